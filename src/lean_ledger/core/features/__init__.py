@@ -1,0 +1,34 @@
+"""From faces to features: what one chain of operations makes, and from where a tool reaches it.
+
+Works on the plain solids of `core.geometry`; needs no kernel.
+"""
+
+from lean_ledger.core.features.model import (
+    Chamfer,
+    Contour,
+    Feature,
+    Fillet,
+    FreeSurface,
+    Hole,
+    HoleSegment,
+    OuterFace,
+    Pocket,
+    Slot,
+    Step,
+)
+from lean_ledger.core.features.recognise import recognise
+
+__all__ = [
+    "Chamfer",
+    "Contour",
+    "Feature",
+    "Fillet",
+    "FreeSurface",
+    "Hole",
+    "HoleSegment",
+    "OuterFace",
+    "Pocket",
+    "Slot",
+    "Step",
+    "recognise",
+]

@@ -1,0 +1,141 @@
+"""Feature kinds. Lengths mm, angles degrees, areas mm², volumes mm³; directions are unit vectors.
+
+`access` lists the directions, out of the part towards the tool, along which a straight tool reaches all of a feature.
+Regions are closed polylines in part coordinates: the outer boundary first, then the islands.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from math import pi
+from typing import Literal
+
+from lean_ledger.core.geometry.vectors import Vec, neg
+
+Ring = tuple[Vec, ...]
+
+
+@dataclass(frozen=True)
+class _Common:
+    id: str
+    faces: tuple[int, ...]
+    access: tuple[Vec, ...]
+    volume: float
+
+
+@dataclass(frozen=True)
+class HoleSegment:
+    """A stretch of a hole from the entry inward; a cylinder has equal diameters and angle 0."""
+
+    shape: Literal["cylinder", "cone"]
+    from_diameter: float
+    to_diameter: float
+    depth: float
+    angle: float = 0.0
+
+    @property
+    def volume(self) -> float:
+        a, b = self.from_diameter, self.to_diameter
+        return pi / 12 * self.depth * (a * a + a * b + b * b)
+
+
+@dataclass(frozen=True)
+class Hole(_Common):
+    position: Vec  # centre of the entry
+    axis: Vec  # into the part
+    diameter: float  # of the narrowest cylinder
+    depth: float  # entry to the end of the last cylinder
+    through: bool
+    segments: tuple[HoleSegment, ...]
+    kind: Literal["hole"] = "hole"
+
+    @property
+    def direction(self) -> Vec:
+        return neg(self.axis)
+
+
+@dataclass(frozen=True)
+class Pocket(_Common):
+    direction: Vec  # from the floor to the opening
+    through: bool
+    depth: float
+    corner_radius: float  # smallest internal vertical radius, 0 where sharp
+    floor_radius: float
+    area: float
+    region: tuple[Ring, ...]
+    kind: Literal["pocket"] = "pocket"
+
+    @property
+    def islands(self) -> int:
+        return len(self.region) - 1
+
+
+@dataclass(frozen=True)
+class Slot(_Common):
+    direction: Vec
+    width: float
+    depth: float
+    length: float
+    through: bool
+    open_ends: int
+    corner_radius: float
+    region: tuple[Ring, ...]
+    open_edges: tuple[Ring, ...] = ()
+    kind: Literal["slot"] = "slot"
+
+
+@dataclass(frozen=True)
+class Step(_Common):
+    direction: Vec
+    depth: float
+    area: float
+    corner_radius: float
+    region: tuple[Ring, ...]
+    open_edges: tuple[Ring, ...]  # stretches of the boundary without a wall
+    kind: Literal["step"] = "step"
+
+
+@dataclass(frozen=True)
+class OuterFace(_Common):
+    normal: Vec
+    area: float
+    region: tuple[Ring, ...]
+    kind: Literal["face"] = "face"
+
+    @property
+    def direction(self) -> Vec:
+        return self.normal
+
+
+@dataclass(frozen=True)
+class Contour(_Common):
+    direction: Vec  # along the walls
+    height: float
+    length: float
+    kind: Literal["contour"] = "contour"
+
+
+@dataclass(frozen=True)
+class Chamfer(_Common):
+    width: float  # leg along the face it breaks
+    angle: float
+    length: float
+    path: tuple[Ring, ...]  # open or closed polylines along its outer edge
+    kind: Literal["chamfer"] = "chamfer"
+
+
+@dataclass(frozen=True)
+class Fillet(_Common):
+    radius: float
+    length: float
+    convex: bool
+    kind: Literal["fillet"] = "fillet"
+
+
+@dataclass(frozen=True)
+class FreeSurface(_Common):
+    area: float
+    kind: Literal["surface"] = "surface"
+
+
+Feature = Hole | Pocket | Slot | Step | OuterFace | Contour | Chamfer | Fillet | FreeSurface

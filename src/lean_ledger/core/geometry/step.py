@@ -1,0 +1,352 @@
+"""Reading STEP files (ISO 10303-21) into plain solids. Imports the CAD kernel."""
+
+from __future__ import annotations
+
+import math
+from dataclasses import replace
+from pathlib import Path
+from typing import Any
+
+from OCP.Bnd import Bnd_Box
+from OCP.BRep import BRep_Tool
+from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Curve2d, BRepAdaptor_Surface
+from OCP.BRepBndLib import BRepBndLib
+from OCP.BRepGProp import BRepGProp
+from OCP.BRepLProp import BRepLProp_SLProps
+from OCP.BRepMesh import BRepMesh_IncrementalMesh
+from OCP.BRepTools import BRepTools, BRepTools_WireExplorer
+from OCP.collections import (
+    IndexedDataMap_TopoDS_Shape_List_TopoDS_Shape_TopTools_ShapeMapHasher as ShapeListMap,
+)
+from OCP.collections import IndexedMap_TopoDS_Shape_TopTools_ShapeMapHasher as ShapeMap
+from OCP.collections import Sequence_TCollection_AsciiString as NameSequence
+from OCP.GCPnts import GCPnts_TangentialDeflection
+from OCP.GeomAbs import GeomAbs_CurveType, GeomAbs_SurfaceType
+from OCP.GProp import GProp_GProps
+from OCP.IFSelect import IFSelect_ReturnStatus
+from OCP.Message import Message, Message_Gravity
+from OCP.STEPControl import STEPControl_Reader
+from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
+from OCP.TopExp import TopExp, TopExp_Explorer
+from OCP.TopLoc import TopLoc_Location
+from OCP.TopoDS import TopoDS, TopoDS_Shape
+
+from lean_ledger.core.errors import FileRefused
+from lean_ledger.core.geometry.drawing import standard_drawings
+from lean_ledger.core.geometry.model import Bend, Bounds, Curve, Edge, Face, Loop, Mesh, PartModel, Solid, Surface, Vec
+from lean_ledger.core.geometry.vectors import cross, dot, neg, norm, sub, unit
+
+LARGEST_FILE = 100 * 1024 * 1024
+ARC_ANGLE = math.radians(3.75)
+ARC_SAG = 0.02
+SMOOTH_ANGLE = math.radians(1.0)
+
+_SURFACES = {
+    GeomAbs_SurfaceType.GeomAbs_Plane: Surface.PLANE,
+    GeomAbs_SurfaceType.GeomAbs_Cylinder: Surface.CYLINDER,
+    GeomAbs_SurfaceType.GeomAbs_Cone: Surface.CONE,
+    GeomAbs_SurfaceType.GeomAbs_Sphere: Surface.SPHERE,
+    GeomAbs_SurfaceType.GeomAbs_Torus: Surface.TORUS,
+}
+_UNIT_NAMES = {
+    "millimetre": "mm",
+    "millimeter": "mm",
+    "mm": "mm",
+    "centimetre": "cm",
+    "centimeter": "cm",
+    "metre": "m",
+    "meter": "m",
+    "m": "m",
+    "inch": "inch",
+    "in": "inch",
+    "foot": "ft",
+    "feet": "ft",
+    "ft": "ft",
+}
+
+
+def check_step_text(name: str, content: bytes) -> None:
+    """Refuse what cannot be a whole STEP file, before the kernel sees it.
+
+    Raises FileRefused with code file-empty, file-too-large, file-not-step or file-truncated.
+    """
+    if not content.strip():
+        raise FileRefused("file-empty", "the file is empty; export the part again as STEP", name)
+    if len(content) > LARGEST_FILE:
+        size = len(content) / 1024 / 1024
+        raise FileRefused("file-too-large", f"the file has {size:.0f} MB; at most 100 MB are read", name)
+    if b"ISO-10303-21" not in content[:2048]:
+        raise FileRefused(
+            "file-not-step", "line 1: this is not a STEP file (it does not start with ISO-10303-21)", name
+        )
+    tail = content[-4096:].rstrip()
+    if not tail.endswith(b"END-ISO-10303-21;"):
+        line = content.count(b"\n") + 1
+        raise FileRefused(
+            "file-truncated", f"line {line}: the file ends before END-ISO-10303-21; send it again whole", name
+        )
+
+
+def read_part(path: Path, name: str, solid_index: int = 0) -> PartModel:
+    """Read one solid of a STEP file.
+
+    Raises FileRefused for a file that cannot be used (see `check_step_text`), has no solid (file-no-solid), or has no
+    solid of that number (file-no-such-solid).
+    """
+    content = path.read_bytes()
+    check_step_text(name, content)
+    del content
+    Message.DefaultMessenger_s().ChangePrinters().Clear()  # the kernel would write to standard output
+    reader = STEPControl_Reader()
+    if reader.ReadFile(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone:
+        raise FileRefused("file-unreadable", "the STEP text cannot be parsed; export the part again", name)
+    unit_name = _length_unit(reader)
+    reader.TransferRoots()
+    if reader.NbShapes() == 0:
+        raise FileRefused("file-no-solid", "the file holds no shape; export the part as a solid", name)
+    solids = _solids(reader.OneShape())
+    if not solids:
+        raise FileRefused(
+            "file-no-solid", "the file holds no solid, only surfaces or lines; export the part as a solid", name
+        )
+    if not 0 <= solid_index < len(solids):
+        raise FileRefused(
+            "file-no-such-solid",
+            f"there is no solid {solid_index}; the file has {len(solids)}, numbered from 0",
+            name,
+        )
+    shape = solids[solid_index]
+    solid = plain_solid(shape, Path(name).stem)
+    return PartModel(name, unit_name, len(solids), solid_index, solid, standard_drawings(shape))
+
+
+def _length_unit(reader: STEPControl_Reader) -> str:
+    lengths, angles, solid_angles = NameSequence(), NameSequence(), NameSequence()
+    reader.FileUnits(lengths, angles, solid_angles)
+    if lengths.Length() == 0:
+        return "mm"
+    name = lengths.Value(1).ToCString().lower()
+    return _UNIT_NAMES.get(name, name)
+
+
+def _solids(shape: TopoDS_Shape) -> list[TopoDS_Shape]:
+    found = []
+    explorer = TopExp_Explorer(shape, TopAbs_ShapeEnum.TopAbs_SOLID)
+    while explorer.More():
+        found.append(explorer.Current())
+        explorer.Next()
+    return found
+
+
+def plain_solid(shape: TopoDS_Shape, name: str) -> Solid:
+    """Turn a kernel solid into plain data, with its mesh."""
+    face_map, edge_map, edge_faces = ShapeMap(), ShapeMap(), ShapeListMap()
+    TopExp.MapShapes_s(shape, TopAbs_ShapeEnum.TopAbs_FACE, face_map)
+    TopExp.MapShapes_s(shape, TopAbs_ShapeEnum.TopAbs_EDGE, edge_map)
+    TopExp.MapShapesAndAncestors_s(shape, TopAbs_ShapeEnum.TopAbs_EDGE, TopAbs_ShapeEnum.TopAbs_FACE, edge_faces)
+    faces: list[Any] = [TopoDS.Face(face_map.FindKey(i)) for i in range(1, face_map.Extent() + 1)]
+    edges: list[Any] = [TopoDS.Edge(edge_map.FindKey(i)) for i in range(1, edge_map.Extent() + 1)]
+    edge_numbers = _real_edges(edges)
+    plain_edges = []
+    for kernel_index, number in sorted(edge_numbers.items(), key=lambda pair: pair[1]):
+        edge = edges[kernel_index]
+        owners = [face_map.FindIndex(f) - 1 for f in edge_faces.FindFromKey(edge)]
+        plain_edges.append(_plain_edge(number, edge, owners, faces))
+    plain_faces = tuple(
+        _wound(_plain_face(i, face, edge_map, edge_numbers), plain_edges) for i, face in enumerate(faces)
+    )
+    box = Bnd_Box()
+    BRepBndLib.AddOptimal_s(shape, box, False, False)
+    volume, area = GProp_GProps(), GProp_GProps()
+    BRepGProp.VolumeProperties_s(shape, volume)
+    BRepGProp.SurfaceProperties_s(shape, area)
+    return Solid(
+        name=name,
+        bounds=Bounds(_round(_xyz(box.CornerMin())), _round(_xyz(box.CornerMax()))),
+        volume=abs(volume.Mass()),
+        area=area.Mass(),
+        faces=plain_faces,
+        edges=tuple(plain_edges),
+        mesh=_mesh(shape, faces),
+    )
+
+
+def _round(v: Vec) -> Vec:
+    """Take off the kernel's noise in the last digits; a nanometre is far below any tolerance here."""
+    return (round(v[0], 6) + 0.0, round(v[1], 6) + 0.0, round(v[2], 6) + 0.0)
+
+
+def _real_edges(edges: list[Any]) -> dict[int, int]:
+    """Number the edges that are curves; degenerate ones (the tip of a cone) have no length and are left out."""
+    real = [i for i, edge in enumerate(edges) if not BRep_Tool.Degenerated_s(edge)]
+    return {kernel_index: number for number, kernel_index in enumerate(real)}
+
+
+def _xyz(p: Any) -> Vec:
+    return (p.X(), p.Y(), p.Z())
+
+
+def _plain_edge(number: int, edge: Any, owners: list[int], faces: list[Any]) -> Edge:
+    curve = BRepAdaptor_Curve(edge)
+    sampled = GCPnts_TangentialDeflection(curve, ARC_ANGLE, ARC_SAG)
+    points = tuple(_round(_xyz(sampled.Value(i))) for i in range(1, sampled.NbPoints() + 1))
+    kind, center, axis, radius = Curve.OTHER, None, None, 0.0
+    if curve.GetType() == GeomAbs_CurveType.GeomAbs_Line:
+        kind = Curve.LINE
+    elif curve.GetType() == GeomAbs_CurveType.GeomAbs_Circle:
+        circle = curve.Circle()
+        kind, radius = Curve.CIRCLE, circle.Radius()
+        center, axis = _round(_xyz(circle.Location())), _xyz(circle.Axis().Direction())
+    props = GProp_GProps()
+    BRepGProp.LinearProperties_s(edge, props)
+    unique = tuple(dict.fromkeys(owners))
+    bend = Bend.SEAM
+    if len(unique) == 2:
+        bend = _bend(edge, faces[unique[0]], faces[unique[1]])
+    return Edge(number, kind, points, props.Mass(), bend, unique, center, axis, radius)
+
+
+def _bend(edge: Any, first: Any, second: Any) -> Bend:
+    """Sign of (n1 × n2) · t, t along the edge with the first face's material on its left."""
+    curve = BRepAdaptor_Curve(edge)
+    middle = (curve.FirstParameter() + curve.LastParameter()) / 2
+    tangent = curve.DN(middle, 1)
+    t = unit((tangent.X(), tangent.Y(), tangent.Z()))
+    explorer = TopExp_Explorer(first, TopAbs_ShapeEnum.TopAbs_EDGE)
+    while explorer.More():
+        if explorer.Current().IsSame(edge):
+            if explorer.Current().Orientation() == TopAbs_Orientation.TopAbs_REVERSED:
+                t = neg(t)
+            break
+        explorer.Next()
+    n1, n2 = _normal_on_edge(edge, first, middle), _normal_on_edge(edge, second, middle)
+    turn = cross(n1, n2)
+    if norm(turn) < math.sin(SMOOTH_ANGLE):
+        return Bend.SMOOTH
+    return Bend.CONVEX if dot(turn, t) > 0 else Bend.CONCAVE
+
+
+def _normal_on_edge(edge: Any, face: Any, parameter: float) -> Vec:
+    at = BRepAdaptor_Curve2d(edge, face).Value(parameter)
+    return _outward(face, at.X(), at.Y())
+
+
+def _outward(face: Any, u: float, v: float) -> Vec:
+    props = BRepLProp_SLProps(BRepAdaptor_Surface(face), u, v, 1, 1e-9)
+    if not props.IsNormalDefined():
+        return (0.0, 0.0, 1.0)
+    normal = _xyz(props.Normal())
+    return neg(normal) if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED else normal
+
+
+def _plain_face(index: int, face: Any, edge_map: ShapeMap, numbers: dict[int, int]) -> Face:
+    surface = BRepAdaptor_Surface(face)
+    kind = _SURFACES.get(surface.GetType(), Surface.OTHER)
+    u0, u1, v0, v1 = BRepTools.UVBounds_s(face)
+    u, v = (u0 + u1) / 2, (v0 + v1) / 2
+    normal, point = _outward(face, u, v), _xyz(surface.Value(u, v))
+    origin, axis, radius, half_angle, span, inward = point, normal, 0.0, 0.0, 0.0, False
+    if kind in (Surface.CYLINDER, Surface.CONE, Surface.TORUS, Surface.SPHERE):
+        shape = {
+            Surface.CYLINDER: surface.Cylinder,
+            Surface.CONE: surface.Cone,
+            Surface.TORUS: surface.Torus,
+            Surface.SPHERE: surface.Sphere,
+        }[kind]()
+        position = shape.Position()
+        origin = _xyz(shape.Apex() if kind == Surface.CONE else position.Location())
+        axis = _xyz(position.Direction())
+        radius = {
+            Surface.CONE: lambda: 0.0,
+            Surface.TORUS: lambda: shape.MinorRadius(),
+        }.get(kind, lambda: shape.Radius())()
+        half_angle = abs(shape.SemiAngle()) if kind == Surface.CONE else 0.0
+        span = u1 - u0
+        away = sub(point, origin)
+        if kind == Surface.TORUS:  # away from the tube's own centre line
+            ring = sub(away, tuple(c * dot(away, axis) for c in axis))  # type: ignore[arg-type]
+            spine = tuple(c * shape.MajorRadius() for c in unit(ring)) if norm(ring) > 1e-9 else (0.0, 0.0, 0.0)
+            away = sub(away, spine)  # type: ignore[arg-type]
+        elif kind != Surface.SPHERE:
+            away = sub(away, tuple(c * dot(away, axis) for c in axis))  # type: ignore[arg-type]
+        inward = dot(away, normal) < 0
+    props = GProp_GProps()
+    BRepGProp.SurfaceProperties_s(face, props)
+    return Face(
+        index=index,
+        surface=kind,
+        area=props.Mass(),
+        origin=_round(origin),
+        axis=axis,
+        loops=_loops(face, edge_map, numbers),
+        radius=radius,
+        half_angle=half_angle,
+        span=span,
+        inward=inward,
+    )
+
+
+def _loops(face: Any, edge_map: ShapeMap, numbers: dict[int, int]) -> tuple[Loop, ...]:
+    outer = BRepTools.OuterWire_s(face)
+    loops = []
+    wires = TopExp_Explorer(face, TopAbs_ShapeEnum.TopAbs_WIRE)
+    while wires.More():
+        wire = TopoDS.Wire(wires.Current())
+        walk = BRepTools_WireExplorer(wire, face)
+        edges = []
+        while walk.More():
+            kernel_index = edge_map.FindIndex(walk.Current()) - 1
+            if kernel_index in numbers:
+                backwards = walk.Orientation() == TopAbs_Orientation.TopAbs_REVERSED
+                edges.append((numbers[kernel_index], backwards))
+            walk.Next()
+        loops.append(Loop(outer=wire.IsSame(outer), edges=tuple(edges)))
+        wires.Next()
+    return tuple(loops)
+
+
+def _wound(face: Face, edges: list[Edge]) -> Face:
+    """Turn a plane's loops so that the material is on the left; the kernel's walk follows the surface's own normal."""
+    if face.surface != Surface.PLANE:
+        return face
+    return replace(face, loops=tuple(_wound_loop(face, loop, edges) for loop in face.loops))
+
+
+def _wound_loop(face: Face, loop: Loop, edges: list[Edge]) -> Loop:
+    points: list[Vec] = []
+    for index, backwards in loop.edges:
+        points.extend(reversed(edges[index].points) if backwards else edges[index].points)
+    doubled = sum(
+        dot(cross(sub(a, face.origin), sub(b, face.origin)), face.axis)
+        for a, b in zip(points, [*points[1:], points[0]], strict=True)
+    )
+    if (doubled > 0) == loop.outer:
+        return loop
+    return Loop(loop.outer, tuple((index, not backwards) for index, backwards in reversed(loop.edges)))
+
+
+def _mesh(shape: TopoDS_Shape, faces: list[Any]) -> Mesh:
+    BRepMesh_IncrementalMesh(shape, 0.08, False, 0.25, False)
+    vertices: list[Vec] = []
+    triangles: list[tuple[int, int, int]] = []
+    owners: list[int] = []
+    for index, face in enumerate(faces):
+        location = TopLoc_Location()
+        mesh = BRep_Tool.Triangulation_s(face, location)
+        if mesh is None:
+            continue
+        base = len(vertices)
+        transform = location.Transformation()
+        for i in range(1, mesh.NbNodes() + 1):
+            p = mesh.Node(i).Transformed(transform)
+            vertices.append((round(p.X(), 4), round(p.Y(), 4), round(p.Z(), 4)))
+        flip = face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED
+        for i in range(1, mesh.NbTriangles() + 1):
+            corner = mesh.Triangle(i)
+            a, b, c = corner.Value(1), corner.Value(2), corner.Value(3)
+            if flip:
+                b, c = c, b
+            triangles.append((base + a - 1, base + b - 1, base + c - 1))
+            owners.append(index)
+    return Mesh(tuple(vertices), tuple(triangles), tuple(owners))
+
