@@ -67,3 +67,6 @@ def axis_name(direction: Vec) -> str:
         if parallel(direction, base):
             return name + ("+" if dot(direction, base) > 0 else "-")
     return "({:.3f}, {:.3f}, {:.3f})".format(*direction)
+
+
+DIRECTION_NAMES: dict[Vec, str] = {d: axis_name(d) for d in SIX}

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from lean_ledger.core.geometry.vectors import SIX, Vec, add, cross, neg, scale, unit
+from lean_ledger.core.geometry.vectors import SIX, Vec, add, cross, neg, unit
 
 #: Direction to the right for each direction to the eye, before any turn about it.
 RIGHT: dict[Vec, Vec] = {
@@ -15,6 +15,11 @@ RIGHT: dict[Vec, Vec] = {
 }
 
 
+def back_of(up: Vec, right: Vec) -> Vec:
+    """Away from whoever stands in front: completes right and up to a right-handed frame."""
+    return cross(up, right)
+
+
 def axis_views() -> tuple[tuple[Vec, Vec], ...]:
     return tuple((view, RIGHT[view]) for view in SIX)
 
@@ -24,7 +29,7 @@ def isometric_views() -> tuple[tuple[Vec, Vec], ...]:
     views = []
     for up in SIX:
         right = RIGHT[up]
-        back = cross(up, right)
+        back = back_of(up, right)
         eye = unit(add(add(right, neg(back)), up))
-        views.append((eye, unit(add(scale(right, 1.0), back))))
+        views.append((eye, unit(add(right, back))))
     return tuple(views)

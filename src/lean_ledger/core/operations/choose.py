@@ -1,0 +1,133 @@
+"""Which tool: by fit first, by speed among those that fit."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Iterable
+from functools import lru_cache
+
+from lean_ledger.core.operations.cutting import spindle_speed
+from lean_ledger.core.operations.regions import Line, Region, _polygon, fits, share_reached
+from lean_ledger.library.types import Library, Machine, Material, Tool, ToolKind
+
+SAME_DIAMETER = 0.051  # a drill counts as of the hole's size within this
+ROUGH_SHARE = 0.88  # of a region that roughing must reach
+FINISH_SHARE = 0.97
+
+
+def usable(library: Library, material: Material, kinds: Iterable[ToolKind]) -> list[Tool]:
+    """Tools of these kinds that have data for the material."""
+    wanted = set(kinds)
+    return [tool for tool in library.tools if tool.kind in wanted and library.data(tool, material) is not None]
+
+
+def removal_rate(tool: Tool, library: Library, material: Material, machine: Machine, depth: float) -> float:
+    """mm³/min that an end mill takes at the usual steps, within the spindle's speed and power."""
+    data = library.data(tool, material)
+    assert data is not None
+    n = min(spindle_speed(data.vc, tool.diameter), machine.spindle.max_rpm)
+    ap = min(material.rough_ap * tool.diameter, tool.cutting_length, depth)
+    rate = ap * material.rough_ae * tool.diameter * n * tool.flutes * data.fz_at(tool.diameter)
+    most = machine.spindle.power_at(n) * 60e6 * 0.8 / material.kc
+    return min(rate, most)
+
+
+def best(tools: Iterable[Tool], score: Callable[[Tool], float]) -> Tool | None:
+    """The tool with the highest score; of equals the one with the lower number."""
+    ranked = sorted(tools, key=lambda tool: (-round(score(tool), 6), tool.number))
+    return ranked[0] if ranked else None
+
+
+def finishing_mill(
+    region: Region, corner_radius: float, depth: float, library: Library, material: Material
+) -> Tool | None:
+    """The thickest end mill that gets into the corners; in sharp ones the thickest that leaves little."""
+    mills = [t for t in usable(library, material, [ToolKind.END_MILL]) if t.reach >= depth and _goes_in(region, t)]
+    if corner_radius > 0:
+        mills = [t for t in mills if t.diameter <= 2 * corner_radius + 1e-6]
+        return best(mills, lambda t: t.diameter)
+    enough = [t for t in mills if _share(region, t.diameter) >= FINISH_SHARE]
+    return best(enough, lambda t: t.diameter) or best(mills, lambda t: _share(region, t.diameter))
+
+
+def roughing_mill(
+    region: Region, depth: float, finisher: Tool, volume: float, library: Library, material: Material, machine: Machine
+) -> Tool:
+    """The end mill that is done first, its own tool change counted; the finisher where nothing gains on it."""
+    candidates = [
+        t
+        for t in usable(library, material, [ToolKind.END_MILL])
+        if t.reach >= depth and _goes_in(region, t) and _share(region, t.diameter) >= ROUGH_SHARE
+    ]
+
+    def minutes(tool: Tool) -> float:
+        change = 0.0 if tool.id == finisher.id else (machine.tool_change + 3) / 60
+        return volume / removal_rate(tool, library, material, machine, depth) + change
+
+    return best({t.id: t for t in (*candidates, finisher)}.values(), lambda t: -minutes(t)) or finisher
+
+
+def outline_mill(
+    ring: Line, depth: float, most_left: float, library: Library, material: Material, machine: Machine
+) -> Tool | None:
+    """The fastest end mill that follows the outline's inner corners to within a share of the outline's area."""
+    candidates = [
+        t
+        for t in usable(library, material, [ToolKind.END_MILL])
+        if t.reach >= depth and left_in_corners(ring, t.diameter / 2) <= most_left
+    ]
+    return best(candidates, lambda t: removal_rate(t, library, material, machine, depth))
+
+
+@lru_cache(maxsize=2048)
+def left_in_corners(ring: Line, radius: float) -> float:
+    """Share of a shape's area that a round tool leaves in its inner corners from outside."""
+    shape = _polygon((ring,))
+    closed = shape.buffer(radius).buffer(-radius)
+    return float(max(0.0, closed.area - shape.area) / shape.area)
+
+
+def drill_for(diameter: float, travel: float, library: Library, material: Material) -> Tool | None:
+    """A drill of the hole's size that is long enough."""
+    drills = [
+        t
+        for t in usable(library, material, [ToolKind.DRILL])
+        if abs(t.diameter - diameter) <= SAME_DIAMETER and t.cutting_length >= travel
+    ]
+    return best(drills, lambda t: -abs(t.diameter - diameter))
+
+
+def at_least(kind: ToolKind, diameter: float, library: Library, material: Material) -> Tool | None:
+    """The smallest tool of a kind that is as wide as needed."""
+    wide = [t for t in usable(library, material, [kind]) if t.diameter >= diameter - 1e-6]
+    return best(wide, lambda t: -t.diameter)
+
+
+def tap_for(pitch: float, major: float, library: Library, material: Material) -> Tool | None:
+    taps = [
+        t
+        for t in usable(library, material, [ToolKind.TAP])
+        if abs(t.pitch - pitch) < 1e-3 and abs(t.diameter - major) < 0.02
+    ]
+    return best(taps, lambda t: t.reach)
+
+
+def boring_mill(diameter: float, depth: float, library: Library, material: Material, machine: Machine) -> Tool | None:
+    """An end mill to mill a round hole or counterbore: fastest of those with room to circle."""
+    mills = [
+        t for t in usable(library, material, [ToolKind.END_MILL]) if t.diameter <= 0.8 * diameter and t.reach >= depth
+    ]
+    return best(mills, lambda t: removal_rate(t, library, material, machine, depth))
+
+
+@lru_cache(maxsize=4096)
+def _share(region: Region, diameter: float) -> float:
+    return share_reached(region, diameter / 2)
+
+
+def _goes_in(region: Region, tool: Tool) -> bool:
+    return _fits(region, tool.diameter)
+
+
+@lru_cache(maxsize=4096)
+def _fits(region: Region, diameter: float) -> bool:
+    return fits(region, diameter / 2)

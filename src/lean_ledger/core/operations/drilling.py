@@ -1,0 +1,421 @@
+"""Round holes: spot, drill, counterbore, countersink, tap; large ones are milled."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import ceil, radians, tan
+
+from lean_ledger.core.errors import PlanError
+from lean_ledger.core.features import Hole, HoleSegment
+from lean_ledger.core.findings import Chapter, Cure, Figure, Severity
+from lean_ledger.core.geometry.vectors import add, dot, scale
+from lean_ledger.core.operations import choose
+from lean_ledger.core.operations.cutting import Wish, settle, settle_plunge, settle_tap
+from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.paths import (
+    APPROACH,
+    clear_path,
+    drill_path,
+    shortest_tour,
+    tap_path,
+    wall_path,
+)
+from lean_ledger.core.operations.regions import Flat, circle
+from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
+from lean_ledger.library.types import Thread, Tool, ToolKind
+
+PECK_FROM = 3.0  # × diameter of depth
+PECK_STEP = 1.5  # × diameter
+SPOT_OVER = 0.4  # mm that a spot is wider than the hole: breaks its edge
+TAP_LEAD = 3  # pitches of a tap's lead
+
+
+@dataclass(frozen=True)
+class DrillCut:
+    """A twist drill's way through a hole, lengths in mm."""
+
+    diameter: float
+    tip_angle: float  # included, degrees
+    depth: float  # full diameter, from the entry face
+    break_through: float = 0.0  # beyond the exit face; 0 for a blind hole
+    to_tip: bool = False  # the depth is the tip's: a flat floor is finished after
+
+    @property
+    def tip_length(self) -> float:
+        """D/2 / tan(tip angle/2): 0.3004 D at 118°."""
+        return self.diameter / 2 / tan(radians(self.tip_angle / 2))
+
+    @property
+    def travel(self) -> float:
+        """Way of the tip below the entry face: the full diameter reaches the depth, a through hole is left whole."""
+        return self.depth if self.to_tip else self.depth + self.tip_length + self.break_through
+
+
+def thread_depth(thread: Thread, hole_depth: float, through: bool) -> float:  # noqa: FBT001 - a fact of the hole
+    """How deep a tap goes: right through and its lead beyond, or short of the drilled depth by the lead + 1 mm.
+
+    >>> thread_depth(Thread("M6", "", 6, 1.0, 5.0), 16, through=False)  # 16 − 3·1 − 1
+    12.0
+    """
+    if through:
+        return hole_depth + TAP_LEAD * thread.pitch
+    return hole_depth - TAP_LEAD * thread.pitch - 1.0
+
+
+@dataclass(frozen=True)
+class HoleGroup:
+    """Holes alike in everything but their place, as they stand in a setup."""
+
+    holes: tuple[Hole, ...]
+    points: tuple[Flat, ...]
+    entry: float  # level of the entry
+    segments: tuple[HoleSegment, ...]  # from the setup's top down
+
+    @property
+    def first(self) -> Hole:
+        return self.holes[0]
+
+    @property
+    def ids(self) -> tuple[str, ...]:
+        return tuple(hole.id for hole in self.holes)
+
+    @property
+    def label(self) -> str:
+        """How the sheet names it: '6 × ⌀5, 14 deep'."""
+        count = f"{len(self.holes)} × " if len(self.holes) > 1 else ""
+        depth = "through" if self.first.through else f"{self.first.depth:g} deep"
+        return f"{count}⌀{self.first.diameter:g} {depth}"
+
+
+def group_holes(place: Workplace, holes: Sequence[Hole]) -> list[HoleGroup]:
+    groups: dict[tuple[object, ...], list[Hole]] = {}
+    for hole in holes:
+        key = (hole.diameter, hole.depth, hole.through, _segments(place, hole), round(_entry(place, hole), 3))
+        groups.setdefault(key, []).append(hole)
+    found = []
+    for members in groups.values():
+        points = place.frame.flat(hole.position for hole in members)
+        found.append(
+            HoleGroup(
+                tuple(members),
+                shortest_tour(points),
+                round(_entry(place, members[0]), 5),
+                _segments(place, members[0]),
+            )
+        )
+    return found
+
+
+def _entry(place: Workplace, hole: Hole) -> float:
+    end = add(hole.position, scale(hole.axis, hole.depth))
+    return max(place.z(hole.position), place.z(end))
+
+
+def _segments(place: Workplace, hole: Hole) -> tuple[HoleSegment, ...]:
+    if dot(hole.axis, place.frame.up) < 0:
+        return hole.segments
+    return tuple(
+        HoleSegment(s.shape, s.to_diameter, s.from_diameter, s.depth, s.angle) for s in reversed(hole.segments)
+    )
+
+
+def hole_operations(place: Workplace, group: HoleGroup) -> None:
+    hole = group.first
+    name = place.plan.thread_of(hole.diameter)
+    thread = place.library.thread(name) if name else None
+    diameter = thread.tap_drill if thread else hole.diameter
+    cut = _drill_cut(group, diameter)
+    chosen = choose.drill_for(diameter, cut.travel, place.library, place.material)
+    drill = place.tool(place.id_of(hole.id, OperationKind.DRILL), (ToolKind.DRILL,), chosen)
+    chain: list[Operation] = []
+    if drill is not None:
+        chain.append(_spot(place, group, diameter))
+        chain.append(_drill(place, group, drill))
+    else:
+        milled = _mill_bore(place, group, diameter, cut.depth)
+        if not milled:
+            _no_drill(place, group, diameter, cut.travel)
+            return
+        chain += milled
+    chain += _widenings(place, group, drilled=drill)
+    if thread is not None:
+        tapped = _tap(place, group, thread)
+        if tapped is not None:
+            chain.append(tapped)
+    for before, after in zip(chain, chain[1:], strict=False):
+        place.require(after, before.id, f"{before.kind.value} before {after.kind.value}")
+
+
+def _drill_cut(group: HoleGroup, diameter: float, tip_angle: float = 140) -> DrillCut:
+    hole = group.first
+    if hole.through:
+        return DrillCut(diameter, tip_angle, hole.depth, BREAK_THROUGH)
+    return DrillCut(diameter, tip_angle, hole.depth, to_tip=_flat_floor(hole))
+
+
+def _flat_floor(hole: Hole) -> bool:
+    return not hole.through and hole.segments[-1].shape == "cylinder"
+
+
+def _hop(place: Workplace, group: HoleGroup) -> float:
+    """Height of the hops between holes: just above the entry where that is the top, else the clearance plane."""
+    return group.entry + APPROACH if group.entry >= place.top - 1e-6 else place.clearance
+
+
+def _spot(place: Workplace, group: HoleGroup, diameter: float) -> Operation:
+    widest = diameter + SPOT_OVER
+    in_use = [op.tool for op in place.operations if op.kind == OperationKind.SPOT and op.tool.diameter >= widest]
+    rule = choose.best(in_use, lambda t: -t.diameter) or choose.at_least(ToolKind.SPOT_DRILL, widest, place.library, place.material) or choose.best(
+        choose.usable(place.library, place.material, [ToolKind.SPOT_DRILL]), lambda t: t.diameter
+    )
+    id = place.id_of(group.first.id, OperationKind.SPOT)
+    tool = place.tool(id, (ToolKind.SPOT_DRILL,), rule)
+    if tool is None:
+        raise PlanError("no-spot-drill", f"the library has no spot drill for {place.material.name}", place.setup)
+    depth = round(min(widest, tool.diameter) / 2 / tan(radians(tool.tip_angle / 2)), 4)
+    data = place.library.data(tool, place.material)
+    assert data is not None
+    settled = settle_plunge(tool, data, place.material, place.machine, place.edit(id), depth)
+    motion = drill_path(
+        group.points, group.entry, depth, 0.0, settled.cutting.vf, _hop(place, group), place.clearance
+    )
+    return place.add(
+        id, OperationKind.SPOT, f"Spot {group.label}", group.ids, tool, settled, motion, chain=group.first.id,
+        depth=depth,
+        figures=(Figure("depth", f"spot ⌀{min(widest, tool.diameter):.1f} / 2 / tan({tool.tip_angle / 2:g}°)",
+                        depth, "mm"),),
+    )  # fmt: skip
+
+
+def _drill(place: Workplace, group: HoleGroup, tool: Tool) -> Operation:
+    id = place.id_of(group.first.id, OperationKind.DRILL)
+    cut = _drill_cut(group, tool.diameter, tool.tip_angle)
+    data = place.library.data(tool, place.material)
+    assert data is not None
+    settled = settle_plunge(tool, data, place.material, place.machine, place.edit(id), cut.travel)
+    peck = PECK_STEP * tool.diameter if cut.depth > PECK_FROM * tool.diameter else 0.0
+    motion = drill_path(
+        group.points, group.entry, round(cut.travel, 5), peck, settled.cutting.vf, _hop(place, group), place.clearance
+    )
+    parts = [f"{cut.depth:g} deep"]
+    if not cut.to_tip:
+        parts.append(f"tip {tool.diameter:g}/2/tan {tool.tip_angle / 2:g}° = {cut.tip_length:.3f}")
+    if cut.break_through:
+        parts.append(f"break-through {cut.break_through:g}")
+    figures = [Figure("travel", " + ".join(parts), cut.travel, "mm")]
+    if peck:
+        count = ceil(round(cut.travel / peck, 6))
+        figures.append(Figure("pecks", f"deeper than 3 D: {count} of at most {PECK_STEP:g} D", count, ""))
+    place_finding_if_other_size(place, group, tool, id)
+    return place.add(
+        id, OperationKind.DRILL, f"Drill {group.label}" if tool.diameter == group.first.diameter
+        else f"Drill ⌀{tool.diameter:g} for {group.label}",
+        group.ids, tool, settled, motion, chain=group.first.id, depth=cut.travel, figures=tuple(figures),
+    )  # fmt: skip
+
+
+def place_finding_if_other_size(place: Workplace, group: HoleGroup, tool: Tool, operation: str) -> None:
+    thread = place.plan.thread_of(group.first.diameter)
+    wanted = group.first.diameter
+    if thread is not None:
+        named = place.library.thread(thread)
+        wanted = named.tap_drill if named else wanted
+    if abs(tool.diameter - wanted) > choose.SAME_DIAMETER:
+        place.find(
+            "drill-size", Severity.ERROR,
+            f"{tool.description} drills {group.label} to another size than {wanted:g}.",
+            "The hole would not be the one the drawing asks for.",
+            features=group.ids, operation=operation,
+            cures=(Cure("Let the rule choose", {"change": "edit-operation", "operation": operation,
+                                                "clear": ["tool"]}),),
+        )  # fmt: skip
+
+
+def _no_drill(place: Workplace, group: HoleGroup, diameter: float, travel: float) -> None:
+    place.find(
+        "no-drill", Severity.ERROR,
+        f"No tool makes {group.label} ({', '.join(group.ids)}).",
+        f"The library has no drill of {diameter:g} that reaches {travel:.1f}, and no end mill that fits inside. "
+        "Add one to the library, or leave the holes to another shop.",
+        features=group.ids,
+        cures=(Cure("Leave to another shop", {"change": "leave-out", "features": list(group.ids),
+                                              "reason": "made elsewhere"}),),
+    )  # fmt: skip
+
+
+def _mill_bore(place: Workplace, group: HoleGroup, diameter: float, depth: float) -> list[Operation]:
+    """Clear and finish a round hole that no drill makes; through ones to below the far face."""
+    bottom = group.entry - depth - (BREAK_THROUGH if group.first.through else 0.0)
+    rough_id = place.id_of(group.first.id, OperationKind.ROUGH_POCKET)
+    rule = choose.boring_mill(diameter, group.entry - bottom, place.library, place.material, place.machine)
+    rough_tool = place.tool(rough_id, (ToolKind.END_MILL,), rule)
+    if rough_tool is None:
+        return []
+    regions = tuple(circle(point, diameter) for point in group.points)
+    edit = place.edit(rough_id)
+    allowance = edit.allowance if edit.allowance is not None else place.material.wall_allowance
+    rough = _clear(
+        place, rough_id, OperationKind.ROUGH_POCKET, f"Rough bore {group.label}", group, rough_tool, regions,
+        group.entry, bottom, allowance, predrilled=False,
+    )  # fmt: skip
+    finish_id = place.id_of(group.first.id, OperationKind.FINISH_WALL)
+    tool = place.tool(finish_id, (ToolKind.END_MILL,), rough_tool)
+    data = place.library.data(tool, place.material) if tool else None
+    if tool is None or data is None:
+        return [rough]
+    depth_cut = group.entry - bottom
+    wish = Wish(depth_cut, tool.cutting_length, max(allowance, 0.05), 0.0, thin_chips=False)
+    settled = settle(tool, data, place.material, place.machine, place.edit(finish_id), wish)
+    motion = wall_path(
+        regions, tool.diameter, settled.cutting.allowance, 0.0, group.entry, bottom, settled.cutting.passes,
+        settled.cutting.vf, place.clearance,
+    )  # fmt: skip
+    finish = place.add(
+        finish_id, OperationKind.FINISH_WALL, f"Finish bore {group.label}", group.ids, tool, settled, motion,
+        chain=group.first.id, depth=depth_cut,
+    )  # fmt: skip
+    return [rough, finish]
+
+
+def _clear(
+    place: Workplace,
+    id: str,
+    kind: OperationKind,
+    name: str,
+    group: HoleGroup,
+    tool: Tool,
+    regions: tuple[object, ...],
+    top: float,
+    bottom: float,
+    allowance: float,
+    *,
+    predrilled: bool,
+) -> Operation:
+    data = place.library.data(tool, place.material)
+    assert data is not None
+    depth = round(top - bottom, 5)
+    wish = Wish(
+        depth,
+        min(place.material.rough_ap * tool.diameter, tool.cutting_length),
+        place.material.rough_ae * tool.diameter,
+        allowance,
+    )
+    settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
+    motion = clear_path(
+        regions, tool.diameter, settled.cutting.allowance, 0.0, min(settled.cutting.ae, tool.diameter / 2), top,  # type: ignore[arg-type]
+        bottom, settled.cutting.passes, settled.cutting.vf, place.material.ramp_angle, predrilled, place.clearance,
+    )  # fmt: skip
+    return place.add(id, kind, name, group.ids, tool, settled, motion, chain=group.first.id, depth=depth)
+
+
+def _widenings(place: Workplace, group: HoleGroup, drilled: Tool | None) -> list[Operation]:
+    """Counterbores, countersinks and flat floors, from the entry inward."""
+    found: list[Operation] = []
+    level = group.entry
+    main = group.first.diameter
+    for number, segment in enumerate(group.segments):
+        bottom = level - segment.depth
+        if segment.shape == "cylinder" and segment.from_diameter > main + 0.01:
+            found += _counterbore(place, group, segment.from_diameter, level, bottom, number)
+        elif segment.shape == "cone" and segment.from_diameter > segment.to_diameter > 0 and number == 0:
+            found += _countersink(place, group, segment, level)
+        level = bottom
+    if drilled is not None and _flat_floor(group.first):
+        tip = DrillCut(drilled.diameter, drilled.tip_angle, 0).tip_length
+        floor = group.entry - group.first.depth
+        found += _counterbore(place, group, main, floor + tip, floor, len(group.segments), "Flat floor of")
+    return found
+
+
+def _counterbore(
+    place: Workplace, group: HoleGroup, diameter: float, top: float, bottom: float, number: int, verb: str = ""
+) -> list[Operation]:
+    id = place.id_of(group.first.id, OperationKind.COUNTERBORE, f"-{number}" if number else "")
+    deep = group.entry - bottom
+    rule = choose.boring_mill(diameter, deep, place.library, place.material, place.machine)
+    tool = place.tool(id, (ToolKind.END_MILL,), rule)
+    if tool is None:
+        place.find(
+            "no-counterbore-tool", Severity.ERROR,
+            f"No end mill makes the counterbore ⌀{diameter:g} of {', '.join(group.ids)}.",
+            f"It needs one thinner than {0.8 * diameter:.1f} that reaches {deep:.1f}.", features=group.ids,
+        )  # fmt: skip
+        return []
+    regions = tuple(circle(point, diameter) for point in group.points)
+    name = f"{verb or f'Counterbore ⌀{diameter:g}, {top - bottom:g} deep, on'} {group.label}"
+    return [
+        _clear(
+            place, id, OperationKind.COUNTERBORE, name, group, tool, regions, top, bottom, 0.0, predrilled=True
+        )
+    ]
+
+
+def _countersink(place: Workplace, group: HoleGroup, segment: HoleSegment, entry: float) -> list[Operation]:
+    id = place.id_of(group.first.id, OperationKind.COUNTERSINK)
+    kinds = (ToolKind.COUNTERSINK, ToolKind.CHAMFER_MILL)
+    fitting = [
+        t
+        for t in choose.usable(place.library, place.material, kinds)
+        if abs(t.tip_angle - segment.angle) < 0.5 and t.diameter >= segment.from_diameter - 0.01
+    ]
+    tool = place.tool(id, kinds, choose.best(fitting, lambda t: -t.diameter))
+    if tool is None:
+        place.find(
+            "no-countersink", Severity.ERROR,
+            f"No countersink of {segment.angle:g}° is as wide as ⌀{segment.from_diameter:g} "
+            f"({', '.join(group.ids)}).",
+            "Add one to the library, or leave the countersinks to deburring.", features=group.ids,
+        )  # fmt: skip
+        return []
+    travel = round(segment.from_diameter / 2 / tan(radians(tool.tip_angle / 2)), 5)
+    data = place.library.data(tool, place.material)
+    assert data is not None
+    settled = settle_plunge(tool, data, place.material, place.machine, place.edit(id), travel)
+    motion = drill_path(group.points, entry, travel, 0.0, settled.cutting.vf, _hop(place, group), place.clearance)
+    formula = f"⌀{segment.from_diameter:g} / 2 / tan({tool.tip_angle / 2:g}°)"
+    return [
+        place.add(
+            id, OperationKind.COUNTERSINK, f"Countersink ⌀{segment.from_diameter:g} on {group.label}", group.ids,
+            tool, settled, motion, chain=group.first.id, depth=travel,
+            figures=(Figure("travel", formula, travel, "mm"),),
+        )
+    ]  # fmt: skip
+
+
+def _tap(place: Workplace, group: HoleGroup, thread: Thread) -> Operation | None:
+    id = place.id_of(group.first.id, OperationKind.TAP)
+    depth = thread_depth(thread, group.first.depth, group.first.through)
+    if depth < thread.pitch:
+        place.find(
+            "thread-shallow", Severity.ERROR,
+            f"{group.label} is too shallow for {thread.name}.",
+            f"The tap's lead of {TAP_LEAD} pitches and 1 mm of room leave {max(0.0, depth):.1f} of thread.",
+            chapter=Chapter.PART, features=group.ids,
+        )  # fmt: skip
+        return None
+    tool = place.tool(id, (ToolKind.TAP,), choose.tap_for(thread.pitch, thread.major, place.library, place.material))
+    if tool is None:
+        place.find(
+            "no-tap", Severity.ERROR,
+            f"There is no tap {thread.name} for {len(group.holes)} holes ({', '.join(group.ids)}).",
+            "Order one and add it to the library, or name another thread.", features=group.ids,
+            cures=(Cure("Take the thread off", {"change": "set-thread", "diameter": group.first.diameter,
+                                                "thread": None}),),
+        )  # fmt: skip
+        return None
+    data = place.library.data(tool, place.material)
+    assert data is not None
+    settled = settle_tap(tool, data, place.machine, place.edit(id), depth)
+    motion = tap_path(
+        group.points, group.entry, round(depth, 5), tool.pitch, settled.cutting.vf, _hop(place, group), place.clearance
+    )
+    formula = (
+        f"{group.first.depth:g} + {TAP_LEAD} · {thread.pitch:g}"
+        if group.first.through
+        else f"{group.first.depth:g} − {TAP_LEAD} · {thread.pitch:g} − 1"
+    )
+    return place.add(
+        id, OperationKind.TAP, f"Tap {thread.name} in {group.label}", group.ids, tool, settled, motion,
+        chain=group.first.id, depth=depth, figures=(Figure("thread depth", formula, depth, "mm"),),
+    )  # fmt: skip

@@ -1,0 +1,373 @@
+"""Faces, recesses, the outline and chamfers."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from math import ceil
+
+from shapely.geometry import LinearRing, Point
+
+from lean_ledger.core.features import Chamfer, OuterFace, Pocket, Slot, Step
+from lean_ledger.core.findings import Cure, Figure, Severity
+from lean_ledger.core.geometry.vectors import dot
+from lean_ledger.core.holding import JAW_CLEARANCE
+from lean_ledger.core.operations import choose
+from lean_ledger.core.operations.cutting import Wish, settle, spindle_speed
+from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.paths import (
+    chamfer_path,
+    clear_path,
+    face_path,
+    finish_outline_path,
+    rough_outline_path,
+    wall_path,
+)
+from lean_ledger.core.operations.regions import Line, Region, offset_ring
+from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
+from lean_ledger.library.types import Tool, ToolKind
+
+FACE_SHARE = 0.72  # of the cutter's width per row
+FLOOR_STEP = 0.6  # × diameter between loops of a finishing pass on a floor
+WALL_OVERLAP = 0.3  # mm by which two setups' outlines overlap
+ROUGH_CORNERS = 0.02  # share of the outline's area that roughing may leave in inner corners
+FINISH_CORNERS = 0.0005
+
+Recess = Pocket | Slot | Step
+
+
+def face_operation(place: Workplace, side: str, depth: float, features: tuple[str, ...]) -> Operation | None:
+    """Take the stock off the whole top, down to the part."""
+    id = place.id_of(side, OperationKind.FACE)
+    x0, y0, x1, y1 = place.stock_rectangle
+    along, across = max(x1 - x0, y1 - y0), min(x1 - x0, y1 - y0)
+    kinds = (ToolKind.FACE_MILL, ToolKind.END_MILL)
+
+    def minutes(tool: Tool) -> float:
+        data = place.library.data(tool, place.material)
+        assert data is not None
+        n = min(spindle_speed(data.vc, tool.diameter), place.machine.spindle.max_rpm)
+        rows = ceil(across / (FACE_SHARE * tool.diameter))
+        steps = ceil(depth / min(place.material.face_ap, tool.cutting_length))
+        return rows * steps * (along + tool.diameter) / (n * tool.flutes * data.fz_at(tool.diameter))
+
+    tools = choose.usable(place.library, place.material, [ToolKind.FACE_MILL]) or choose.usable(
+        place.library, place.material, [ToolKind.END_MILL]
+    )
+    tool = place.tool(id, kinds, choose.best(tools, lambda t: -minutes(t)))
+    if tool is None:
+        return None
+    data = place.library.data(tool, place.material)
+    assert data is not None
+    rows = ceil(round(across / (FACE_SHARE * tool.diameter), 6))
+    wish = Wish(depth, min(place.material.face_ap, tool.cutting_length), across / rows, thin_chips=False)
+    settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
+    if place.edit(id).ae is not None:
+        rows = max(1, ceil(round(across / settled.cutting.ae, 6)))
+    top = place.hold.stock.max[2]
+    motion = face_path(
+        place.stock_rectangle, tool.diameter, rows, top, round(top - depth, 5), settled.cutting.passes,
+        settled.cutting.vf, place.clearance,
+    )  # fmt: skip
+    formula = f"⌈{across:.1f} / ({FACE_SHARE} · {tool.diameter:g})⌉ rows over {along:.1f}"
+    return place.add(
+        id, OperationKind.FACE, f"Face side {side}, {depth:g} off", features, tool, settled, motion, chain=side,
+        depth=depth, figures=(Figure("rows", formula, rows, ""),), outer=True,
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Recessed:
+    """A recess as it stands in a setup."""
+
+    feature: Recess | OuterFace
+    region: Region
+    top: float
+    bottom: float
+    has_floor: bool
+    corner_radius: float
+
+
+def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Operation]:
+    """Rough with steps, then the floor, then the walls."""
+    feature, depth = recess.feature, round(recess.top - recess.bottom, 5)
+    finisher = choose.finishing_mill(recess.region, recess.corner_radius, depth, place.library, place.material)
+    finish_id = place.id_of(feature.id, OperationKind.FINISH_WALL)
+    finisher = place.tool(finish_id, (ToolKind.END_MILL,), finisher)
+    if finisher is None:
+        place.find(
+            "no-mill", Severity.ERROR,
+            f"No end mill makes {label}.",
+            f"It has to go into an opening with inner corners of R{recess.corner_radius:g} and reach {depth:.1f} "
+            f"in {place.material.name}.",
+            features=(feature.id,),
+            cures=(Cure("Leave to another shop", {"change": "leave-out", "features": [feature.id],
+                                                  "reason": "made elsewhere"}),),
+        )  # fmt: skip
+        return []
+    volume = recess.region.polygon.area * depth
+    rule = choose.roughing_mill(
+        recess.region, depth, finisher, volume, place.library, place.material, place.machine
+    )
+    rough_id = place.id_of(feature.id, OperationKind.ROUGH_POCKET)
+    rougher = place.tool(rough_id, (ToolKind.END_MILL,), rule)
+    assert rougher is not None
+    edit = place.edit(rough_id)
+    allowance = edit.allowance if edit.allowance is not None else place.material.wall_allowance
+    floor_left = min(allowance, depth / 2) if recess.has_floor else 0.0
+    run_out = _run_out(place)
+    rough = _rough(place, rough_id, recess, rougher, allowance, floor_left, run_out, label)
+    chain = [rough]
+    if floor_left > 0:
+        chain.append(_finish_floor(place, recess, finisher, floor_left, run_out, label))
+    if allowance > 0:
+        chain.append(_finish_wall(place, recess, finisher, allowance, run_out, label, finish_id))
+    for before, after in zip(chain, chain[1:], strict=False):
+        place.require(after, before.id, f"{before.kind.value} before {after.kind.value}")
+    left_radius = finisher.diameter / 2
+    if isinstance(feature, Pocket) and feature.corner_radius < left_radius - 1e-6:
+        sharp = "sharp" if feature.corner_radius == 0 else f"R{feature.corner_radius:g}"
+        place.find(
+            "corner-left", Severity.WARNING,
+            f"The corners of {label} are drawn {sharp}; a {finisher.diameter:g} mill leaves R{left_radius:g}.",
+            "A round tool leaves its own radius. Ask the customer, or take a thinner tool.",
+            features=(feature.id,), operation=finish_id,
+        )  # fmt: skip
+    return chain
+
+
+def _run_out(place: Workplace) -> float:
+    """How far beyond an open edge the tool's edge has to go: over the stock that still stands there."""
+    stock, box = place.hold.stock, place.box
+    return 1.0 + max(
+        box.min[0] - stock.min[0], stock.max[0] - box.max[0], box.min[1] - stock.min[1], stock.max[1] - box.max[1], 0.0
+    )
+
+
+def _rough(
+    place: Workplace,
+    id: str,
+    recess: Recessed,
+    tool: Tool,
+    allowance: float,
+    floor_left: float,
+    run_out: float,
+    label: str,
+) -> Operation:
+    data = place.library.data(tool, place.material)
+    assert data is not None
+    bottom = round(recess.bottom + floor_left, 5)
+    depth = round(recess.top - bottom, 5)
+    wish = Wish(
+        depth,
+        min(place.material.rough_ap * tool.diameter, tool.cutting_length),
+        place.material.rough_ae * tool.diameter,
+        allowance,
+    )
+    settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
+    cut = settled.cutting
+    motion = clear_path(
+        (recess.region,), tool.diameter, cut.allowance, run_out, min(cut.ae, tool.diameter / 2), recess.top, bottom,
+        cut.passes, cut.vf, place.material.ramp_angle, False, place.clearance,
+    )  # fmt: skip
+    return place.add(
+        id, OperationKind.ROUGH_POCKET, f"Rough {label}", (recess.feature.id,), tool, settled, motion,
+        chain=recess.feature.id, depth=depth, outer=bool(recess.region.open_edges),
+    )  # fmt: skip
+
+
+def _finish_floor(
+    place: Workplace, recess: Recessed, rule: Tool, floor_left: float, run_out: float, label: str
+) -> Operation:
+    id = place.id_of(recess.feature.id, OperationKind.FINISH_FLOOR)
+    tool = place.tool(id, (ToolKind.END_MILL,), rule) or rule
+    data = place.library.data(tool, place.material)
+    assert data is not None
+    wish = Wish(floor_left, floor_left, FLOOR_STEP * tool.diameter, 0.0, thin_chips=False)
+    settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
+    cut = settled.cutting
+    off_walls = place.material.wall_allowance
+    motion = clear_path(
+        (recess.region,), tool.diameter, off_walls, run_out, cut.ae, round(recess.bottom + floor_left, 5),
+        recess.bottom, cut.passes, cut.vf, place.material.ramp_angle, False, place.clearance,
+    )  # fmt: skip
+    return place.add(
+        id, OperationKind.FINISH_FLOOR, f"Finish floor of {label}", (recess.feature.id,), tool, settled, motion,
+        chain=recess.feature.id, depth=round(recess.top - recess.bottom, 5), outer=bool(recess.region.open_edges),
+    )  # fmt: skip
+
+
+def _finish_wall(
+    place: Workplace, recess: Recessed, tool: Tool, allowance: float, run_out: float, label: str, id: str
+) -> Operation:
+    data = place.library.data(tool, place.material)
+    assert data is not None
+    depth = round(recess.top - recess.bottom, 5)
+    wish = Wish(depth, tool.cutting_length, allowance, 0.0, thin_chips=False)
+    settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
+    cut = settled.cutting
+    motion = wall_path(
+        (recess.region,), tool.diameter, cut.allowance, run_out, recess.top, recess.bottom, cut.passes, cut.vf,
+        place.clearance,
+    )  # fmt: skip
+    return place.add(
+        id, OperationKind.FINISH_WALL, f"Finish wall of {label}", (recess.feature.id,), tool, settled, motion,
+        chain=recess.feature.id, depth=depth, outer=bool(recess.region.open_edges),
+    )  # fmt: skip
+
+
+def recess_in_setup(place: Workplace, feature: Recess, closed: Sequence[Recessed]) -> Recessed:
+    """Levels and region of a recess; one that lies within another begins at that one's floor."""
+    ring = place.frame.flat(feature.region[0])
+    region = Region(
+        (ring, *(place.frame.flat(r) for r in feature.region[1:])),
+        tuple(place.frame.flat(edge) for edge in getattr(feature, "open_edges", ())),
+    )
+    levels = [place.z(p) for p in feature.region[0]]
+    through = getattr(feature, "through", False)
+    upright = dot(feature.direction, place.frame.up) > 0
+    bottom = min(levels) if upright or not through else min(levels) - feature.depth
+    top = place.top
+    inside = region.polygon.representative_point()
+    for other in closed:
+        if other.bottom > bottom + 1e-6 and other.region.polygon.contains(inside):
+            top = min(top, other.bottom)
+    if through:
+        bottom -= BREAK_THROUGH
+    return Recessed(feature, region, top, round(bottom, 5), not through, feature.corner_radius)
+
+
+def lower_face_in_setup(place: Workplace, face: OuterFace) -> Recessed:
+    """A flat below the top with nothing above it but stock: open all round."""
+    rings = tuple(place.frame.flat(ring) for ring in face.region)
+    outer = rings[0]
+    edges = tuple((a, b) for a, b in zip(outer, (*outer[1:], outer[0]), strict=True))
+    return Recessed(face, Region(rings, edges), place.top, place.z(face.region[0][0]), True, 0.0)
+
+
+@dataclass(frozen=True)
+class OutlineCut:
+    """What an outline left: its levels in setup coordinates, and whether the whole height was reached."""
+
+    top: float
+    bottom: float
+
+
+def outline_operations(
+    place: Workplace, ring: Line, top: float, bottom: float, features: tuple[str, ...]
+) -> list[Operation]:
+    """Around the part from the stock's edge inward, then once at size."""
+    group = "outline"
+    depth = round(top - bottom, 5)
+    over_stock = place.hold.stock.max[2] - bottom
+    rough_id, finish_id = place.id_of(group, OperationKind.ROUGH_OUTLINE), place.id_of(
+        group, OperationKind.FINISH_OUTLINE
+    )
+    args = (place.library, place.material, place.machine)
+    rougher = place.tool(
+        rough_id, (ToolKind.END_MILL,), choose.outline_mill(ring, depth, ROUGH_CORNERS, *args)
+    )
+    finisher = place.tool(
+        finish_id, (ToolKind.END_MILL,), choose.outline_mill(ring, depth, FINISH_CORNERS, *args) or rougher
+    )
+    if rougher is None or finisher is None:
+        place.find(
+            "no-outline-mill", Severity.ERROR,
+            "No end mill is long enough for the outline.",
+            f"The walls are {over_stock:.1f} high in this setup. Add a longer end mill, or cut from both sides.",
+            features=features,
+        )  # fmt: skip
+        return []
+    rough_data, finish_data = (place.library.data(t, place.material) for t in (rougher, finisher))
+    assert rough_data is not None and finish_data is not None
+    edit = place.edit(rough_id)
+    allowance = edit.allowance if edit.allowance is not None else place.material.wall_allowance
+    stock, box = place.hold.stock, place.box
+    side = max(
+        box.min[0] - stock.min[0], stock.max[0] - box.max[0], box.min[1] - stock.min[1], stock.max[1] - box.max[1]
+    )
+    ae_most = place.material.rough_ae * rougher.diameter
+    ae = min(ae_most, max(side - allowance, 0.1))
+    # a thin radial cut may be as deep as the flutes: the load is the same as of a thick one that is shallow
+    ap = rougher.cutting_length if ae <= 0.25 * rougher.diameter else place.material.rough_ap * rougher.diameter
+    wish = Wish(depth, min(ap, rougher.cutting_length, 1.5 * rougher.diameter), ae, allowance)
+    settled = settle(rougher, rough_data, place.material, place.machine, edit, wish)
+    cut = settled.cutting
+    motion = rough_outline_path(
+        ring, place.stock_rectangle, rougher.diameter, cut.allowance, max(cut.ae, 0.1), top, bottom, cut.passes,
+        cut.vf, place.clearance,
+    )  # fmt: skip
+    rough = place.add(
+        rough_id, OperationKind.ROUGH_OUTLINE, f"Rough outline, {depth:.1f} deep", features, rougher, settled, motion,
+        chain=group, depth=depth, outer=True,
+    )  # fmt: skip
+    wish = Wish(depth, finisher.cutting_length, max(allowance, 0.05), 0.0, thin_chips=False)
+    settled = settle(finisher, finish_data, place.material, place.machine, place.edit(finish_id), wish)
+    cut = settled.cutting
+    motion = finish_outline_path(
+        ring, finisher.diameter, cut.allowance, top, bottom, cut.passes, cut.vf, place.clearance
+    )
+    finish = place.add(
+        finish_id, OperationKind.FINISH_OUTLINE, f"Finish outline, {depth:.1f} deep", features, finisher, settled,
+        motion, chain=group, depth=depth, outer=True,
+    )  # fmt: skip
+    place.require(finish, rough.id, "rough before finish")
+    return [rough, finish]
+
+
+def chamfer_operation(place: Workplace, chamfers: Sequence[Chamfer], ring: Line) -> Operation | None:
+    """Break edges of one width at one level with a pointed mill, its flank's middle on the edge."""
+    first = chamfers[0]
+    ids = tuple(chamfer.id for chamfer in chamfers)
+    id = place.id_of(first.id, OperationKind.CHAMFER)
+    wall_edge = min(place.z(p) for chamfer in chamfers for line in chamfer.path for p in line)
+    fitting = [
+        t
+        for t in choose.usable(place.library, place.material, [ToolKind.CHAMFER_MILL])
+        if abs(90 - t.tip_angle / 2 - first.angle) < 1.0 and t.diameter / 2 >= 1.5 * first.width
+    ]
+    tool = place.tool(id, (ToolKind.CHAMFER_MILL,), choose.best(fitting, lambda t: -t.diameter))
+    if tool is None:
+        place.find(
+            "no-chamfer-mill", Severity.ERROR,
+            f"No chamfer mill breaks {', '.join(ids)} ({first.width:g} × {first.angle:g}°).",
+            "Add one to the library, or leave the edge to deburring.", features=ids,
+            cures=(Cure("Leave to deburring", {"change": "leave-out", "features": list(ids),
+                                               "reason": "deburring"}),),
+        )  # fmt: skip
+        return None
+    data = place.library.data(tool, place.material)
+    assert data is not None
+    overhang = tool.diameter / 4  # the flank's middle
+    tip = round(wall_edge - overhang, 4)
+    wish = Wish(first.width, first.width, first.width, 0.0, thin_chips=False)
+    settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
+    lines = tuple(
+        _beside_edge(place.frame.flat(line), ring, overhang) for chamfer in chamfers for line in chamfer.path
+    )
+    motion = chamfer_path(tuple(line for line in lines if len(line) > 1), tip, settled.cutting.vf, place.clearance)
+    outer = any(_on_ring(place.frame.flat(line), ring) for c in chamfers for line in c.path)
+    if outer and tip < place.hold.lowest_outside_cut - JAW_CLEARANCE:
+        place.find(
+            "chamfer-in-jaws", Severity.ERROR,
+            f"The mill for {', '.join(ids)} runs {place.hold.jaw_top - tip:.1f} below the jaws' tops.",
+            "Grip less, or break this edge from the other side.", features=ids, operation=id,
+        )  # fmt: skip
+    return place.add(
+        id, OperationKind.CHAMFER, f"Chamfer {first.width:g} × {first.angle:g}°", ids, tool, settled, motion,
+        chain=first.id, depth=round(place.top - tip, 4), outer=outer,
+    )  # fmt: skip
+
+
+def _on_ring(line: Line, ring: Line) -> bool:
+    boundary = LinearRing(ring)
+    return all(boundary.distance(Point(p)) < 0.05 for p in line)
+
+
+def _beside_edge(line: Line, ring: Line, distance: float) -> Line:
+    """The centre's line: outside an outer edge, inside the edge of an opening."""
+    if line[0] != line[-1] or len(line) < 4:
+        return line
+    moved = offset_ring(line[:-1], distance if _on_ring(line, ring) else -distance)
+    return moved or line
+

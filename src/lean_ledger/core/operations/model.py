@@ -1,0 +1,84 @@
+"""One tool doing one thing to one feature or to a group of alike ones."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field
+from enum import StrEnum
+
+from lean_ledger.core.findings import Figure
+from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.timing.motion import NO_TIME, Stroke, StrokeTime
+from lean_ledger.library.types import Tool
+
+
+class OperationKind(StrEnum):
+    FACE = "face"
+    ROUGH_POCKET = "rough pocket"
+    FINISH_FLOOR = "finish floor"
+    FINISH_WALL = "finish wall"
+    SPOT = "spot"
+    DRILL = "drill"
+    COUNTERBORE = "counterbore"
+    COUNTERSINK = "countersink"
+    TAP = "tap"
+    ROUGH_OUTLINE = "rough outline"
+    FINISH_OUTLINE = "finish outline"
+    CHAMFER = "chamfer"
+
+    @property
+    def rank(self) -> int:
+        """Place in the order that a setup falls into by itself."""
+        return list(OperationKind).index(self)
+
+
+@dataclass(frozen=True)
+class Cutting:
+    """Cutting data as they are used: speeds rpm and mm/min, lengths mm."""
+
+    n: float
+    vf: float
+    vc: float
+    fz: float
+    ap: float
+    ae: float
+    passes: int
+    allowance: float
+
+
+@dataclass(frozen=True)
+class Motion:
+    """A path in setup coordinates, and how often the spindle reverses on it."""
+
+    strokes: tuple[Stroke, ...]
+    reversals: int = 0
+
+    @property
+    def start(self) -> Vec:
+        return self.strokes[0].points[0]
+
+    @property
+    def end(self) -> Vec:
+        return self.strokes[-1].points[-1]
+
+
+@dataclass(frozen=True)
+class Operation:
+    """An operation with its own motion; what it costs to get to it depends on the order (see order.sequence)."""
+
+    id: str
+    setup: str
+    kind: OperationKind
+    name: str
+    features: tuple[str, ...]
+    tool: Tool
+    cutting: Cutting
+    motion: Motion
+    time: StrokeTime = NO_TIME
+    reversal_seconds: float = 0.0
+    depth: float = 0.0
+    figures: tuple[Figure, ...] = ()
+    outer: bool = False  # works on the outside of the part
+    chain: str = ""  # operations of one feature group share it
+    power: float = 0.0  # kW at the tool
+    power_limit: float = 0.0
+    after: tuple[tuple[str, str], ...] = field(default=())  # (operation id, reason)

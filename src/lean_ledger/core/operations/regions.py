@@ -1,0 +1,198 @@
+"""Flat regions to be cleared, and the lines that a tool's centre walks in them."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from functools import lru_cache
+from math import hypot
+
+from shapely.geometry import LineString, MultiLineString, Point, Polygon
+from shapely.geometry.base import BaseGeometry
+from shapely.ops import linemerge, unary_union
+
+Flat = tuple[float, float]
+Line = tuple[Flat, ...]
+
+QUADRANT = 24  # segments of a quarter circle in an offset: chords of 3.75 degrees
+MITRE_NONE = 1  # round joins
+
+
+@dataclass(frozen=True)
+class Region:
+    """What a tool has to clear, seen from above, in setup coordinates.
+
+    `open_edges` are stretches of the outer ring with no wall: the tool may run out over them.
+    """
+
+    rings: tuple[Line, ...]
+    open_edges: tuple[Line, ...] = ()
+
+    @property
+    def polygon(self) -> Polygon:
+        return _polygon(self.rings)
+
+
+@lru_cache(maxsize=2048)
+def _polygon(rings: tuple[Line, ...]) -> Polygon:
+    polygon = Polygon(rings[0], rings[1:])
+    return polygon if polygon.is_valid else polygon.buffer(0)
+
+
+def circle(center: Flat, diameter: float) -> Region:
+    ring = Point(center).buffer(diameter / 2, quad_segs=QUADRANT).exterior.coords[:-1]
+    return Region((tuple((x, y) for x, y in ring),))
+
+
+@lru_cache(maxsize=4096)
+def centre_area(region: Region, radius: float, wall_allowance: float, run_out: float) -> BaseGeometry:
+    """Where the centre of a tool of that radius may go: off every wall by radius + allowance, out over open edges."""
+    polygon = region.polygon
+    keep_off = radius + wall_allowance
+    if not region.open_edges:
+        return polygon.buffer(-keep_off, quad_segs=QUADRANT)
+    beyond = unary_union(
+        [LineString(edge).buffer(radius + run_out, cap_style="flat", join_style="mitre") for edge in region.open_edges]
+    )
+    area = unary_union([polygon, beyond])
+    walls = wall_lines(region)
+    return area if walls.is_empty else area.difference(walls.buffer(keep_off - 1e-6, quad_segs=QUADRANT))
+
+
+def wall_lines(region: Region) -> BaseGeometry:
+    """The region's boundary less its open edges."""
+    boundary = region.polygon.boundary
+    if not region.open_edges:
+        return boundary
+    opened = unary_union([LineString(edge) for edge in region.open_edges]).buffer(0.01, cap_style="flat")
+    rest = boundary.difference(opened)
+    return linemerge(rest) if isinstance(rest, MultiLineString) else rest
+
+
+def fits(region: Region, radius: float) -> bool:
+    """Whether a tool goes in at all, with a little room to move."""
+    return not centre_area(region, radius, 0.05, 1.0).is_empty
+
+
+def share_reached(region: Region, radius: float) -> float:
+    """Share of the region's area that a tool of that radius sweeps."""
+    polygon = region.polygon
+    if polygon.area == 0:
+        return 0.0
+    swept = centre_area(region, radius, 0.0, 1.0).buffer(radius, quad_segs=QUADRANT).intersection(polygon)
+    return float(swept.area / polygon.area)
+
+
+@lru_cache(maxsize=4096)
+def clearing_loops(
+    region: Region, radius: float, wall_allowance: float, run_out: float, step: float
+) -> tuple[Line, ...]:
+    """Closed loops that clear the region, innermost first; each begins near where the one before ends.
+
+    Successive inward offsets of the centre area by `step`. A closed line repeats its first point.
+    """
+    area = centre_area(region, radius, wall_allowance, run_out)
+    layers: list[list[Line]] = []
+    while not area.is_empty and len(layers) < 400:
+        layers.append([line for polygon in polygons(area) for line in _rings(polygon)])
+        area = area.buffer(-step, quad_segs=QUADRANT)
+    ordered: list[Line] = []
+    at: Flat | None = None
+    for layer in reversed(layers):
+        waiting = [line for line in layer if line_length(line) > 1e-3]
+        while waiting:
+            chosen = min(waiting, key=lambda line: _nearest(line, at)[0])
+            waiting.remove(chosen)
+            line = _begin_near(chosen, at)
+            ordered.append(line)
+            at = line[-1]
+    return tuple(ordered)
+
+
+@lru_cache(maxsize=4096)
+def wall_passes(region: Region, radius: float, wall_allowance: float, run_out: float) -> tuple[Line, ...]:
+    """Lines along the walls at the tool's radius: closed rings, or open stretches where the region is open."""
+    area = centre_area(region, radius, wall_allowance, run_out)
+    if area.is_empty:
+        return ()
+    if not region.open_edges:
+        return tuple(line for polygon in polygons(area) for line in _rings(polygon))
+    near = wall_lines(region).buffer(radius + wall_allowance + 0.01, quad_segs=QUADRANT)
+    along = area.boundary.intersection(near)
+    merged = linemerge(along) if isinstance(along, MultiLineString) else along
+    return tuple(
+        tuple((x, y) for x, y in line.coords) for line in lines(merged) if line.length > 0.2 * radius
+    )
+
+
+@lru_cache(maxsize=512)
+def outline_loops(
+    ring: Line, stock: tuple[float, float, float, float], radius: float, allowance: float, step: float
+) -> tuple[Line, ...]:
+    """Loops around a part from the stock's edge inward, clipped to where there is stock.
+
+    `stock` is (x least, y least, x greatest, y greatest). Loop k runs at radius + allowance + k·step off the part; the
+    outermost is the one that still touches the stock.
+    """
+    part = _polygon((ring,))
+    block = Polygon(
+        [(stock[0], stock[1]), (stock[2], stock[1]), (stock[2], stock[3]), (stock[0], stock[3])]
+    )
+    farthest = max(part.distance(Point(corner)) for corner in block.exterior.coords)
+    rest = farthest - allowance
+    count = max(1, int(-(-rest // step))) if rest > 1e-6 else 1
+    touching = block.buffer(radius * 0.98, quad_segs=QUADRANT)
+    found: list[Line] = []
+    for k in range(count - 1, -1, -1):
+        loop = part.buffer(radius + allowance + k * step, quad_segs=QUADRANT).exterior
+        clipped = loop if k == 0 else loop.intersection(touching)
+        merged = linemerge(clipped) if isinstance(clipped, MultiLineString) else clipped
+        for line in lines(merged):
+            if line.length > 1.0:
+                found.append(tuple((x, y) for x, y in line.coords))
+    return tuple(found)
+
+
+@lru_cache(maxsize=512)
+def offset_ring(ring: Line, distance: float) -> Line:
+    """A closed line at a distance outside (or inside, below 0) of a ring; empty where nothing is left."""
+    grown = _polygon((ring,)).buffer(distance, quad_segs=QUADRANT)
+    found = polygons(grown)
+    if not found:
+        return ()
+    return tuple((x, y) for x, y in max(found, key=lambda p: p.area).exterior.coords)
+
+
+def polygons(shape: BaseGeometry) -> list[Polygon]:
+    if isinstance(shape, Polygon):
+        return [] if shape.is_empty else [shape]
+    return [part for one in getattr(shape, "geoms", ()) for part in polygons(one)]
+
+
+def lines(shape: BaseGeometry) -> list[LineString]:
+    if isinstance(shape, LineString):
+        return [] if shape.is_empty else [shape]
+    return [part for one in getattr(shape, "geoms", ()) for part in lines(one)]
+
+
+def line_length(line: Line) -> float:
+    return sum(hypot(b[0] - a[0], b[1] - a[1]) for a, b in zip(line, line[1:], strict=False))
+
+
+def _rings(polygon: Polygon) -> Iterator[Line]:
+    for ring in (polygon.exterior, *polygon.interiors):
+        yield tuple((x, y) for x, y in ring.coords)
+
+
+def _nearest(line: Line, at: Flat | None) -> tuple[float, int]:
+    if at is None:
+        return (0.0, 0)
+    return min((hypot(x - at[0], y - at[1]), i) for i, (x, y) in enumerate(line))
+
+
+def _begin_near(line: Line, at: Flat | None) -> Line:
+    """Turn a closed line so that it begins at its corner nearest to `at`."""
+    if at is None or line[0] != line[-1]:
+        return line
+    _, i = _nearest(line[:-1], at)
+    return line[i:-1] + line[: i + 1]

@@ -1,0 +1,221 @@
+"""What a setup's operations are made at: the part as it is clamped, the machine, the tools, what was decided."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, field, replace
+from functools import lru_cache
+
+from lean_ledger.core.findings import Chapter, Cure, Figure, Finding, Severity
+from lean_ledger.core.geometry.model import Bounds
+from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.holding import Hold
+from lean_ledger.core.operations.cutting import Settled
+from lean_ledger.core.operations.model import Motion, Operation, OperationKind
+from lean_ledger.core.part import Part
+from lean_ledger.core.plan import OperationEdit, Plan
+from lean_ledger.core.setups.frame import Frame
+from lean_ledger.core.timing.motion import StrokeTime, time_strokes
+from lean_ledger.library.types import Library, Machine, Material, Tool, ToolKind
+
+CLEARANCE = 5.0  # mm of the clearance plane above the stock
+BREAK_THROUGH = 1.0  # mm that a through cut goes beyond the far face
+
+
+@dataclass
+class Workplace:
+    """Collects the operations and findings of one setup. Levels are in setup coordinates."""
+
+    part: Part
+    plan: Plan
+    setup: str
+    hold: Hold
+    library: Library
+    material: Material
+    machine: Machine
+    top: float = 0.0  # of the material once the top is faced
+    operations: list[Operation] = field(default_factory=list)
+    findings: list[Finding] = field(default_factory=list)
+
+    @property
+    def frame(self) -> Frame:
+        return self.hold.frame
+
+    @property
+    def box(self) -> Bounds:
+        return self.frame.box(self.part.model.solid.bounds)
+
+    @property
+    def clearance(self) -> float:
+        return self.hold.stock.max[2] + CLEARANCE
+
+    @property
+    def stock_rectangle(self) -> tuple[float, float, float, float]:
+        stock = self.hold.stock
+        return (stock.min[0], stock.min[1], stock.max[0], stock.max[1])
+
+    def z(self, point: Vec) -> float:
+        return round(self.frame.point(point)[2], 5)
+
+    def id_of(self, group: str, kind: OperationKind, extra: str = "") -> str:
+        return f"{self.setup}.{group}.{kind.value.replace(' ', '-')}{extra}"
+
+    def edit(self, operation: str) -> OperationEdit:
+        return self.plan.edit_of(operation)
+
+    def tool(self, operation: str, kinds: tuple[ToolKind, ...], rule: Tool | None) -> Tool | None:
+        """The tool set by hand where there is one, else the rule's.
+
+        A tool that is not in the library, of a wrong kind or without data for the material is a finding, and the
+        rule's choice stands.
+        """
+        wanted = self.edit(operation).tool
+        if wanted is None:
+            return rule
+        tool = self.library.tool(wanted)
+        if tool is None:
+            why = f"The library has no tool {wanted}."
+        elif tool.kind not in kinds:
+            why = f"{tool.description} is no {' or '.join(k.value.replace('_', ' ') for k in kinds)}."
+        elif self.library.data(tool, self.material) is None:
+            why = f"There is no cutting data for {tool.description} in {self.material.name}."
+        else:
+            return tool
+        self.find(
+            "tool-unusable",
+            Severity.ERROR,
+            f"The tool chosen for {operation} cannot be used.",
+            why,
+            operation=operation,
+            cures=(
+                Cure("Let the rule choose", {"change": "edit-operation", "operation": operation, "clear": ["tool"]}),
+            ),
+        )
+        return rule
+
+    def add(
+        self,
+        id: str,
+        kind: OperationKind,
+        name: str,
+        features: tuple[str, ...],
+        tool: Tool,
+        settled: Settled,
+        motion: Motion,
+        *,
+        chain: str,
+        depth: float,
+        figures: tuple[Figure, ...] = (),
+        outer: bool = False,
+    ) -> Operation:
+        time = _timed(_Key(motion), self.machine)
+        reversal = motion.reversals * self.machine.spindle.start
+        operation = Operation(
+            id=id,
+            setup=self.setup,
+            kind=kind,
+            name=name,
+            features=features,
+            tool=tool,
+            cutting=settled.cutting,
+            motion=motion,
+            time=time,
+            reversal_seconds=reversal,
+            depth=round(depth, 4),
+            figures=settled.figures + figures + _time_figures(settled, time, reversal, motion),
+            outer=outer,
+            chain=chain,
+            power=settled.power,
+            power_limit=settled.power_limit,
+        )
+        self.operations.append(operation)
+        self._check(operation)
+        return operation
+
+    def _check(self, op: Operation) -> None:
+        edit = self.edit(op.id)
+        undo_tool = Cure("Let the rule choose", {"change": "edit-operation", "operation": op.id, "clear": ["tool"]})
+        if op.tool.kind in (ToolKind.END_MILL, ToolKind.FACE_MILL) and op.tool.reach < op.depth:
+            self.find(
+                "tool-short", Severity.ERROR,
+                f"{op.tool.description} is too short for {op.name.lower()}.",
+                f"It reaches {op.tool.reach:g}, the cut is {op.depth:.1f} deep.",
+                operation=op.id, features=op.features, cures=(undo_tool,) if edit.tool else (),
+            )  # fmt: skip
+        if op.tool.kind == ToolKind.END_MILL and op.cutting.ap > op.tool.cutting_length + 1e-6:
+            self.find(
+                "step-too-deep", Severity.ERROR,
+                f"{op.name}: a step of {op.cutting.ap:.1f} is more than the tool's cutting length.",
+                f"{op.tool.description} cuts over {op.tool.cutting_length:g}. Take more passes.",
+                operation=op.id, features=op.features,
+                cures=(Cure("Passes by the rule", {"change": "edit-operation", "operation": op.id,
+                                                   "clear": ["ap", "passes"]}),),
+            )  # fmt: skip
+        if op.power > op.power_limit * 1.005:
+            self.find(
+                "power", Severity.ERROR,
+                f"{op.name} asks {op.power:.1f} kW, the spindle has {op.power_limit:.1f} at {op.cutting.n:.0f} rpm.",
+                "The spindle would stall. Lower the feed or take smaller steps.",
+                operation=op.id, features=op.features,
+                cures=(Cure("Feed by the rule", {"change": "edit-operation", "operation": op.id, "clear": ["vf"]}),),
+            )  # fmt: skip
+        if edit.n is not None and edit.n > self.machine.spindle.max_rpm:
+            self.find(
+                "speed", Severity.WARNING,
+                f"{op.name}: {edit.n:.0f} rpm is more than {self.machine.name} turns.",
+                f"It runs at {self.machine.spindle.max_rpm:g} instead.",
+                operation=op.id,
+                cures=(Cure("Speed by the rule", {"change": "edit-operation", "operation": op.id, "clear": ["n"]}),),
+            )  # fmt: skip
+
+    def find(
+        self,
+        code: str,
+        severity: Severity,
+        title: str,
+        why: str,
+        *,
+        chapter: Chapter = Chapter.OPERATIONS,
+        features: tuple[str, ...] = (),
+        operation: str = "",
+        cures: tuple[Cure, ...] = (),
+    ) -> None:
+        self.findings.append(Finding(code, severity, chapter, title, why, self.setup, features, operation, cures))
+
+    def require(self, operation: Operation, before: str, reason: str) -> None:
+        """State that another operation must come before this one."""
+        index = next(i for i, op in enumerate(self.operations) if op.id == operation.id)
+        current = self.operations[index]
+        if before != current.id and all(b != before for b, _ in current.after):
+            self.operations[index] = replace(current, after=(*current.after, (before, reason)))
+
+
+class _Key:
+    """A motion as a cache key by identity: paths are cached, so the same path is the same object."""
+
+    def __init__(self, motion: Motion) -> None:
+        self.motion = motion
+
+    def __hash__(self) -> int:
+        return id(self.motion)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Key) and other.motion is self.motion
+
+
+@lru_cache(maxsize=4096)
+def _timed(key: _Key, machine: Machine) -> StrokeTime:
+    return time_strokes(key.motion.strokes, machine)
+
+
+def _time_figures(settled: Settled, time: StrokeTime, reversal: float, motion: Motion) -> tuple[Figure, ...]:
+    vf = settled.cutting.vf
+    rows = [
+        Figure("path in cut", "sum of the path's cutting moves", time.cut_length, "mm"),
+        Figure("time at feed", f"60 · path / feed ({vf:.0f} mm/min, ramps at half)", time.nominal_cut, "s"),
+        Figure("starting, stopping, corners", "machine's accelerations", time.cut - time.nominal_cut, "s"),
+        Figure("cutting", "time at feed + starting, stopping, corners", time.cut, "s"),
+        Figure("rapid", f"{time.rapid_length:.0f} mm from rest to rest", time.rapid, "s"),
+    ]
+    if motion.reversals:
+        rows.append(Figure("reversals", f"{motion.reversals} × spindle start", reversal, "s"))
+    return tuple(rows)

@@ -1,0 +1,158 @@
+"""The plan as a value: the decisions, and nothing that can be computed from them.
+
+None stands for "by the rule": the evaluation fills it in, again on every change.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, fields, replace
+from decimal import Decimal
+from typing import Literal
+
+from lean_ledger.core.errors import PlanError
+from lean_ledger.core.geometry.vectors import SIX, Vec, axis_name
+
+Side = Literal["X-", "X+", "Y-", "Y+", "Z-", "Z+"]
+
+#: Direction that each side of the part looks in.
+DIRECTIONS: dict[str, Vec] = {axis_name(d): d for d in SIX}
+
+ZeroPlace = Literal["centre", "left front", "right front", "left back", "right back"]
+
+
+@dataclass(frozen=True)
+class Allowances:
+    """Stock over the part on each side, mm."""
+
+    x_minus: float = 2.0
+    x_plus: float = 2.0
+    y_minus: float = 2.0
+    y_plus: float = 2.0
+    z_minus: float = 2.0
+    z_plus: float = 2.0
+
+    def on(self, side: str) -> float:
+        value: float = getattr(self, _FIELD[side])
+        return value
+
+    def with_side(self, side: str, value: float) -> Allowances:
+        return replace(self, **{_FIELD[side]: value})
+
+
+_FIELD = {"X-": "x_minus", "X+": "x_plus", "Y-": "y_minus", "Y+": "y_plus", "Z-": "z_minus", "Z+": "z_plus"}
+
+
+@dataclass(frozen=True)
+class Zero:
+    """Where a setup's work coordinates count from."""
+
+    of: Literal["stock", "part"] = "stock"
+    place: ZeroPlace = "centre"
+    level: Literal["top", "bottom"] = "top"
+
+
+@dataclass(frozen=True)
+class SetupDecision:
+    id: str
+    up: Side
+    machine: str
+    zero: Zero = Zero()
+    turn: Literal[0, 90, 180, 270] | None = None  # about up, degrees
+    vise: str | None = None
+    grip: float | None = None  # mm of stock between the jaws
+    hours: Decimal | None = None  # to set up
+    machine_rate: Decimal | None = None
+    order: tuple[str, ...] = ()  # operation ids; those not named fall in by the rule
+
+
+@dataclass(frozen=True)
+class ThreadChoice:
+    """All holes of one diameter carry this thread."""
+
+    diameter: float
+    thread: str
+
+
+@dataclass(frozen=True)
+class OperationEdit:
+    """What was set by hand for one operation."""
+
+    operation: str
+    tool: str | None = None
+    n: float | None = None  # rpm
+    vf: float | None = None  # mm/min
+    ap: float | None = None
+    ae: float | None = None
+    passes: int | None = None
+    allowance: float | None = None
+
+    @property
+    def is_empty(self) -> bool:
+        return all(getattr(self, f.name) is None for f in fields(self) if f.name != "operation")
+
+
+@dataclass(frozen=True)
+class LeftOut:
+    """A feature that this plan does not make, and who does."""
+
+    feature: str
+    reason: Literal["deburring", "made elsewhere"]
+
+
+@dataclass(frozen=True)
+class MovedFeature:
+    feature: str
+    setup: str
+
+
+@dataclass(frozen=True)
+class RateEdits:
+    """Money and shares that this plan sets otherwise than the shop's rates; see library Rates."""
+
+    labour_rate: Decimal | None = None
+    attendance: Decimal | None = None
+    programming_hours: Decimal | None = None
+    programming_rate: Decimal | None = None
+    inspection_seconds: Decimal | None = None
+    inspection_rate: Decimal | None = None
+    fixtures: Decimal | None = None
+    tooling_per_piece: Decimal | None = None
+    price_per_kg: Decimal | None = None
+    scrap: Decimal | None = None
+    overhead: Decimal | None = None
+    margin: Decimal | None = None
+
+
+@dataclass(frozen=True)
+class Plan:
+    """One way of making a part; the whole of it."""
+
+    material: str
+    quantities: tuple[int, ...]
+    allowances: Allowances
+    setups: tuple[SetupDecision, ...]
+    threads: tuple[ThreadChoice, ...] = ()
+    edits: tuple[OperationEdit, ...] = ()
+    left_out: tuple[LeftOut, ...] = ()
+    moved: tuple[MovedFeature, ...] = ()
+    rates: RateEdits = RateEdits()
+    buy: Literal["blank", "bar"] = "blank"
+
+    def setup(self, id: str) -> SetupDecision:
+        for setup in self.setups:
+            if setup.id == id:
+                return setup
+        raise PlanError("no-such-setup", f"there is no setup {id}; the plan has {_list(s.id for s in self.setups)}")
+
+    def with_setup(self, changed: SetupDecision) -> Plan:
+        return replace(self, setups=tuple(changed if s.id == changed.id else s for s in self.setups))
+
+    def thread_of(self, diameter: float) -> str | None:
+        return next((t.thread for t in self.threads if abs(t.diameter - diameter) < 1e-3), None)
+
+    def edit_of(self, operation: str) -> OperationEdit:
+        return next((e for e in self.edits if e.operation == operation), OperationEdit(operation))
+
+
+def _list(words: object) -> str:
+    return ", ".join(words)  # type: ignore[call-overload, no-any-return]

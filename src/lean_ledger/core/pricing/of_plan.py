@@ -1,0 +1,121 @@
+"""A plan's price problem: stock, times, tool wear and rates put into one."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import fields
+from decimal import Decimal
+
+from lean_ledger.core.findings import Figure
+from lean_ledger.core.geometry.model import Bounds
+from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.plan import Plan
+from lean_ledger.core.pricing.price import Material, PriceProblem, PriceSetup
+from lean_ledger.library.types import Library, Rates
+from lean_ledger.library.types import Material as ShopMaterial
+
+MILLISECOND = Decimal("0.001")
+TENTH_CENT = Decimal("0.0001")
+HUNDREDTH = Decimal("0.01")
+
+
+def effective_rates(plan: Plan, rates: Rates, material: ShopMaterial) -> dict[str, Decimal]:
+    """The shop's rates with the plan's own over them."""
+    found = {f.name: getattr(rates, f.name) for f in fields(rates)}
+    found["price_per_kg"] = material.price_per_kg
+    for f in fields(plan.rates):
+        value = getattr(plan.rates, f.name)
+        if value is not None:
+            found[f.name] = value
+    return found
+
+
+def setup_hours(plan: Plan, setup: str, tools: int, rates: Rates) -> Decimal:
+    """By the rule: a base, and a share for each tool to be set."""
+    decided = plan.setup(setup).hours
+    if decided is not None:
+        return decided
+    return rates.setup_hours_base + rates.setup_hours_per_tool * tools
+
+
+def tooling_per_piece(operations: Sequence[Operation], library: Library, material: ShopMaterial) -> tuple[Decimal, Figure]:
+    """Σ minutes in cut / tool life × tool price, to a hundredth of a cent."""
+    total = 0.0
+    for op in operations:
+        data = library.data(op.tool, material)
+        if data is not None:
+            total += op.time.cut / 60 / data.life_minutes * float(op.tool.price)
+    formula = f"Σ minutes in cut / life in {material.name} × tool price, over {len(operations)} operations"
+    amount = Decimal(str(total)).quantize(TENTH_CENT)
+    return amount, Figure("tool wear", formula, float(amount), "")
+
+
+def price_problem(
+    plan: Plan,
+    library: Library,
+    material: ShopMaterial,
+    stock: Bounds,
+    cycles: Mapping[str, float],
+    loads: Mapping[str, float],
+    tools: Mapping[str, int],
+    operations: Sequence[Operation],
+) -> tuple[PriceProblem, Figure]:
+    """Everything the price is computed from; and how the tool wear came about.
+
+    `cycles`, `loads` and `tools` hold seconds, seconds and tool counts per setup id.
+    """
+    rates = effective_rates(plan, library.rates, material)
+    size = sorted(stock.size)
+    wear, wear_figure = tooling_per_piece(operations, library, material)
+    programming = (
+        library.rates.programming_hours_per_setup * len(plan.setups)
+        + library.rates.programming_hours_per_operation * len(operations)
+    )
+    setups = []
+    for setup in plan.setups:
+        machine = library.machine(setup.machine)
+        assert machine is not None
+        setups.append(
+            PriceSetup(
+                name=setup.id,
+                machine_rate=setup.machine_rate if setup.machine_rate is not None else machine.rate,
+                labour_rate=rates["labour_rate"],
+                attendance=rates["attendance"],
+                setup_hours=setup_hours(plan, setup.id, tools.get(setup.id, 0), library.rates),
+                cycle_seconds=Decimal(str(cycles.get(setup.id, 0.0))).quantize(MILLISECOND),
+                pieces_per_cycle=1,
+                load_seconds=Decimal(str(loads.get(setup.id, 0.0))),
+                load_during_cycle=False,
+            )
+        )
+    problem = PriceProblem(
+        quantities=plan.quantities,
+        material=Material(
+            kind=plan.buy,
+            price_per_kg=rates["price_per_kg"],
+            density=material.density,
+            section_area=_mm(size[0]) * _mm(size[1]),
+            length=_mm(size[2]),
+            kerf=rates["kerf"],
+            bar_length=rates["bar_length"],
+            remnant=rates["remnant"],
+            cut_charge=rates["cut_charge"],
+        ),
+        setups=tuple(setups),
+        tooling_per_piece=rates.get("tooling_per_piece", wear),
+        fixtures=rates["fixtures"],
+        fixture_life=None,
+        programming_hours=rates.get("programming_hours", programming),
+        programming_rate=rates["programming_rate"],
+        outside=(),
+        inspection_seconds=rates["inspection_seconds"],
+        inspection_rate=rates["inspection_rate"],
+        scrap=rates["scrap"],
+        overhead=rates["overhead"],
+        margin=rates["margin"],
+    )
+    return problem, wear_figure
+
+
+def _mm(value: float) -> Decimal:
+    return Decimal(str(value)).quantize(HUNDREDTH)

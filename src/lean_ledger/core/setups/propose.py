@@ -1,0 +1,98 @@
+"""Dividing a part into setups: most machining first, then what is left from other sides."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+from lean_ledger.core.features import Chamfer, Contour, Feature, Fillet, Hole, OuterFace
+from lean_ledger.core.geometry.vectors import Vec, dot, parallel
+from lean_ledger.core.part import Part
+from lean_ledger.core.plan import DIRECTIONS, Allowances, Plan, SetupDecision, Zero
+
+
+def needs_machining(feature: Feature, allowances: Allowances) -> bool:
+    """A flat side without stock on it is as bought; all else has to be cut."""
+    if not isinstance(feature, OuterFace):
+        return True
+    side = next((name for name, d in DIRECTIONS.items() if dot(d, feature.normal) > 1 - 1e-6), None)
+    return side is None or allowances.on(side) > 0
+
+
+def is_outline(part: Part, feature: Feature, axis: Vec) -> bool:
+    """Whether a feature is part of the walls around `axis` that one pass around the part makes."""
+    if isinstance(feature, OuterFace):
+        return abs(dot(feature.normal, axis)) < 1e-3
+    if isinstance(feature, Contour):
+        return parallel(feature.direction, axis, 1e-3)
+    if isinstance(feature, Chamfer | Fillet):
+        faces = [part.model.solid.faces[f] for f in feature.faces]
+        return all(
+            (face.surface == "plane" and abs(dot(face.axis, axis)) < 1e-3)
+            or (face.surface == "cylinder" and parallel(face.axis, axis, 1e-3) and not face.inward)
+            for face in faces
+        )
+    return False
+
+
+def reaches(part: Part, feature: Feature, up: Vec, outline_axis: Vec) -> bool:
+    """Whether a setup with `up` towards the spindle can make the feature."""
+    if is_outline(part, feature, outline_axis):
+        return parallel(up, outline_axis, 1e-3)
+    if isinstance(feature, OuterFace):
+        return dot(feature.normal, up) > 1 - 1e-6
+    return any(dot(direction, up) > 1 - 1e-6 for direction in feature.access)
+
+
+def propose_setups(part: Part, allowances: Allowances, machine: str) -> tuple[SetupDecision, ...]:
+    """Sides in the order in which they are cut; the first takes most machining, each next one most of the rest."""
+    waiting = [f for f in part.features if needs_machining(f, allowances)]
+    ups: list[str] = []
+    axis = DIRECTIONS["Z+"]
+    while waiting:
+        best = max(DIRECTIONS, key=lambda side: _gain(part, waiting, side, ups, axis))
+        if not ups:
+            axis = DIRECTIONS[best]
+        reached = [f for f in waiting if reaches(part, f, DIRECTIONS[best], axis)]
+        if not reached:
+            break
+        ups.append(best)
+        waiting = [f for f in waiting if f not in reached]
+    return tuple(
+        SetupDecision(f"S{i + 1}", up, machine, Zero() if i == 0 else Zero("part", "left front", "top"))  # type: ignore[arg-type]
+        for i, up in enumerate(ups or ["Z+"])
+    )
+
+
+def _gain(
+    part: Part, waiting: Sequence[Feature], side: str, ups: Sequence[str], axis: Vec
+) -> tuple[float, int, float, int]:
+    up = DIRECTIONS[side]
+    around = up if not ups else axis
+    reached = [f for f in waiting if reaches(part, f, up, around)]
+    blind = sum(1 for f in reached if isinstance(f, Hole) and not f.through)
+    area = sum(f.area for f in reached if isinstance(f, OuterFace) and dot(f.normal, up) > 0.999)
+    volume = sum(f.volume for f in reached)
+    order = list(DIRECTIONS).index(side)
+    return (round(volume, 1), len(reached) + blind, round(area, 1), -order)
+
+
+def assign_features(part: Part, plan: Plan) -> Mapping[str, tuple[str, ...]]:
+    """Feature ids for each setup: the first setup that reaches a feature, or the one it was moved to.
+
+    The outline belongs to every setup along the first setup's axis: each cuts what it can reach of its height.
+    """
+    axis = DIRECTIONS[plan.setups[0].up] if plan.setups else DIRECTIONS["Z+"]
+    out = {left.feature for left in plan.left_out}
+    moved = {m.feature: m.setup for m in plan.moved}
+    given: dict[str, list[str]] = {setup.id: [] for setup in plan.setups}
+    for feature in part.features:
+        if feature.id in out or not needs_machining(feature, plan.allowances):
+            continue
+        able = [s for s in plan.setups if reaches(part, feature, DIRECTIONS[s.up], axis)]
+        if is_outline(part, feature, axis):
+            for setup in able:
+                given[setup.id].append(feature.id)
+        elif able:
+            chosen = next((s for s in able if s.id == moved.get(feature.id)), able[0])
+            given[chosen.id].append(feature.id)
+    return {setup: tuple(ids) for setup, ids in given.items()}

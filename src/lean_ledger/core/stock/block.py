@@ -1,0 +1,87 @@
+"""A rectangular block, followed through the setups: what each side still carries over the part."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
+
+from lean_ledger.core.geometry.model import Bounds
+from lean_ledger.core.geometry.vectors import Vec, dot
+from lean_ledger.core.plan import DIRECTIONS, Allowances
+
+
+@dataclass(frozen=True)
+class WallsCut:
+    """The outline is finished between two levels along an axis of the part."""
+
+    axis: Vec
+    low: float
+    high: float
+
+
+@dataclass(frozen=True)
+class StockState:
+    """The block in part coordinates: allowances left per side, and the stretch over which the outline is cut."""
+
+    part: Bounds
+    over: Mapping[str, float]
+    walls: WallsCut | None = None
+
+    @property
+    def bounds(self) -> Bounds:
+        return self._grown(self.over)
+
+    def standing(self, side: str) -> float:
+        """Stock that still stands on a side: none where the outline is cut over the whole height."""
+        if self.walls is not None:
+            i = max(range(3), key=lambda k: abs(self.walls.axis[k]))  # type: ignore[union-attr]
+            whole = self.walls.low <= self.part.min[i] + 1e-6 and self.walls.high >= self.part.max[i] - 1e-6
+            if whole and abs(DIRECTIONS[side][i]) < 0.5:
+                return 0.0
+        return self.over[side]
+
+    def boxes(self) -> tuple[Bounds, ...]:
+        """What lies there, as boxes: one block, or a finished stretch and the rough rests beyond it."""
+        if self.walls is None:
+            return (self.bounds,)
+        i = max(range(3), key=lambda k: abs(self.walls.axis[k]))  # type: ignore[union-attr]
+        whole = self.bounds
+        beside = {side: (over if abs(DIRECTIONS[side][i]) > 0.5 else 0.0) for side, over in self.over.items()}
+        finished = self._grown(beside)
+        low, high = self.walls.low, self.walls.high
+        found = []
+        for box, a, b in (
+            (whole, whole.min[i], min(low, whole.max[i])),
+            (finished, max(low, whole.min[i]), min(high, whole.max[i])),
+            (whole, max(high, whole.min[i]), whole.max[i]),
+        ):
+            if b - a > 1e-6:
+                found.append(_sliced(box, i, a, b))
+        return tuple(found)
+
+    def faced(self, side: str) -> StockState:
+        """After that side was cut down to the part."""
+        return replace(self, over={**self.over, side: 0.0})
+
+    def outlined(self, axis: Vec, low: float, high: float) -> StockState:
+        """After the outline was finished between two levels; adjoining stretches become one."""
+        if self.walls is not None and dot(self.walls.axis, axis) > 0.5:
+            low, high = min(low, self.walls.low), max(high, self.walls.high)
+        return replace(self, walls=WallsCut(axis, low, high))
+
+    def _grown(self, over: Mapping[str, float]) -> Bounds:
+        low, high = self.part.min, self.part.max
+        return Bounds(
+            (low[0] - over["X-"], low[1] - over["Y-"], low[2] - over["Z-"]),
+            (high[0] + over["X+"], high[1] + over["Y+"], high[2] + over["Z+"]),
+        )
+
+
+def _sliced(box: Bounds, i: int, low: float, high: float) -> Bounds:
+    a, b = list(box.min), list(box.max)
+    a[i], b[i] = low, high
+    return Bounds(tuple(a), tuple(b))  # type: ignore[arg-type]
+
+
+def first_stock(part: Bounds, allowances: Allowances) -> StockState:
+    return StockState(part, {side: allowances.on(side) for side in DIRECTIONS})

@@ -1,0 +1,116 @@
+"""Reads the shipped library from its data files."""
+
+from __future__ import annotations
+
+import csv
+import json
+import tomllib
+from decimal import Decimal
+from functools import cache
+from importlib.resources import files
+from typing import Any
+
+from lean_ledger.library.types import (
+    CuttingData,
+    Library,
+    Machine,
+    Material,
+    Rates,
+    Spindle,
+    Thread,
+    Tool,
+    ToolKind,
+    Vise,
+)
+
+_DATA = files("lean_ledger.library") / "data"
+_FZ_COLUMNS = ((3.0, "fz_3"), (6.0, "fz_6"), (10.0, "fz_10"), (20.0, "fz_20"))
+
+
+@cache
+def shipped_library() -> Library:
+    return Library(
+        machines=tuple(_machine(row) for row in json.loads(_text("machines.json"))),
+        vises=tuple(_vise(row) for row in tomllib.loads(_text("vises.toml"))["vise"]),
+        tools=tuple(_tool(row) for row in _rows("tools.csv")),
+        cutting=tuple(_cutting(row) for row in _rows("cutting.csv")),
+        materials=tuple(_material(row) for row in tomllib.loads(_text("materials.toml"))["material"]),
+        threads=tuple(
+            Thread(r["name"], r["series"], float(r["major"]), float(r["pitch"]), float(r["tap_drill"]))
+            for r in _rows("threads.csv")
+        ),
+        rates=Rates(**{key: Decimal(value) for key, value in tomllib.loads(_text("rates.toml")).items()}),
+    )
+
+
+def _text(name: str) -> str:
+    return (_DATA / name).read_text(encoding="utf-8")
+
+
+def _rows(name: str) -> list[dict[str, str]]:
+    return list(csv.DictReader(_text(name).splitlines()))
+
+
+def _machine(row: dict[str, Any]) -> Machine:
+    def xyz(key: str) -> tuple[Any, Any, Any]:
+        return (row[key]["x"], row[key]["y"], row[key]["z"])
+
+    spindle = row["spindle"]
+    table = next(mount for mount in row["mounts"] if mount["name"] == "table")
+    return Machine(
+        id=row["id"],
+        name=row["name"],
+        rate=Decimal(row["rate"]),
+        travel=tuple((float(low), float(high)) for low, high in xyz("travel")),  # type: ignore[arg-type]
+        rapid=xyz("rapid"),
+        acceleration=xyz("acceleration"),
+        corner_tolerance=row["corner_tolerance"],
+        spindle=Spindle(
+            spindle["max_rpm"], spindle["start"], spindle["power"], tuple((n, m) for n, m in spindle["torque"])
+        ),
+        tool_change=row["tool_change"],
+        tool_pockets=row["tool_pockets"],
+        table=tuple(table["at"]),
+    )
+
+
+def _vise(row: dict[str, Any]) -> Vise:
+    return Vise(**{**row, "parallels": tuple(float(p) for p in row["parallels"])})
+
+
+def _tool(row: dict[str, str]) -> Tool:
+    numbers = ("diameter", "corner_radius", "tip_angle", "cutting_length", "reach", "pitch", "holder_diameter")
+    return Tool(
+        number=int(row["number"]),
+        id=row["id"],
+        kind=ToolKind(row["kind"]),
+        family=row["family"],
+        description=row["description"],
+        flutes=int(row["flutes"]),
+        price=Decimal(row["price"]),
+        **{key: float(row[key]) for key in numbers},
+    )
+
+
+def _cutting(row: dict[str, str]) -> CuttingData:
+    return CuttingData(
+        row["family"],
+        row["material"],
+        float(row["vc"]),
+        tuple((d, float(row[column])) for d, column in _FZ_COLUMNS),
+        float(row["life_minutes"]),
+        row["source"],
+    )
+
+
+def _material(row: dict[str, Any]) -> Material:
+    return Material(
+        id=row["id"],
+        name=row["name"],
+        density=Decimal(row["density"]),
+        price_per_kg=Decimal(row["price_per_kg"]),
+        **{
+            key: float(row[key])
+            for key in ("kc", "rough_ap", "rough_ae", "face_ap", "ramp_angle", "wall_allowance")
+        },
+    )

@@ -1,0 +1,192 @@
+"""What a shop has. Lengths mm, times s, speeds mm/min and rpm, money as Decimal."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from decimal import Decimal
+from enum import StrEnum
+
+
+@dataclass(frozen=True)
+class Spindle:
+    max_rpm: float
+    start: float  # s
+    power: float  # kW
+    torque: tuple[tuple[float, float], ...]  # (rpm, N·m), linear between
+
+    def torque_at(self, rpm: float) -> float:
+        """Torque that the curve gives at a speed, N·m."""
+        points = self.torque
+        if rpm <= points[0][0]:
+            return points[0][1]
+        for (n0, m0), (n1, m1) in zip(points, points[1:], strict=False):
+            if rpm <= n1:
+                return m0 + (m1 - m0) * (rpm - n0) / (n1 - n0)
+        return points[-1][1]
+
+    def power_at(self, rpm: float) -> float:
+        """kW at a speed: what the torque gives, P = M·n/9549, at most the motor's."""
+        return min(self.power, self.torque_at(rpm) * rpm / 9549)
+
+
+@dataclass(frozen=True)
+class Machine:
+    """A three-axis mill: travels mm, rapids mm/min, accelerations mm/s², each as (x, y, z)."""
+
+    id: str
+    name: str
+    rate: Decimal  # per hour
+    travel: tuple[tuple[float, float], tuple[float, float], tuple[float, float]]
+    rapid: tuple[float, float, float]
+    acceleration: tuple[float, float, float]
+    corner_tolerance: float
+    spindle: Spindle
+    tool_change: float  # s, chip to chip
+    tool_pockets: int  # 0: changed by hand
+    table: tuple[float, float, float]  # where the fixture's centre sits
+
+
+@dataclass(frozen=True)
+class Vise:
+    id: str
+    name: str
+    jaw_width: float
+    opening: float
+    jaw_height: float
+    jaw_thickness: float
+    bed_height: float
+    least_grip: float
+    force_kn: float
+    load_seconds: float
+    parallels: tuple[float, ...]
+
+    def grips(self) -> tuple[float, ...]:
+        """Heights that a part can be gripped over: jaw height less each parallel, least first."""
+        return tuple(sorted(self.jaw_height - p for p in self.parallels))
+
+
+class ToolKind(StrEnum):
+    FACE_MILL = "face_mill"
+    END_MILL = "end_mill"
+    DRILL = "drill"
+    SPOT_DRILL = "spot_drill"
+    TAP = "tap"
+    CHAMFER_MILL = "chamfer_mill"
+    COUNTERSINK = "countersink"
+
+
+@dataclass(frozen=True)
+class Tool:
+    number: int
+    id: str
+    kind: ToolKind
+    family: str
+    description: str
+    diameter: float
+    flutes: int
+    corner_radius: float
+    tip_angle: float  # included, degrees; 0 where it has no meaning
+    cutting_length: float
+    reach: float  # from the holder's nose to the tip
+    pitch: float  # of a tap
+    holder_diameter: float
+    price: Decimal
+
+
+@dataclass(frozen=True)
+class CuttingData:
+    family: str
+    material: str
+    vc: float  # m/min
+    fz: tuple[tuple[float, float], ...]  # (diameter, mm per tooth), linear between
+    life_minutes: float
+    source: str
+
+    def fz_at(self, diameter: float) -> float:
+        points = self.fz
+        if diameter <= points[0][0]:
+            return points[0][1] * diameter / points[0][0]
+        for (d0, f0), (d1, f1) in zip(points, points[1:], strict=False):
+            if diameter <= d1:
+                return f0 + (f1 - f0) * (diameter - d0) / (d1 - d0)
+        return points[-1][1]
+
+
+@dataclass(frozen=True)
+class Material:
+    id: str
+    name: str
+    density: Decimal  # g/cm³
+    price_per_kg: Decimal
+    kc: float  # N/mm²
+    rough_ap: float  # × diameter
+    rough_ae: float  # × diameter
+    face_ap: float  # mm
+    ramp_angle: float  # degrees
+    wall_allowance: float  # mm that roughing leaves
+
+
+@dataclass(frozen=True)
+class Thread:
+    name: str
+    series: str
+    major: float
+    pitch: float
+    tap_drill: float
+
+    def fits(self, diameter: float) -> bool:
+        """Whether a modelled hole of this diameter can be meant: from the tap drill (less 0.1) to the major diameter."""
+        return self.tap_drill - 0.1 <= diameter <= self.major + 0.05
+
+
+@dataclass(frozen=True)
+class Rates:
+    """What a plan is priced with where it says nothing else."""
+
+    labour_rate: Decimal
+    attendance: Decimal
+    setup_hours_base: Decimal
+    setup_hours_per_tool: Decimal
+    programming_hours_per_setup: Decimal
+    programming_hours_per_operation: Decimal
+    programming_rate: Decimal
+    inspection_seconds: Decimal
+    inspection_rate: Decimal
+    fixtures: Decimal
+    scrap: Decimal
+    overhead: Decimal
+    margin: Decimal
+    kerf: Decimal
+    bar_length: Decimal
+    remnant: Decimal
+    cut_charge: Decimal
+
+
+@dataclass(frozen=True)
+class Library:
+    machines: tuple[Machine, ...]
+    vises: tuple[Vise, ...]
+    tools: tuple[Tool, ...]
+    cutting: tuple[CuttingData, ...]
+    materials: tuple[Material, ...]
+    threads: tuple[Thread, ...]
+    rates: Rates
+
+    def machine(self, id: str) -> Machine | None:
+        return next((m for m in self.machines if m.id == id), None)
+
+    def vise(self, id: str) -> Vise | None:
+        return next((v for v in self.vises if v.id == id), None)
+
+    def tool(self, id: str) -> Tool | None:
+        return next((t for t in self.tools if t.id == id), None)
+
+    def material(self, id: str) -> Material | None:
+        return next((m for m in self.materials if m.id == id), None)
+
+    def thread(self, name: str) -> Thread | None:
+        return next((t for t in self.threads if t.name == name), None)
+
+    def data(self, tool: Tool, material: Material) -> CuttingData | None:
+        """Cutting data of a tool in a material; None where the tool is not meant for it."""
+        return next((c for c in self.cutting if c.family == tool.family and c.material == material.id), None)
