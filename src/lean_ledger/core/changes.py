@@ -28,7 +28,7 @@ from lean_ledger.core.plan import (
     Zero,
     ZeroPlace,
 )
-from lean_ledger.core.setups import propose_setups
+from lean_ledger.core.setups import assign_features, propose_setups
 from lean_ledger.library.types import Library
 
 MOST_ALLOWANCE = 200.0
@@ -90,9 +90,9 @@ class SetThread:
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         holes = [f for f in scene.part.features if isinstance(f, Hole) and abs(f.diameter - self.diameter) < 1e-3]
         if not holes:
-            raise PlanError("no-such-hole", f"the part has no hole of ⌀{self.diameter:g}")
+            raise PlanError("no-such-hole", f"the part has no hole of Ø{self.diameter:g}")
         others = tuple(t for t in plan.threads if abs(t.diameter - self.diameter) >= 1e-3)
-        what = f"{len(holes)} × ⌀{self.diameter:g}"
+        what = f"{len(holes)} × Ø{self.diameter:g}"
         if self.thread is None:
             return replace(plan, threads=others), f"no thread in {what}"
         thread = scene.library.thread(self.thread)
@@ -101,7 +101,7 @@ class SetThread:
         if not thread.fits(self.diameter):
             raise PlanError(
                 "thread-misfit",
-                f"a hole of ⌀{self.diameter:g} cannot carry {thread.name}: its tap drill is {thread.tap_drill:g}, "
+                f"a hole of Ø{self.diameter:g} cannot carry {thread.name}: its tap drill is {thread.tap_drill:g}, "
                 f"its major diameter {thread.major:g}",
             )
         chosen = ThreadChoice(holes[0].diameter, thread.name)
@@ -188,8 +188,6 @@ class MoveFeature:
         plan.setup(self.setup)
         kept = tuple(m for m in plan.moved if m.feature not in self.features)
         moved = replace(plan, moved=kept + tuple(MovedFeature(f, self.setup) for f in self.features))
-        from lean_ledger.core.setups import assign_features
-
         stayed = [f for f in self.features if f not in assign_features(scene.part, moved)[self.setup]]
         if stayed:
             raise PlanError(

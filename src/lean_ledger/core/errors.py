@@ -15,6 +15,10 @@ class LedgerError(Exception):
         self.message = message
         self.place = place
 
+    def __reduce__(self) -> tuple[type[LedgerError], tuple[str, str, str]]:
+        """Rebuilt whole on the far side of a process boundary."""
+        return (type(self), (self.code, self.message, self.place))
+
     def __str__(self) -> str:
         return f"{self.place}: {self.message}" if self.place else self.message
 

@@ -21,7 +21,7 @@ from lean_ledger.core.order import Transition, grouped_by_tool, resolved_order, 
 from lean_ledger.core.order.transitions import change_height, return_seconds
 from lean_ledger.core.part import Part
 from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision
-from lean_ledger.core.pricing.of_plan import price_problem
+from lean_ledger.core.pricing.of_plan import price_problem, setup_hours
 from lean_ledger.core.pricing.price import PriceProblem, QuantityPrice, price
 from lean_ledger.core.setups import assign_features
 from lean_ledger.core.setups.propose import is_outline, needs_machining
@@ -146,7 +146,8 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
     setups = tuple(_setup_ledger(plan, setup, machine, one, library, findings) for setup, machine, one in built)
     watch.stage("order and transitions")
     operations = [e.operation for s in setups for e in s.entries]
-    findings.extend(_coverage(part, plan, operations, assigned, state))
+    said = {feature for f in findings if f.severity == Severity.ERROR for feature in f.features}
+    findings.extend(_coverage(part, plan, operations, assigned, state, said))
     findings.extend(_tool_findings(setups))
     watch.stage("findings")
     problem, wear = price_problem(
@@ -193,8 +194,6 @@ def _setup_ledger(
     spent, best = sum(e.total for e in entries), sum(e.total for e in grouped_entries)
     back = return_seconds(entries[-1].operation, built.hold, machine) if entries else 0.0
     tools = len({op.tool.id for op in built.operations})
-    from lean_ledger.core.pricing.of_plan import setup_hours
-
     for op in built.operations:
         room = change_height(built.hold, machine, op.tool)
         if room < built.hold.stock.size[2] + 5:
@@ -246,11 +245,12 @@ def _coverage(
     operations: Sequence[Operation],
     assigned: Mapping[str, tuple[str, ...]],
     state: StockState,
+    said: set[str],
 ) -> list[Finding]:
-    """A feature without an operation is named; so is an outline that stops short."""
+    """A feature without an operation is named, unless a finding already says why; so is an outline cut short."""
     found: list[Finding] = []
     made = {feature for op in operations for feature in op.features}
-    out = {left.feature for left in plan.left_out}
+    out = {left.feature for left in plan.left_out} | said
     placed = {feature for ids in assigned.values() for feature in ids}
     axis = DIRECTIONS[plan.setups[0].up]
     for feature in part.features:

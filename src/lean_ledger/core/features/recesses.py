@@ -168,7 +168,7 @@ def _closed(
     outline: list[Edge],
     volume: float,
 ) -> Recess:
-    area = polygon_of(region[:1], normal).area
+    area = polygon_of(region, normal).area
     obround = _obround(outline, area) if len(region) == 1 else None
     if obround is not None:
         width, length = obround

@@ -15,13 +15,11 @@ from lean_ledger.core.geometry.model import PartModel
 READ_SECONDS = 60.0
 
 
-def _read(path: str, name: str, solid_index: int) -> PartModel | FileRefused:
-    from lean_ledger.core.geometry.step import read_part  # only the kernel's own process imports it
+def _read(what: str, path: str, name: str, solid_index: int) -> PartModel:
+    from lean_ledger.core.geometry import step  # only the kernel's own process imports it
 
-    try:
-        return read_part(Path(path), name, solid_index)
-    except FileRefused as refused:
-        return refused  # an exception with extra fields does not survive the way between processes by itself
+    found: PartModel = getattr(step, what)(Path(path), name, solid_index)
+    return found
 
 
 def _warm() -> None:
@@ -42,11 +40,18 @@ class KernelHost:
             self._ready().submit(_warm)
 
     def read_part(self, path: Path, name: str, solid_index: int = 0) -> PartModel:
-        """Read one solid; see `step.read_part`. Raises FileRefused, also for a kernel that crashed or hung."""
+        """Read one solid with its drawings. Raises FileRefused, also for a kernel that crashed or hung."""
+        return self._run("read_part", path, name, solid_index)
+
+    def read_solid(self, path: Path, name: str, solid_index: int = 0) -> PartModel:
+        """Read one solid without drawings; raises as `read_part` does."""
+        return self._run("read_solid", path, name, solid_index)
+
+    def _run(self, what: str, path: Path, name: str, solid_index: int) -> PartModel:
         with self._lock:
-            future: Future[PartModel | FileRefused] = self._ready().submit(_read, str(path), name, solid_index)
+            future: Future[PartModel] = self._ready().submit(_read, what, str(path), name, solid_index)
             try:
-                answer = future.result(timeout=self._seconds)
+                return future.result(timeout=self._seconds)
             except FutureTimeout:
                 self._replace()
                 raise FileRefused(
@@ -57,13 +62,14 @@ class KernelHost:
                 raise FileRefused(
                     "file-crashed-reader", "the geometry in this file cannot be read; export the part again", name
                 ) from None
+            except FileRefused:
+                raise
+            except OSError as error:
+                raise FileRefused("file-unreadable", f"cannot be opened: {error.strerror}", name) from error
             except Exception as error:
                 raise FileRefused(
                     "file-unreadable", f"the geometry in this file cannot be read ({type(error).__name__})", name
                 ) from error
-        if isinstance(answer, FileRefused):
-            raise answer
-        return answer
 
     def close(self) -> None:
         with self._lock:

@@ -33,10 +33,10 @@ from OCP.TopoDS import TopoDS, TopoDS_Shape
 
 from lean_ledger.core.errors import FileRefused
 from lean_ledger.core.geometry.drawing import standard_drawings
+from lean_ledger.core.geometry.step_text import check_step_text
 from lean_ledger.core.geometry.model import Bend, Bounds, Curve, Edge, Face, Loop, Mesh, PartModel, Solid, Surface, Vec
 from lean_ledger.core.geometry.vectors import cross, dot, neg, norm, sub, unit
 
-LARGEST_FILE = 100 * 1024 * 1024
 ARC_ANGLE = math.radians(3.75)
 ARC_SAG = 0.02
 SMOOTH_ANGLE = math.radians(1.0)
@@ -65,34 +65,22 @@ _UNIT_NAMES = {
 }
 
 
-def check_step_text(name: str, content: bytes) -> None:
-    """Refuse what cannot be a whole STEP file, before the kernel sees it.
-
-    Raises FileRefused with code file-empty, file-too-large, file-not-step or file-truncated.
-    """
-    if not content.strip():
-        raise FileRefused("file-empty", "the file is empty; export the part again as STEP", name)
-    if len(content) > LARGEST_FILE:
-        size = len(content) / 1024 / 1024
-        raise FileRefused("file-too-large", f"the file has {size:.0f} MB; at most 100 MB are read", name)
-    if b"ISO-10303-21" not in content[:2048]:
-        raise FileRefused(
-            "file-not-step", "line 1: this is not a STEP file (it does not start with ISO-10303-21)", name
-        )
-    tail = content[-4096:].rstrip()
-    if not tail.endswith(b"END-ISO-10303-21;"):
-        line = content.count(b"\n") + 1
-        raise FileRefused(
-            "file-truncated", f"line {line}: the file ends before END-ISO-10303-21; send it again whole", name
-        )
-
-
 def read_part(path: Path, name: str, solid_index: int = 0) -> PartModel:
-    """Read one solid of a STEP file.
+    """Read one solid of a STEP file, with its standard drawings; raises as `read_solid` does."""
+    model, shape = _read(path, name, solid_index)
+    return replace(model, drawings=standard_drawings(shape))
+
+
+def read_solid(path: Path, name: str, solid_index: int = 0) -> PartModel:
+    """Read one solid of a STEP file, without drawings.
 
     Raises FileRefused for a file that cannot be used (see `check_step_text`), has no solid (file-no-solid), or has no
     solid of that number (file-no-such-solid).
     """
+    return _read(path, name, solid_index)[0]
+
+
+def _read(path: Path, name: str, solid_index: int) -> tuple[PartModel, TopoDS_Shape]:
     content = path.read_bytes()
     check_step_text(name, content)
     del content
@@ -117,7 +105,7 @@ def read_part(path: Path, name: str, solid_index: int = 0) -> PartModel:
         )
     shape = solids[solid_index]
     solid = plain_solid(shape, Path(name).stem)
-    return PartModel(name, unit_name, len(solids), solid_index, solid, standard_drawings(shape))
+    return PartModel(name, unit_name, len(solids), solid_index, solid, ()), shape
 
 
 def _length_unit(reader: STEPControl_Reader) -> str:

@@ -1,7 +1,7 @@
 """Cutting data: speeds and feeds from the library, the machine's limits, and what was set by hand.
 
 Formulas (docs/formulas.md): n = 1000·vc/(π·D); vf = n·z·fz; tap vf = n·pitch; chip thinning
-1/(2·√(ae/D − (ae/D)²)); Q = ap·ae·vf; P = Q·kc/(60·10⁶·η).
+1/(2·sqrt(ae/D − (ae/D)²)); Q = ap·ae·vf; P = Q·kc/(60·10⁶·η).
 """
 
 from __future__ import annotations
@@ -77,14 +77,14 @@ def settle(tool: Tool, data: CuttingData, material: Material, machine: Machine, 
     passes = edit.passes if edit.passes is not None else max(1, ceil(round(wish.depth / ap_most, 6)))
     ap = wish.depth / passes
     figures.append(
-        Figure("passes", f"⌈{wish.depth:g} deep / at most {ap_most:g}⌉ = {passes} of {ap:.3g}", passes, "")
+        Figure("passes", f"ceil({wish.depth:g} deep / at most {ap_most:g}) = {passes} of {ap:.3g}", passes, "")
     )
     ae = edit.ae if edit.ae is not None else wish.ae
     fz = data.fz_at(tool.diameter)
     if wish.thin_chips and (thinning := chip_thinning(ae, tool.diameter)) > 1.001:
         share = ae / tool.diameter
         figures.append(
-            Figure("chip thinning", f"1/(2·√({share:.3f} − {share:.3f}²)), at most {MOST_THINNING:g}", thinning, "×")
+            Figure("chip thinning", f"1/(2·sqrt({share:.3f} − {share:.3f}²)), at most {MOST_THINNING:g}", thinning, "×")
         )
         fz *= thinning
     vf = n * tool.flutes * fz

@@ -82,10 +82,10 @@ class HoleGroup:
 
     @property
     def label(self) -> str:
-        """How the sheet names it: '6 × ⌀5, 14 deep'."""
+        """How the sheet names it: '6 × Ø5, 14 deep'."""
         count = f"{len(self.holes)} × " if len(self.holes) > 1 else ""
         depth = "through" if self.first.through else f"{self.first.depth:g} deep"
-        return f"{count}⌀{self.first.diameter:g} {depth}"
+        return f"{count}Ø{self.first.diameter:g}, {depth}"
 
 
 def group_holes(place: Workplace, holes: Sequence[Hole]) -> list[HoleGroup]:
@@ -183,7 +183,7 @@ def _spot(place: Workplace, group: HoleGroup, diameter: float) -> Operation:
     return place.add(
         id, OperationKind.SPOT, f"Spot {group.label}", group.ids, tool, settled, motion, chain=group.first.id,
         depth=depth,
-        figures=(Figure("depth", f"spot ⌀{min(widest, tool.diameter):.1f} / 2 / tan({tool.tip_angle / 2:g}°)",
+        figures=(Figure("depth", f"spot Ø{min(widest, tool.diameter):.1f} / 2 / tan({tool.tip_angle / 2:g}°)",
                         depth, "mm"),),
     )  # fmt: skip
 
@@ -210,7 +210,7 @@ def _drill(place: Workplace, group: HoleGroup, tool: Tool) -> Operation:
     place_finding_if_other_size(place, group, tool, id)
     return place.add(
         id, OperationKind.DRILL, f"Drill {group.label}" if tool.diameter == group.first.diameter
-        else f"Drill ⌀{tool.diameter:g} for {group.label}",
+        else f"Drill Ø{tool.diameter:g} for {group.label}",
         group.ids, tool, settled, motion, chain=group.first.id, depth=cut.travel, figures=tuple(figures),
     )  # fmt: skip
 
@@ -338,12 +338,12 @@ def _counterbore(
     if tool is None:
         place.find(
             "no-counterbore-tool", Severity.ERROR,
-            f"No end mill makes the counterbore ⌀{diameter:g} of {', '.join(group.ids)}.",
+            f"No end mill makes the counterbore Ø{diameter:g} of {', '.join(group.ids)}.",
             f"It needs one thinner than {0.8 * diameter:.1f} that reaches {deep:.1f}.", features=group.ids,
         )  # fmt: skip
         return []
     regions = tuple(circle(point, diameter) for point in group.points)
-    name = f"{verb or f'Counterbore ⌀{diameter:g}, {top - bottom:g} deep, on'} {group.label}"
+    name = f"{verb or f'Counterbore Ø{diameter:g}, {top - bottom:g} deep, on'} {group.label}"
     return [
         _clear(
             place, id, OperationKind.COUNTERBORE, name, group, tool, regions, top, bottom, 0.0, predrilled=True
@@ -363,7 +363,7 @@ def _countersink(place: Workplace, group: HoleGroup, segment: HoleSegment, entry
     if tool is None:
         place.find(
             "no-countersink", Severity.ERROR,
-            f"No countersink of {segment.angle:g}° is as wide as ⌀{segment.from_diameter:g} "
+            f"No countersink of {segment.angle:g}° is as wide as Ø{segment.from_diameter:g} "
             f"({', '.join(group.ids)}).",
             "Add one to the library, or leave the countersinks to deburring.", features=group.ids,
         )  # fmt: skip
@@ -373,10 +373,10 @@ def _countersink(place: Workplace, group: HoleGroup, segment: HoleSegment, entry
     assert data is not None
     settled = settle_plunge(tool, data, place.material, place.machine, place.edit(id), travel)
     motion = drill_path(group.points, entry, travel, 0.0, settled.cutting.vf, _hop(place, group), place.clearance)
-    formula = f"⌀{segment.from_diameter:g} / 2 / tan({tool.tip_angle / 2:g}°)"
+    formula = f"Ø{segment.from_diameter:g} / 2 / tan({tool.tip_angle / 2:g}°)"
     return [
         place.add(
-            id, OperationKind.COUNTERSINK, f"Countersink ⌀{segment.from_diameter:g} on {group.label}", group.ids,
+            id, OperationKind.COUNTERSINK, f"Countersink Ø{segment.from_diameter:g} on {group.label}", group.ids,
             tool, settled, motion, chain=group.first.id, depth=travel,
             figures=(Figure("travel", formula, travel, "mm"),),
         )

@@ -69,7 +69,7 @@ def face_operation(place: Workplace, side: str, depth: float, features: tuple[st
         place.stock_rectangle, tool.diameter, rows, top, round(top - depth, 5), settled.cutting.passes,
         settled.cutting.vf, place.clearance,
     )  # fmt: skip
-    formula = f"⌈{across:.1f} / ({FACE_SHARE} · {tool.diameter:g})⌉ rows over {along:.1f}"
+    formula = f"ceil({across:.1f} / ({FACE_SHARE} · {tool.diameter:g})) rows over {along:.1f}"
     return place.add(
         id, OperationKind.FACE, f"Face side {side}, {depth:g} off", features, tool, settled, motion, chain=side,
         depth=depth, figures=(Figure("rows", formula, rows, ""),), outer=True,

@@ -5,7 +5,7 @@ The rules stand in docs/formats.md under `price`.
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from fractions import Fraction
 from math import ceil, floor
@@ -185,3 +185,14 @@ def price_document(prices: tuple[QuantityPrice, ...]) -> dict[str, Any]:
             for q in prices
         ],
     }
+
+
+CURVE_STEPS = (1, 2, 3, 5, 7, 10, 15, 20, 30, 50, 70, 100, 150, 200, 300, 500, 700, 1000, 1500, 2000, 3000, 5000)
+
+
+def price_curve(problem: PriceProblem) -> tuple[tuple[int, Decimal], ...]:
+    """Price each over quantities around those asked for: from 1 to at least four times the largest."""
+    most = 4 * max(problem.quantities)
+    steps = [q for q in CURVE_STEPS if q <= most] + list(problem.quantities)
+    wanted = tuple(sorted(set(steps)))
+    return tuple((q.quantity, q.each) for q in price(replace(problem, quantities=wanted)))

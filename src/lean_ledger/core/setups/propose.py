@@ -57,6 +57,8 @@ def propose_setups(part: Part, allowances: Allowances, machine: str) -> tuple[Se
             break
         ups.append(best)
         waiting = [f for f in waiting if f not in reached]
+    # the outline is finished from both ends before the part is laid on its side: then it has clean walls to grip
+    ups = ups[:1] + sorted(ups[1:], key=lambda up: abs(dot(DIRECTIONS[up], axis)) < 0.5)
     return tuple(
         SetupDecision(f"S{i + 1}", up, machine, Zero() if i == 0 else Zero("part", "left front", "top"))  # type: ignore[arg-type]
         for i, up in enumerate(ups or ["Z+"])

@@ -1,0 +1,152 @@
+"""The command line: serve, demo, features, price. See docs/formats.md for the files."""
+
+from __future__ import annotations
+
+import json
+import logging
+import sys
+from collections.abc import Callable
+from pathlib import Path
+from typing import Any, NoReturn
+
+import click
+
+from lean_ledger import __version__
+from lean_ledger.core.errors import LedgerError
+
+DEFAULT_DB = Path("data/lean-ledger.sqlite")
+DEMO_DB = Path("data/demo.sqlite")
+BAD_INPUT = 2
+
+
+@click.group(context_settings={"help_option_names": ["-h", "--help"]})
+@click.version_option(__version__)
+def commands() -> None:
+    """Plan, time and price machined parts."""
+
+
+def main() -> None:
+    """Run the command line; a wrong call is one line on standard error and exit 2, like any bad input."""
+    try:
+        commands.main(standalone_mode=False)
+    except click.exceptions.NoArgsIsHelpError as error:
+        click.echo(error.ctx.get_help() if error.ctx else "")
+    except click.ClickException as error:
+        _bad(f"lean-ledger: {error.format_message()}")
+    except click.Abort:
+        sys.exit(130)
+
+
+@commands.command()
+@click.option("--db", type=click.Path(path_type=Path), default=DEFAULT_DB, show_default=True, help="The database file.")
+@click.option("--host", default="127.0.0.1", show_default=True)
+@click.option("--port", default=8321, show_default=True, type=click.IntRange(0, 65535))
+def serve(db: Path, host: str, port: int) -> None:
+    """Serve the web application."""
+    _serve(db, host, port, demo=False)
+
+
+@commands.command()
+@click.option("--db", type=click.Path(path_type=Path), default=DEMO_DB, show_default=True, help="The database file.")
+@click.option("--host", default="127.0.0.1", show_default=True)
+@click.option("--port", default=8321, show_default=True, type=click.IntRange(0, 65535))
+def demo(db: Path, host: str, port: int) -> None:
+    """Serve with the demo shop's jobs; what was entered before stays."""
+    _serve(db, host, port, demo=True)
+
+
+@commands.command()
+@click.argument("part", type=click.Path(path_type=Path))
+@click.option("--solid", default=0, type=click.IntRange(0), help="Which solid of the file, from 0.")
+def features(part: Path, solid: int) -> None:
+    """Machining features of a STEP file."""
+    _answer(part, lambda: _features(part, solid))
+
+
+@commands.command()
+@click.argument("problem", type=click.Path(path_type=Path))
+def price(problem: Path) -> None:
+    """Prices of a price problem, for all its quantities."""
+    _answer(problem, lambda: _price(problem))
+
+
+@commands.command(hidden=True)
+def openapi() -> None:
+    """The OpenAPI document of the web application, from which the front end's types are made."""
+    from lean_ledger.web.app import openapi_document
+
+    click.echo(openapi_document(None), nl=False)
+
+
+def _features(part: Path, solid: int) -> dict[str, Any]:
+    from lean_ledger.core.features import recognise
+    from lean_ledger.core.features.contract import features_document
+    from lean_ledger.core.geometry.host import KernelHost
+
+    host = KernelHost()
+    try:
+        model = host.read_solid(part, part.name, solid)
+    finally:
+        host.close()
+    return features_document(model, recognise(model.solid))
+
+
+def _price(problem: Path) -> dict[str, Any]:
+    from lean_ledger.core.pricing import parse_price_problem, price_document
+    from lean_ledger.core.pricing import price as price_of
+
+    return price_document(price_of(parse_price_problem(problem.read_text(encoding="utf-8"))))
+
+
+def _answer(file: Path, compute: Callable[[], dict[str, Any]]) -> None:
+    """Print one JSON document, or one line on standard error and exit 2."""
+    try:
+        document = compute()
+    except LedgerError as error:
+        place = f"{error.place}: " if error.place and error.place != file.name else ""
+        _bad(f"{file}: {place}{error.message}")
+    except OSError as error:
+        _bad(f"{file}: {error.strerror or error}")
+    except UnicodeDecodeError:
+        _bad(f"{file}: is not UTF-8 text")
+    click.echo(json.dumps(document, ensure_ascii=False))
+
+
+def _bad(line: str) -> NoReturn:
+    click.echo(" ".join(line.split()), err=True)
+    sys.exit(BAD_INPUT)
+
+
+def _serve(db: Path, host: str, port: int, *, demo: bool) -> None:
+    from waitress.server import create_server
+
+    from lean_ledger.core.geometry.host import KernelHost
+    from lean_ledger.demo.shop import load_demo
+    from lean_ledger.library import shipped_library
+    from lean_ledger.store import Database, Desk
+    from lean_ledger.web import create_app
+
+    logging.basicConfig(level=logging.INFO, format="%(asctime)s %(name)s %(message)s")
+    logging.getLogger("alembic").setLevel(logging.WARNING)
+    kernel = KernelHost()
+    desk = Desk(Database(db), shipped_library(), kernel)
+    try:
+        server = create_server(create_app(desk), host=host, port=port, threads=8, max_request_body_size=2**28)
+    except OSError as error:
+        kernel.close()
+        _bad(f"{host}:{port}: cannot listen there: {error.strerror}; choose another --port")
+    if demo:
+        load_demo(desk)
+    kernel.warm_up()
+    click.echo(f"Lean Ledger on http://{host}:{server.effective_port}  (database {db})")
+    try:
+        server.run()
+    except KeyboardInterrupt:
+        pass
+    finally:
+        server.close()
+        kernel.close()
+
+
+if __name__ == "__main__":
+    main()

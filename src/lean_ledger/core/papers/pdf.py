@@ -1,0 +1,212 @@
+"""The setup sheet as PDF: a page or more for each setup. The same plan version gives the same bytes."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import UTC, datetime, time
+from importlib.resources import files
+from pathlib import Path
+
+from fpdf import FPDF
+from fpdf.enums import XPos, YPos
+
+from lean_ledger.core.holding.picture import Box2
+from lean_ledger.core.papers.projection import View
+from lean_ledger.core.papers.sheet import SetupSheet, SheetSetup, clock, hours
+
+MARGIN = 12.0
+WIDTH = 210 - 2 * MARGIN
+INK, SOFT, RULE = (34, 40, 31), (93, 100, 87), (169, 167, 150)
+BANDED = (242, 244, 237)
+
+
+def sheet_pdf(sheet: SetupSheet) -> bytes:
+    pdf = _Sheet(sheet)
+    for setup in sheet.setups:
+        pdf.setup_page(setup)
+    return bytes(pdf.output())
+
+
+class _Sheet(FPDF):
+    def __init__(self, sheet: SetupSheet) -> None:
+        super().__init__(format="A4", unit="mm")
+        self._sheet = sheet
+        self._setup: SheetSetup | None = None
+        folder = Path(str(files("lean_ledger.core.papers") / "fonts"))
+        self.add_font("sans", "", folder / "sans-regular.ttf")
+        self.add_font("sans", "B", folder / "sans-semibold.ttf")
+        self.set_margins(MARGIN, MARGIN, MARGIN)
+        self.set_auto_page_break(True, margin=16)
+        self.set_creation_date(datetime.combine(sheet.date, time(), UTC))
+        self.set_title(f"Setup sheet {sheet.number} {sheet.name}")
+        self.set_producer("Lean Ledger")
+        self.set_text_color(*INK)
+        self.set_draw_color(*INK)
+
+    def header(self) -> None:
+        s, setup = self._sheet, self._setup
+        self.set_font("sans", "B", 15)
+        self.cell(WIDTH * 0.7, 7, f"{s.number}  {s.name}", new_x=XPos.RIGHT, new_y=YPos.TOP)
+        self.set_font("sans", "B", 11)
+        title = f"Setup {setup.position} of {setup.of}" if setup else ""
+        self.cell(0, 7, title, align="R", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+        self.set_font("sans", "", 8.5)
+        self.set_text_color(*SOFT)
+        customer = f" · {s.customer}" if s.customer else ""
+        self.cell(
+            WIDTH * 0.7, 5, f"revision {s.revision}{customer} · {s.material} · {s.quantity} pieces",
+            new_x=XPos.RIGHT, new_y=YPos.TOP,
+        )  # fmt: skip
+        self.cell(0, 5, f"plan version {s.plan_version} · {s.date}", align="R", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+        self.set_text_color(*INK)
+        self.set_draw_color(*INK)
+        self.line(MARGIN, self.get_y() + 1, MARGIN + WIDTH, self.get_y() + 1)
+        self.ln(3)
+
+    def footer(self) -> None:
+        s = self._sheet
+        self.set_y(-13)
+        self.set_font("sans", "", 8)
+        self.set_text_color(*SOFT)
+        note = f" · findings open: {s.findings}" if s.findings else ""
+        self.cell(
+            WIDTH * 0.8, 5,
+            f"Piece: cycle {clock(s.cycle)}, with handling {clock(s.per_piece)} · setting up {hours(s.setup_hours)} h{note}",
+            new_x=XPos.RIGHT, new_y=YPos.TOP,
+        )  # fmt: skip
+        self.cell(0, 5, f"page {self.page_no()}", align="R")
+        self.set_text_color(*INK)
+
+    def setup_page(self, setup: SheetSetup) -> None:
+        self._setup = setup
+        self.add_page()
+        top = self.get_y()
+        self._facts(setup)
+        self._drawings(setup, top)
+        self._tools(setup)
+        self._operations(setup)
+
+    def _facts(self, setup: SheetSetup) -> None:
+        size = " × ".join(f"{v:.2f}" for v in setup.stock)
+        rows = [
+            ("machine", setup.machine),
+            ("side up", setup.up),
+            ("stock", f"{size} mm"),
+            *((name, value) for name, value in setup.fixture),
+            ("zero", f"{setup.offset}: {setup.zero}"),
+        ]
+        for name, value in rows:
+            self.set_font("sans", "", 8.5)
+            self.set_text_color(*SOFT)
+            self.cell(19, 5, name, new_x=XPos.RIGHT, new_y=YPos.TOP)
+            self.set_text_color(*INK)
+            self.set_font("sans", "B", 9)
+            self.cell(48, 5, value, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+        self.set_font("sans", "", 8.5)
+        for line in setup.touch_off:
+            self.multi_cell(67, 4.2, line, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+
+    def _drawings(self, setup: SheetSetup, top: float) -> None:
+        left, width, height = MARGIN + 70, WIDTH - 70, 66.0
+        end = self.get_y()
+        self._view(setup.top, setup.top_boxes, (left, top, width * 0.56, height), setup.zero_point[:2])
+        self._view(setup.iso, (), (left + width * 0.58, top, width * 0.42, height), None)
+        self.set_y(max(end, top + height) + 3)
+
+    def _view(
+        self,
+        view: View,
+        boxes: Sequence[Box2],
+        frame: tuple[float, float, float, float],
+        zero: tuple[float, ...] | None,
+    ) -> None:
+        points = [p for line in view.visible for p in line]
+        points += [p for b in boxes for p in ((b.x, b.y), (b.x + b.width, b.y + b.height))]
+        if not points:
+            return
+        x0, x1 = min(p[0] for p in points), max(p[0] for p in points)
+        y0, y1 = min(p[1] for p in points), max(p[1] for p in points)
+        left, top, width, height = frame
+        scale = min((width - 2) / max(x1 - x0, 1e-6), (height - 2) / max(y1 - y0, 1e-6))
+        mid_x, mid_y = left + width / 2, top + height / 2
+
+        def at(p: Sequence[float]) -> tuple[float, float]:
+            return (mid_x + (p[0] - (x0 + x1) / 2) * scale, mid_y - (p[1] - (y0 + y1) / 2) * scale)
+
+        for box in boxes:
+            corner = at((box.x, box.y + box.height))
+            self.set_draw_color(*(RULE if box.what == "stock" else SOFT))
+            self.set_line_width(0.2)
+            if box.what == "stock":
+                self.set_dash_pattern(dash=1.6, gap=1.0)
+            self.rect(corner[0], corner[1], box.width * scale, box.height * scale)
+            self.set_dash_pattern()
+        self.set_draw_color(*SOFT)
+        self.set_line_width(0.1)
+        self.set_dash_pattern(dash=0.9, gap=0.7)
+        for line in view.hidden if view.name != "iso" else ():
+            self.polyline([at(p) for p in line])
+        self.set_dash_pattern()
+        self.set_draw_color(*INK)
+        self.set_line_width(0.28)
+        for line in view.visible:
+            self.polyline([at(p) for p in line])
+        if zero is not None:
+            x, y = at(zero)
+            self.set_line_width(0.35)
+            self.circle(x, y, 1.4)
+            self.line(x - 2.6, y, x + 2.6, y)
+            self.line(x, y - 2.6, x, y + 2.6)
+        self.set_line_width(0.2)
+
+    def _tools(self, setup: SheetSetup) -> None:
+        rows = [(str(t.number), t.description, f"{t.stick_out:g}", f"{t.minutes:.2f}") for t in setup.tools]
+        self._table(
+            "Tools", (("T", 10, "R"), ("Description", 100, "L"), ("Stick-out mm", 30, "R"), ("Minutes in cut", 30, "R")),
+            rows,
+        )  # fmt: skip
+
+    def _operations(self, setup: SheetSetup) -> None:
+        rows = [
+            (str(o.number), o.name, str(o.tool), f"{o.n:.0f}", f"{o.vf:.0f}", str(o.passes), f"{o.cutting:.1f}",
+             f"{o.other:.1f}", f"{o.total:.1f}")
+            for o in setup.operations
+        ]  # fmt: skip
+        columns = (
+            ("Op", 10, "R"), ("Operation", 81, "L"), ("T", 9, "R"), ("rpm", 14, "R"), ("mm/min", 15, "R"),
+            ("Passes", 13, "R"), ("Cut s", 14, "R"), ("Other s", 15, "R"), ("Total s", 15, "R"),
+        )  # fmt: skip
+        self._table("Operations", columns, rows)
+        self.set_font("sans", "B", 9)
+        words = f"Cycle {clock(setup.cycle)} · load {setup.load:.0f} s · setting up {hours(setup.setup_hours)} h"
+        self.cell(WIDTH, 6, words, align="R", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+
+    def _table(
+        self, title: str, columns: Sequence[tuple[str, float, str]], rows: Sequence[Sequence[str]]
+    ) -> None:
+        self.ln(1)
+        self.set_font("sans", "B", 10.5)
+        self.cell(WIDTH, 6, title, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+        self._table_head(columns)
+        for i, row in enumerate(rows):
+            if self.will_page_break(4.8):
+                self.add_page()
+                self._table_head(columns)
+            self.set_font("sans", "", 8.5)
+            self.set_fill_color(*BANDED)
+            for (_, width, align), text in zip(columns, row, strict=True):
+                self.cell(width, 4.8, self._fitted(text, width), align=align, fill=i % 2 == 1)  # type: ignore[arg-type]
+            self.ln(4.8)
+
+    def _table_head(self, columns: Sequence[tuple[str, float, str]]) -> None:
+        self.set_font("sans", "", 7.5)
+        self.set_text_color(*SOFT)
+        for name, width, align in columns:
+            self.cell(width, 4.5, name, align=align, border="B")  # type: ignore[arg-type]
+        self.ln(4.5)
+        self.set_text_color(*INK)
+
+    def _fitted(self, text: str, width: float) -> str:
+        while self.get_string_width(text) > width - 2 and len(text) > 4:
+            text = text[:-2] + "…"
+        return text

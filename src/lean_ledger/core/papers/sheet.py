@@ -1,0 +1,198 @@
+"""The setup sheet as data: what the setter mounts, where the zero is, which tools, what runs."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+
+from lean_ledger.core.holding.picture import Box2, end_view, top_view
+from lean_ledger.core.ledger import Ledger, SetupLedger
+from lean_ledger.core.papers.projection import View, view_of
+from lean_ledger.core.part import Part
+from lean_ledger.core.setups.zero import touch_off, zero_point
+
+OFFSETS = ("G54", "G55", "G56", "G57", "G58", "G59")
+
+
+@dataclass(frozen=True)
+class ToolLine:
+    number: int
+    description: str
+    stick_out: float
+    minutes: float  # in cut, per piece
+
+
+@dataclass(frozen=True)
+class OperationLine:
+    number: int  # 10, 20, … in the order of the setup
+    name: str
+    tool: int
+    tool_description: str
+    n: float
+    vf: float
+    ap: float
+    passes: int
+    cutting: float
+    other: float  # rapids, tool change, spindle
+    total: float
+
+
+@dataclass(frozen=True)
+class SheetSetup:
+    id: str
+    position: int
+    of: int
+    up: str
+    machine: str
+    offset: str
+    stock: tuple[float, float, float]
+    fixture: tuple[tuple[str, str], ...]
+    zero: str
+    zero_point: tuple[float, float, float]
+    touch_off: tuple[str, ...]
+    tools: tuple[ToolLine, ...]
+    operations: tuple[OperationLine, ...]
+    cycle: float
+    load: float
+    setup_hours: float
+    top: View
+    iso: View
+    top_boxes: tuple[Box2, ...]
+    end: View
+    end_boxes: tuple[Box2, ...]
+
+
+@dataclass(frozen=True)
+class SetupSheet:
+    number: str
+    name: str
+    revision: str
+    customer: str
+    material: str
+    quantity: int
+    plan_version: int
+    date: date
+    findings: int
+    setups: tuple[SheetSetup, ...]
+    cycle: float
+    per_piece: float
+    setup_hours: float
+
+
+@dataclass(frozen=True)
+class JobWords:
+    """What the sheet says of the job beside the plan."""
+
+    number: str
+    name: str
+    revision: str
+    customer: str
+
+
+def setup_sheet(job: JobWords, ledger: Ledger, part: Part, plan_version: int, on: date) -> SetupSheet:
+    setups = tuple(_setup(ledger, part, s, i) for i, s in enumerate(ledger.setups))
+    return SetupSheet(
+        number=job.number,
+        name=job.name,
+        revision=job.revision,
+        customer=job.customer,
+        material=ledger.material.name,
+        quantity=ledger.plan.quantities[0],
+        plan_version=plan_version,
+        date=on,
+        findings=len(ledger.findings),
+        setups=setups,
+        cycle=ledger.cycle,
+        per_piece=ledger.per_piece,
+        setup_hours=float(ledger.setup_hours),
+    )
+
+
+def _setup(ledger: Ledger, part: Part, s: SetupLedger, index: int) -> SheetSetup:
+    hold = s.built.hold
+    box = hold.frame.box(part.model.solid.bounds)
+    zero = s.decision.zero
+    offset = OFFSETS[index % len(OFFSETS)]
+    parallel = "no such parallel in the shop" if hold.parallel is None else f"{hold.parallel:g}"
+    size = hold.stock.size
+    return SheetSetup(
+        id=s.decision.id,
+        position=index + 1,
+        of=len(ledger.setups),
+        up=s.decision.up,
+        machine=s.machine.name,
+        offset=offset,
+        stock=(round(size[0], 3), round(size[1], 3), round(size[2], 3)),
+        fixture=(
+            ("vise", hold.vise.name),
+            ("opening", f"{hold.opening:.2f}"),
+            ("parallels", parallel),
+            ("grip", f"{hold.grip:.1f}"),
+            ("turned", f"{hold.turn}°"),
+        ),
+        zero=f"{zero.of}, {zero.place}, {zero.level}",
+        zero_point=zero_point(zero, hold.stock, box),
+        touch_off=touch_off(zero, hold.stock, box, offset),
+        tools=_tools(s),
+        operations=_operations(s),
+        cycle=s.cycle,
+        load=s.load_seconds,
+        setup_hours=float(s.setup_hours),
+        top=view_of(part, hold.frame, "top"),
+        iso=view_of(part, hold.frame, "iso"),
+        top_boxes=top_view(hold),
+        end=view_of(part, hold.frame, "end"),
+        end_boxes=end_view(hold),
+    )
+
+
+def _tools(s: SetupLedger) -> tuple[ToolLine, ...]:
+    minutes: dict[int, float] = {}
+    tools = {}
+    for e in s.entries:
+        tool = e.operation.tool
+        tools[tool.number] = tool
+        minutes[tool.number] = minutes.get(tool.number, 0.0) + e.operation.time.cut / 60
+    return tuple(ToolLine(n, tools[n].description, tools[n].reach, minutes[n]) for n in sorted(tools))
+
+
+def _operations(s: SetupLedger) -> tuple[OperationLine, ...]:
+    lines = []
+    for e in s.entries:
+        op = e.operation
+        lines.append(
+            OperationLine(
+                number=10 * (e.position + 1),
+                name=op.name,
+                tool=op.tool.number,
+                tool_description=op.tool.description,
+                n=op.cutting.n,
+                vf=op.cutting.vf,
+                ap=op.cutting.ap,
+                passes=op.cutting.passes,
+                cutting=e.seconds["cutting"],
+                other=e.total - e.seconds["cutting"],
+                total=e.total,
+            )
+        )
+    return tuple(lines)
+
+
+def clock(seconds: float) -> str:
+    """Minutes and seconds with a tenth: '5:31.0'.
+
+    >>> clock(331.04), clock(59.96), clock(3599.99)
+    ('5:31.0', '1:00.0', '60:00.0')
+    """
+    tenths = round(seconds * 10)
+    return f"{tenths // 600}:{tenths % 600 // 10:02d}.{tenths % 10}"
+
+
+def hours(value: float) -> str:
+    """Hours and minutes: '1:50'.
+
+    >>> hours(1.25)
+    '1:15'
+    """
+    minutes = round(value * 60)
+    return f"{minutes // 60}:{minutes % 60:02d}"

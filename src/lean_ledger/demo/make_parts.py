@@ -1,0 +1,108 @@
+"""Makes the demo's STEP files again: python -m lean_ledger.demo.make_parts [FOLDER]."""
+
+from __future__ import annotations
+
+import sys
+from math import cos, radians, sin
+from pathlib import Path
+
+from lean_ledger.core.geometry.solids import (
+    Body,
+    at_level,
+    block,
+    countersunk,
+    drilled,
+    obround,
+    rod,
+    rounded_block,
+    upright,
+    write_step,
+)
+
+DOWN = (0.0, 0.0, -1.0)
+UP = (0.0, 0.0, 1.0)
+
+
+def mast_clamp_half() -> Body:
+    """Clamps a 42 mm mast: bore, four counterbored screws, two tapped holes for the guy ring."""
+    part = rounded_block((-60, -32, 0), (60, 32, 24), 8)
+    part = part.chamfered(1, at_level(24))
+    part -= rod((0, 0, 0), UP, 42, 24)
+    for x in (-46, 46):
+        for y in (-20, 20):
+            part -= rod((x, y, 0), UP, 6.6, 24)
+            part -= rod((x, y, 17.5), UP, 11, 6.5)
+        part -= rod((x, 0, 0), UP, 5, 24)
+    return part
+
+
+def sensor_base_plate() -> Body:
+    """Carries a humidity sensor: cable bore, electronics pocket, bolt circle, countersunk feet."""
+    part = block((-70, -45, 0), (70, 45, 16)).chamfered(0.8, at_level(16))
+    part -= rod((38, 0, 0), UP, 30, 16)
+    part -= rounded_block((-58, -26, 8), (2, 26, 16), 6)
+    for i in range(6):
+        angle = radians(60 * i)
+        part -= drilled((38 + 23 * cos(angle), 23 * sin(angle), 16), DOWN, 4.2, 11)
+    for x in (-62, 62):
+        for y in (-37, 37):
+            part -= countersunk((x, y, 16), DOWN, 5.5, 11, 16)
+    for y in (-36, 36):
+        part -= obround((-20, y, 16), 30, 6, 16)
+    return part
+
+
+def louvre_bracket() -> Body:
+    """Holds the louvres of a radiation screen: two slots, odd dowels, a rounded edge, a hole in its front."""
+    part = block((0, 0, 0), (90, 50, 22))
+    part = part.rounded(3, lambda a, b: abs(a[1] - 50) < 1e-6 and abs(b[1] - 50) < 1e-6 and a[2] == b[2] == 22)
+    for x in (25, 65):
+        part -= obround((x, 28, 22), 24, 8, 22)
+    for x in (8, 82):
+        part -= drilled((x, 10, 22), DOWN, 3.7, 12)
+        part -= rod((x, 40, 0), UP, 6.6, 22)
+    part -= drilled((45, 0, 11), (0, 1, 0), 6.8, 18)
+    return part
+
+
+def gear_housing_lid() -> Body:
+    """Lid of a wind vane's gear: bearing bore, grease pocket with a boss, eight screws, tapped jacking holes."""
+    part = rounded_block((-55, -55, 0), (55, 55, 14), 14).chamfered(1, at_level(14))
+    part -= rod((0, 0, 0), UP, 35, 14)
+    pocket = rounded_block((-38, -38, 9), (38, 38, 14), 8) - rod((0, 0, 9), UP, 47, 5)
+    part -= pocket
+    for i in range(8):
+        angle = radians(22.5 + 45 * i)
+        part -= rod((64 * cos(angle) * 0.72, 64 * sin(angle) * 0.72, 0), UP, 5.5, 14)
+    for x, y in ((-47, 0), (47, 0)):
+        part -= rod((x, y, 0), UP, 5, 14)
+    return part
+
+
+def anemometer_arm_block() -> Body:
+    """Joins the arm of a cup anemometer to its hub."""
+    part = block((0, 0, 0), (44, 26, 12))
+    part = part.chamfered(4, lambda a, b: upright(a, b) and a[0] > 40)
+    part -= obround((13, 13, 12), 16, 6, 12)
+    for y in (6, 20):
+        part -= rod((32, y, 0), UP, 3.3, 12)
+    part -= rod((32, 13, 0), UP, 8, 12)
+    return part
+
+
+PARTS = {
+    "mast-clamp-half": mast_clamp_half,
+    "sensor-base-plate": sensor_base_plate,
+    "louvre-bracket": louvre_bracket,
+    "gear-housing-lid": gear_housing_lid,
+    "anemometer-arm-block": anemometer_arm_block,
+}
+
+
+def main(folder: Path) -> None:
+    for name, make in PARTS.items():
+        write_step(make(), folder / f"{name}.step", name)
+
+
+if __name__ == "__main__":
+    main(Path(sys.argv[1]) if len(sys.argv) > 1 else Path(__file__).parent / "parts")

@@ -1,0 +1,81 @@
+"""Fills a fresh database with the demo shop's jobs, by the same way as a planner would."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from datetime import date
+from importlib.resources import files
+from typing import Any
+
+from lean_ledger.core.changes import read_change
+from lean_ledger.store import Desk, JobNew
+
+
+@dataclass(frozen=True)
+class DemoJob:
+    part: str
+    number: str
+    name: str
+    customer: str
+    material: str
+    quantities: tuple[int, ...]
+    due: date
+    status: str
+    changes: tuple[dict[str, Any], ...] = ()
+
+
+JOBS = (
+    DemoJob(
+        "anemometer-arm-block", "AB-118", "Anemometer arm block", "Nordlys Field Instruments", "pom-c", (200, 1000),
+        date(2026, 12, 4), "done",
+        ({"change": "set-thread", "diameter": 3.3, "thread": "M4"}, {"change": "group-by-tool", "setup": "S1"},
+         {"change": "set-machine", "setup": "S1", "machine": "mill-500"},
+         {"change": "set-machine", "setup": "S2", "machine": "mill-500"}),
+    ),
+    DemoJob(
+        "gear-housing-lid", "GL-415", "Gear housing lid", "Hochwart Wind Vanes", "steel-c45", (25, 100),
+        date(2026, 12, 18), "in work",
+        ({"change": "set-thread", "diameter": 5.0, "thread": "M6"}, {"change": "group-by-tool", "setup": "S1"}),
+    ),
+    DemoJob(
+        "mast-clamp-half", "MC-104", "Mast clamp half", "Nordlys Field Instruments", "al-6082", (50, 250, 1000),
+        date(2027, 1, 15), "ordered",
+        ({"change": "set-thread", "diameter": 5.0, "thread": "M6"},
+         {"change": "set-rate", "name": "margin", "value": "0.22"}),
+    ),
+    DemoJob(
+        "louvre-bracket", "LB-310", "Louvre bracket", "Tarnwell Observatories", "al-6082", (40, 160),
+        date(2027, 1, 22), "quoting",
+        ({"change": "set-thread", "diameter": 6.8, "thread": "M8"},),
+    ),
+    DemoJob(
+        "sensor-base-plate", "SB-220", "Sensor base plate", "Hochwart Wind Vanes", "al-6082", (10, 50, 250),
+        date(2027, 1, 29), "quoting",
+    ),
+)  # fmt: skip
+
+
+def load_demo(desk: Desk) -> int:
+    """Adds the demo's jobs unless there are jobs already; returns how many were added."""
+    if desk.jobs():
+        return 0
+    for job in JOBS:
+        content = (files("lean_ledger.demo") / "parts" / f"{job.part}.step").read_bytes()
+        plan_id = desk.add_job(
+            JobNew(
+                file_name=f"{job.part}.step",
+                content=content,
+                material=job.material,
+                quantities=job.quantities,
+                number=job.number,
+                name=job.name,
+                customer=job.customer,
+                due=job.due,
+                status=job.status,
+                author="Imke",
+            )
+        )
+        opened = desk.open(plan_id)
+        for change in job.changes:
+            opened = desk.change(plan_id, opened.edition, read_change(change), "Imke")
+    return len(JOBS)

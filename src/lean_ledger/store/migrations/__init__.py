@@ -1,0 +1,1 @@
+"""Alembic migrations; run by the application itself when it opens a database."""

@@ -1,0 +1,78 @@
+"""Tables. Only decisions and files are truth; `analysis` is a cache that can be made again."""
+
+from __future__ import annotations
+
+from datetime import date, datetime
+
+from sqlalchemy import Date, DateTime, ForeignKey, Index, LargeBinary, String, UniqueConstraint
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
+
+
+class Base(DeclarativeBase):
+    pass
+
+
+class FileRow(Base):
+    """An uploaded file as it came, under the SHA-256 of its content."""
+
+    __tablename__ = "file"
+
+    hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    name: Mapped[str]
+    content: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    at: Mapped[datetime] = mapped_column(DateTime)
+
+
+class AnalysisRow(Base):
+    """What was read and recognised of one solid of a file: JSON, deflated."""
+
+    __tablename__ = "analysis"
+
+    file: Mapped[str] = mapped_column(ForeignKey("file.hash"), primary_key=True)
+    solid: Mapped[int] = mapped_column(primary_key=True)
+    version: Mapped[int]
+    part: Mapped[bytes] = mapped_column(LargeBinary)
+
+
+class JobRow(Base):
+    __tablename__ = "job"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    number: Mapped[str]
+    name: Mapped[str]
+    customer: Mapped[str]
+    revision: Mapped[str]
+    status: Mapped[str]
+    due: Mapped[date | None] = mapped_column(Date)
+    file: Mapped[str] = mapped_column(ForeignKey("file.hash"))
+    solid: Mapped[int]
+    at: Mapped[datetime] = mapped_column(DateTime)
+
+
+class PlanRow(Base):
+    """A plan: which of its versions is current. `edition` grows with every write, undo included."""
+
+    __tablename__ = "plan"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    job: Mapped[int] = mapped_column(ForeignKey("job.id"))
+    name: Mapped[str]
+    edition: Mapped[int]
+    current: Mapped[int]  # seq of a version
+
+
+class VersionRow(Base):
+    """One line of a plan's journal: the decisions after it, who made it, its words and its effect."""
+
+    __tablename__ = "version"
+    __table_args__ = (UniqueConstraint("plan", "seq"), Index("version_parent", "plan", "parent"))
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    plan: Mapped[int] = mapped_column(ForeignKey("plan.id"))
+    seq: Mapped[int]
+    parent: Mapped[int | None]
+    decisions: Mapped[str]
+    author: Mapped[str]
+    words: Mapped[str]
+    effect: Mapped[str]
+    at: Mapped[datetime] = mapped_column(DateTime)

@@ -1,0 +1,90 @@
+"""Jobs: the list, a new one from a file, its own words."""
+
+from __future__ import annotations
+
+import re
+from datetime import date
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, FileStorage, Tag
+from pydantic import BaseModel, Field
+
+from lean_ledger.core.errors import FileRefused, PlanError
+from lean_ledger.store import JobNew
+from lean_ledger.web import views
+from lean_ledger.web.requests import author, desk
+from lean_ledger.web.schemas import Created, JobEdit, JobList, JobPath, Problem
+
+blueprint = APIBlueprint("jobs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="jobs")])
+
+
+class JobForm(BaseModel):
+    file: FileStorage = Field(description="A STEP file, .step or .stp")
+    material: str = "al-6082"
+    quantities: str = Field("10", description="Whole numbers, separated by commas or blanks")
+    number: str = Field("", max_length=40)
+    name: str = Field("", max_length=120)
+    customer: str = Field("", max_length=120)
+    due: str = Field("", description="A date, or nothing")
+    solid: int = Field(0, ge=0)
+
+
+@blueprint.get("", responses={200: JobList})
+def list_jobs() -> Response:
+    rows = [views.job_row(opened) for opened in desk().jobs()]
+    return Response(JobList(jobs=rows).model_dump_json(), mimetype="application/json")
+
+
+@blueprint.post("", responses={201: Created, 413: Problem, 422: Problem})
+def add_job(form: JobForm) -> Response:
+    """Reads the file, makes the quick plan and keeps both. A file that cannot be used is refused with the reason."""
+    name = form.file.filename or "part.step"
+    if not name.lower().endswith((".step", ".stp")):
+        raise FileRefused("file-not-step", "only .step and .stp files are read", name)
+    plan_id = desk().add_job(
+        JobNew(
+            file_name=name,
+            content=form.file.read(),
+            material=form.material,
+            quantities=read_quantities(form.quantities),
+            number=form.number.strip(),
+            name=form.name.strip(),
+            customer=form.customer.strip(),
+            due=_date(form.due),
+            solid=form.solid,
+            author=author(),
+        )
+    )
+    return Response(Created(plan_id=plan_id).model_dump_json(), 201, mimetype="application/json")
+
+
+@blueprint.patch("/<int:job_id>", responses={204: None, 404: Problem, 422: Problem})
+def edit_job(path: JobPath, body: JobEdit) -> Response:
+    given = {name: getattr(body, name) for name in body.model_fields_set}
+    for name, value in given.items():
+        if value is None and name != "due":
+            raise PlanError("missing", f"{name} must not be empty")
+    desk().set_job(path.job_id, **given)
+    return Response(status=204)
+
+
+def read_quantities(text: str) -> tuple[int, ...]:
+    """'10, 50, 250' → (10, 50, 250). Raises PlanError that names the word which is no quantity."""
+    words = [word for word in re.split(r"[\s,;]+", text.strip()) if word]
+    for word in words:
+        if not re.fullmatch(r"[1-9]\d{0,6}", word):
+            raise PlanError("quantities", f"“{word}” is no quantity; give whole numbers above 0, such as 10, 50, 250")
+    if not words:
+        raise PlanError("quantities", "at least one quantity is needed, such as 10, 50, 250")
+    return tuple(int(word) for word in words)
+
+
+def _date(text: str) -> date | None:
+    if not text.strip():
+        return None
+    try:
+        return date.fromisoformat(text.strip())
+    except ValueError:
+        raise PlanError("due", f"“{text}” is no date; give one like 2026-12-24") from None
+
+

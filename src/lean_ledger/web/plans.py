@@ -1,0 +1,116 @@
+"""Plans: as they stand, their changes, their papers."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import Response, request
+from flask_openapi3 import APIBlueprint, Tag
+from pydantic import RootModel
+
+from lean_ledger.core.changes import Change, read_change
+from lean_ledger.core.papers.lists import OPERATION_HEAD, TOOL_HEAD, as_csv, as_xlsx, operation_rows, tool_rows
+from lean_ledger.core.papers.pdf import sheet_pdf
+from lean_ledger.core.papers.projection import view_of
+from lean_ledger.core.papers.sheet import JobWords, SetupSheet, setup_sheet
+from lean_ledger.store import Opened
+from lean_ledger.web import views
+from lean_ledger.web.requests import author, desk, edition
+from lean_ledger.web.schemas import (
+    DrawingQuery,
+    DrawingView,
+    GoTo,
+    MeshView,
+    PaperPath,
+    PlanPath,
+    PlanView,
+    Problem,
+    SetupPath,
+    Stale,
+    WriteHeader,
+)
+
+blueprint = APIBlueprint("plans", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="plans")])
+
+WRITES: dict[Any, Any] = {200: PlanView, 404: Problem, 409: Stale, 422: Problem}
+XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"
+
+
+class ChangeBody(RootModel[Change]):
+    """One change; `change` names its kind."""
+
+
+def _answer(opened: Opened) -> Response:
+    body = views.plan_view(opened, desk().library).model_dump_json()
+    response = Response(body, mimetype="application/json")
+    response.set_etag(str(opened.edition))
+    return response
+
+
+@blueprint.get("/<int:plan_id>", responses={200: PlanView, 404: Problem})
+def get_plan(path: PlanPath) -> Response:
+    return _answer(desk().open(path.plan_id))
+
+
+@blueprint.post("/<int:plan_id>/changes", responses=WRITES)
+def change_plan(path: PlanPath, header: WriteHeader, body: ChangeBody) -> Response:
+    change = read_change(request.get_json())
+    return _answer(desk().change(path.plan_id, edition(), change, author()))
+
+
+@blueprint.post("/<int:plan_id>/undo", responses=WRITES)
+def undo(path: PlanPath, header: WriteHeader) -> Response:
+    return _answer(desk().undo(path.plan_id, edition()))
+
+
+@blueprint.post("/<int:plan_id>/redo", responses=WRITES)
+def redo(path: PlanPath, header: WriteHeader) -> Response:
+    return _answer(desk().redo(path.plan_id, edition()))
+
+
+@blueprint.post("/<int:plan_id>/version", responses=WRITES)
+def go_to(path: PlanPath, header: WriteHeader, body: GoTo) -> Response:
+    return _answer(desk().go_to(path.plan_id, edition(), body.seq))
+
+
+@blueprint.get("/<int:plan_id>/mesh", responses={200: MeshView, 404: Problem})
+def mesh(path: PlanPath) -> Response:
+    body = views.mesh_view(desk().part_of(path.plan_id)).model_dump_json()
+    return Response(body, mimetype="application/json")
+
+
+@blueprint.get("/<int:plan_id>/setups/<setup>/drawing", responses={200: DrawingView, 404: Problem})
+def drawing(path: SetupPath, query: DrawingQuery) -> Response:
+    """The part's lines in a setup's own coordinates."""
+    opened = desk().open(path.plan_id)
+    opened.plan.setup(path.setup)
+    hold = opened.ledger.setup_of(path.setup).built.hold
+    view = view_of(opened.part, hold.frame, query.view)
+    body = DrawingView(visible=[list(li) for li in view.visible], hidden=[list(li) for li in view.hidden])
+    return Response(body.model_dump_json(), mimetype="application/json")
+
+
+@blueprint.get("/<int:plan_id>/papers/<paper>", responses={404: Problem})
+def papers(path: PaperPath) -> Response:
+    """The setup sheet and the lists, issued from the plan as it stands."""
+    opened = desk().open(path.plan_id)
+    sheet = _sheet(opened)
+    stem = f"{opened.job.number}-v{opened.version.seq}"
+    if path.paper == "setup-sheet.pdf":
+        return _file(sheet_pdf(sheet), "application/pdf", f"{stem}-setup-sheet.pdf", "inline")
+    what, ending = path.paper.split(".")
+    head, rows = (OPERATION_HEAD, operation_rows(sheet)) if what == "operations" else (TOOL_HEAD, tool_rows(sheet))
+    if ending == "csv":
+        return _file(as_csv(head, rows), "text/csv; charset=utf-8", f"{stem}-{what}.csv", "attachment")
+    return _file(as_xlsx(what, head, rows, sheet), XLSX, f"{stem}-{what}.xlsx", "attachment")
+
+
+def _sheet(opened: Opened) -> SetupSheet:
+    job = JobWords(opened.job.number, opened.job.name, opened.job.revision, opened.job.customer)
+    return setup_sheet(job, opened.ledger, opened.part, opened.version.seq, opened.version.at.date())
+
+
+def _file(content: bytes, kind: str, name: str, disposition: str) -> Response:
+    response = Response(content, mimetype=None, content_type=kind)
+    response.headers.set("Content-Disposition", disposition, filename=name)
+    return response

@@ -1,0 +1,31 @@
+"""What every endpoint reads from a request."""
+
+from __future__ import annotations
+
+from flask import current_app, request
+
+from lean_ledger.core.errors import PlanError
+from lean_ledger.store import Desk
+
+LONGEST_NAME = 60
+
+
+def desk() -> Desk:
+    found: Desk = current_app.config["DESK"]
+    return found
+
+
+def author() -> str:
+    """Who signs: a name that the browser keeps; nobody is asked to log in."""
+    from urllib.parse import unquote
+
+    name = unquote(request.headers.get("Lean-Ledger-Author", "")).strip()
+    return name[:LONGEST_NAME] or "planner"
+
+
+def edition() -> int:
+    """The edition in If-Match. Raises PlanError where it is missing or no number."""
+    text = request.headers.get("If-Match", "").strip().removeprefix("W/").strip('"')
+    if not text.isdigit():
+        raise PlanError("if-match", "a write needs If-Match with the edition that it was made on")
+    return int(text)

@@ -1,0 +1,382 @@
+"""Turns evaluated plans into what the screens show. Selects and formats; computes nothing."""
+
+from __future__ import annotations
+
+from dataclasses import fields
+from typing import Any
+
+from lean_ledger.core.changes import RATE_WORDS
+from lean_ledger.core.effect import Effect
+from lean_ledger.core.features import Hole
+from lean_ledger.core.features.describe import grouped, measures, title
+from lean_ledger.core.findings import Figure, Finding, Severity
+from lean_ledger.core.holding.picture import Box2, end_view, top_view
+from lean_ledger.core.ledger import Entry, Ledger, SetupLedger
+from lean_ledger.core.papers.sheet import OFFSETS
+from lean_ledger.core.part import Part
+from lean_ledger.core.plan import DIRECTIONS, OperationEdit
+from lean_ledger.core.pricing.of_plan import effective_rates
+from lean_ledger.core.pricing.price import price_curve
+from lean_ledger.core.setups.propose import needs_machining
+from lean_ledger.core.setups.zero import touch_off, zero_point
+from lean_ledger.library.types import Library, Tool
+from lean_ledger.store.desk import EFFECTS, STATUSES, Opened
+from lean_ledger.store.models import VersionRow
+from lean_ledger.web import schemas as s
+
+_UNITS: dict[str, Any] = {
+    "attendance": "share", "scrap": "share", "overhead": "share", "margin": "share",
+    "programming_hours": "hours", "inspection_seconds": "seconds",
+}  # fmt: skip
+
+
+def job_ref(opened: Opened) -> s.JobRef:
+    job = opened.job
+    return s.JobRef(
+        id=job.id,
+        number=job.number,
+        name=job.name,
+        customer=job.customer,
+        revision=job.revision,
+        status=job.status,
+        due=job.due,
+        file=opened.part.model.file,
+        length_unit=opened.part.model.length_unit,
+    )
+
+
+def job_row(opened: Opened) -> s.JobRow:
+    ledger = opened.ledger
+    return s.JobRow(
+        job=job_ref(opened),
+        plan_id=opened.plan_id,
+        material=ledger.material.name,
+        quantities=list(opened.plan.quantities),
+        cycle=ledger.cycle,
+        each=ledger.prices[0].each,
+        errors=_count(ledger, Severity.ERROR),
+        warnings=_count(ledger, Severity.WARNING),
+        thumb=s.ThumbView(lines=[list(line) for line in _thumb(opened.part)]),
+    )
+
+
+def _thumb(part: Part) -> Any:
+    iso = next((d for d in part.model.drawings if d.view[2] > 0.5 and abs(d.view[0]) > 0.5), None)
+    return iso.visible if iso else ()
+
+
+def _count(ledger: Ledger, severity: Severity) -> int:
+    return sum(1 for f in ledger.findings if f.severity == severity)
+
+
+def plan_view(opened: Opened, library: Library) -> s.PlanView:
+    ledger, part, plan = opened.ledger, opened.part, opened.plan
+    bounds, stock = part.model.solid.bounds, ledger.stock.bounds
+    block = stock.size[0] * stock.size[1] * stock.size[2]
+    return s.PlanView(
+        plan_id=opened.plan_id,
+        edition=opened.edition,
+        version=opened.version.seq,
+        job=job_ref(opened),
+        material=plan.material,
+        material_name=ledger.material.name,
+        quantities=list(plan.quantities),
+        allowances=[s.AllowanceView(side=side, value=plan.allowances.on(side)) for side in DIRECTIONS],
+        stock=stock.size,
+        part_size=bounds.size,
+        part_volume=part.model.solid.volume,
+        chips_share=1 - part.model.solid.volume / block,
+        strip=_strip(opened),
+        findings=[_finding(f) for f in ledger.findings],
+        features=_features(opened),
+        groups=[s.FeatureGroupView(title=g.title, ids=[f.id for f in g.features]) for g in grouped(part.features)],
+        holes=_holes(opened, library),
+        setups=[_setup(opened, one, i) for i, one in enumerate(ledger.setups)],
+        price=_price(opened, library),
+        journal=journal(opened),
+        can_undo=opened.can_undo,
+        can_redo=opened.can_redo,
+    )
+
+
+def _strip(opened: Opened) -> s.Strip:
+    ledger = opened.ledger
+    first = ledger.prices[0]
+    last = effect_view(opened.effect, opened.version.words) if opened.version.parent is not None else None
+    return s.Strip(
+        cycle=ledger.cycle,
+        per_piece=ledger.per_piece,
+        setup_hours=ledger.setup_hours,
+        each=first.each,
+        quantity=first.quantity,
+        errors=_count(ledger, Severity.ERROR),
+        warnings=_count(ledger, Severity.WARNING),
+        seconds=_seconds(ledger.seconds),
+        last=last,
+    )
+
+
+def effect_view(effect: Effect, words: str) -> s.EffectView:
+    return s.EffectView(
+        words=words,
+        cycle=effect.cycle,
+        per_piece=effect.per_piece,
+        setup_hours=effect.setup_hours,
+        each=effect.each,
+        findings_gone=effect.findings_gone,
+        findings_new=effect.findings_new,
+    )
+
+
+def _seconds(seconds: dict[str, float]) -> list[s.SecondsView]:
+    return [s.SecondsView(category=category, seconds=value) for category, value in seconds.items()]
+
+
+def _finding(f: Finding) -> s.FindingView:
+    return s.FindingView(
+        code=f.code,
+        severity=f.severity.value,
+        chapter=f.chapter.value,
+        title=f.title,
+        why=f.why,
+        setup=f.setup,
+        features=list(f.features),
+        operation=f.operation,
+        cures=[s.CureView(label=c.label, change=c.change) for c in f.cures],
+    )
+
+
+def _features(opened: Opened) -> list[s.FeatureView]:
+    ledger = opened.ledger
+    out = {left.feature: left.reason for left in opened.plan.left_out}
+    made: dict[str, list[str]] = {}
+    for op in ledger.operations:
+        for feature in op.features:
+            made.setdefault(feature, []).append(op.id)
+    return [
+        s.FeatureView(
+            id=f.id,
+            kind=f.kind,
+            title=title(f),
+            faces=list(f.faces),
+            access=list(f.access),
+            volume=f.volume,
+            measures=[s.MeasureView(label=m.label, value=m.value, unit=m.unit) for m in measures(f)],
+            setups=[setup for setup, ids in ledger.assigned.items() if f.id in ids],
+            operations=made.get(f.id, []),
+            left_out=out.get(f.id),
+            needs_machining=needs_machining(f, opened.plan.allowances),
+        )
+        for f in opened.part.features
+    ]
+
+
+def _holes(opened: Opened, library: Library) -> list[s.HoleSizeView]:
+    sizes: dict[float, list[str]] = {}
+    for f in opened.part.features:
+        if isinstance(f, Hole):
+            sizes.setdefault(f.diameter, []).append(f.id)
+    return [
+        s.HoleSizeView(
+            diameter=diameter,
+            features=ids,
+            thread=opened.plan.thread_of(diameter),
+            options=[t.name for t in library.threads if t.fits(diameter)],
+        )
+        for diameter, ids in sorted(sizes.items())
+    ]
+
+
+def tool_view(tool: Tool) -> s.ToolView:
+    return s.ToolView(
+        id=tool.id,
+        number=tool.number,
+        kind=tool.kind.value,
+        description=tool.description,
+        diameter=tool.diameter,
+        flutes=tool.flutes,
+        cutting_length=tool.cutting_length,
+        reach=tool.reach,
+    )
+
+
+def _setup(opened: Opened, one: SetupLedger, index: int) -> s.SetupView:
+    hold, decided = one.built.hold, one.decision
+    box = hold.frame.box(opened.part.model.solid.bounds)
+    zero = decided.zero
+    names = {e.operation.id: e.operation.name for e in one.entries}
+    rate = decided.machine_rate if decided.machine_rate is not None else one.machine.rate
+    return s.SetupView(
+        id=decided.id,
+        up=decided.up,
+        turn=hold.turn,
+        turn_decided=decided.turn,
+        machine=one.machine.id,
+        machine_name=one.machine.name,
+        vise=hold.vise.id,
+        vise_name=hold.vise.name,
+        vise_decided=decided.vise,
+        grip=hold.grip,
+        grip_decided=decided.grip,
+        grips=list(hold.vise.grips()),
+        parallel=hold.parallel,
+        opening=hold.opening,
+        opening_most=hold.vise.opening,
+        jaw_top=hold.jaw_top,
+        zero=s.ZeroView(
+            of=zero.of,
+            place=zero.place,
+            level=zero.level,
+            point=zero_point(zero, hold.stock, box),
+            touch_off=list(touch_off(zero, hold.stock, box, OFFSETS[index % len(OFFSETS)])),
+        ),
+        stock=hold.stock.size,
+        features=list(opened.ledger.assigned[decided.id]),
+        seconds=_seconds(one.seconds),
+        cycle=one.cycle,
+        load=one.load_seconds,
+        setup_hours=one.setup_hours,
+        hours_decided=decided.hours is not None,
+        machine_rate=rate,
+        rate_decided=decided.machine_rate is not None,
+        calls=one.calls,
+        grouped_calls=one.grouped_calls,
+        grouping_saves=one.grouping_saves,
+        order_decided=bool(decided.order),
+        entries=[_entry(e, opened.plan.edit_of(e.operation.id), names) for e in one.entries],
+        end_boxes=[_box(b) for b in end_view(hold)],
+        top_boxes=[_box(b) for b in top_view(hold)],
+    )
+
+
+def _box(b: Box2) -> s.BoxView:
+    return s.BoxView(what=b.what, x=b.x, y=b.y, width=b.width, height=b.height)
+
+
+def _entry(e: Entry, edit: OperationEdit, names: dict[str, str]) -> s.EntryView:
+    op, cut = e.operation, e.operation.cutting
+    return s.EntryView(
+        id=op.id,
+        name=op.name,
+        kind=op.kind.value,
+        features=list(op.features),
+        tool=tool_view(op.tool),
+        n=cut.n,
+        vf=cut.vf,
+        vc=cut.vc,
+        fz=cut.fz,
+        ap=cut.ap,
+        ae=cut.ae,
+        passes=cut.passes,
+        allowance=cut.allowance,
+        depth=op.depth,
+        power=op.power,
+        power_limit=op.power_limit,
+        edited=[f.name for f in fields(edit) if f.name != "operation" and getattr(edit, f.name) is not None],
+        seconds=_seconds(e.seconds),
+        total=e.total,
+        changes_tool=e.transition.changes_tool,
+        figures=[figure(f) for f in op.figures],
+        after=[s.AfterView(operation=b, name=names.get(b, b), reason=reason) for b, reason in op.after],
+    )
+
+
+def figure(f: Figure) -> s.FigureView:
+    return s.FigureView(label=f.label, formula=f.formula, value=f.value, unit=f.unit)
+
+
+def _price(opened: Opened, library: Library) -> s.PriceView:
+    ledger, plan = opened.ledger, opened.plan
+    rates = effective_rates(plan, library.rates, ledger.material)
+    problem = ledger.problem
+    values = {**rates, "programming_hours": problem.programming_hours, "tooling_per_piece": problem.tooling_per_piece}
+    material = problem.material
+    return s.PriceView(
+        quantities=[
+            s.QuantityView(
+                quantity=q.quantity,
+                started=q.started,
+                lines=[s.PriceLine(line=line, cost=cost) for line, cost in q.lines],
+                cost=q.cost,
+                price=q.price,
+                each=q.each,
+                machine_hours=q.machine_hours,
+            )
+            for q in ledger.prices
+        ],
+        rates=[
+            s.RateView(
+                name=name,
+                label=label,
+                value=values[name],
+                decided=getattr(plan.rates, name) is not None,
+                unit=_UNITS.get(name, "money"),
+            )
+            for name, label in RATE_WORDS.items()
+        ],
+        curve=[s.CurvePoint(quantity=q, each=each) for q, each in price_curve(problem)],
+        buy=plan.buy,
+        material_kg=float(material.section_area * material.length * material.density / 10**6),
+        tool_wear=figure(ledger.tool_wear),
+    )
+
+
+def journal(opened: Opened) -> list[s.JournalLine]:
+    parents = {v.seq: v.parent for v in opened.journal}
+    way: set[int] = set()
+    at: int | None = opened.version.seq
+    while at is not None:
+        way.add(at)
+        at = parents[at]
+    return [journal_line(v, opened.version.seq, v.seq not in way) for v in opened.journal]
+
+
+def journal_line(v: VersionRow, current: int, ahead: bool) -> s.JournalLine:  # noqa: FBT001 - a fact of the line
+    return s.JournalLine(
+        seq=v.seq,
+        parent=v.parent,
+        author=v.author,
+        at=v.at,
+        words=v.words,
+        effect=effect_view(EFFECTS.validate_json(v.effect), v.words),
+        current=v.seq == current,
+        ahead=ahead,
+    )
+
+
+def mesh_view(part: Part) -> s.MeshView:
+    mesh, bounds = part.model.solid.mesh, part.model.solid.bounds
+    sharp = [e for e in part.model.solid.edges if e.bend in ("convex", "concave")]
+    return s.MeshView(
+        vertices=[c for v in mesh.vertices for c in v],
+        triangles=[i for t in mesh.triangles for i in t],
+        faces=list(mesh.faces),
+        edges=[[round(c, 3) for p in e.points for c in p] for e in sharp],
+        min=bounds.min,
+        max=bounds.max,
+    )
+
+
+def library_view(library: Library) -> s.LibraryView:
+    return s.LibraryView(
+        machines=[
+            s.MachineChoice(
+                id=m.id, name=m.name, rate=m.rate, max_rpm=m.spindle.max_rpm, power=m.spindle.power,
+                tool_change=m.tool_change,
+            )
+            for m in library.machines
+        ],
+        vises=[s.ViseChoice(id=v.id, name=v.name, opening=v.opening, jaw_width=v.jaw_width) for v in library.vises],
+        materials=[
+            s.MaterialChoice(id=m.id, name=m.name, density=m.density, price_per_kg=m.price_per_kg)
+            for m in library.materials
+        ],
+        threads=[
+            s.ThreadChoice(name=t.name, series=t.series, major=t.major, pitch=t.pitch, tap_drill=t.tap_drill)
+            for t in library.threads
+        ],
+        tools=[tool_view(t) for t in library.tools],
+        statuses=list(STATUSES),
+    )  # fmt: skip
+
+
