@@ -1,0 +1,138 @@
+/** The one typed client; nothing else calls fetch. */
+import createClient, { type Middleware } from "openapi-fetch";
+import type { components, paths } from "./schema";
+
+type Schemas = components["schemas"];
+export type PlanView = Schemas["PlanView"];
+export type JobRow = Schemas["JobRow"];
+export type FeatureView = Schemas["FeatureView"];
+export type SetupView = Schemas["SetupView"];
+export type EntryView = Schemas["EntryView"];
+export type FindingView = Schemas["FindingView"];
+export type JournalLine = Schemas["JournalLine"];
+export type EffectView = Schemas["EffectView"];
+export type LibraryView = Schemas["LibraryView"];
+export type MeshView = Schemas["MeshView"];
+export type DrawingView = Schemas["DrawingView"];
+export type BoxView = Schemas["BoxView"];
+export type QuantityView = Schemas["QuantityView"];
+export type RateView = Schemas["RateView"];
+export type FigureView = Schemas["FigureView"];
+export type SecondsView = Schemas["SecondsView"];
+export type ToolView = Schemas["ToolView"];
+export type Stale = Schemas["Stale"];
+export type Change = Schemas["ChangeBody"];
+
+const AUTHOR = "lean-ledger-author";
+
+export function author(): string {
+  return localStorage.getItem(AUTHOR) ?? "";
+}
+
+export function setAuthor(name: string): void {
+  localStorage.setItem(AUTHOR, name);
+}
+
+const signed: Middleware = {
+  onRequest({ request }) {
+    request.headers.set("Lean-Ledger-Author", encodeURIComponent(author()));
+    return request;
+  },
+};
+
+export const client = createClient<paths>({ baseUrl: "" });
+client.use(signed);
+
+/** A refusal of the server, in its own words. */
+export class Refused extends Error {
+  constructor(
+    readonly code: string,
+    message: string,
+    readonly stale: Stale | null = null,
+  ) {
+    super(message);
+  }
+}
+
+function refusal(body: unknown, status: number): Refused {
+  const problem = body as Partial<Stale> | undefined;
+  if (problem?.plan && problem.since) return new Refused("stale", problem.detail ?? "", problem as Stale);
+  const detail = problem?.detail ?? `The server answered ${status}.`;
+  return new Refused((problem?.type ?? "").replace("lean-ledger:", ""), detail);
+}
+
+type Answer = { data?: unknown; error?: unknown; response: Response };
+
+/** The answer's data as the schema has it (the client itself widens its tuples to arrays). */
+async function unwrap<T>(call: Promise<Answer>): Promise<T> {
+  let answer: Answer;
+  try {
+    answer = await call;
+  } catch {
+    throw new Refused("offline", "The server does not answer. Nothing was changed; try again when it runs.");
+  }
+  if (answer.data === undefined || answer.error !== undefined)
+    throw refusal(answer.error, answer.response.status);
+  return answer.data as T;
+}
+
+const ifMatch = (edition: number) => ({ "If-Match": `"${edition}"` });
+
+export const api = {
+  jobs: () => unwrap<Schemas["JobList"]>(client.GET("/api/jobs")).then((list) => list.jobs),
+  plan: (id: number) =>
+    unwrap<PlanView>(client.GET("/api/plans/{plan_id}", { params: { path: { plan_id: id } } })),
+  library: () => unwrap<LibraryView>(client.GET("/api/library")),
+  mesh: (id: number) =>
+    unwrap<MeshView>(client.GET("/api/plans/{plan_id}/mesh", { params: { path: { plan_id: id } } })),
+  drawing: (id: number, setup: string, view: "top" | "end" | "iso") =>
+    unwrap<DrawingView>(
+      client.GET("/api/plans/{plan_id}/setups/{setup}/drawing", {
+        params: { path: { plan_id: id, setup }, query: { view } },
+      }),
+    ),
+  change: (id: number, edition: number, change: Change) =>
+    unwrap<PlanView>(
+      client.POST("/api/plans/{plan_id}/changes", {
+        params: { path: { plan_id: id }, header: ifMatch(edition) },
+        body: change,
+      }),
+    ),
+  step: (id: number, edition: number, way: "undo" | "redo") =>
+    unwrap<PlanView>(
+      client.POST(way === "undo" ? "/api/plans/{plan_id}/undo" : "/api/plans/{plan_id}/redo", {
+        params: { path: { plan_id: id }, header: ifMatch(edition) },
+      }),
+    ),
+  goTo: (id: number, edition: number, seq: number) =>
+    unwrap<PlanView>(
+      client.POST("/api/plans/{plan_id}/version", {
+        params: { path: { plan_id: id }, header: ifMatch(edition) },
+        body: { seq },
+      }),
+    ),
+  async addJob(form: FormData): Promise<number> {
+    let response: Response;
+    try {
+      response = await fetch("/api/jobs", {
+        method: "POST",
+        body: form,
+        headers: { "Lean-Ledger-Author": encodeURIComponent(author()) },
+      });
+    } catch {
+      throw new Refused("offline", "The server ended the upload. A file of more than 100 MB is not read.");
+    }
+    const body: unknown = await response.json().catch(() => undefined);
+    if (!response.ok) throw refusal(body, response.status);
+    return (body as { plan_id: number }).plan_id;
+  },
+  async editJob(id: number, values: Record<string, string | null>): Promise<void> {
+    const response = await fetch(`/api/jobs/${id}`, {
+      method: "PATCH",
+      body: JSON.stringify(values),
+      headers: { "Content-Type": "application/json" },
+    });
+    if (!response.ok) throw refusal(await response.json().catch(() => undefined), response.status);
+  },
+  paper: (id: number, paper: string) => `/api/plans/${id}/papers/${paper}`,
+};

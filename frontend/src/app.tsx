@@ -1,0 +1,63 @@
+import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
+import { lazy, Suspense } from "react";
+import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { JobsPage } from "./chapters/jobs/JobsPage";
+import { OperationsPage } from "./chapters/operations/OperationsPage";
+import { OrderPage } from "./chapters/order/OrderPage";
+import { PapersPage } from "./chapters/papers/PapersPage";
+import { SetupsPage } from "./chapters/setups/SetupsPage";
+import { PlanFrame } from "./shell/Frame";
+
+// the model view and the chart bring large libraries with them: loaded when first looked at
+const PartPage = lazy(() => import("./chapters/part/PartPage").then((m) => ({ default: m.PartPage })));
+const PricePage = lazy(() => import("./chapters/price/PricePage").then((m) => ({ default: m.PricePage })));
+
+const queries = new QueryClient({ defaultOptions: { queries: { staleTime: 2000, retry: 1 } } });
+const wait = <p className="empty">Opening …</p>;
+
+const router = createBrowserRouter([
+  { path: "/", element: <JobsPage /> },
+  {
+    path: "/plans/:id",
+    element: <PlanFrame />,
+    children: [
+      { index: true, element: <Navigate to="part" replace /> },
+      {
+        path: "part",
+        element: (
+          <Suspense fallback={wait}>
+            <PartPage />
+          </Suspense>
+        ),
+      },
+      { path: "setups", element: <SetupsPage /> },
+      { path: "operations", element: <OperationsPage /> },
+      { path: "order", element: <OrderPage /> },
+      {
+        path: "price",
+        element: (
+          <Suspense fallback={wait}>
+            <PricePage />
+          </Suspense>
+        ),
+      },
+      { path: "papers", element: <PapersPage /> },
+    ],
+  },
+  {
+    path: "*",
+    element: (
+      <p className="empty">
+        There is nothing at this address. <a href="/">All jobs</a>
+      </p>
+    ),
+  },
+]);
+
+export function App() {
+  return (
+    <QueryClientProvider client={queries}>
+      <RouterProvider router={router} />
+    </QueryClientProvider>
+  );
+}

@@ -1,0 +1,224 @@
+/** The ledger of operations: every value that can be set, every second that it costs. */
+import { useQuery } from "@tanstack/react-query";
+import { Fragment, useState } from "react";
+import { api, type Change, type EntryView, type LibraryView, type SetupView } from "../../api/client";
+import { Findings } from "../../shell/Findings";
+import { NumberCell } from "../../shell/NumberCell";
+import { feedText, fixed, lengthText } from "../../shell/numbers";
+import { useDesk } from "../../shell/plan";
+import { useSelection, useUnit } from "../../shell/selection";
+import { Figures } from "../../shell/Trace";
+
+const KINDS: Record<string, string[]> = {
+  face: ["face_mill", "end_mill"],
+  spot: ["spot_drill"],
+  drill: ["drill"],
+  tap: ["tap"],
+  countersink: ["countersink", "chamfer_mill"],
+  chamfer: ["chamfer_mill"],
+};
+
+const seconds = (entry: EntryView, category: string) =>
+  entry.seconds.find((s) => s.category === category)?.seconds ?? 0;
+
+export function OperationsPage() {
+  const { plan } = useDesk();
+  const { unit } = useUnit();
+  const library = useQuery({ queryKey: ["library"], queryFn: api.library });
+  const count = plan.setups.reduce((sum, s) => sum + s.entries.length, 0);
+  const tools = new Set(plan.setups.flatMap((s) => s.entries.map((e) => e.tool.id))).size;
+  return (
+    <div className="one-column">
+      <h1>
+        Operations{" "}
+        <small>
+          {count} with {tools} tools · type into a number to set it, empty it to go back to the rule
+        </small>
+      </h1>
+      <Findings of={(f) => f.chapter === "operations"} />
+      <div className="scroll wide">
+        <table className="ledger-table operations-table">
+          <thead>
+            <tr>
+              <th>Operation</th>
+              <th>Tool</th>
+              <th className="n">n rpm</th>
+              <th className="n">vf {unit === "mm" ? "mm/min" : "in/min"}</th>
+              <th className="n">ap {unit}</th>
+              <th className="n">ae {unit}</th>
+              <th className="n">passes</th>
+              <th className="n">leave {unit}</th>
+              <th className="n">cutting s</th>
+              <th className="n">rapid s</th>
+              <th className="n">change s</th>
+              <th className="n">total s</th>
+            </tr>
+          </thead>
+          {plan.setups.map((setup) => (
+            <SetupRows key={setup.id} setup={setup} library={library.data} />
+          ))}
+        </table>
+      </div>
+    </div>
+  );
+}
+
+function SetupRows({ setup, library }: { setup: SetupView; library: LibraryView | undefined }) {
+  const [open, setOpen] = useState<string | null>(null);
+  const { chosen, choose } = useSelection();
+  const spindle = setup.seconds.find((s) => s.category === "spindle")?.seconds ?? 0;
+  return (
+    <tbody>
+      <tr className="group">
+        <th colSpan={12} scope="rowgroup">
+          Setup {setup.id} · {setup.up} up · {setup.machine_name}
+        </th>
+      </tr>
+      {setup.entries.map((entry, i) => (
+        <Fragment key={entry.id}>
+          <tr className={entry.features.some((id) => chosen.has(id)) ? "sel" : undefined}>
+            <td className="op-name">
+              <button
+                type="button"
+                className="unfold"
+                aria-expanded={open === entry.id}
+                title={entry.name}
+                onClick={() => {
+                  setOpen(open === entry.id ? null : entry.id);
+                  choose(entry.features);
+                }}
+              >
+                <span className="soft">{10 * (i + 1)}</span> {entry.name}
+              </button>
+            </td>
+            <EditCells entry={entry} setup={setup} row={i} library={library} />
+            <td className="n">{fixed(seconds(entry, "cutting"), 1)}</td>
+            <td className="n">{fixed(seconds(entry, "rapid"), 1)}</td>
+            <td className="n">{entry.changes_tool ? fixed(seconds(entry, "tool change"), 1) : "–"}</td>
+            <td className="n">
+              <b>{fixed(entry.total, 1)}</b>
+            </td>
+          </tr>
+          {open === entry.id && (
+            <tr className="unfolded">
+              <td colSpan={12}>
+                <Figures figures={entry.figures} />
+              </td>
+            </tr>
+          )}
+        </Fragment>
+      ))}
+      <tr className="sum">
+        <td colSpan={8}>
+          Setup {setup.id}, with spindle starts {fixed(spindle, 1)} s and the return
+        </td>
+        {["cutting", "rapid", "tool change"].map((category) => (
+          <td key={category} className="n">
+            {fixed(setup.seconds.find((s) => s.category === category)?.seconds ?? 0, 1)}
+          </td>
+        ))}
+        <td className="n">{fixed(setup.cycle, 1)}</td>
+      </tr>
+    </tbody>
+  );
+}
+
+type EditName = "n" | "vf" | "ap" | "ae" | "passes" | "allowance";
+
+function EditCells(props: {
+  entry: EntryView;
+  setup: SetupView;
+  row: number;
+  library: LibraryView | undefined;
+}) {
+  const { entry, setup, row, library } = props;
+  const { change } = useDesk();
+  const { unit } = useUnit();
+  const edit = (values: Record<string, unknown>, operation = entry.id) =>
+    change({ change: "edit-operation", operation, ...values } as Change);
+  const set = (name: EditName, value: number | null) => {
+    if (value === null) void edit({ clear: [name] });
+    else void edit({ [name]: name === "passes" ? Math.round(value) : value });
+  };
+  async function paste(name: EditName, values: number[]) {
+    for (const [i, value] of values.entries()) {
+      const target = setup.entries[row + i];
+      if (target) await edit({ [name]: name === "passes" ? Math.round(value) : value }, target.id);
+    }
+  }
+  const milling = !["spot", "drill", "countersink", "tap"].includes(entry.kind);
+  const kinds = KINDS[entry.kind] ?? ["end_mill"];
+  const tools = library?.tools.filter((tool) => kinds.includes(tool.kind)) ?? [entry.tool];
+  const cell = (
+    name: EditName,
+    label: string,
+    value: number,
+    text: string,
+    kind: "length" | "number",
+    can: boolean,
+  ) => (
+    <td className="n">
+      {can ? (
+        <NumberCell
+          label={`${label} of ${entry.name}`}
+          kind={kind}
+          unit={unit}
+          column={name}
+          value={value}
+          text={text}
+          decided={entry.edited.includes(name)}
+          onCommit={(next) => set(name, next)}
+          onPasteColumn={(values) => void paste(name, values)}
+        />
+      ) : (
+        <span className="soft">{name === "vf" ? text : "–"}</span>
+      )}
+    </td>
+  );
+  return (
+    <>
+      <td>
+        <select
+          className={entry.edited.includes("tool") ? "tool-choice decided" : "tool-choice"}
+          aria-label={`Tool of ${entry.name}`}
+          value={entry.tool.id}
+          onChange={(event) =>
+            void (event.target.value === "" ? edit({ clear: ["tool"] }) : edit({ tool: event.target.value }))
+          }
+        >
+          {entry.edited.includes("tool") && <option value="">by the rule</option>}
+          {!tools.some((tool) => tool.id === entry.tool.id) && (
+            <option value={entry.tool.id}>
+              T{entry.tool.number} {entry.tool.description}
+            </option>
+          )}
+          {tools.map((tool) => (
+            <option key={tool.id} value={tool.id}>
+              T{tool.number} {tool.description}
+            </option>
+          ))}
+        </select>
+      </td>
+      {cell("n", "n", entry.n, fixed(entry.n, 0), "number", true)}
+      {cell(
+        "vf",
+        "vf",
+        entry.vf,
+        feedText(entry.vf, unit),
+        unit === "mm" ? "number" : "length",
+        entry.kind !== "tap",
+      )}
+      {cell("ap", "ap", entry.ap, lengthText(entry.ap, unit, 2), "length", milling)}
+      {cell("ae", "ae", entry.ae, lengthText(entry.ae, unit, 2), "length", milling)}
+      {cell("passes", "Passes", entry.passes, String(entry.passes), "number", milling)}
+      {cell(
+        "allowance",
+        "Allowance",
+        entry.allowance,
+        lengthText(entry.allowance, unit, 2),
+        "length",
+        milling && entry.kind !== "face" && entry.kind !== "chamfer",
+      )}
+    </>
+  );
+}

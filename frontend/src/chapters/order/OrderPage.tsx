@@ -1,0 +1,209 @@
+/** Order: the sequence in each setup, what must come before what, and what grouping saves. */
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from "@dnd-kit/core";
+import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
+import { CSS } from "@dnd-kit/utilities";
+import { useRef, useState, type KeyboardEvent } from "react";
+import type { Change, EntryView, SetupView } from "../../api/client";
+import { Findings } from "../../shell/Findings";
+import { fixed } from "../../shell/numbers";
+import { useDesk } from "../../shell/plan";
+import { TimeStrip, type StripBlock } from "../../views/TimeStrip";
+
+export function OrderPage() {
+  const { plan } = useDesk();
+  const [id, setId] = useState(plan.setups[0]?.id ?? "");
+  const [chosen, setChosen] = useState<string | null>(null);
+  const setup = plan.setups.find((s) => s.id === id) ?? plan.setups[0];
+  if (!setup) return null;
+  return (
+    <div className="one-column order-page">
+      <h1>
+        Order{" "}
+        <small>
+          {setup.calls} tool calls in {setup.id} · {setup.grouped_calls} are the fewest that what must come
+          before allows
+        </small>
+      </h1>
+      <div className="tabs" role="tablist" aria-label="Setups">
+        {plan.setups.map((s) => (
+          <button
+            key={s.id}
+            type="button"
+            role="tab"
+            aria-selected={s.id === setup.id}
+            onClick={() => setId(s.id)}
+          >
+            <b>{s.id}</b> {s.up} up, {s.entries.length} operations
+          </button>
+        ))}
+      </div>
+      <TimeStrip blocks={blocks(setup)} total={setup.cycle} chosen={chosen} onChoose={setChosen} />
+      <div className="order-columns">
+        <section className="scroll" aria-label={`Operations of ${setup.id}`}>
+          <Sequence setup={setup} chosen={chosen} onChoose={setChosen} />
+        </section>
+        <section aria-label="Sorting" className="scroll">
+          <Sorting setup={setup} />
+          <Findings of={(f) => f.chapter === "order" && f.setup === setup.id} />
+        </section>
+      </div>
+    </div>
+  );
+}
+
+function blocks(setup: SetupView): StripBlock[] {
+  const found: StripBlock[] = [];
+  setup.entries.reduce((start, entry) => {
+    const change = entry.seconds.find((s) => s.category === "tool change")?.seconds ?? 0;
+    found.push({
+      id: entry.id,
+      lane: `T${entry.tool.number} ${entry.tool.description}`,
+      start,
+      change,
+      seconds: entry.total - change,
+      label: entry.name,
+    });
+    return start + entry.total;
+  }, 0);
+  return found;
+}
+
+function Sorting({ setup }: { setup: SetupView }) {
+  const { change } = useDesk();
+  const send = (kind: string) => void change({ change: kind, setup: setup.id } as Change);
+  const least = setup.calls === setup.grouped_calls;
+  return (
+    <>
+      <h2>
+        Sort <span>within what must come before</span>
+      </h2>
+      <p>
+        {setup.calls} tool calls a cycle,{" "}
+        {least ? "and no order has fewer." : `${setup.grouped_calls} if grouped.`}
+      </p>
+      <p className="cures">
+        {!least && (
+          <button type="button" className="act" onClick={() => send("group-by-tool")}>
+            Group by tool, −{fixed(setup.grouping_saves, 1)} s
+          </button>
+        )}
+        {setup.order_decided && (
+          <button type="button" className="act quiet" onClick={() => send("order-by-rule")}>
+            Back to the order by the rule
+          </button>
+        )}
+      </p>
+      <p className="soft">
+        Move an operation: drag it by its number, or give its row the focus and press <kbd>Alt</kbd>{" "}
+        <kbd>↑</kbd> <kbd>↓</kbd>. What would break a precedence is refused with the reason.
+      </p>
+    </>
+  );
+}
+
+function Sequence(props: { setup: SetupView; chosen: string | null; onChoose: (id: string) => void }) {
+  const { setup, chosen, onChoose } = props;
+  const { change } = useDesk();
+  const body = useRef<HTMLTableSectionElement>(null);
+  const ids = setup.entries.map((e) => e.id);
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
+    useSensor(KeyboardSensor),
+  );
+
+  async function move(from: number, to: number) {
+    const id = ids[from];
+    if (id === undefined || to < 0 || to >= ids.length || from === to) return;
+    await change({ change: "set-order", setup: setup.id, order: arrayMove(ids, from, to) } as Change);
+    requestAnimationFrame(() =>
+      body.current?.querySelector<HTMLElement>(`[data-id="${CSS_escape(id)}"]`)?.focus(),
+    );
+  }
+  function onDragEnd({ active, over }: DragEndEvent) {
+    if (over) void move(ids.indexOf(String(active.id)), ids.indexOf(String(over.id)));
+  }
+  function onKeyDown(event: KeyboardEvent<HTMLTableRowElement>, index: number) {
+    const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
+    if (!step) return;
+    event.preventDefault();
+    if (event.altKey) void move(index, index + step);
+    else body.current?.querySelectorAll<HTMLElement>("tr")[index + step]?.focus();
+  }
+  return (
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+      <table className="ledger-table">
+        <thead>
+          <tr>
+            <th className="n">Op</th>
+            <th>Operation</th>
+            <th>Tool</th>
+            <th>After</th>
+            <th className="n">work s</th>
+            <th className="n">change s</th>
+          </tr>
+        </thead>
+        <tbody ref={body}>
+          <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+            {setup.entries.map((entry, i) => (
+              <Row
+                key={entry.id}
+                entry={entry}
+                index={i}
+                chosen={entry.id === chosen}
+                onFocus={() => onChoose(entry.id)}
+                onKeyDown={(event) => onKeyDown(event, i)}
+              />
+            ))}
+          </SortableContext>
+        </tbody>
+      </table>
+    </DndContext>
+  );
+}
+
+const CSS_escape = (text: string) => window.CSS.escape(text);
+
+function Row(props: {
+  entry: EntryView;
+  index: number;
+  chosen: boolean;
+  onFocus: () => void;
+  onKeyDown: (event: KeyboardEvent<HTMLTableRowElement>) => void;
+}) {
+  const { entry, index, chosen, onFocus, onKeyDown } = props;
+  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: entry.id });
+  const change = entry.seconds.find((s) => s.category === "tool change")?.seconds ?? 0;
+  const reasons = [...new Set(entry.after.map((a) => a.reason))];
+  return (
+    <tr
+      ref={setNodeRef}
+      data-id={entry.id}
+      tabIndex={0}
+      className={[chosen ? "sel" : "", isDragging ? "dragging" : ""].join(" ")}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      onFocus={onFocus}
+      onKeyDown={onKeyDown}
+    >
+      <td className="n handle" {...listeners} title="Drag to move">
+        {10 * (index + 1)}
+      </td>
+      <td>{entry.name}</td>
+      <td>
+        T{entry.tool.number} {entry.tool.description}
+      </td>
+      <td className="soft" title={entry.after.map((a) => `${a.name}: ${a.reason}`).join("\n")}>
+        {reasons.join(", ")}
+      </td>
+      <td className="n">{fixed(entry.total - change, 1)}</td>
+      <td className="n">{change ? fixed(change, 1) : "–"}</td>
+    </tr>
+  );
+}

@@ -1,0 +1,189 @@
+/** Papers: the setup sheet as it would be printed now, and the lists. */
+import { useQuery } from "@tanstack/react-query";
+import { api, type SetupView } from "../../api/client";
+import { clock, fixed, hoursText } from "../../shell/numbers";
+import { useDesk } from "../../shell/plan";
+import { LineDrawing } from "../../views/LineDrawing";
+import { SetupPicture } from "../../views/SetupPicture";
+
+export function PapersPage() {
+  const { plan } = useDesk();
+  const paper = (name: string) => api.paper(plan.plan_id, name);
+  const on = plan.journal.find((line) => line.current)?.at.slice(0, 10);
+  return (
+    <div className="one-column papers-page scroll">
+      <h1>
+        Papers{" "}
+        <small>
+          issued from plan version {plan.version}, {on} · always the plan as it stands
+        </small>
+      </h1>
+      <p className="cures">
+        <a className="act main" href={paper("setup-sheet.pdf")} target="_blank" rel="noreferrer">
+          Setup sheet, PDF
+        </a>
+        <a className="act" href={paper("operations.csv")}>
+          Operations, CSV
+        </a>
+        <a className="act" href={paper("operations.xlsx")}>
+          Operations, XLSX
+        </a>
+        <a className="act" href={paper("tools.csv")}>
+          Tools, CSV
+        </a>
+        <a className="act" href={paper("tools.xlsx")}>
+          Tools, XLSX
+        </a>
+      </p>
+      {plan.strip.errors > 0 && (
+        <p className="finding">
+          <b>Not for the floor yet.</b> {plan.strip.errors} finding{plan.strip.errors > 1 ? "s" : ""} must be
+          solved first; the sheet says so on every page.
+        </p>
+      )}
+      {plan.setups.map((setup, i) => (
+        <Sheet key={setup.id} setup={setup} position={i + 1} />
+      ))}
+    </div>
+  );
+}
+
+function Sheet({ setup, position }: { setup: SetupView; position: number }) {
+  const { plan } = useDesk();
+  const top = useQuery({
+    queryKey: ["drawing", plan.plan_id, setup.id, "top", setup.up, setup.turn],
+    queryFn: () => api.drawing(plan.plan_id, setup.id, "top"),
+  });
+  const iso = useQuery({
+    queryKey: ["drawing", plan.plan_id, setup.id, "iso", setup.up, setup.turn],
+    queryFn: () => api.drawing(plan.plan_id, setup.id, "iso"),
+  });
+  const minutes = new Map<string, { number: number; description: string; reach: number; minutes: number }>();
+  for (const e of setup.entries) {
+    const row = minutes.get(e.tool.id) ?? {
+      number: e.tool.number,
+      description: e.tool.description,
+      reach: e.tool.reach,
+      minutes: 0,
+    };
+    row.minutes += (e.seconds.find((s) => s.category === "cutting")?.seconds ?? 0) / 60;
+    minutes.set(e.tool.id, row);
+  }
+  const [x, y] = setup.zero.point;
+  return (
+    <article className="paper" aria-label={`Setup sheet ${setup.id}`}>
+      <header>
+        <b>
+          {plan.job.number} {plan.job.name}
+        </b>
+        <span>
+          Setup {position} of {plan.setups.length}
+        </span>
+        <small>
+          revision {plan.job.revision} · {plan.material_name} · {plan.quantities[0]} pieces
+        </small>
+        <small>plan version {plan.version}</small>
+      </header>
+      <div className="paper-top">
+        <dl>
+          <dt>machine</dt>
+          <dd>{setup.machine_name}</dd>
+          <dt>side up</dt>
+          <dd>{setup.up}</dd>
+          <dt>stock</dt>
+          <dd>{setup.stock.map((v) => fixed(v, 2)).join(" × ")} mm</dd>
+          <dt>vise</dt>
+          <dd>{setup.vise_name}</dd>
+          <dt>opening</dt>
+          <dd>{fixed(setup.opening, 2)}</dd>
+          <dt>parallels</dt>
+          <dd>{setup.parallel === null ? "no such parallel in the shop" : fixed(setup.parallel, 0)}</dd>
+          <dt>grip</dt>
+          <dd>{fixed(setup.grip, 1)}</dd>
+          <dt>zero</dt>
+          <dd>
+            {setup.zero.of}, {setup.zero.place}, {setup.zero.level}
+          </dd>
+          {setup.zero.touch_off.map((line) => (
+            <dd key={line} className="wide">
+              {line}
+            </dd>
+          ))}
+        </dl>
+        <SetupPicture
+          boxes={setup.top_boxes}
+          drawing={top.data}
+          zero={[x, y]}
+          zeroWords="zero"
+          axes={["X", "Y"]}
+          label="From above"
+        />
+        <LineDrawing
+          className="iso"
+          lines={(iso.data?.visible ?? []) as [number, number][][]}
+          label="Isometric"
+        />
+      </div>
+      <div className="paper-tables">
+        <table className="ledger-table">
+          <thead>
+            <tr>
+              <th className="n">T</th>
+              <th>Tool</th>
+              <th className="n">stick-out mm</th>
+              <th className="n">min in cut</th>
+            </tr>
+          </thead>
+          <tbody>
+            {[...minutes.values()]
+              .sort((a, b) => a.number - b.number)
+              .map((tool) => (
+                <tr key={tool.number}>
+                  <td className="n">{tool.number}</td>
+                  <td>{tool.description}</td>
+                  <td className="n">{fixed(tool.reach, 0)}</td>
+                  <td className="n">{fixed(tool.minutes, 2)}</td>
+                </tr>
+              ))}
+          </tbody>
+        </table>
+        <table className="ledger-table">
+          <thead>
+            <tr>
+              <th className="n">Op</th>
+              <th>Operation</th>
+              <th className="n">T</th>
+              <th className="n">rpm</th>
+              <th className="n">mm/min</th>
+              <th className="n">cut s</th>
+              <th className="n">total s</th>
+            </tr>
+          </thead>
+          <tbody>
+            {setup.entries.map((e, i) => (
+              <tr key={e.id}>
+                <td className="n">{10 * (i + 1)}</td>
+                <td>{e.name}</td>
+                <td className="n">{e.tool.number}</td>
+                <td className="n">{fixed(e.n, 0)}</td>
+                <td className="n">{fixed(e.vf, 0)}</td>
+                <td className="n">
+                  {fixed(e.seconds.find((s) => s.category === "cutting")?.seconds ?? 0, 1)}
+                </td>
+                <td className="n">{fixed(e.total, 1)}</td>
+              </tr>
+            ))}
+          </tbody>
+          <tfoot>
+            <tr>
+              <td colSpan={7} className="n">
+                Cycle {clock(setup.cycle)} · load {fixed(setup.load, 0)} s · setting up{" "}
+                {hoursText(Number(setup.setup_hours))} h
+              </td>
+            </tr>
+          </tfoot>
+        </table>
+      </div>
+    </article>
+  );
+}

@@ -1,0 +1,118 @@
+/** All features in groups of alike ones; a row lights its features in the picture. */
+import { useState, type KeyboardEvent } from "react";
+import type { FeatureView } from "../../api/client";
+import { useDesk } from "../../shell/plan";
+import { useSelection, useUnit } from "../../shell/selection";
+import { span } from "./HoleSizes";
+import { measureText } from "./PartPage";
+
+export function FeatureTable() {
+  const { plan, change } = useDesk();
+  const { unit } = useUnit();
+  const { chosen, choose, hover } = useSelection();
+  const [words, setWords] = useState("");
+  const byId = new Map(plan.features.map((f) => [f.id, f]));
+  const wanted = words.trim().toLowerCase();
+  const groups = plan.groups.filter(
+    (g) => !wanted || g.title.includes(wanted) || g.ids.some((id) => id.toLowerCase() === wanted),
+  );
+
+  function onKeyDown(event: KeyboardEvent<HTMLTableRowElement>, ids: string[]) {
+    const row = event.currentTarget;
+    const next =
+      event.key === "ArrowDown"
+        ? row.nextElementSibling
+        : event.key === "ArrowUp"
+          ? row.previousElementSibling
+          : null;
+    if (next instanceof HTMLElement) {
+      event.preventDefault();
+      next.focus();
+    } else if ((event.key === "Enter" || event.key === " ") && event.target === row) {
+      event.preventDefault();
+      choose(ids);
+    }
+  }
+
+  return (
+    <>
+      <h2>
+        Features{" "}
+        <span>
+          {plan.features.length} in {plan.groups.length} groups
+        </span>
+        <input
+          className="search"
+          type="search"
+          aria-label="Find features"
+          placeholder="find"
+          value={words}
+          onChange={(event) => setWords(event.target.value)}
+        />
+      </h2>
+      <table className="ledger-table feature-table">
+        <thead>
+          <tr>
+            <th>Feature</th>
+            <th>Which</th>
+            <th>Measures, {unit}</th>
+            <th>Made in</th>
+          </tr>
+        </thead>
+        <tbody>
+          {groups.map((group) => {
+            const members = group.ids
+              .map((id) => byId.get(id))
+              .filter((f): f is FeatureView => f !== undefined);
+            const first = members[0];
+            if (!first) return null;
+            return (
+              <tr
+                key={group.ids[0]}
+                tabIndex={0}
+                className={group.ids.some((id) => chosen.has(id)) ? "sel" : undefined}
+                aria-selected={group.ids.some((id) => chosen.has(id))}
+                onClick={() => choose(group.ids)}
+                onMouseEnter={() => hover(group.ids)}
+                onMouseLeave={() => hover([])}
+                onFocus={() => hover(group.ids)}
+                onBlur={() => hover([])}
+                onKeyDown={(event) => onKeyDown(event, group.ids)}
+              >
+                <td>
+                  {group.ids.length > 1 && `${group.ids.length} × `}
+                  {group.title}
+                </td>
+                <td>{span(group.ids)}</td>
+                <td>{first.measures.map((m) => `${m.label} ${measureText(m, unit)}`).join(", ")}</td>
+                <td>
+                  <Made
+                    members={members}
+                    onTakeIn={() => void change({ change: "take-in", features: group.ids })}
+                  />
+                </td>
+              </tr>
+            );
+          })}
+        </tbody>
+      </table>
+    </>
+  );
+}
+
+function Made({ members, onTakeIn }: { members: FeatureView[]; onTakeIn: () => void }) {
+  const out = members.find((f) => f.left_out)?.left_out;
+  if (out)
+    return (
+      <>
+        {out}{" "}
+        <button type="button" className="act quiet" onClick={onTakeIn}>
+          make it here
+        </button>
+      </>
+    );
+  if (members.every((f) => !f.needs_machining)) return <span className="soft">as bought</span>;
+  if (members.some((f) => f.needs_machining && f.operations.length === 0))
+    return <span className="debit">nowhere</span>;
+  return <>{[...new Set(members.flatMap((f) => f.setups))].join(", ")}</>;
+}

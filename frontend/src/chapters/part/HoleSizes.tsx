@@ -1,0 +1,72 @@
+/** Holes by size: name a thread once, and every hole of that size takes it. */
+import { lengthText } from "../../shell/numbers";
+import { useDesk } from "../../shell/plan";
+import { useSelection, useUnit } from "../../shell/selection";
+
+export function HoleSizes() {
+  const { plan, change } = useDesk();
+  const { unit } = useUnit();
+  const { chosen, choose } = useSelection();
+  if (plan.holes.length === 0) return null;
+  return (
+    <>
+      <h2>
+        Holes by size <span>a thread is named once for all of a size</span>
+      </h2>
+      <table className="ledger-table">
+        <thead>
+          <tr>
+            <th className="n">Ø {unit}</th>
+            <th className="n">Holes</th>
+            <th>Which</th>
+            <th>Thread</th>
+          </tr>
+        </thead>
+        <tbody>
+          {plan.holes.map((size) => (
+            <tr
+              key={size.diameter}
+              className={size.features.some((id) => chosen.has(id)) ? "sel" : undefined}
+            >
+              <td className="n">{lengthText(size.diameter, unit, 2)}</td>
+              <td className="n">{size.features.length}</td>
+              <td>
+                <button type="button" className="cell-button" onClick={() => choose(size.features)}>
+                  {span(size.features)}
+                </button>
+              </td>
+              <td>
+                {size.options.length ? (
+                  <select
+                    aria-label={`Thread of the holes Ø ${size.diameter}`}
+                    value={size.thread ?? ""}
+                    onChange={(event) =>
+                      void change({
+                        change: "set-thread",
+                        diameter: size.diameter,
+                        thread: event.target.value || null,
+                      })
+                    }
+                  >
+                    <option value="">plain</option>
+                    {size.options.map((name) => (
+                      <option key={name}>{name}</option>
+                    ))}
+                  </select>
+                ) : (
+                  <span className="soft">plain</span>
+                )}
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </>
+  );
+}
+
+/** H1–H6 for a run, else the ids themselves. */
+export function span(ids: string[]): string {
+  if (ids.length < 3) return ids.join(", ");
+  return `${ids[0]} – ${ids[ids.length - 1]}`;
+}

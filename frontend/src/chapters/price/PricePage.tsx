@@ -1,0 +1,256 @@
+/** Price: the lines for every quantity, what they are computed from, and each against quantity. */
+import { useState } from "react";
+import type { Change, RateView } from "../../api/client";
+import { Findings } from "../../shell/Findings";
+import { NumberCell } from "../../shell/NumberCell";
+import { fixed, hoursText, moneyText } from "../../shell/numbers";
+import { useDesk } from "../../shell/plan";
+import { PriceChart } from "../../views/PriceChart";
+
+export function PricePage() {
+  const { plan, change } = useDesk();
+  const { price } = plan;
+  const asked = price.quantities.map((q) => ({ quantity: q.quantity, each: Number(q.each) }));
+  return (
+    <div className="two-columns price-page">
+      <section aria-label="Prices" className="scroll">
+        <h1>
+          Price{" "}
+          <small>
+            {plan.material_name} · {fixed(price.material_kg, 3)} kg of stock a piece
+          </small>
+        </h1>
+        <Lines />
+        <PriceChart
+          curve={price.curve.map((p) => ({ quantity: p.quantity, each: Number(p.each) }))}
+          asked={asked}
+        />
+      </section>
+      <section aria-label="What it is computed from" className="scroll">
+        <h2>
+          Quantities <span>the first one is the strip's</span>
+        </h2>
+        <Quantities />
+        <h2>
+          Setups <span>machine rate an hour, setting up h:min</span>
+        </h2>
+        <table className="ledger-table">
+          <thead>
+            <tr>
+              <th>Setup</th>
+              <th>Machine</th>
+              <th className="n">rate</th>
+              <th className="n">setting up</th>
+            </tr>
+          </thead>
+          <tbody>
+            {plan.setups.map((setup) => (
+              <tr key={setup.id}>
+                <th scope="row">{setup.id}</th>
+                <td>{setup.machine_name}</td>
+                <td className="n">
+                  <NumberCell
+                    label={`Machine rate of ${setup.id}`}
+                    kind="number"
+                    column="rate"
+                    value={Number(setup.machine_rate)}
+                    text={moneyText(setup.machine_rate)}
+                    decided={setup.rate_decided}
+                    onCommit={(value) =>
+                      void change({
+                        change: "set-setup-cost",
+                        setup: setup.id,
+                        ...(value === null ? { clear: ["machine_rate"] } : { machine_rate: String(value) }),
+                      } as Change)
+                    }
+                  />
+                </td>
+                <td className="n">
+                  <NumberCell
+                    label={`Setup hours of ${setup.id}`}
+                    kind="hours"
+                    column="hours"
+                    value={Number(setup.setup_hours)}
+                    text={hoursText(Number(setup.setup_hours))}
+                    decided={setup.hours_decided}
+                    onCommit={(value) =>
+                      void change({
+                        change: "set-setup-cost",
+                        setup: setup.id,
+                        ...(value === null ? { clear: ["hours"] } : { hours: value.toFixed(4) }),
+                      } as Change)
+                    }
+                  />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        <h2>
+          Rates <span>bold ones are this plan's own</span>
+        </h2>
+        <table className="ledger-table rates-table">
+          <tbody>
+            {price.rates.map((rate) => (
+              <Rate key={rate.name} rate={rate} />
+            ))}
+            <tr>
+              <th scope="row">material bought as</th>
+              <td className="n">
+                <select
+                  aria-label="Material bought as"
+                  value={price.buy}
+                  onChange={(event) => void change({ change: "set-buy", buy: event.target.value } as Change)}
+                >
+                  <option value="blank">sawn blanks</option>
+                  <option value="bar">whole bars</option>
+                </select>
+              </td>
+            </tr>
+          </tbody>
+        </table>
+        <Findings of={(f) => f.chapter === "price"} />
+      </section>
+    </div>
+  );
+}
+
+function Lines() {
+  const { plan } = useDesk();
+  const rows = plan.price.quantities;
+  const names = rows[0]?.lines.map((l) => l.line) ?? [];
+  return (
+    <table className="ledger-table price-lines">
+      <thead>
+        <tr>
+          <th>For a batch of</th>
+          {rows.map((q) => (
+            <th key={q.quantity} className="n">
+              {q.quantity}
+              {q.started > q.quantity && <small> ({q.started} started)</small>}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {names.map((name, i) => (
+          <tr key={name}>
+            <td>{name}</td>
+            {rows.map((q) => (
+              <td key={q.quantity} className="n">
+                {moneyText(q.lines[i]?.cost ?? 0)}
+              </td>
+            ))}
+          </tr>
+        ))}
+        <tr className="sum">
+          <td>cost</td>
+          {rows.map((q) => (
+            <td key={q.quantity} className="n">
+              {moneyText(q.cost)}
+            </td>
+          ))}
+        </tr>
+        <tr>
+          <td>price</td>
+          {rows.map((q) => (
+            <td key={q.quantity} className="n">
+              {moneyText(q.price)}
+            </td>
+          ))}
+        </tr>
+        <tr>
+          <td>machine hours</td>
+          {rows.map((q) => (
+            <td key={q.quantity} className="n">
+              {fixed(Number(q.machine_hours), 1)}
+            </td>
+          ))}
+        </tr>
+      </tbody>
+      <tfoot>
+        <tr>
+          <td>price each</td>
+          {rows.map((q) => (
+            <td key={q.quantity} className="n" data-testid={`each-${q.quantity}`}>
+              {moneyText(q.each)}
+            </td>
+          ))}
+        </tr>
+      </tfoot>
+    </table>
+  );
+}
+
+function Quantities() {
+  const { plan, change } = useDesk();
+  const text = plan.quantities.join(", ");
+  const [draft, setDraft] = useState<string | null>(null);
+  const numbers = (draft ?? text)
+    .split(/[\s,;]+/)
+    .filter(Boolean)
+    .map(Number);
+  const wrong =
+    draft !== null && (numbers.length === 0 || numbers.some((n) => !Number.isInteger(n) || n < 1));
+  function commit() {
+    if (draft !== null && !wrong && draft !== text)
+      void change({ change: "set-quantities", quantities: numbers } as Change);
+    setDraft(null);
+  }
+  return (
+    <label className="quantities">
+      <span className="visually-hidden">Quantities</span>
+      <input
+        aria-label="Quantities"
+        aria-invalid={wrong}
+        value={draft ?? text}
+        onChange={(event) => setDraft(event.target.value)}
+        onBlur={commit}
+        onKeyDown={(event) => {
+          if (event.key === "Enter" && !wrong) event.currentTarget.blur();
+          if (event.key === "Escape") setDraft(null);
+        }}
+      />
+      {wrong && <span className="hint debit">whole numbers above 0, such as 10, 50, 250</span>}
+    </label>
+  );
+}
+
+function Rate({ rate }: { rate: RateView }) {
+  const { change } = useDesk();
+  const share = rate.unit === "share";
+  const value = share ? 100 * Number(rate.value) : Number(rate.value);
+  const text = share
+    ? fixed(value, 1)
+    : rate.unit === "hours"
+      ? hoursText(value)
+      : rate.unit === "seconds"
+        ? fixed(value, 0)
+        : moneyText(rate.value);
+  const unit = share ? "%" : rate.unit === "hours" ? "h:min" : rate.unit === "seconds" ? "s" : "";
+  return (
+    <tr>
+      <th scope="row">
+        {rate.label}
+        {unit && <span className="soft"> {unit}</span>}
+      </th>
+      <td className="n">
+        <NumberCell
+          label={rate.label}
+          kind={rate.unit === "hours" ? "hours" : "number"}
+          column="rates"
+          value={value}
+          text={text}
+          decided={rate.decided}
+          onCommit={(next) =>
+            void change({
+              change: "set-rate",
+              name: rate.name,
+              value: next === null ? null : (share ? next / 100 : next).toFixed(6).replace(/\.?0+$/, ""),
+            } as Change)
+          }
+        />
+      </td>
+    </tr>
+  );
+}

@@ -1,0 +1,127 @@
+/** What is decided for a setup; what is left to the rule says so. */
+import { useQuery } from "@tanstack/react-query";
+import { api, type Change, type SetupView } from "../../api/client";
+import { NumberCell } from "../../shell/NumberCell";
+import { lengthText } from "../../shell/numbers";
+import { useDesk } from "../../shell/plan";
+import { useUnit } from "../../shell/selection";
+
+const SIDES = ["Z+", "Z-", "Y+", "Y-", "X+", "X-"];
+const PLACES = ["centre", "left front", "right front", "left back", "right back"];
+
+export function SetupChoices({ setup }: { setup: SetupView }) {
+  const { plan, change } = useDesk();
+  const { unit } = useUnit();
+  const library = useQuery({ queryKey: ["library"], queryFn: api.library });
+  const set = (values: Record<string, unknown>) => void change({ setup: setup.id, ...values } as Change);
+  const zero = (values: Partial<{ of: string; place: string; level: string }>) =>
+    set({
+      change: "set-zero",
+      of: setup.zero.of,
+      place: setup.zero.place,
+      level: setup.zero.level,
+      ...values,
+    });
+  return (
+    <>
+      <h2>
+        Setup {setup.id}
+        <span>
+          {plan.setups.length > 1 && (
+            <button type="button" className="act quiet" onClick={() => set({ change: "remove-setup" })}>
+              Take this setup out
+            </button>
+          )}
+        </span>
+      </h2>
+      <div className="choices fields">
+        <label>
+          Side up
+          <select value={setup.up} onChange={(event) => set({ change: "set-up", up: event.target.value })}>
+            {SIDES.map((side) => (
+              <option key={side}>{side}</option>
+            ))}
+          </select>
+        </label>
+        <label>
+          Turned
+          <select
+            value={setup.turn_decided ?? ""}
+            onChange={(event) =>
+              set({ change: "set-turn", turn: event.target.value === "" ? null : Number(event.target.value) })
+            }
+          >
+            <option value="">by the rule: {setup.turn}°</option>
+            {[0, 90, 180, 270].map((turn) => (
+              <option key={turn} value={turn}>
+                {turn}°
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          Machine
+          <select
+            value={setup.machine}
+            onChange={(event) => set({ change: "set-machine", machine: event.target.value })}
+          >
+            {library.data?.machines.map((machine) => (
+              <option key={machine.id} value={machine.id}>
+                {machine.name}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          Vise
+          <select
+            value={setup.vise_decided ?? ""}
+            onChange={(event) => set({ change: "set-vise", vise: event.target.value || null })}
+          >
+            <option value="">by the rule: {setup.vise_name}</option>
+            {library.data?.vises.map((vise) => (
+              <option key={vise.id} value={vise.id}>
+                {vise.name}, opens {vise.opening}
+              </option>
+            ))}
+          </select>
+        </label>
+        <label>
+          Grip, {unit}
+          <NumberCell
+            label="Grip"
+            kind="length"
+            unit={unit}
+            column="setup"
+            value={setup.grip}
+            text={lengthText(setup.grip, unit, 1)}
+            decided={setup.grip_decided !== null}
+            onCommit={(grip) => set({ change: "set-grip", grip })}
+          />
+        </label>
+        <label>
+          Zero of the
+          <select value={setup.zero.of} onChange={(event) => zero({ of: event.target.value })}>
+            <option value="stock">stock</option>
+            <option value="part">finished part</option>
+          </select>
+        </label>
+        <label>
+          Zero at
+          <select value={setup.zero.place} onChange={(event) => zero({ place: event.target.value })}>
+            {PLACES.map((place) => (
+              <option key={place}>{place}</option>
+            ))}
+          </select>
+        </label>
+        <label>
+          Zero on
+          <select value={setup.zero.level} onChange={(event) => zero({ level: event.target.value })}>
+            <option>top</option>
+            <option>bottom</option>
+          </select>
+        </label>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,98 @@
+/** What this setup makes, and what each costs there. */
+import type { SetupView } from "../../api/client";
+import { clock, fixed, volumeText } from "../../shell/numbers";
+import { useDesk } from "../../shell/plan";
+import { useSelection, useUnit } from "../../shell/selection";
+
+export function SetupFeatures({ setup }: { setup: SetupView }) {
+  const { plan, change } = useDesk();
+  const { unit } = useUnit();
+  const { chosen, choose } = useSelection();
+  const byId = new Map(plan.features.map((f) => [f.id, f]));
+  const rows = plan.groups
+    .map((group) => ({ title: group.title, ids: group.ids.filter((id) => setup.features.includes(id)) }))
+    .filter((group) => group.ids.length > 0);
+  const seconds = (ids: string[]) =>
+    setup.entries
+      .filter((e) => e.features.length > 0 && e.features.every((id) => ids.includes(id)))
+      .reduce((sum, e) => sum + e.total, 0);
+  const shared = setup.cycle - rows.reduce((sum, row) => sum + seconds(row.ids), 0);
+  const others = plan.setups.filter((s) => s.id !== setup.id);
+  return (
+    <>
+      <h2>
+        Made in {setup.id} <span>{clock(setup.cycle)} cycle</span>
+      </h2>
+      <table className="ledger-table">
+        <thead>
+          <tr>
+            <th>Feature</th>
+            <th className="n">{unit === "mm" ? "mm³" : "in³"}</th>
+            <th className="n">s</th>
+            {others.length > 0 && <th>Elsewhere</th>}
+          </tr>
+        </thead>
+        <tbody>
+          {rows.map((row) => (
+            <tr key={row.ids[0]} className={row.ids.some((id) => chosen.has(id)) ? "sel" : undefined}>
+              <td>
+                <button type="button" className="cell-button" onClick={() => choose(row.ids)}>
+                  {row.ids.length > 1 && `${row.ids.length} × `}
+                  {row.title} {row.ids[0]}
+                </button>
+              </td>
+              <td className="n">
+                {volumeText(
+                  row.ids.reduce((sum, id) => sum + (byId.get(id)?.volume ?? 0), 0),
+                  unit,
+                )}
+              </td>
+              <td className="n">{seconds(row.ids) ? fixed(seconds(row.ids), 1) : "–"}</td>
+              {others.length > 0 && (
+                <td>
+                  {others
+                    .filter((other) => row.ids.every((id) => reaches(byId.get(id)?.access, other.up)))
+                    .filter(() =>
+                      row.ids.every((id) => !["face", "contour"].includes(byId.get(id)?.kind ?? "")),
+                    )
+                    .map((other) => (
+                      <button
+                        key={other.id}
+                        type="button"
+                        className="act quiet"
+                        onClick={() =>
+                          void change({ change: "move-feature", features: row.ids, setup: other.id })
+                        }
+                      >
+                        to {other.id}
+                      </button>
+                    ))}
+                </td>
+              )}
+            </tr>
+          ))}
+          <tr>
+            <td>Outline, shared passes, return</td>
+            <td className="n" />
+            <td className="n">{fixed(shared, 1)}</td>
+            {others.length > 0 && <td />}
+          </tr>
+        </tbody>
+        <tfoot>
+          <tr>
+            <td>Setup {setup.id}</td>
+            <td className="n" />
+            <td className="n">{fixed(setup.cycle, 1)}</td>
+            {others.length > 0 && <td />}
+          </tr>
+        </tfoot>
+      </table>
+    </>
+  );
+}
+
+function reaches(access: readonly (readonly number[])[] | undefined, up: string): boolean {
+  const i = "XYZ".indexOf(up[0] ?? "");
+  const sign = up[1] === "+" ? 1 : -1;
+  return (access ?? []).some((d) => (d[i] ?? 0) * sign > 0.999);
+}

@@ -1,0 +1,17 @@
+import "bootstrap/dist/css/bootstrap.min.css";
+import "@fontsource-variable/source-sans-3";
+import "@fontsource-variable/source-serif-4";
+import "./style/tokens.css";
+import "./style/frame.css";
+import "./style/sheet.css";
+import { StrictMode } from "react";
+import { createRoot } from "react-dom/client";
+import { App } from "./app";
+
+const root = document.getElementById("root");
+if (root)
+  createRoot(root).render(
+    <StrictMode>
+      <App />
+    </StrictMode>,
+  );

@@ -1,0 +1,257 @@
+/** Follows a figure of the strip down to setups, operations and formulas. */
+import { useState } from "react";
+import { Modal } from "react-bootstrap";
+import type { EntryView, FigureView, PlanView } from "../api/client";
+import { Finding } from "./Findings";
+import { clock, fixed, hoursText, moneyText } from "./numbers";
+import { useDesk } from "./plan";
+import type { Figure } from "./Strip";
+
+const TITLES: Record<Figure, string> = {
+  cycle: "Cycle per piece",
+  piece: "Cycle and handling per piece",
+  setup: "Setting up",
+  each: "Price each",
+  findings: "Findings",
+};
+
+export function Trace({ figure, onClose }: { figure: Figure | null; onClose: () => void }) {
+  const { plan } = useDesk();
+  return (
+    <Modal show={figure !== null} onHide={onClose} size="xl" scrollable aria-labelledby="trace-title">
+      <Modal.Header closeButton>
+        <Modal.Title id="trace-title">{figure ? TITLES[figure] : ""}</Modal.Title>
+      </Modal.Header>
+      <Modal.Body tabIndex={0}>
+        {figure === "findings" && <AllFindings plan={plan} />}
+        {(figure === "cycle" || figure === "piece") && <Seconds plan={plan} handling={figure === "piece"} />}
+        {figure === "setup" && <SettingUp plan={plan} />}
+        {figure === "each" && <Each plan={plan} />}
+      </Modal.Body>
+    </Modal>
+  );
+}
+
+function AllFindings({ plan }: { plan: PlanView }) {
+  if (plan.findings.length === 0) return <p>Nothing was found. The plan can be released.</p>;
+  return (
+    <>
+      {plan.findings.map((finding, i) => (
+        <Finding key={i} finding={finding} />
+      ))}
+    </>
+  );
+}
+
+function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
+  const [open, setOpen] = useState<string | null>(null);
+  const categories = plan.strip.seconds.map((s) => s.category).filter((c) => handling || c !== "handling");
+  return (
+    <table className="ledger-table">
+      <thead>
+        <tr>
+          <th>Operation</th>
+          {categories.map((c) => (
+            <th key={c} className="n">
+              {c} s
+            </th>
+          ))}
+          <th className="n">total s</th>
+        </tr>
+      </thead>
+      {plan.setups.map((setup) => {
+        const rest = setup.seconds.map(
+          (s) => s.seconds - setup.entries.reduce((sum, e) => sum + of(e, s.category), 0),
+        );
+        const total = handling ? setup.cycle + setup.load : setup.cycle;
+        return (
+          <tbody key={setup.id}>
+            <tr className="group">
+              <th colSpan={categories.length + 2} scope="rowgroup">
+                Setup {setup.id}, {setup.machine_name}
+              </th>
+            </tr>
+            {setup.entries.map((entry) => (
+              <EntryRows
+                key={entry.id}
+                entry={entry}
+                categories={categories}
+                open={open === entry.id}
+                onToggle={() => setOpen(open === entry.id ? null : entry.id)}
+              />
+            ))}
+            <tr>
+              <td>{handling ? "Up to the change position; load and unload" : "Up to the change position"}</td>
+              {categories.map((c) => (
+                <td key={c} className="n">
+                  {dash(rest[setup.seconds.findIndex((s) => s.category === c)] ?? 0)}
+                </td>
+              ))}
+              <td className="n">{fixed(total - setup.entries.reduce((sum, e) => sum + e.total, 0), 1)}</td>
+            </tr>
+            <tr className="sum">
+              <td>Setup {setup.id}</td>
+              {categories.map((c) => (
+                <td key={c} className="n">
+                  {fixed(setup.seconds.find((s) => s.category === c)?.seconds ?? 0, 1)}
+                </td>
+              ))}
+              <td className="n">
+                {fixed(total, 1)} = {clock(total)}
+              </td>
+            </tr>
+          </tbody>
+        );
+      })}
+      <tfoot>
+        <tr>
+          <td>A piece</td>
+          {categories.map((c) => (
+            <td key={c} className="n">
+              {fixed(plan.strip.seconds.find((s) => s.category === c)?.seconds ?? 0, 1)}
+            </td>
+          ))}
+          <td className="n">{clock(handling ? plan.strip.per_piece : plan.strip.cycle)}</td>
+        </tr>
+      </tfoot>
+    </table>
+  );
+}
+
+const of = (entry: EntryView, category: string) =>
+  entry.seconds.find((s) => s.category === category)?.seconds ?? 0;
+const dash = (value: number) => (Math.abs(value) < 0.05 ? "–" : fixed(value, 1));
+
+function EntryRows(props: { entry: EntryView; categories: string[]; open: boolean; onToggle: () => void }) {
+  const { entry, categories, open, onToggle } = props;
+  return (
+    <>
+      <tr>
+        <td>
+          <button type="button" className="unfold" aria-expanded={open} onClick={onToggle}>
+            {entry.name}
+          </button>
+        </td>
+        {categories.map((c) => (
+          <td key={c} className="n">
+            {dash(of(entry, c))}
+          </td>
+        ))}
+        <td className="n">{fixed(entry.total, 1)}</td>
+      </tr>
+      {open && (
+        <tr className="unfolded">
+          <td colSpan={categories.length + 2}>
+            <p>
+              T{entry.tool.number} {entry.tool.description}
+              {entry.features.length > 0 && ` on ${entry.features.join(", ")}`}
+            </p>
+            <Figures figures={entry.figures} />
+          </td>
+        </tr>
+      )}
+    </>
+  );
+}
+
+export function Figures({ figures }: { figures: FigureView[] }) {
+  return (
+    <table className="figures">
+      <tbody>
+        {figures.map((f) => (
+          <tr key={f.label}>
+            <th scope="row">{f.label}</th>
+            <td>{f.formula}</td>
+            <td className="n">
+              {fixed(f.value, Math.abs(f.value) >= 100 ? 0 : Math.abs(f.value) >= 10 ? 1 : f.unit ? 3 : 2)}{" "}
+              {f.unit}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function SettingUp({ plan }: { plan: PlanView }) {
+  return (
+    <table className="ledger-table narrow">
+      <thead>
+        <tr>
+          <th>Setup</th>
+          <th className="n">tools</th>
+          <th>how</th>
+          <th className="n">h:min</th>
+        </tr>
+      </thead>
+      <tbody>
+        {plan.setups.map((setup) => (
+          <tr key={setup.id}>
+            <td>
+              {setup.id}, {setup.machine_name}
+            </td>
+            <td className="n">{new Set(setup.entries.map((e) => e.tool.id)).size}</td>
+            <td>
+              {setup.hours_decided ? "set by hand" : "a base and a share for each tool, by the shop's rates"}
+            </td>
+            <td className="n">{hoursText(Number(setup.setup_hours))}</td>
+          </tr>
+        ))}
+      </tbody>
+      <tfoot>
+        <tr>
+          <td colSpan={3}>Setting up, once for a batch</td>
+          <td className="n">{hoursText(Number(plan.strip.setup_hours))}</td>
+        </tr>
+      </tfoot>
+    </table>
+  );
+}
+
+function Each({ plan }: { plan: PlanView }) {
+  const first = plan.price.quantities[0];
+  if (!first) return null;
+  const margin = Number(first.price) - Number(first.cost);
+  return (
+    <>
+      <table className="ledger-table narrow">
+        <thead>
+          <tr>
+            <th>
+              {first.quantity} pieces, {first.started} started
+            </th>
+            <th className="n">batch</th>
+            <th className="n">each</th>
+          </tr>
+        </thead>
+        <tbody>
+          {first.lines.map((line) => (
+            <tr key={line.line}>
+              <td>{line.line}</td>
+              <td className="n">{moneyText(line.cost)}</td>
+              <td className="n">{moneyText(Number(line.cost) / first.quantity)}</td>
+            </tr>
+          ))}
+          <tr className="sum">
+            <td>cost</td>
+            <td className="n">{moneyText(first.cost)}</td>
+            <td className="n">{moneyText(Number(first.cost) / first.quantity)}</td>
+          </tr>
+          <tr>
+            <td>margin: cost / (1 − margin)</td>
+            <td className="n">{moneyText(margin)}</td>
+            <td className="n">{moneyText(margin / first.quantity)}</td>
+          </tr>
+        </tbody>
+        <tfoot>
+          <tr>
+            <td>price</td>
+            <td className="n">{moneyText(first.price)}</td>
+            <td className="n">{moneyText(first.each)}</td>
+          </tr>
+        </tfoot>
+      </table>
+      <Figures figures={[plan.price.tool_wear]} />
+    </>
+  );
+}

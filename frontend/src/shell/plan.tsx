@@ -1,0 +1,136 @@
+/** The open plan and every way to change it, for all chapters. */
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from "react";
+import { api, Refused, type Change, type PlanView, type Stale } from "../api/client";
+
+export type Notice = { words: string; tone: "refused" | "told" };
+type Write = (edition: number) => Promise<PlanView>;
+export type Conflict = { stale: Stale; call: Write };
+
+type Desk = {
+  plan: PlanView;
+  change: (change: Change) => Promise<boolean>;
+  undo: () => void;
+  redo: () => void;
+  goTo: (seq: number) => void;
+  notice: Notice | null;
+  dismiss: () => void;
+  conflict: Conflict | null;
+  /** Make the change of the conflict on top of what stands now. */
+  again: () => void;
+  leaveConflict: () => void;
+  busy: boolean;
+};
+
+const Context = createContext<Desk | null>(null);
+
+export function useDesk(): Desk {
+  const desk = useContext(Context);
+  if (!desk) throw new Error("outside of a plan");
+  return desk;
+}
+
+export const planKey = (id: number) => ["plan", id] as const;
+
+/** Runs writes one after the other, each on the edition that the one before left; knows the newest edition seen. */
+class Writer {
+  private tail: Promise<unknown> = Promise.resolve();
+  private seen: number | null = null;
+
+  run(task: () => Promise<boolean>): Promise<boolean> {
+    const done = this.tail.then(task);
+    this.tail = done;
+    return done;
+  }
+
+  /** Notes an edition; true where it is news that this page did not make itself. */
+  see(edition: number): boolean {
+    const news = this.seen !== null && edition > this.seen;
+    this.seen = Math.max(edition, this.seen ?? 0);
+    return news;
+  }
+}
+
+export function PlanDesk({ id, children, loading }: { id: number; children: ReactNode; loading: ReactNode }) {
+  const queries = useQueryClient();
+  const [writer] = useState(() => new Writer());
+  const [notice, setNotice] = useState<Notice | null>(null);
+  const [conflict, setConflict] = useState<Conflict | null>(null);
+  const [waiting, setWaiting] = useState(0);
+  const query = useQuery({
+    queryKey: planKey(id),
+    queryFn: async () => {
+      const fresh = await api.plan(id);
+      if (writer.see(fresh.edition)) {
+        const now = fresh.journal.find((line) => line.current);
+        if (now)
+          setNotice({ words: `Changed elsewhere. Now at “${now.words}”, ${now.author}.`, tone: "told" });
+        void queries.invalidateQueries({ queryKey: ["drawing", id] });
+      }
+      return fresh;
+    },
+    refetchInterval: 8000,
+  });
+
+  const take = useCallback(
+    (plan: PlanView) => {
+      writer.see(plan.edition);
+      queries.setQueryData(planKey(id), plan);
+      void queries.invalidateQueries({ queryKey: ["drawing", id] });
+    },
+    [id, queries, writer],
+  );
+
+  const write = useCallback(
+    (call: Write): Promise<boolean> =>
+      writer.run(async () => {
+        const current = queries.getQueryData<PlanView>(planKey(id));
+        if (!current) return false;
+        setWaiting((n) => n + 1);
+        try {
+          await queries.cancelQueries({ queryKey: planKey(id) });
+          take(await call(current.edition));
+          setNotice(null);
+          return true;
+        } catch (error) {
+          if (error instanceof Refused && error.stale) {
+            take(error.stale.plan);
+            setConflict({ stale: error.stale, call });
+          } else {
+            setNotice({ words: error instanceof Error ? error.message : String(error), tone: "refused" });
+          }
+          return false;
+        } finally {
+          setWaiting((n) => n - 1);
+        }
+      }),
+    [id, queries, take, writer],
+  );
+
+  const plan = query.data;
+  const desk = useMemo<Desk | null>(
+    () =>
+      plan
+        ? {
+            plan,
+            change: (change) => write((edition) => api.change(id, edition, change)),
+            undo: () => void write((edition) => api.step(id, edition, "undo")),
+            redo: () => void write((edition) => api.step(id, edition, "redo")),
+            goTo: (seq) => void write((edition) => api.goTo(id, edition, seq)),
+            notice,
+            dismiss: () => setNotice(null),
+            conflict,
+            again: () => {
+              setConflict(null);
+              if (conflict) void write(conflict.call);
+            },
+            leaveConflict: () => setConflict(null),
+            busy: waiting > 0,
+          }
+        : null,
+    [plan, write, id, notice, conflict, waiting],
+  );
+  if (query.error && !plan) return <p className="empty">{query.error.message}</p>;
+  if (!desk) return <>{loading}</>;
+  return <Context.Provider value={desk}>{children}</Context.Provider>;
+}

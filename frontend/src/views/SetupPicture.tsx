@@ -1,0 +1,108 @@
+/** A setup drawn to scale in SVG: vise, stock, part, zero. Views: along the jaws, and from above. */
+import type { BoxView, DrawingView } from "../api/client";
+import { pathOf } from "./LineDrawing";
+
+type Props = {
+  boxes: BoxView[];
+  drawing: DrawingView | undefined;
+  zero: [number, number];
+  zeroWords: string;
+  axes: [string, string];
+  /** Level of the jaws' tops, where this view shows it. */
+  jawTop?: { at: number; words: string };
+  grip?: { from: number; to: number; x: number; words: string };
+  width?: { from: number; to: number; y: number; words: string };
+  label: string;
+};
+
+export function SetupPicture(props: Props) {
+  const { boxes, drawing, zero, zeroWords, axes, jawTop, grip, width, label } = props;
+  const xs = [...boxes.flatMap((b) => [b.x, b.x + b.width]), zero[0]];
+  const ys = [...boxes.flatMap((b) => [b.y, b.y + b.height]), zero[1]];
+  const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+  const span = Math.max((x1 - x0) / 1.5, y1 - y0);
+  const unit = span / 100; // a hundredth of the picture, for marks that do not scale with the part
+  const pad = { left: 16 * unit, right: 34 * unit, top: 20 * unit, bottom: width ? 18 * unit : 8 * unit };
+  const font = 5.2 * unit;
+  const arrow = 16 * unit;
+  const order = { bed: 0, jaw: 1, parallel: 1, stock: 2 } as Record<string, number>;
+  const sorted = [...boxes].sort((a, b) => (order[a.what] ?? 0) - (order[b.what] ?? 0));
+  return (
+    <svg
+      className="setup-picture"
+      role="img"
+      aria-label={label}
+      viewBox={`${x0 - pad.left} ${-y1 - pad.top} ${x1 - x0 + pad.left + pad.right} ${y1 - y0 + pad.top + pad.bottom}`}
+      style={{ fontSize: font }}
+    >
+      <defs>
+        <pattern
+          id="bed-hatch"
+          width={3 * unit}
+          height={3 * unit}
+          patternUnits="userSpaceOnUse"
+          patternTransform="rotate(45)"
+        >
+          <line x1="0" y1="0" x2="0" y2={3 * unit} stroke="var(--rule-strong)" strokeWidth={0.5 * unit} />
+        </pattern>
+      </defs>
+      {sorted.map((b, i) => (
+        <rect
+          key={i}
+          className={`box-${b.what}`}
+          x={b.x}
+          y={-b.y - b.height}
+          width={b.width}
+          height={b.height}
+          fill={b.what === "bed" ? "url(#bed-hatch)" : undefined}
+        />
+      ))}
+      {drawing && (
+        <>
+          <path className="part-hidden" d={drawing.hidden.map(pathOf).join("")} />
+          <path className="part-visible" d={drawing.visible.map(pathOf).join("")} />
+        </>
+      )}
+      {jawTop && (
+        <g className="jaw-line">
+          <line x1={x0} x2={x1 + 2 * unit} y1={-jawTop.at} y2={-jawTop.at} />
+          <text x={x1 + 3 * unit} y={-jawTop.at + font / 3}>
+            {jawTop.words}
+          </text>
+        </g>
+      )}
+      {grip && (
+        <g className="measure">
+          <path
+            d={`M${grip.x} ${-grip.from}V${-grip.to}M${grip.x - 2 * unit} ${-grip.from}h${4 * unit}M${grip.x - 2 * unit} ${-grip.to}h${4 * unit}`}
+          />
+          <text x={grip.x - 3 * unit} y={-(grip.from + grip.to) / 2 + font / 3} textAnchor="end">
+            {grip.words}
+          </text>
+        </g>
+      )}
+      {width && (
+        <g className="measure">
+          <path
+            d={`M${width.from} ${-width.y}H${width.to}M${width.from} ${-width.y - 2 * unit}v${4 * unit}M${width.to} ${-width.y - 2 * unit}v${4 * unit}`}
+          />
+          <text x={(width.from + width.to) / 2} y={-width.y + 1.3 * font} textAnchor="middle">
+            {width.words}
+          </text>
+        </g>
+      )}
+      <g className="zero" transform={`translate(${zero[0]} ${-zero[1]})`}>
+        <path
+          d={`M0 0V${-arrow}m${-1.8 * unit} ${4 * unit}l${1.8 * unit} ${-4 * unit}l${1.8 * unit} ${4 * unit}M0 0H${arrow}m${-4 * unit} ${-1.8 * unit}l${4 * unit} ${1.8 * unit}l${-4 * unit} ${1.8 * unit}`}
+        />
+        <circle r={2 * unit} />
+        <text x={arrow + 2 * unit} y={font / 3}>
+          {axes[0]}
+        </text>
+        <text x={2.6 * unit} y={-arrow - unit}>
+          {axes[1]} · {zeroWords}
+        </text>
+      </g>
+    </svg>
+  );
+}

@@ -1,0 +1,78 @@
+/** One lane per tool, the cycle from left to right: when each tool cuts, and when it is changed. */
+export type StripBlock = {
+  id: string;
+  lane: string;
+  start: number;
+  change: number;
+  seconds: number;
+  label: string;
+};
+
+const LEFT = 178;
+const WIDTH = 1060;
+const LANE = 25;
+const TOP = 18;
+
+export function TimeStrip(props: {
+  blocks: StripBlock[];
+  total: number;
+  chosen: string | null;
+  onChoose: (id: string) => void;
+}) {
+  const { blocks, total, chosen, onChoose } = props;
+  const lanes = [...new Set(blocks.map((b) => b.lane))];
+  const scale = (WIDTH - LEFT - 8) / Math.max(total, 1);
+  const x = (t: number) => LEFT + t * scale;
+  const step = [5, 10, 15, 30, 60, 120, 300, 600].find((s) => total / s <= 11) ?? 900;
+  const marks = Array.from({ length: Math.floor(total / step) + 1 }, (_, i) => i * step);
+  const height = TOP + lanes.length * LANE + 4;
+  return (
+    <svg
+      className="timestrip"
+      viewBox={`0 0 ${WIDTH} ${height}`}
+      role="img"
+      aria-label="The cycle by tool, over time"
+    >
+      {marks.map((t) => (
+        <g key={t}>
+          <path d={`M${x(t)} ${TOP - 4}V${height}`} className="grid" />
+          <text x={x(t)} y={10} textAnchor="middle" className="soft">
+            {Math.floor(t / 60)}:{String(t % 60).padStart(2, "0")}
+          </text>
+        </g>
+      ))}
+      {lanes.map((lane, i) => (
+        <g key={lane}>
+          <path d={`M0 ${TOP + (i + 1) * LANE}H${WIDTH}`} className="grid" />
+          <text x={0} y={TOP + i * LANE + 16}>
+            {lane.length > 27 ? `${lane.slice(0, 26)}…` : lane}
+          </text>
+        </g>
+      ))}
+      {blocks.map((b) => {
+        const y = TOP + lanes.indexOf(b.lane) * LANE + 4;
+        return (
+          <g key={b.id} onClick={() => onChoose(b.id)} className={b.id === chosen ? "block chosen" : "block"}>
+            <title>{`${b.label}: ${b.seconds.toFixed(1)} s${b.change ? `, after a change of ${b.change.toFixed(1)} s` : ""}`}</title>
+            {b.change > 0 && (
+              <rect
+                className="change"
+                x={x(b.start)}
+                y={y}
+                width={Math.max(b.change * scale - 0.5, 1)}
+                height={LANE - 8}
+              />
+            )}
+            <rect
+              className="work"
+              x={x(b.start + b.change)}
+              y={y}
+              width={Math.max(b.seconds * scale - 0.8, 1)}
+              height={LANE - 8}
+            />
+          </g>
+        );
+      })}
+    </svg>
+  );
+}

@@ -1,0 +1,12 @@
+import react from "@vitejs/plugin-react";
+import { defineConfig } from "vite";
+
+export default defineConfig({
+  plugins: [react()],
+  build: {
+    outDir: "../src/lean_ledger/web/static",
+    emptyOutDir: true,
+    chunkSizeWarningLimit: 1600,
+  },
+  server: { proxy: { "/api": "http://127.0.0.1:8321" } },
+});
