@@ -97,7 +97,7 @@ function Heading({ plan, onJournal, onKeys }: { plan: PlanView; onJournal: () =>
   const { unit, setUnit } = useUnit();
   return (
     <header className="heading">
-      <Link className="mark" to="/" title="All jobs">
+      <Link className="wordmark" to="/" title="All jobs">
         Lean <i>Ledger</i>
       </Link>
       <div className="where">

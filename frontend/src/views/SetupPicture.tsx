@@ -20,10 +20,10 @@ export function SetupPicture(props: Props) {
   const xs = [...boxes.flatMap((b) => [b.x, b.x + b.width]), zero[0]];
   const ys = [...boxes.flatMap((b) => [b.y, b.y + b.height]), zero[1]];
   const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-  const span = Math.max((x1 - x0) / 1.5, y1 - y0);
+  const span = Math.max((x1 - x0) / 1.6, y1 - y0);
   const unit = span / 100; // a hundredth of the picture, for marks that do not scale with the part
-  const pad = { left: 16 * unit, right: 34 * unit, top: 20 * unit, bottom: width ? 18 * unit : 8 * unit };
-  const font = 5.2 * unit;
+  const pad = { left: 16 * unit, right: 46 * unit, top: 24 * unit, bottom: width ? 18 * unit : 8 * unit };
+  const font = 4.2 * unit;
   const arrow = 16 * unit;
   const order = { bed: 0, jaw: 1, parallel: 1, stock: 2 } as Record<string, number>;
   const sorted = [...boxes].sort((a, b) => (order[a.what] ?? 0) - (order[b.what] ?? 0));

@@ -36,7 +36,7 @@ export function JobsPage() {
       }}
     >
       <header className="heading">
-        <span className="mark">
+        <span className="wordmark">
           Lean <i>Ledger</i>
         </span>
         <h1>Jobs</h1>

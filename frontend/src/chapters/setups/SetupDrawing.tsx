@@ -64,7 +64,7 @@ export function SetupDrawing({ setup }: { setup: SetupView }) {
           grip={{
             from: floor,
             to: setup.jaw_top,
-            x: jaw ? jaw.x + jaw.width * 0.62 : low,
+            x: jaw ? jaw.x + jaw.width - 3 : low,
             words: `grip ${size(setup.grip)}`,
           }}
           width={{ from: low, to: high, y: lowest - 4, words: `${size(high - low)} ${unit}` }}

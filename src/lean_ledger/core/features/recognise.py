@@ -20,7 +20,7 @@ LETTERS = {
     "face": "F",
     "contour": "W",
     "pocket": "P",
-    "slot": "S",
+    "slot": "G",
     "step": "L",
     "hole": "H",
     "chamfer": "C",
