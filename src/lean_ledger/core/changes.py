@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass, fields, replace
 from decimal import Decimal
-from typing import Annotated, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import Field, TypeAdapter, ValidationError
 
@@ -142,7 +142,8 @@ class EditOperation:
         tool = scene.library.tool(str(given["tool"])) if "tool" in given else None
         if "tool" in given and tool is None:
             raise PlanError("no-such-tool", f"there is no tool {given['tool']!r} in the library", self.operation)
-        edit = replace(plan.edit_of(self.operation), **given, **{name: None for name in self.clear})
+        cleared: dict[str, Any] = dict.fromkeys(self.clear)
+        edit = replace(plan.edit_of(self.operation), **given, **cleared)
         others = tuple(e for e in plan.edits if e.operation != self.operation)
         edits = others if edit.is_empty else (*others, edit)
         words = [tool.description if k == "tool" and tool else f"{k} {v:g}" for k, v in given.items()]
@@ -399,13 +400,12 @@ class SetSetupCost:
     change: Literal["set-setup-cost"] = "set-setup-cost"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        given = {
-            name: value for name in ("machine_rate", "hours") if (value := getattr(self, name)) is not None
-        }
+        given = {name: value for name in ("machine_rate", "hours") if (value := getattr(self, name)) is not None}
         for name, value in given.items():
             if value < 0 or not value.is_finite():
                 raise PlanError("negative", f"{name.replace('_', ' ')} is {value}; it must not be negative", self.setup)
-        decided = replace(plan.setup(self.setup), **given, **{name: None for name in self.clear})
+        cleared: dict[str, Any] = dict.fromkeys(self.clear)
+        decided = replace(plan.setup(self.setup), **given, **cleared)
         words = [f"{name.replace('_', ' ')} {value.normalize():f}" for name, value in given.items()]
         words += [f"{name.replace('_', ' ')} by the rule" for name in self.clear]
         return plan.with_setup(decided), f"setup {self.setup}: {', '.join(words)}"

@@ -142,7 +142,7 @@ class Plan:
         for setup in self.setups:
             if setup.id == id:
                 return setup
-        raise PlanError("no-such-setup", f"there is no setup {id}; the plan has {_list(s.id for s in self.setups)}")
+        raise PlanError("no-such-setup", f"there is no setup {id}; the plan has {', '.join(s.id for s in self.setups)}")
 
     def with_setup(self, changed: SetupDecision) -> Plan:
         return replace(self, setups=tuple(changed if s.id == changed.id else s for s in self.setups))
@@ -152,7 +152,3 @@ class Plan:
 
     def edit_of(self, operation: str) -> OperationEdit:
         return next((e for e in self.edits if e.operation == operation), OperationEdit(operation))
-
-
-def _list(words: object) -> str:
-    return ", ".join(words)  # type: ignore[call-overload, no-any-return]

@@ -109,8 +109,5 @@ def _material(row: dict[str, Any]) -> Material:
         name=row["name"],
         density=Decimal(row["density"]),
         price_per_kg=Decimal(row["price_per_kg"]),
-        **{
-            key: float(row[key])
-            for key in ("kc", "rough_ap", "rough_ae", "face_ap", "ramp_angle", "wall_allowance")
-        },
+        **{key: float(row[key]) for key in ("kc", "rough_ap", "rough_ae", "face_ap", "ramp_angle", "wall_allowance")},
     )

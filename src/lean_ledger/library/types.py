@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
 from decimal import Decimal
 from enum import StrEnum
@@ -19,7 +20,7 @@ class Spindle:
         points = self.torque
         if rpm <= points[0][0]:
             return points[0][1]
-        for (n0, m0), (n1, m1) in zip(points, points[1:], strict=False):
+        for (n0, m0), (n1, m1) in itertools.pairwise(points):
             if rpm <= n1:
                 return m0 + (m1 - m0) * (rpm - n0) / (n1 - n0)
         return points[-1][1]
@@ -106,7 +107,7 @@ class CuttingData:
         points = self.fz
         if diameter <= points[0][0]:
             return points[0][1] * diameter / points[0][0]
-        for (d0, f0), (d1, f1) in zip(points, points[1:], strict=False):
+        for (d0, f0), (d1, f1) in itertools.pairwise(points):
             if diameter <= d1:
                 return f0 + (f1 - f0) * (diameter - d0) / (d1 - d0)
         return points[-1][1]
@@ -135,7 +136,7 @@ class Thread:
     tap_drill: float
 
     def fits(self, diameter: float) -> bool:
-        """Whether a modelled hole of this diameter can be meant: from the tap drill (less 0.1) to the major diameter."""
+        """Whether a hole modelled so can be meant: from the tap drill (less 0.1) up to the major diameter."""
         return self.tap_drill - 0.1 <= diameter <= self.major + 0.05
 
 

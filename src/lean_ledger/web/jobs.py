@@ -86,5 +86,3 @@ def _date(text: str) -> date | None:
         return date.fromisoformat(text.strip())
     except ValueError:
         raise PlanError("due", f"“{text}” is no date; give one like 2026-12-24") from None
-
-

@@ -378,5 +378,3 @@ def library_view(library: Library) -> s.LibraryView:
         tools=[tool_view(t) for t in library.tools],
         statuses=list(STATUSES),
     )  # fmt: skip
-
-

@@ -34,7 +34,7 @@ class Sight:
         order = np.argsort(owners, kind="stable")
         starts = np.searchsorted(owners[order], np.arange(owners.max(initial=-1) + 2))
         self._of_face = [order[starts[i] : starts[i + 1]] for i in range(len(starts) - 1)]
-        self._trees: dict[Vec, tuple[shapely.STRtree, NDArray[np.int64], Floats, Floats]] = {}
+        self._trees: dict[Vec, tuple[shapely.STRtree, Floats, Floats]] = {}
 
     def reached(self, faces: Iterable[int], directions: Sequence[Vec]) -> tuple[Vec, ...]:
         """Those of `directions` along which all of the faces are seen from outside."""
@@ -67,7 +67,7 @@ class Sight:
         d = np.array(direction)
         if (normals @ d).min() < -0.02:
             return False
-        tree, numbers, flat, plane = self._tree(direction)
+        tree, flat, plane = self._tree(direction)
         basis = _basis(d)
         queries = shapely.points(points @ basis.T)
         hits = tree.query(queries)
@@ -83,7 +83,7 @@ class Sight:
         distance = (offset - np.einsum("ij,ij->i", normal, origin)) / (normal @ d)
         return not bool((inside & (distance > 1e-6)).any())
 
-    def _tree(self, direction: Vec) -> tuple[shapely.STRtree, NDArray[np.int64], Floats, Floats]:
+    def _tree(self, direction: Vec) -> tuple[shapely.STRtree, Floats, Floats]:
         if direction not in self._trees:
             d = np.array(direction)
             # triangles along the ray cannot stop it, their neighbours do
@@ -93,7 +93,7 @@ class Sight:
             tree = shapely.STRtree(shapely.box(low[:, 0], low[:, 1], high[:, 0], high[:, 1]))
             normal = self._normals[numbers]
             offset = np.einsum("ij,ij->i", normal, self._corners[numbers][:, 0])
-            self._trees[direction] = (tree, numbers, flat, np.column_stack([normal, offset]))
+            self._trees[direction] = (tree, flat, np.column_stack([normal, offset]))
         return self._trees[direction]
 
 

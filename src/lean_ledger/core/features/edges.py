@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
 from math import cos, degrees, pi, radians, sin, tan
 
@@ -31,9 +32,9 @@ class _Break:
 
 def find_chamfers(body: PatchedSolid, used: set[int]) -> tuple[list[Chamfer], set[int]]:
     breaks = {
-        patch.index: found
+        patch.index: one
         for patch in body.patches
-        if patch.index not in used and (found := _as_break(body, patch, used)) is not None
+        if patch.index not in used and (one := _as_break(body, patch)) is not None
     }
     found: list[Chamfer] = []
     waiting = set(breaks)
@@ -57,10 +58,8 @@ def find_chamfers(body: PatchedSolid, used: set[int]) -> tuple[list[Chamfer], se
 
 
 def _returns(ring: tuple[Vec, ...], edges: list[Edge]) -> bool:
-    walked = sum(norm(sub(b, a)) for a, b in zip(ring, ring[1:], strict=False))
-    total = sum(
-        norm(sub(b, a)) for edge in edges for a, b in zip(edge.points, edge.points[1:], strict=False)
-    )
+    walked = sum(norm(sub(b, a)) for a, b in itertools.pairwise(ring))
+    total = sum(norm(sub(b, a)) for edge in edges for a, b in zip(edge.points, edge.points[1:], strict=False))
     return total > walked + LENGTH
 
 
@@ -79,7 +78,7 @@ def _connected(start: int, breaks: dict[int, _Break], waiting: set[int]) -> list
     return loop
 
 
-def _as_break(body: PatchedSolid, patch: Patch, used: set[int]) -> _Break | None:
+def _as_break(body: PatchedSolid, patch: Patch) -> _Break | None:
     if patch.surface == Surface.PLANE:
         return _flat_break(body, patch)
     if patch.surface == Surface.CONE:

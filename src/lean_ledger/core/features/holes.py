@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from dataclasses import dataclass
 from math import degrees
 
@@ -120,9 +121,7 @@ def _shoulder(body: PatchedSolid, a: _Piece, b: _Piece, axis: Vec) -> Patch | No
     return None
 
 
-def _holes_of_chain(
-    body: PatchedSolid, chain: list[_Piece], origin: Vec, axis: Vec
-) -> list[tuple[Hole, set[int]]]:
+def _holes_of_chain(body: PatchedSolid, chain: list[_Piece], origin: Vec, axis: Vec) -> list[tuple[Hole, set[int]]]:
     if not any(piece.patch.surface == Surface.CYLINDER for piece in chain):
         return []
     low_open, low_floor = _end(body, chain, axis, at_low=True)
@@ -130,7 +129,7 @@ def _holes_of_chain(
     if not low_open and not high_open:
         return []
     patches = {piece.patch.index for piece in chain}
-    for a, b in zip(chain, chain[1:], strict=False):
+    for a, b in itertools.pairwise(chain):
         ring = _shoulder(body, a, b, axis)
         if ring is not None:
             patches.add(ring.index)
@@ -155,7 +154,7 @@ def _two_sided(
     """Wider at both ends: two holes, the narrowest cylinder with the one that is entered from the canonical side."""
     upper, lower = chain[waist:], chain[:waist]
     upper_patches = {piece.patch.index for piece in upper}
-    for a, b in zip(upper, upper[1:], strict=False):
+    for a, b in itertools.pairwise(upper):
         ring = _shoulder(body, a, b, axis)
         if ring is not None:
             upper_patches.add(ring.index)
@@ -217,15 +216,11 @@ def _hole(
         length = piece.high - piece.low
         position += length
         if piece.patch.surface == Surface.CYLINDER:
-            segments.append(
-                HoleSegment("cylinder", round(outer, ROUND), round(outer, ROUND), round(length, ROUND))
-            )
+            segments.append(HoleSegment("cylinder", round(outer, ROUND), round(outer, ROUND), round(length, ROUND)))
             depth = position
         else:
             angle = round(2 * degrees(piece.patch.face.half_angle), 4)
-            segments.append(
-                HoleSegment("cone", round(outer, ROUND), round(inner, ROUND), round(length, ROUND), angle)
-            )
+            segments.append(HoleSegment("cone", round(outer, ROUND), round(inner, ROUND), round(length, ROUND), angle))
     entry = chain[-1].high if from_high else chain[0].low
     inward = neg(axis) if from_high else axis
     faces = sorted(f for index in patches for f in body.patches[index].face_indexes)

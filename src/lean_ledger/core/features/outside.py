@@ -13,7 +13,7 @@ from lean_ledger.core.geometry.vectors import SIX, dot, parallel
 def main_direction(body: PatchedSolid, holes: list[Hole], recesses: list[Recess]) -> Vec:
     """The direction that carries most machining: by removed volume, then the side the part is thinnest along."""
     size = body.solid.bounds.size
-    weight = {d: 0.0 for d in SIX}
+    weight = dict.fromkeys(SIX, 0.0)
     for feature in (*holes, *recesses):
         for d in SIX:
             along = dot(feature.direction, d)

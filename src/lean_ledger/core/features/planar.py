@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Sequence
 
 from shapely.geometry import Polygon
@@ -60,8 +61,10 @@ def patch_rings(solid: Solid, patch: Patch) -> tuple[list[Ring], list[list[Edge]
         return rings, members
     chains = chain_edges(edges)
     u, v = frame(patch.axis)
+
     def size(ring: Ring) -> float:
-        return Polygon([(dot(p, u), dot(p, v)) for p in ring]).area
+        return float(Polygon([(dot(p, u), dot(p, v)) for p in ring]).area)
+
     chains.sort(key=lambda chain: -size(chain[0]))
     return [ring for ring, _ in chains], [members for _, members in chains]
 
@@ -100,7 +103,7 @@ def chain_edges(edges: Sequence[Edge]) -> list[tuple[Ring, list[Edge]]]:
 def is_closed(ring: Ring, edges: Sequence[Edge]) -> bool:
     """Whether a chain of edges comes back to its start."""
     total = sum(edge.length for edge in edges)
-    open_length = sum(norm(sub(b, a)) for a, b in zip(ring, ring[1:], strict=False))
+    open_length = sum(norm(sub(b, a)) for a, b in itertools.pairwise(ring))
     return total > open_length + LENGTH
 
 

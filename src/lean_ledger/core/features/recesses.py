@@ -97,17 +97,13 @@ def _from_floor(body: PatchedSolid, floor: _Floor) -> Recess:
     )
     if floor_radius:
         grown = polygon_of(region, normal).buffer(floor_radius)
-        region = tuple(
-            lift(list(ring.coords)[:-1], level, normal) for ring in (grown.exterior, *grown.interiors)
-        )
-    faces = tuple(
-        sorted({f for patch in (floor.patch, *floor.walls, *floor.fillet) for f in patch.face_indexes})
-    )
+        region = tuple(lift(list(ring.coords)[:-1], level, normal) for ring in (grown.exterior, *grown.interiors))
+    faces = tuple(sorted({f for patch in (floor.patch, *floor.walls, *floor.fillet) for f in patch.face_indexes}))
     corner = _corner_radius(body, floor.walls, normal)
     outline = polygon_of(region[:1], normal)
     volume = polygon_of(region, normal).area * depth
     if floor.closed:
-        return _closed(normal, False, depth, corner, floor_radius, region, faces, floor.members[0], volume)
+        return _closed(normal, depth, corner, floor_radius, region, faces, floor.members[0], volume, through=False)
     opened = tuple(ring for ring, _ in chain_edges(floor.open_edges))
     pair = _parallel_walls(floor.walls, normal)
     if pair is not None:
@@ -121,9 +117,20 @@ def _from_floor(body: PatchedSolid, floor: _Floor) -> Recess:
         )
         if length >= width * 0.999:
             return Slot(
-                "", faces, (), volume, normal, round(width, 6), depth, round(length, 6), False, max(1, ends), corner,
-                region, opened,
-            )  # fmt: skip
+                id="",
+                faces=faces,
+                access=(),
+                volume=volume,
+                direction=normal,
+                width=round(width, 6),
+                depth=depth,
+                length=round(length, 6),
+                through=False,
+                open_ends=max(1, ends),
+                corner_radius=corner,
+                region=region,
+                open_edges=opened,
+            )
     return Step("", faces, (), volume, normal, depth, round(outline.area, 4), corner, region, opened)
 
 
@@ -159,7 +166,6 @@ def _corner_radius(body: PatchedSolid, walls: tuple[Patch, ...], normal: Vec) ->
 
 def _closed(
     normal: Vec,
-    through: bool,
     depth: float,
     corner: float,
     floor_radius: float,
@@ -167,6 +173,8 @@ def _closed(
     faces: tuple[int, ...],
     outline: list[Edge],
     volume: float,
+    *,
+    through: bool,
 ) -> Recess:
     area = polygon_of(region, normal).area
     obround = _obround(outline, area) if len(region) == 1 else None
@@ -216,7 +224,7 @@ def _through_recesses(body: PatchedSolid, used: set[int]) -> tuple[list[Recess],
             corner = _corner_radius(body, tuple(walls), normal)
             faces = tuple(sorted({f for w in walls for f in w.face_indexes}))
             volume = polygon_of(region, normal).area * depth
-            found.append(_closed(normal, True, depth, corner, 0.0, region, faces, outline, volume))
+            found.append(_closed(normal, depth, corner, 0.0, region, faces, outline, volume, through=True))
             taken |= {w.index for w in walls}
     return found, taken
 

@@ -72,7 +72,8 @@ class Loop:
 class Face:
     """One face of the boundary.
 
-    `axis` is a plane's outward normal, or the axis of a cylinder, cone or torus; a cone's `origin` is its apex. `inward` says that the outward normal
+    `axis` is a plane's outward normal, or the axis of a cylinder, cone or torus; a cone's `origin` is its apex.
+    `inward` says that the outward normal
     points towards that axis: the face is the wall of a hole rather than of a boss. `span` is the part of the full turn
     a round face covers, in radians; `half_angle` belongs to cones, in radians.
     """

@@ -24,7 +24,7 @@ from OCP.GCPnts import GCPnts_TangentialDeflection
 from OCP.GeomAbs import GeomAbs_CurveType, GeomAbs_SurfaceType
 from OCP.GProp import GProp_GProps
 from OCP.IFSelect import IFSelect_ReturnStatus
-from OCP.Message import Message, Message_Gravity
+from OCP.Message import Message
 from OCP.STEPControl import STEPControl_Reader
 from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
 from OCP.TopExp import TopExp, TopExp_Explorer
@@ -33,8 +33,8 @@ from OCP.TopoDS import TopoDS, TopoDS_Shape
 
 from lean_ledger.core.errors import FileRefused
 from lean_ledger.core.geometry.drawing import standard_drawings
-from lean_ledger.core.geometry.step_text import check_step_text
 from lean_ledger.core.geometry.model import Bend, Bounds, Curve, Edge, Face, Loop, Mesh, PartModel, Solid, Surface, Vec
+from lean_ledger.core.geometry.step_text import check_step_text
 from lean_ledger.core.geometry.vectors import cross, dot, neg, norm, sub, unit
 
 ARC_ANGLE = math.radians(3.75)
@@ -114,7 +114,7 @@ def _length_unit(reader: STEPControl_Reader) -> str:
     if lengths.Length() == 0:
         return "mm"
     name = lengths.Value(1).ToCString().lower()
-    return _UNIT_NAMES.get(name, name)
+    return str(_UNIT_NAMES.get(name, name))
 
 
 def _solids(shape: TopoDS_Shape) -> list[TopoDS_Shape]:
@@ -245,9 +245,9 @@ def _plain_face(index: int, face: Any, edge_map: ShapeMap, numbers: dict[int, in
         origin = _xyz(shape.Apex() if kind == Surface.CONE else position.Location())
         axis = _xyz(position.Direction())
         radius = {
-            Surface.CONE: lambda: 0.0,
-            Surface.TORUS: lambda: shape.MinorRadius(),
-        }.get(kind, lambda: shape.Radius())()
+            Surface.CONE: float,
+            Surface.TORUS: getattr(shape, "MinorRadius", float),
+        }.get(kind, getattr(shape, "Radius", float))()
         half_angle = abs(shape.SemiAngle()) if kind == Surface.CONE else 0.0
         span = u1 - u0
         away = sub(point, origin)
@@ -337,4 +337,3 @@ def _mesh(shape: TopoDS_Shape, faces: list[Any]) -> Mesh:
             triangles.append((base + a - 1, base + b - 1, base + c - 1))
             owners.append(index)
     return Mesh(tuple(vertices), tuple(triangles), tuple(owners))
-

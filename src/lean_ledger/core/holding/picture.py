@@ -43,7 +43,7 @@ def end_view(hold: Hold) -> tuple[Box2, ...]:
             Box2("parallel", high - inset - PARALLEL_WIDTH, bed, PARALLEL_WIDTH, floor - bed),
         ]
     stock = [Box2("stock", b.min[1], b.min[2], b.size[1], b.size[2]) for b in hold.boxes]
-    return tuple([base, *parallels, *jaws, *stock])
+    return (base, *parallels, *jaws, *stock)
 
 
 def top_view(hold: Hold) -> tuple[Box2, ...]:

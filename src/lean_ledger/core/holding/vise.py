@@ -52,9 +52,7 @@ class Hold:
         return min(b.min[1] for b in held), max(b.max[1] for b in held)
 
 
-def resolve_hold(
-    setup: SetupDecision, state: StockState, library: Library, lowest_needed: float | None = None
-) -> Hold:
+def resolve_hold(setup: SetupDecision, state: StockState, library: Library, lowest_needed: float | None = None) -> Hold:
     """Choose what the decision leaves to the rule.
 
     `lowest_needed` is the level, in setup coordinates, down to which this setup would cut on the outside; the grip
@@ -84,7 +82,9 @@ def _vise(setup: SetupDecision, library: Library, width: float, length: float) -
             names = ", ".join(v.id for v in library.vises)
             raise PlanError("no-such-vise", f"there is no vise {setup.vise}; the library has {names}", setup.id)
         return chosen
-    fitting = [v for v in library.vises if v.opening >= width + OPENING_ROOM and v.jaw_width >= LEAST_JAW_SHARE * length]
+    fitting = [
+        v for v in library.vises if v.opening >= width + OPENING_ROOM and v.jaw_width >= LEAST_JAW_SHARE * length
+    ]
     by_size = sorted(fitting or library.vises, key=lambda v: (v.opening, v.jaw_width))
     return by_size[0] if fitting else by_size[-1]
 

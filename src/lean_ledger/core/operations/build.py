@@ -156,9 +156,10 @@ def _holes(place: Workplace, features: Sequence[Feature], recesses: Sequence[Rec
         if not made or group.entry >= place.top - LEVEL:
             continue
         for recess in recesses:
-            if any(recess.region.polygon.buffer(0.01).contains(Point(p)) for p in group.points):
-                if recess.bottom <= group.entry + LEVEL or not recess.has_floor:
-                    _after_feature(place, made[0], recess.feature.id, "the holes start at its floor")
+            begins_there = recess.bottom <= group.entry + LEVEL or not recess.has_floor
+            area = recess.region.polygon.buffer(0.01)
+            if begins_there and any(area.contains(Point(p)) for p in group.points):
+                _after_feature(place, made[0], recess.feature.id, "the holes start at its floor")
 
 
 def _after_feature(place: Workplace, operation: Operation, feature: str, reason: str) -> None:

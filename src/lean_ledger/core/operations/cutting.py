@@ -64,7 +64,9 @@ def cutting_power(ap: float, ae: float, vf: float, kc: float) -> float:
     return ap * ae * vf * kc / (60e6 * EFFICIENCY)
 
 
-def settle(tool: Tool, data: CuttingData, material: Material, machine: Machine, edit: OperationEdit, wish: Wish) -> Settled:
+def settle(
+    tool: Tool, data: CuttingData, material: Material, machine: Machine, edit: OperationEdit, wish: Wish
+) -> Settled:
     """Choose n, vf, passes and ap; raises PlanError for a value that no machine can take."""
     for name in ("n", "vf", "ap", "ae"):
         value = getattr(edit, name)
@@ -140,9 +142,7 @@ def settle_tap(tool: Tool, data: CuttingData, machine: Machine, edit: OperationE
     return Settled(cutting, tuple(figures), 0.0, machine.spindle.power_at(n))
 
 
-def _speed(
-    tool: Tool, data: CuttingData, machine: Machine, edit: OperationEdit, figures: list[Figure]
-) -> float:
+def _speed(tool: Tool, data: CuttingData, machine: Machine, edit: OperationEdit, figures: list[Figure]) -> float:
     most = machine.spindle.max_rpm
     if edit.n is not None:
         n, formula = min(edit.n, most), "set by hand"

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 from math import ceil, radians, tan
@@ -21,7 +22,7 @@ from lean_ledger.core.operations.paths import (
     tap_path,
     wall_path,
 )
-from lean_ledger.core.operations.regions import Flat, circle
+from lean_ledger.core.operations.regions import Flat, Region, circle
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
 from lean_ledger.library.types import Thread, Tool, ToolKind
 
@@ -143,7 +144,7 @@ def hole_operations(place: Workplace, group: HoleGroup) -> None:
         tapped = _tap(place, group, thread)
         if tapped is not None:
             chain.append(tapped)
-    for before, after in zip(chain, chain[1:], strict=False):
+    for before, after in itertools.pairwise(chain):
         place.require(after, before.id, f"{before.kind.value} before {after.kind.value}")
 
 
@@ -166,8 +167,10 @@ def _hop(place: Workplace, group: HoleGroup) -> float:
 def _spot(place: Workplace, group: HoleGroup, diameter: float) -> Operation:
     widest = diameter + SPOT_OVER
     in_use = [op.tool for op in place.operations if op.kind == OperationKind.SPOT and op.tool.diameter >= widest]
-    rule = choose.best(in_use, lambda t: -t.diameter) or choose.at_least(ToolKind.SPOT_DRILL, widest, place.library, place.material) or choose.best(
-        choose.usable(place.library, place.material, [ToolKind.SPOT_DRILL]), lambda t: t.diameter
+    rule = (
+        choose.best(in_use, lambda t: -t.diameter)
+        or choose.at_least(ToolKind.SPOT_DRILL, widest, place.library, place.material)
+        or choose.best(choose.usable(place.library, place.material, [ToolKind.SPOT_DRILL]), lambda t: t.diameter)
     )
     id = place.id_of(group.first.id, OperationKind.SPOT)
     tool = place.tool(id, (ToolKind.SPOT_DRILL,), rule)
@@ -177,9 +180,7 @@ def _spot(place: Workplace, group: HoleGroup, diameter: float) -> Operation:
     data = place.library.data(tool, place.material)
     assert data is not None
     settled = settle_plunge(tool, data, place.material, place.machine, place.edit(id), depth)
-    motion = drill_path(
-        group.points, group.entry, depth, 0.0, settled.cutting.vf, _hop(place, group), place.clearance
-    )
+    motion = drill_path(group.points, group.entry, depth, 0.0, settled.cutting.vf, _hop(place, group), place.clearance)
     return place.add(
         id, OperationKind.SPOT, f"Spot {group.label}", group.ids, tool, settled, motion, chain=group.first.id,
         depth=depth,
@@ -285,7 +286,7 @@ def _clear(
     name: str,
     group: HoleGroup,
     tool: Tool,
-    regions: tuple[object, ...],
+    regions: tuple[Region, ...],
     top: float,
     bottom: float,
     allowance: float,
@@ -302,9 +303,10 @@ def _clear(
         allowance,
     )
     settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
+    cut = settled.cutting
     motion = clear_path(
-        regions, tool.diameter, settled.cutting.allowance, 0.0, min(settled.cutting.ae, tool.diameter / 2), top,  # type: ignore[arg-type]
-        bottom, settled.cutting.passes, settled.cutting.vf, place.material.ramp_angle, predrilled, place.clearance,
+        regions, tool.diameter, cut.allowance, 0.0, min(cut.ae, tool.diameter / 2), top, bottom, cut.passes, cut.vf,
+        place.material.ramp_angle, predrilled=predrilled, clearance=place.clearance,
     )  # fmt: skip
     return place.add(id, kind, name, group.ids, tool, settled, motion, chain=group.first.id, depth=depth)
 
@@ -344,11 +346,7 @@ def _counterbore(
         return []
     regions = tuple(circle(point, diameter) for point in group.points)
     name = f"{verb or f'Counterbore Ø{diameter:g}, {top - bottom:g} deep, on'} {group.label}"
-    return [
-        _clear(
-            place, id, OperationKind.COUNTERBORE, name, group, tool, regions, top, bottom, 0.0, predrilled=True
-        )
-    ]
+    return [_clear(place, id, OperationKind.COUNTERBORE, name, group, tool, regions, top, bottom, 0.0, predrilled=True)]
 
 
 def _countersink(place: Workplace, group: HoleGroup, segment: HoleSegment, entry: float) -> list[Operation]:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass
 from math import ceil
@@ -106,9 +107,7 @@ def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Op
         )  # fmt: skip
         return []
     volume = recess.region.polygon.area * depth
-    rule = choose.roughing_mill(
-        recess.region, depth, finisher, volume, place.library, place.material, place.machine
-    )
+    rule = choose.roughing_mill(recess.region, depth, finisher, volume, place.library, place.material, place.machine)
     rough_id = place.id_of(feature.id, OperationKind.ROUGH_POCKET)
     rougher = place.tool(rough_id, (ToolKind.END_MILL,), rule)
     assert rougher is not None
@@ -122,7 +121,7 @@ def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Op
         chain.append(_finish_floor(place, recess, finisher, floor_left, run_out, label))
     if allowance > 0:
         chain.append(_finish_wall(place, recess, finisher, allowance, run_out, label, finish_id))
-    for before, after in zip(chain, chain[1:], strict=False):
+    for before, after in itertools.pairwise(chain):
         place.require(after, before.id, f"{before.kind.value} before {after.kind.value}")
     left_radius = finisher.diameter / 2
     if isinstance(feature, Pocket) and feature.corner_radius < left_radius - 1e-6:
@@ -168,7 +167,7 @@ def _rough(
     cut = settled.cutting
     motion = clear_path(
         (recess.region,), tool.diameter, cut.allowance, run_out, min(cut.ae, tool.diameter / 2), recess.top, bottom,
-        cut.passes, cut.vf, place.material.ramp_angle, False, place.clearance,
+        cut.passes, cut.vf, place.material.ramp_angle, predrilled=False, clearance=place.clearance,
     )  # fmt: skip
     return place.add(
         id, OperationKind.ROUGH_POCKET, f"Rough {label}", (recess.feature.id,), tool, settled, motion,
@@ -189,7 +188,7 @@ def _finish_floor(
     off_walls = place.material.wall_allowance
     motion = clear_path(
         (recess.region,), tool.diameter, off_walls, run_out, cut.ae, round(recess.bottom + floor_left, 5),
-        recess.bottom, cut.passes, cut.vf, place.material.ramp_angle, False, place.clearance,
+        recess.bottom, cut.passes, cut.vf, place.material.ramp_angle, predrilled=False, clearance=place.clearance,
     )  # fmt: skip
     return place.add(
         id, OperationKind.FINISH_FLOOR, f"Finish floor of {label}", (recess.feature.id,), tool, settled, motion,
@@ -241,8 +240,8 @@ def lower_face_in_setup(place: Workplace, face: OuterFace) -> Recessed:
     """A flat below the top with nothing above it but stock: open all round."""
     rings = tuple(place.frame.flat(ring) for ring in face.region)
     outer = rings[0]
-    edges = tuple((a, b) for a, b in zip(outer, (*outer[1:], outer[0]), strict=True))
-    return Recessed(face, Region(rings, edges), place.top, place.z(face.region[0][0]), True, 0.0)
+    level = place.z(face.region[0][0])
+    return Recessed(face, Region(rings, ((*outer, outer[0]),)), place.top, level, has_floor=True, corner_radius=0.0)
 
 
 @dataclass(frozen=True)
@@ -260,13 +259,12 @@ def outline_operations(
     group = "outline"
     depth = round(top - bottom, 5)
     over_stock = place.hold.stock.max[2] - bottom
-    rough_id, finish_id = place.id_of(group, OperationKind.ROUGH_OUTLINE), place.id_of(
-        group, OperationKind.FINISH_OUTLINE
+    rough_id, finish_id = (
+        place.id_of(group, OperationKind.ROUGH_OUTLINE),
+        place.id_of(group, OperationKind.FINISH_OUTLINE),
     )
     args = (place.library, place.material, place.machine)
-    rougher = place.tool(
-        rough_id, (ToolKind.END_MILL,), choose.outline_mill(ring, depth, ROUGH_CORNERS, *args)
-    )
+    rougher = place.tool(rough_id, (ToolKind.END_MILL,), choose.outline_mill(ring, depth, ROUGH_CORNERS, *args))
     finisher = place.tool(
         finish_id, (ToolKind.END_MILL,), choose.outline_mill(ring, depth, FINISH_CORNERS, *args) or rougher
     )
@@ -279,7 +277,8 @@ def outline_operations(
         )  # fmt: skip
         return []
     rough_data, finish_data = (place.library.data(t, place.material) for t in (rougher, finisher))
-    assert rough_data is not None and finish_data is not None
+    assert rough_data is not None
+    assert finish_data is not None
     edit = place.edit(rough_id)
     allowance = edit.allowance if edit.allowance is not None else place.material.wall_allowance
     stock, box = place.hold.stock, place.box
@@ -342,9 +341,7 @@ def chamfer_operation(place: Workplace, chamfers: Sequence[Chamfer], ring: Line)
     tip = round(wall_edge - overhang, 4)
     wish = Wish(first.width, first.width, first.width, 0.0, thin_chips=False)
     settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
-    lines = tuple(
-        _beside_edge(place.frame.flat(line), ring, overhang) for chamfer in chamfers for line in chamfer.path
-    )
+    lines = tuple(_beside_edge(place.frame.flat(line), ring, overhang) for chamfer in chamfers for line in chamfer.path)
     motion = chamfer_path(tuple(line for line in lines if len(line) > 1), tip, settled.cutting.vf, place.clearance)
     outer = any(_on_ring(place.frame.flat(line), ring) for c in chamfers for line in c.path)
     if outer and tip < place.hold.lowest_outside_cut - JAW_CLEARANCE:
@@ -370,4 +367,3 @@ def _beside_edge(line: Line, ring: Line, distance: float) -> Line:
         return line
     moved = offset_ring(line[:-1], distance if _on_ring(line, ring) else -distance)
     return moved or line
-

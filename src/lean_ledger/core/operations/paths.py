@@ -5,6 +5,7 @@ Every path starts and ends at the clearance plane. Cached, since most changes of
 
 from __future__ import annotations
 
+import itertools
 from functools import lru_cache
 from math import hypot, radians, sin
 
@@ -129,7 +130,8 @@ def clear_path(
     passes: int,
     vf: float,
     ramp_angle: float,
-    predrilled: bool,  # noqa: FBT001 - a fact about the stock that the path starts from
+    *,
+    predrilled: bool,
     clearance: float,
 ) -> Motion:
     """Clear regions one after the other, layer by layer, with offset loops from the inside out.
@@ -181,7 +183,7 @@ def _ramp(line: Line, top: float, bottom: float, angle: float) -> list[Vec]:
     points: list[Vec] = [(*line[0], top)]
     walked, total = 0.0, lap * laps
     for _ in range(laps):
-        for a, b in zip(line, line[1:], strict=False):
+        for a, b in itertools.pairwise(line):
             walked += hypot(b[0] - a[0], b[1] - a[1])
             points.append((b[0], b[1], top - (top - bottom) * walked / total))
     return points
@@ -227,7 +229,7 @@ def _toward(area: BaseGeometry, point: Flat) -> Flat:
 def _overlapped(line: Line) -> Line:
     """A closed line with its first OVERLAP mm walked again at the end."""
     walked, extra = 0.0, []
-    for a, b in zip(line, line[1:], strict=False):
+    for a, b in itertools.pairwise(line):
         length = hypot(b[0] - a[0], b[1] - a[1])
         if walked + length >= OVERLAP:
             share = (OVERLAP - walked) / length

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Iterator
 from dataclasses import dataclass
 from functools import lru_cache
@@ -51,12 +52,11 @@ def centre_area(region: Region, radius: float, wall_allowance: float, run_out: f
     keep_off = radius + wall_allowance
     if not region.open_edges:
         return polygon.buffer(-keep_off, quad_segs=QUADRANT)
-    beyond = unary_union(
-        [LineString(edge).buffer(radius + run_out, cap_style="flat", join_style="mitre") for edge in region.open_edges]
-    )
-    area = unary_union([polygon, beyond])
-    walls = wall_lines(region)
-    return area if walls.is_empty else area.difference(walls.buffer(keep_off - 1e-6, quad_segs=QUADRANT))
+    # far enough out that the inward offset of the whole leaves radius + run-out beyond the open edge; the sides of
+    # the strips carry the walls on in a straight line
+    reach = radius + run_out + keep_off
+    strips = [LineString(edge).buffer(reach, cap_style="flat", join_style="mitre") for edge in region.open_edges]
+    return unary_union([polygon, *strips]).buffer(-keep_off, quad_segs=QUADRANT)
 
 
 def wall_lines(region: Region) -> BaseGeometry:
@@ -117,12 +117,10 @@ def wall_passes(region: Region, radius: float, wall_allowance: float, run_out: f
         return ()
     if not region.open_edges:
         return tuple(line for polygon in polygons(area) for line in _rings(polygon))
-    near = wall_lines(region).buffer(radius + wall_allowance + 0.01, quad_segs=QUADRANT)
+    near = wall_lines(region).buffer(radius + wall_allowance + 0.01, cap_style="square", quad_segs=QUADRANT)
     along = area.boundary.intersection(near)
     merged = linemerge(along) if isinstance(along, MultiLineString) else along
-    return tuple(
-        tuple((x, y) for x, y in line.coords) for line in lines(merged) if line.length > 0.2 * radius
-    )
+    return tuple(tuple((x, y) for x, y in line.coords) for line in lines(merged) if line.length > 0.2 * radius)
 
 
 @lru_cache(maxsize=512)
@@ -135,9 +133,7 @@ def outline_loops(
     outermost is the one that still touches the stock.
     """
     part = _polygon((ring,))
-    block = Polygon(
-        [(stock[0], stock[1]), (stock[2], stock[1]), (stock[2], stock[3]), (stock[0], stock[3])]
-    )
+    block = Polygon([(stock[0], stock[1]), (stock[2], stock[1]), (stock[2], stock[3]), (stock[0], stock[3])])
     farthest = max(part.distance(Point(corner)) for corner in block.exterior.coords)
     rest = farthest - allowance
     count = max(1, int(-(-rest // step))) if rest > 1e-6 else 1
@@ -176,7 +172,7 @@ def lines(shape: BaseGeometry) -> list[LineString]:
 
 
 def line_length(line: Line) -> float:
-    return sum(hypot(b[0] - a[0], b[1] - a[1]) for a, b in zip(line, line[1:], strict=False))
+    return sum(hypot(b[0] - a[0], b[1] - a[1]) for a, b in itertools.pairwise(line))
 
 
 def _rings(polygon: Polygon) -> Iterator[Line]:

@@ -34,9 +34,7 @@ def operation_rows(sheet: SetupSheet) -> list[Row]:
 
 
 def tool_rows(sheet: SetupSheet) -> list[Row]:
-    return [
-        (s.id, t.number, t.description, t.stick_out, round(t.minutes, 3)) for s in sheet.setups for t in s.tools
-    ]
+    return [(s.id, t.number, t.description, t.stick_out, round(t.minutes, 3)) for s in sheet.setups for t in s.tools]
 
 
 def as_csv(head: tuple[str, ...], rows: list[Row]) -> bytes:

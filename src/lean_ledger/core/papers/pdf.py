@@ -27,7 +27,7 @@ def sheet_pdf(sheet: SetupSheet) -> bytes:
     return bytes(pdf.output())
 
 
-class _Sheet(FPDF):
+class _Sheet(FPDF):  # type: ignore[misc]
     def __init__(self, sheet: SetupSheet) -> None:
         super().__init__(format="A4", unit="mm")
         self._sheet = sheet
@@ -71,7 +71,8 @@ class _Sheet(FPDF):
         note = f" · findings open: {s.findings}" if s.findings else ""
         self.cell(
             WIDTH * 0.8, 5,
-            f"Piece: cycle {clock(s.cycle)}, with handling {clock(s.per_piece)} · setting up {hours(s.setup_hours)} h{note}",
+            f"Piece: cycle {clock(s.cycle)}, with handling {clock(s.per_piece)} · "
+            f"setting up {hours(s.setup_hours)} h{note}",
             new_x=XPos.RIGHT, new_y=YPos.TOP,
         )  # fmt: skip
         self.cell(0, 5, f"page {self.page_no()}", align="R")
@@ -161,10 +162,8 @@ class _Sheet(FPDF):
 
     def _tools(self, setup: SheetSetup) -> None:
         rows = [(str(t.number), t.description, f"{t.stick_out:g}", f"{t.minutes:.2f}") for t in setup.tools]
-        self._table(
-            "Tools", (("T", 10, "R"), ("Description", 100, "L"), ("Stick-out mm", 30, "R"), ("Minutes in cut", 30, "R")),
-            rows,
-        )  # fmt: skip
+        columns = (("T", 10, "R"), ("Description", 100, "L"), ("Stick-out mm", 30, "R"), ("Minutes in cut", 30, "R"))
+        self._table("Tools", columns, rows)
 
     def _operations(self, setup: SheetSetup) -> None:
         rows = [
@@ -181,9 +180,7 @@ class _Sheet(FPDF):
         words = f"Cycle {clock(setup.cycle)} · load {setup.load:.0f} s · setting up {hours(setup.setup_hours)} h"
         self.cell(WIDTH, 6, words, align="R", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
 
-    def _table(
-        self, title: str, columns: Sequence[tuple[str, float, str]], rows: Sequence[Sequence[str]]
-    ) -> None:
+    def _table(self, title: str, columns: Sequence[tuple[str, float, str]], rows: Sequence[Sequence[str]]) -> None:
         self.ln(1)
         self.set_font("sans", "B", 10.5)
         self.cell(WIDTH, 6, title, new_x=XPos.LMARGIN, new_y=YPos.NEXT)

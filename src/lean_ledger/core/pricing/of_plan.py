@@ -38,7 +38,9 @@ def setup_hours(plan: Plan, setup: str, tools: int, rates: Rates) -> Decimal:
     return rates.setup_hours_base + rates.setup_hours_per_tool * tools
 
 
-def tooling_per_piece(operations: Sequence[Operation], library: Library, material: ShopMaterial) -> tuple[Decimal, Figure]:
+def tooling_per_piece(
+    operations: Sequence[Operation], library: Library, material: ShopMaterial
+) -> tuple[Decimal, Figure]:
     """Σ minutes in cut / tool life × tool price, to a hundredth of a cent."""
     total = 0.0
     for op in operations:
@@ -67,10 +69,9 @@ def price_problem(
     rates = effective_rates(plan, library.rates, material)
     size = sorted(stock.size)
     wear, wear_figure = tooling_per_piece(operations, library, material)
-    programming = (
-        library.rates.programming_hours_per_setup * len(plan.setups)
-        + library.rates.programming_hours_per_operation * len(operations)
-    )
+    programming = library.rates.programming_hours_per_setup * len(
+        plan.setups
+    ) + library.rates.programming_hours_per_operation * len(operations)
     setups = []
     for setup in plan.setups:
         machine = library.machine(setup.machine)

@@ -107,7 +107,9 @@ def _price(p: PriceProblem, quantity: int) -> QuantityPrice:
     run_hours = [_run_hours(s, started) for s in p.setups]
     costs: dict[str, Fraction] = {
         "material": _material(p.material, started),
-        "setup": _total(Fraction(s.setup_hours) * (Fraction(s.machine_rate) + Fraction(s.labour_rate)) for s in p.setups),
+        "setup": _total(
+            Fraction(s.setup_hours) * (Fraction(s.machine_rate) + Fraction(s.labour_rate)) for s in p.setups
+        ),
         "run": _total(
             hours * (Fraction(s.machine_rate) + Fraction(s.attendance) * Fraction(s.labour_rate))
             for s, hours in zip(p.setups, run_hours, strict=True)

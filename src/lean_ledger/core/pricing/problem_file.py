@@ -122,7 +122,7 @@ def _flag(value: Any, path: str) -> bool:
 
 def _kind(value: Any, path: str) -> str:
     if value not in ("bar", "blank"):
-        raise ProblemError("kind", f"is {value!r}; it must be \"bar\" or \"blank\"", path)
+        raise ProblemError("kind", f'is {value!r}; it must be "bar" or "blank"', path)
     return str(value)
 
 

@@ -165,12 +165,10 @@ def _plan(length: list[float], top: list[float], acceleration: list[float], join
     ends = [0.0, *joins, 0.0]
     for i in range(len(length) - 1, 0, -1):
         reachable = sqrt(ends[i + 1] ** 2 + 2 * acceleration[i] * length[i])
-        if reachable < ends[i]:
-            ends[i] = reachable
+        ends[i] = min(ends[i], reachable)
     seconds = 0.0
     for i in range(len(length)):
         reachable = sqrt(ends[i] ** 2 + 2 * acceleration[i] * length[i])
-        if reachable < ends[i + 1]:
-            ends[i + 1] = reachable
+        ends[i + 1] = min(ends[i + 1], reachable)
         seconds += trapezoid_seconds(length[i], ends[i], top[i], ends[i + 1], acceleration[i])
     return seconds
