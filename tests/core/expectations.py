@@ -87,7 +87,7 @@ def matches(key: str, got: Any, wanted: Any) -> bool:
         return len(got) == len(wanted) and all(
             all(matches(k, g.get(k), v) for k, v in w.items()) for g, w in zip(got, wanted, strict=True)
         )
-    if isinstance(wanted, bool) or isinstance(wanted, str) or wanted is None:
+    if isinstance(wanted, (bool, str)) or wanted is None:
         return bool(got == wanted)
     if key in ("area", "volume"):
         return _near(got, wanted, RELATIVE * abs(wanted))

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from math import ceil, hypot, pi, sin, radians
+import itertools
+from math import ceil, hypot, pi, radians, sin
 
 import pytest
 from hypothesis import given, settings
@@ -35,7 +36,7 @@ def cut_length(strokes: tuple[Stroke, ...]) -> float:
 
 
 def connected(strokes: tuple[Stroke, ...]) -> bool:
-    return all(a.points[-1] == pytest.approx(b.points[0]) for a, b in zip(strokes, strokes[1:], strict=False))
+    return all(a.points[-1] == pytest.approx(b.points[0]) for a, b in itertools.pairwise(strokes))
 
 
 def test_levels_are_equal_and_end_at_the_bottom() -> None:
@@ -139,7 +140,7 @@ def test_tour_of_a_bolt_circle_goes_round() -> None:
 
     holes = tuple((round(30 * cos(k * pi / 4), 5), round(30 * sin(k * pi / 4), 5)) for k in (0, 3, 6, 1, 4, 7, 2, 5))
     tour = shortest_tour(holes)
-    hops = [hypot(b[0] - a[0], b[1] - a[1]) for a, b in zip(tour, tour[1:], strict=False)]
+    hops = [hypot(b[0] - a[0], b[1] - a[1]) for a, b in itertools.pairwise(tour)]
     assert sum(hops) == pytest.approx(7 * 2 * 30 * sin(pi / 8), rel=1e-3)
 
 

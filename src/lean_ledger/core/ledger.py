@@ -252,7 +252,7 @@ def _coverage(
     made = {feature for op in operations for feature in op.features}
     out = {left.feature for left in plan.left_out} | said
     placed = {feature for ids in assigned.values() for feature in ids}
-    axis = DIRECTIONS[plan.setups[0].up]
+    axis = plan.outline_axis
     for feature in part.features:
         if feature.id in made or feature.id in out or not needs_machining(feature, plan.allowances):
             continue

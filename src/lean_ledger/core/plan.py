@@ -138,6 +138,11 @@ class Plan:
     rates: RateEdits = RateEdits()
     buy: Literal["blank", "bar"] = "blank"
 
+    @property
+    def outline_axis(self) -> Vec:
+        """The axis around which the outline is cut: the first setup's, in the direction in which the part counts."""
+        return DIRECTIONS[f"{self.setups[0].up[0]}+"]
+
     def setup(self, id: str) -> SetupDecision:
         for setup in self.setups:
             if setup.id == id:

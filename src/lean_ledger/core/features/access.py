@@ -43,6 +43,11 @@ class Sight:
             return ()
         return tuple(d for d in directions if self._all_free(points, normals, d))
 
+    def free(self, points: Sequence[Vec], direction: Vec) -> bool:
+        """Whether all of these points, given in free space, see out along a direction."""
+        at = np.array(points, dtype=float)
+        return self._unblocked(at, np.array(direction), direction)
+
     def _samples(self, faces: Iterable[int]) -> tuple[Floats, Floats]:
         points, normals = [], []
         for face in faces:
@@ -67,6 +72,9 @@ class Sight:
         d = np.array(direction)
         if (normals @ d).min() < -0.02:
             return False
+        return self._unblocked(points, d, direction)
+
+    def _unblocked(self, points: Floats, d: Floats, direction: Vec) -> bool:
         tree, flat, plane = self._tree(direction)
         basis = _basis(d)
         queries = shapely.points(points @ basis.T)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from math import cos, pi, sin
 
 from lean_ledger.core.features.access import Sight
 from lean_ledger.core.features.edges import find_chamfers, find_fillets
@@ -11,9 +12,10 @@ from lean_ledger.core.features.holes import find_holes
 from lean_ledger.core.features.model import Contour, Feature, Hole, OuterFace, Pocket, Slot, Step
 from lean_ledger.core.features.outside import find_outside, main_direction
 from lean_ledger.core.features.patches import patch_up
+from lean_ledger.core.features.planar import frame
 from lean_ledger.core.features.recesses import find_recesses
 from lean_ledger.core.geometry.model import Solid
-from lean_ledger.core.geometry.vectors import SIX, Vec, dot, neg, same_way
+from lean_ledger.core.geometry.vectors import SIX, Vec, add, dot, neg, same_way, scale
 
 #: Letters that ids begin with, in the order in which features are listed.
 LETTERS = {
@@ -43,8 +45,36 @@ def recognise(solid: Solid) -> tuple[Feature, ...]:
     outside, _ = find_outside(body, used, upright)
     found: list[Feature] = [*holes, *recesses, *chamfers, *fillets, *outside]
     sight = Sight(solid.mesh)
-    reached = [replace(feature, access=sight.reached(feature.faces, _candidates(feature))) for feature in found]
+    reached = [replace(feature, access=_access(sight, feature)) for feature in found]
     return _named(solid, [_entered(feature) for feature in reached])
+
+
+def _access(sight: Sight, feature: Feature) -> tuple[Vec, ...]:
+    if isinstance(feature, Hole):
+        points = _inside_hole(feature)
+        return tuple(d for d in _candidates(feature) if sight.free(points, d))
+    return sight.reached(feature.faces, _candidates(feature))
+
+
+def _inside_hole(hole: Hole) -> list[Vec]:
+    """Rings of points just inside the wall of each segment: where the tool's edge has to come.
+
+    Taken from the measures and not from the mesh, whose chords would stand in the way of one another.
+    """
+    u, v = frame(hole.axis)
+    points: list[Vec] = []
+    start = 0.0
+    for segment in hole.segments:
+        for share in (0.06, 0.5, 0.94):
+            radius = (segment.from_diameter + share * (segment.to_diameter - segment.from_diameter)) / 2
+            inside = max(0.0, min(radius - 0.05, 0.95 * radius))
+            level = start + share * segment.depth
+            for k in range(12):
+                x, y = inside * cos(k * pi / 6), inside * sin(k * pi / 6)
+                at = add(hole.position, add(scale(hole.axis, level), add(scale(u, x), scale(v, y))))
+                points.append(at)
+        start += segment.depth
+    return points
 
 
 def _candidates(feature: Feature) -> list[Vec]:

@@ -9,7 +9,7 @@ from shapely.geometry import Point
 
 from lean_ledger.core.features import Chamfer, Feature, Hole, OuterFace, Pocket, Slot, Step
 from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
-from lean_ledger.core.geometry.vectors import Vec, add, dot, parallel, scale
+from lean_ledger.core.geometry.vectors import Vec, add, dot, scale
 from lean_ledger.core.geometry.views import RIGHT, back_of
 from lean_ledger.core.holding import JAW_CLEARANCE, Hold, check_hold, resolve_hold
 from lean_ledger.core.operations.drilling import group_holes, hole_operations
@@ -27,7 +27,7 @@ from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.operations.regions import Line
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.part import Part
-from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision
+from lean_ledger.core.plan import Plan, SetupDecision
 from lean_ledger.core.setups.frame import Frame, default_turn, frame_of
 from lean_ledger.core.setups.propose import is_outline
 from lean_ledger.core.stock import StockState
@@ -60,7 +60,7 @@ def build_setup(
     machine: Machine,
 ) -> BuiltSetup:
     """Operations without an order yet; their precedences stand in each operation's `after`."""
-    axis = DIRECTIONS[plan.setups[0].up]
+    axis = plan.outline_axis
     turn = setup.turn if setup.turn is not None else default_turn(setup.up, state.bounds)
     frame = frame_of(setup.up, turn)
     outline = [f for f in features if is_outline(part, f, axis)]
@@ -243,7 +243,7 @@ def _outline(
         return state
     for before in _chain_ends(place, inner):
         place.require(made[0], before, "the outline goes last")
-    sign = 1 if parallel(place.frame.up, axis) and dot(place.frame.up, axis) > 0 else -1
+    sign = 1 if dot(place.frame.up, axis) > 0 else -1
     low, high = sorted((max(reached, place.box.min[2]) * sign, top * sign))
     return state.outlined(axis, low, high)
 

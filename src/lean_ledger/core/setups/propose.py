@@ -83,7 +83,7 @@ def assign_features(part: Part, plan: Plan) -> Mapping[str, tuple[str, ...]]:
 
     The outline belongs to every setup along the first setup's axis: each cuts what it can reach of its height.
     """
-    axis = DIRECTIONS[plan.setups[0].up] if plan.setups else DIRECTIONS["Z+"]
+    axis = plan.outline_axis
     out = {left.feature for left in plan.left_out}
     moved = {m.feature: m.setup for m in plan.moved}
     given: dict[str, list[str]] = {setup.id: [] for setup in plan.setups}

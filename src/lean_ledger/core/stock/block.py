@@ -12,7 +12,7 @@ from lean_ledger.core.plan import DIRECTIONS, Allowances
 
 @dataclass(frozen=True)
 class WallsCut:
-    """The outline is finished between two levels along an axis of the part."""
+    """The outline is finished between two levels along X, Y or Z of the part (`axis` points the positive way)."""
 
     axis: Vec
     low: float
