@@ -10,7 +10,7 @@ from dataclasses import dataclass, fields, replace
 from decimal import Decimal
 from typing import Annotated, Any, Literal
 
-from pydantic import Field, TypeAdapter, ValidationError
+from pydantic import ConfigDict, Field, TypeAdapter, ValidationError
 
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.features import Hole
@@ -44,8 +44,14 @@ class Scene:
     ledger: Ledger
 
 
+class _Strict:
+    """An unknown key of a change is refused: a misspelt one must not be ignored."""
+
+    __pydantic_config__ = ConfigDict(extra="forbid")
+
+
 @dataclass(frozen=True)
-class SetMaterial:
+class SetMaterial(_Strict):
     material: str
     change: Literal["set-material"] = "set-material"
 
@@ -58,7 +64,7 @@ class SetMaterial:
 
 
 @dataclass(frozen=True)
-class SetQuantities:
+class SetQuantities(_Strict):
     quantities: tuple[int, ...]
     change: Literal["set-quantities"] = "set-quantities"
 
@@ -70,7 +76,7 @@ class SetQuantities:
 
 
 @dataclass(frozen=True)
-class SetAllowance:
+class SetAllowance(_Strict):
     side: Side
     value: float
     change: Literal["set-allowance"] = "set-allowance"
@@ -82,7 +88,7 @@ class SetAllowance:
 
 
 @dataclass(frozen=True)
-class SetThread:
+class SetThread(_Strict):
     diameter: float
     thread: str | None
     change: Literal["set-thread"] = "set-thread"
@@ -109,7 +115,7 @@ class SetThread:
 
 
 @dataclass(frozen=True)
-class EditOperation:
+class EditOperation(_Strict):
     """Set some values of an operation by hand, or clear some back to the rule."""
 
     operation: str
@@ -153,7 +159,7 @@ class EditOperation:
 
 
 @dataclass(frozen=True)
-class LeaveOut:
+class LeaveOut(_Strict):
     features: tuple[str, ...]
     reason: Literal["deburring", "made elsewhere"]
     change: Literal["leave-out"] = "leave-out"
@@ -169,7 +175,7 @@ _BY = {"deburring": "deburring", "made elsewhere": "another shop"}
 
 
 @dataclass(frozen=True)
-class TakeIn:
+class TakeIn(_Strict):
     features: tuple[str, ...]
     change: Literal["take-in"] = "take-in"
 
@@ -179,7 +185,7 @@ class TakeIn:
 
 
 @dataclass(frozen=True)
-class MoveFeature:
+class MoveFeature(_Strict):
     features: tuple[str, ...]
     setup: str
     change: Literal["move-feature"] = "move-feature"
@@ -198,7 +204,7 @@ class MoveFeature:
 
 
 @dataclass(frozen=True)
-class SetUp:
+class SetUp(_Strict):
     setup: str
     up: Side
     change: Literal["set-up"] = "set-up"
@@ -209,7 +215,7 @@ class SetUp:
 
 
 @dataclass(frozen=True)
-class SetTurn:
+class SetTurn(_Strict):
     setup: str
     turn: Literal[0, 90, 180, 270] | None
     change: Literal["set-turn"] = "set-turn"
@@ -221,7 +227,7 @@ class SetTurn:
 
 
 @dataclass(frozen=True)
-class SetVise:
+class SetVise(_Strict):
     setup: str
     vise: str | None
     change: Literal["set-vise"] = "set-vise"
@@ -235,7 +241,7 @@ class SetVise:
 
 
 @dataclass(frozen=True)
-class SetGrip:
+class SetGrip(_Strict):
     setup: str
     grip: float | None
     change: Literal["set-grip"] = "set-grip"
@@ -249,7 +255,7 @@ class SetGrip:
 
 
 @dataclass(frozen=True)
-class SetZero:
+class SetZero(_Strict):
     setup: str
     of: Literal["stock", "part"]
     place: ZeroPlace
@@ -262,7 +268,7 @@ class SetZero:
 
 
 @dataclass(frozen=True)
-class SetMachine:
+class SetMachine(_Strict):
     setup: str
     machine: str
     change: Literal["set-machine"] = "set-machine"
@@ -276,7 +282,7 @@ class SetMachine:
 
 
 @dataclass(frozen=True)
-class AddSetup:
+class AddSetup(_Strict):
     up: Side
     change: Literal["add-setup"] = "add-setup"
 
@@ -290,7 +296,7 @@ class AddSetup:
 
 
 @dataclass(frozen=True)
-class RemoveSetup:
+class RemoveSetup(_Strict):
     setup: str
     change: Literal["remove-setup"] = "remove-setup"
 
@@ -304,7 +310,7 @@ class RemoveSetup:
 
 
 @dataclass(frozen=True)
-class DivideAgain:
+class DivideAgain(_Strict):
     change: Literal["divide-again"] = "divide-again"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
@@ -313,7 +319,7 @@ class DivideAgain:
 
 
 @dataclass(frozen=True)
-class SetOrder:
+class SetOrder(_Strict):
     setup: str
     order: tuple[str, ...]
     change: Literal["set-order"] = "set-order"
@@ -330,7 +336,7 @@ class SetOrder:
 
 
 @dataclass(frozen=True)
-class GroupByTool:
+class GroupByTool(_Strict):
     setup: str
     change: Literal["group-by-tool"] = "group-by-tool"
 
@@ -341,7 +347,7 @@ class GroupByTool:
 
 
 @dataclass(frozen=True)
-class OrderByRule:
+class OrderByRule(_Strict):
     setup: str
     change: Literal["order-by-rule"] = "order-by-rule"
 
@@ -372,7 +378,7 @@ _SHARES = {"scrap", "margin"}
 
 
 @dataclass(frozen=True)
-class SetRate:
+class SetRate(_Strict):
     name: RateName
     value: Decimal | None
     change: Literal["set-rate"] = "set-rate"
@@ -390,7 +396,7 @@ class SetRate:
 
 
 @dataclass(frozen=True)
-class SetSetupCost:
+class SetSetupCost(_Strict):
     """Machine rate and setting-up hours of one setup."""
 
     setup: str
@@ -412,7 +418,7 @@ class SetSetupCost:
 
 
 @dataclass(frozen=True)
-class SetBuy:
+class SetBuy(_Strict):
     buy: Literal["blank", "bar"]
     change: Literal["set-buy"] = "set-buy"
 

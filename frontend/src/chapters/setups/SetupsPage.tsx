@@ -26,29 +26,31 @@ export function SetupsPage() {
             {fixed(100 * plan.chips_share, 0)} % goes into chips
           </small>
         </h1>
-        <div className="tabs" role="tablist" aria-label="Setups">
-          {plan.setups.map((s, i) => (
-            <button
-              key={s.id}
-              type="button"
-              role="tab"
-              id={`tab-${s.id}`}
-              aria-controls="setup-panel"
-              aria-selected={s.id === setup.id}
-              tabIndex={s.id === setup.id ? 0 : -1}
-              onClick={() => setChosen(s.id)}
-              onKeyDown={(event) => {
-                const step = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
-                const next = plan.setups[i + step];
-                if (step && next) {
-                  setChosen(next.id);
-                  document.getElementById(`tab-${next.id}`)?.focus();
-                }
-              }}
-            >
-              <b>{s.id}</b> {s.up} up{errors(s.id) > 0 && <em className="debit"> {errors(s.id)}</em>}
-            </button>
-          ))}
+        <div className="tabs-row">
+          <div className="tabs" role="tablist" aria-label="Setups">
+            {plan.setups.map((s, i) => (
+              <button
+                key={s.id}
+                type="button"
+                role="tab"
+                id={`tab-${s.id}`}
+                aria-controls="setup-panel"
+                aria-selected={s.id === setup.id}
+                tabIndex={s.id === setup.id ? 0 : -1}
+                onClick={() => setChosen(s.id)}
+                onKeyDown={(event) => {
+                  const step = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
+                  const next = plan.setups[i + step];
+                  if (step && next) {
+                    setChosen(next.id);
+                    document.getElementById(`tab-${next.id}`)?.focus();
+                  }
+                }}
+              >
+                <b>{s.id}</b> {s.up} up{errors(s.id) > 0 && <em className="debit"> {errors(s.id)}</em>}
+              </button>
+            ))}
+          </div>
           <button type="button" className="act" onClick={() => void change({ change: "divide-again" })}>
             Divide again
           </button>

@@ -1,0 +1,121 @@
+"""Drives the built application, served with the demo shop, in Debian's Chromium."""
+
+from __future__ import annotations
+
+import os
+import re
+import signal
+import subprocess
+import sys
+from collections.abc import Iterator
+from pathlib import Path
+from typing import Any
+
+import pytest
+import requests
+from playwright.sync_api import Page, expect
+
+CHROMIUM_ARGS = [
+    "--no-sandbox",
+    "--use-angle=swiftshader",
+    "--enable-unsafe-swiftshader",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+]
+
+
+@pytest.fixture(scope="session")
+def browser_type_launch_args() -> dict[str, Any]:
+    return {"executable_path": "/usr/bin/chromium", "args": CHROMIUM_ARGS}
+
+
+@pytest.fixture(scope="session")
+def browser_context_args() -> dict[str, Any]:
+    return {"viewport": {"width": 1280, "height": 800}}
+
+
+@pytest.fixture(scope="session")
+def site(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
+    """The address of a server with fresh demo data, one for all browser tests of a worker."""
+    db = tmp_path_factory.mktemp("site") / "demo.sqlite"
+    process = subprocess.Popen(
+        [sys.executable, "-m", "lean_ledger.cli", "demo", "--db", str(db), "--port", "0"],
+        stdout=subprocess.PIPE,
+        stderr=subprocess.DEVNULL,
+        text=True,
+        env={**os.environ, "PYTHONUNBUFFERED": "1"},
+        start_new_session=True,
+    )
+    assert process.stdout is not None
+    match = re.search(r"http://127\.0\.0\.1:\d+", process.stdout.readline())
+    assert match, "the server does not start"
+    yield match.group()
+    os.killpg(process.pid, signal.SIGTERM)
+    process.wait(timeout=20)
+
+
+class Planner:
+    """A planner at a browser: goes to chapters, reads the strip, asks the API for the same plan."""
+
+    def __init__(self, page: Page, site: str) -> None:
+        self.page = page
+        self.site = site
+
+    def job(self, number: str) -> int:
+        """Plan id of the newest job with that number."""
+        rows = requests.get(f"{self.site}/api/jobs", timeout=20).json()["jobs"]
+        return int(next(row["plan_id"] for row in rows if row["job"]["number"] == number))
+
+    def copy_of(self, part: str, number: str, material: str = "al-6082") -> int:
+        """A job of one's own, made over the API, so that tests do not stand in each other's way."""
+        from tests.conftest import DEMO_PARTS
+
+        with (DEMO_PARTS / f"{part}.step").open("rb") as file:
+            answer = requests.post(
+                f"{self.site}/api/jobs",
+                files={"file": (f"{part}.step", file)},
+                data={"number": number, "material": material, "quantities": "10, 50"},
+                timeout=60,
+            )
+        assert answer.status_code == 201, answer.text
+        return int(answer.json()["plan_id"])
+
+    def open(self, plan_id: int, chapter: str = "part") -> None:
+        self.page.goto(f"{self.site}/plans/{plan_id}/{chapter}")
+        expect(self.page.get_by_test_id("strip-cycle")).to_be_visible()
+
+    def plan(self, plan_id: int) -> dict[str, Any]:
+        answer = requests.get(f"{self.site}/api/plans/{plan_id}", timeout=20)
+        assert answer.status_code == 200
+        return dict(answer.json())
+
+    def figure(self, name: str) -> str:
+        return self.page.get_by_test_id(f"strip-{name}").inner_text()
+
+    def settled(self) -> None:
+        """Until the last change is answered."""
+        expect(self.page.locator(".last[aria-busy=true]")).to_have_count(0)
+
+    def type_into(self, label: str, text: str) -> None:
+        cell = self.page.get_by_label(label, exact=True)
+        cell.click()
+        cell.fill(text)
+        cell.press("Enter")
+        self.settled()
+
+
+@pytest.fixture
+def planner(page: Page, site: str) -> Iterator[Planner]:
+    page.set_default_timeout(15_000)
+    problems: list[str] = []
+    page.on("pageerror", lambda error: problems.append(str(error)))
+    yield Planner(page, site)
+    assert problems == []
+
+
+@pytest.fixture(scope="session")
+def axe() -> str:
+    path = Path(__file__).parents[2] / "frontend/node_modules/axe-core/axe.min.js"
+    return path.read_text(encoding="utf-8")

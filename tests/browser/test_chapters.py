@@ -1,0 +1,413 @@
+"""Each chapter by mouse and by keyboard."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from playwright.sync_api import Browser, expect
+
+from lean_ledger.core.papers.sheet import clock
+from tests.browser.conftest import Planner
+
+pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+
+ROUGH = "Rough pocket P1, 8 deep"
+
+
+@pytest.fixture
+def plate(planner: Planner, request: pytest.FixtureRequest) -> int:
+    """A fresh copy of the sensor base plate's job."""
+    return planner.copy_of("sensor-base-plate", f"T-{abs(hash(request.node.name)) % 100000}")
+
+
+# ---- part
+
+
+def test_row_lights_the_feature_and_the_model_selects_the_row(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "part")
+    row = page.get_by_role("row", name=re.compile("^pocket P1"))
+    row.click()
+    expect(row).to_have_attribute("aria-selected", "true")
+    expect(page.locator(".card-line")).to_contain_text("corner R 6")
+    expect(page.locator(".card-line")).to_contain_text("reached from Z+")
+    # seen from the top: 0.9 of the canvas for 140 mm; the pocket ends 2 mm right of the middle, then comes the top
+    page.get_by_role("button", name="Top", exact=True).click()
+    canvas = page.locator(".model-canvas canvas")
+    page.wait_for_timeout(600)
+    box = canvas.bounding_box()
+    assert box is not None
+    scale = 0.9 * box["width"] / 140
+    middle = {"x": box["width"] / 2, "y": box["height"] / 2}
+    canvas.click(position={"x": middle["x"] + 7 * scale, "y": middle["y"]})
+    expect(page.locator(".card-line b")).to_have_text("F2 face Z+")
+    canvas.click(position={"x": middle["x"] - 28 * scale, "y": middle["y"]})
+    expect(page.locator(".card-line b")).to_have_text("P1 pocket")
+    expect(row).to_have_attribute("aria-selected", "true")
+
+
+def test_features_are_walked_with_the_arrow_keys(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "part")
+    rows = page.locator(".feature-table tbody tr")
+    rows.nth(0).focus()
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Enter")
+    expect(rows.nth(2)).to_have_attribute("aria-selected", "true")
+
+
+def test_features_are_found_by_words(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "part")
+    page.get_by_label("Find features").fill("slot")
+    expect(page.locator(".feature-table tbody tr")).to_have_count(1)
+
+
+def test_thread_can_be_named_taken_off_and_undone(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "part")
+    cycle = planner.figure("cycle")
+    choice = page.get_by_label("Thread of the holes Ø 4.2", exact=True)
+    choice.select_option("M5")
+    planner.settled()
+    longer = planner.figure("cycle")
+    assert longer != cycle
+    choice.select_option("10-24 UNC") if "10-24 UNC" in choice.inner_text() else None
+    choice.select_option("")
+    planner.settled()
+    expect(page.get_by_test_id("strip-cycle")).to_have_text(cycle)
+    page.keyboard.press("Control+z")
+    planner.settled()
+    expect(page.get_by_test_id("strip-cycle")).not_to_have_text(cycle)
+
+
+def test_units_switch_everywhere_and_inch_is_read_as_inch(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "setups")
+    page.get_by_role("button", name="inch").click()
+    expect(page.get_by_label("Allowance X+", exact=True)).to_have_value("0.0787")
+    planner.type_into("Allowance X+", "1/8")
+    value = next(a["value"] for a in planner.plan(plate)["allowances"] if a["side"] == "X+")
+    assert value == pytest.approx(25.4 / 8)
+    planner.type_into("Allowance X+", "4mm")
+    value = next(a["value"] for a in planner.plan(plate)["allowances"] if a["side"] == "X+")
+    assert value == pytest.approx(4)
+    page.get_by_role("button", name="mm").click()
+    expect(page.get_by_label("Allowance X+", exact=True)).to_have_value("4.00")
+
+
+# ---- setups
+
+
+def test_zero_orientation_and_grip_are_chosen_and_drawn(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "setups")
+    expect(page.locator(".setup-picture .part-visible")).to_have_attribute("d", re.compile("M"))
+    page.get_by_label("Zero at").select_option("left back")
+    planner.settled()
+    expect(page.locator("figcaption")).to_contain_text("the left and the back side of the stock")
+    planner.type_into("Grip", "4")
+    expect(page.locator(".measure").first).to_contain_text("grip 4.0")
+    page.get_by_role("button", name="From above").click()
+    expect(page.get_by_role("img", name="Setup S1 from above")).to_be_visible()
+    page.get_by_role("tab", name=re.compile("S2")).click()
+    expect(page.get_by_role("heading", name="Setup S2")).to_be_visible()
+    setup = planner.plan(plate)["setups"][0]
+    assert (setup["zero"]["place"], setup["grip"]) == ("left back", 4)
+
+
+def test_grip_that_cannot_hold_is_found_and_mended_by_its_cure(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "setups")
+    planner.type_into("Grip", "2")
+    finding = page.locator(".finding").filter(has_text="The jaws grip 2.0")
+    expect(finding).to_be_visible()
+    expect(page.get_by_role("link", name=re.compile("^Papers"))).to_contain_text("held back")
+    finding.get_by_role("button", name="Grip 3").click()
+    planner.settled()
+    expect(finding).to_have_count(0)
+    assert "finding" in planner.figure("effect")
+
+
+def test_hole_is_moved_to_another_setup(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "setups")
+    row = page.get_by_role("row").filter(has_text="through hole H11")
+    row.get_by_role("button", name="to S2").click()
+    planner.settled()
+    assert "H11" in planner.plan(plate)["setups"][1]["features"]
+
+
+# ---- operations
+
+
+def test_feed_is_edited_and_emptied_back_to_the_rule(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "operations")
+    label = f"vf of {ROUGH}"
+    by_rule = page.get_by_label(label, exact=True).input_value()
+    cycle = planner.figure("cycle")
+    planner.type_into(label, "600*2")
+    expect(page.get_by_label(label, exact=True)).to_have_value("1200")
+    assert planner.figure("cycle") != cycle
+    expect(page.get_by_test_id("strip-effect")).to_contain_text("each")
+    planner.type_into(label, "")
+    expect(page.get_by_label(label, exact=True)).to_have_value(by_rule)
+    expect(page.get_by_test_id("strip-cycle")).to_have_text(cycle)
+
+
+def test_cell_shows_how_it_understood_and_escape_leaves_it(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "operations")
+    cell = page.get_by_label(f"ap of {ROUGH}", exact=True)
+    before = cell.input_value()
+    cell.click()
+    cell.fill("3x1+2")
+    expect(page.get_by_role("status").filter(has_text="= 5.000 mm")).to_be_visible()
+    cell.fill("what")
+    expect(page.get_by_role("status").filter(has_text="no number")).to_be_visible()
+    cell.press("Escape")
+    expect(cell).to_have_value(before)
+    assert planner.plan(plate)["edition"] == 1
+
+
+def test_arrows_and_enter_walk_the_column_and_a_column_can_be_pasted(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "operations")
+    cells = page.locator("input[data-column=n]")
+    cells.nth(0).click()
+    page.keyboard.press("ArrowDown")
+    expect(cells.nth(1)).to_be_focused()
+    page.keyboard.press("Enter")
+    expect(cells.nth(2)).to_be_focused()
+    page.keyboard.press("ArrowUp")
+    expect(cells.nth(1)).to_be_focused()
+    cells.nth(1).evaluate(
+        """(cell) => {
+            const data = new DataTransfer();
+            data.setData("text", "5000\\n5100");
+            cell.dispatchEvent(new ClipboardEvent("paste", { clipboardData: data, bubbles: true, cancelable: true }));
+        }"""
+    )
+    expect(cells.nth(2)).to_have_value("5100")
+    expect(cells.nth(1)).to_have_value("5000")
+
+
+def test_wrong_value_is_refused_in_the_strip_and_nothing_is_lost(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "operations")
+    planner.type_into(f"n of {ROUGH}", "-100")
+    expect(page.get_by_role("alert")).to_contain_text("must be above 0")
+    assert planner.plan(plate)["edition"] == 1
+
+
+def test_tool_is_changed_in_the_table(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "operations")
+    page.get_by_label(f"Tool of {ROUGH}", exact=True).select_option("EA8")
+    planner.settled()
+    entry = next(e for s in planner.plan(plate)["setups"] for e in s["entries"] if e["name"] == ROUGH)
+    assert entry["tool"]["id"] == "EA8"
+    assert entry["edited"] == ["tool"]
+
+
+def test_missing_operation_is_named_and_left_to_another(planner: Planner) -> None:
+    page = planner.page
+    plan_id = planner.copy_of("louvre-bracket", "T-louvre")
+    planner.open(plan_id, "operations")
+    finding = page.locator(".finding").filter(has_text="Nothing makes fillet R1.")
+    expect(finding).to_be_visible()
+    finding.get_by_role("button", name="Leave to deburring").click()
+    planner.settled()
+    expect(finding).to_have_count(0)
+    expect(page.get_by_test_id("strip-findings")).to_have_text("1")
+    page.locator(".finding").get_by_role("button", name="Leave to another shop").click()
+    planner.settled()
+    expect(page.get_by_test_id("strip-findings")).to_have_text("0")
+    expect(page.get_by_role("link", name=re.compile("^Papers"))).to_contain_text("ready")
+
+
+# ---- order
+
+
+def test_move_that_breaks_a_precedence_is_refused_with_the_reason(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "order")
+    first = page.locator("tbody tr").nth(1)
+    first.focus()
+    first.press("Alt+ArrowUp")
+    expect(page.get_by_role("alert")).to_contain_text("the top is faced first")
+    assert planner.plan(plate)["edition"] == 1
+
+
+def test_operation_is_dragged(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "order")
+    before = [e["id"] for e in planner.plan(plate)["setups"][0]["entries"]]
+    handles = page.locator("td.handle")
+    source, target = handles.nth(1).bounding_box(), handles.nth(3).bounding_box()
+    assert source is not None
+    assert target is not None
+    page.mouse.move(source["x"] + 8, source["y"] + 8)
+    page.mouse.down()
+    page.mouse.move(source["x"] + 8, source["y"] + 20, steps=4)
+    page.mouse.move(target["x"] + 8, target["y"] + 10, steps=8)
+    page.mouse.up()
+    page.wait_for_timeout(300)
+    planner.settled()
+    after = [e["id"] for e in planner.plan(plate)["setups"][0]["entries"]]
+    assert after == [before[0], before[2], before[3], before[1], *before[4:]]
+
+
+def test_grouping_by_tool_saves_what_it_says(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "order")
+    button = page.get_by_label("Sorting").get_by_role("button", name=re.compile("^Group by tool, −")).first
+    saves = float(re.findall(r"−([\d.]+)", button.inner_text())[0])
+    before = planner.plan(plate)
+    button.click()
+    planner.settled()
+    after = planner.plan(plate)
+    assert before["strip"]["cycle"] - after["strip"]["cycle"] == pytest.approx(saves, abs=1.5)
+    assert after["setups"][0]["calls"] == before["setups"][0]["grouped_calls"]
+    expect(page.get_by_text("and no order has fewer")).to_be_visible()
+
+
+# ---- price
+
+
+def test_rates_hours_and_quantities_are_edited(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "price")
+    planner.type_into("Machine rate of S1", "100")
+    planner.type_into("Setup hours of S1", "2:30")
+    plan = planner.plan(plate)
+    assert plan["setups"][0]["machine_rate"] == "100"
+    assert float(plan["setups"][0]["setup_hours"]) == 2.5
+    quantities = page.get_by_label("Quantities", exact=True)
+    quantities.fill("5, 500")
+    quantities.press("Enter")
+    planner.settled()
+    plan = planner.plan(plate)
+    assert [q["quantity"] for q in plan["price"]["quantities"]] == [5, 500]
+    expect(page.get_by_test_id("each-500")).to_have_text(plan["price"]["quantities"][1]["each"])
+    expect(page.get_by_role("img", name=re.compile("Price each against quantity"))).to_be_visible()
+
+
+# ---- strip, journal, keys
+
+
+def test_cycle_is_followed_down_to_a_formula(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "part")
+    page.get_by_test_id("strip-cycle").click()
+    dialog = page.get_by_role("dialog")
+    expect(dialog).to_contain_text(clock(planner.plan(plate)["strip"]["cycle"]))
+    dialog.get_by_role("button", name=ROUGH).click()
+    expect(dialog).to_contain_text("1000·vc/(π·D)")
+    expect(dialog).to_contain_text("ap·ae·vf·kc")
+    page.keyboard.press("Escape")
+    expect(dialog).to_have_count(0)
+    page.get_by_test_id("strip-each").click()
+    expect(page.get_by_role("dialog")).to_contain_text("margin: cost / (1 − margin)")
+
+
+def test_journal_tells_each_decision_and_goes_back_to_it(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "part")
+    first = planner.figure("cycle")
+    page.get_by_label("Thread of the holes Ø 4.2", exact=True).select_option("M5")
+    planner.settled()
+    page.get_by_role("button", name=re.compile("^Journal")).click()
+    journal = page.get_by_role("dialog")
+    expect(journal).to_contain_text("thread M5 in 6 × Ø4.2")
+    expect(journal).to_contain_text("each")
+    journal.get_by_role("button", name=re.compile("quick price")).click()
+    planner.settled()
+    expect(page.get_by_test_id("strip-cycle")).to_have_text(first)
+    expect(journal).to_contain_text("undone")
+
+
+def test_keys_lead_everywhere(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "part")
+    page.keyboard.press("?")
+    expect(page.get_by_role("dialog")).to_contain_text("undo")
+    page.keyboard.press("Escape")
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    for number, chapter in enumerate(("part", "setups", "operations", "order", "price", "papers"), start=1):
+        page.keyboard.press(f"Alt+{number}")
+        page.wait_for_url(f"**/{chapter}")
+    page.keyboard.press("l")
+    expect(page.get_by_role("dialog")).to_contain_text("Cycle per piece")
+
+
+def test_two_browsers_on_one_plan_lose_nothing(planner: Planner, browser: Browser, plate: int) -> None:
+    planner.open(plate, "price")
+    second = Planner(browser.new_page(), planner.site)
+    # the second one must not learn of the change by itself before it writes
+    second.page.route("**/api/plans/*", lambda route: route.continue_())
+    second.open(plate, "operations")
+    second.page.route("**/api/plans/*", lambda route: route.abort())
+    planner.type_into("margin", "40")
+    second.type_into(f"vf of {ROUGH}", "1000")
+    dialog = second.page.get_by_role("dialog")
+    expect(dialog).to_contain_text("The plan moved on")
+    expect(dialog).to_contain_text("margin 0.4")
+    assert planner.plan(plate)["edition"] == 2, "nothing was overwritten"
+    dialog.get_by_role("button", name="Make my change on top").click()
+    second.settled()
+    plan = planner.plan(plate)
+    assert plan["edition"] == 3
+    assert next(r["value"] for r in plan["price"]["rates"] if r["name"] == "margin") == "0.4"
+    entry = next(e for s in plan["setups"] for e in s["entries"] if e["name"] == ROUGH)
+    assert entry["vf"] == 1000
+    second.page.close()
+
+
+@pytest.mark.parametrize("chapter", ["part", "setups", "operations", "order", "price", "papers"])
+def test_axe_finds_nothing(planner: Planner, axe: str, chapter: str) -> None:
+    page = planner.page
+    planner.open(planner.job("LB-310"), chapter)
+    page.wait_for_timeout(800)
+    assert violations(page, axe) == []
+
+
+def test_axe_finds_nothing_on_jobs_and_in_dialogs(planner: Planner, axe: str, plate: int) -> None:
+    page = planner.page
+    page.goto(planner.site)
+    page.get_by_role("button", name="New job").click()
+    assert violations(page, axe) == []
+    planner.open(plate, "operations")
+    page.get_by_test_id("strip-cycle").click()
+    page.get_by_role("dialog").get_by_role("button", name=ROUGH).click()
+    page.wait_for_timeout(500)
+    assert violations(page, axe) == []
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name=re.compile("^Journal")).click()
+    page.wait_for_timeout(500)
+    assert violations(page, axe) == []
+
+
+def violations(page, axe: str) -> list[str]:  # type: ignore[no-untyped-def]
+    page.evaluate(axe)
+    found = page.evaluate(
+        "() => axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']})"
+    )
+    return [f"{v['id']}: {n['html'][:160]}" for v in found["violations"] for n in v["nodes"]]
+
+
+@pytest.mark.parametrize("width", [1024, 1280, 2560])
+def test_nothing_essential_is_cut_off(planner: Planner, plate: int, width: int) -> None:
+    page = planner.page
+    page.set_viewport_size({"width": width, "height": 800})
+    for chapter in ("part", "setups", "operations", "order", "price", "papers"):
+        planner.open(plate, chapter)
+        page.wait_for_timeout(200)
+        assert page.evaluate("document.documentElement.scrollWidth") <= width
+        assert page.evaluate("document.documentElement.scrollHeight") <= 800
+        strip = page.locator(".strip").bounding_box()
+        assert strip is not None
+        assert strip["y"] + strip["height"] <= 800.5

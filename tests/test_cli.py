@@ -1,0 +1,97 @@
+"""The command line: one JSON document and exit 0, or one line on standard error and exit 2."""
+
+from __future__ import annotations
+
+import json
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+
+from tests.conftest import CASES, DEMO_PARTS
+
+
+def run(*args: str, timeout: float = 90) -> subprocess.CompletedProcess[str]:
+    return subprocess.run(
+        [sys.executable, "-m", "lean_ledger.cli", *args], capture_output=True, text=True, timeout=timeout, check=False
+    )
+
+
+def test_features_of_a_part() -> None:
+    done = run("features", str(DEMO_PARTS / "mast-clamp-half.step"))
+    assert (done.returncode, done.stderr) == (0, "")
+    document = json.loads(done.stdout)
+    assert document["format"] == "lean-ledger/features@1"
+    assert document["source"] == {"file": "mast-clamp-half.step", "length_unit": "mm"}
+    assert document["unassigned"] == []
+    holes = [f for f in document["features"] if f["kind"] == "hole"]
+    assert len(holes) == 7
+    assert {
+        "id",
+        "kind",
+        "faces",
+        "access",
+        "volume",
+        "position",
+        "axis",
+        "diameter",
+        "depth",
+        "through",
+        "segments",
+    } <= set(holes[0])
+
+
+def test_features_of_a_chosen_solid() -> None:
+    done = run("features", str(CASES / "features/instrument-pair.step"), "--solid", "1")
+    assert json.loads(done.stdout)["solid"] == 1
+
+
+def test_price_of_a_problem() -> None:
+    done = run("price", str(CASES / "price/price-plain.json"))
+    expect = json.loads((CASES / "price/price-plain.expect.json").read_text(encoding="utf-8"))["expect"]
+    assert (done.returncode, done.stderr) == (0, "")
+    assert json.loads(done.stdout)["quantities"][0]["each"] == expect["quantities"][0]["each"]
+
+
+@pytest.mark.parametrize(
+    ("args", "words"),
+    [
+        (["features", str(CASES / "bad/truncated.step")], "truncated.step: line"),
+        (["features", str(CASES / "bad/empty.step")], "empty.step"),
+        (["features", str(CASES / "bad/letter.step")], "not a STEP file"),
+        (["features", str(CASES / "bad/wireframe.step")], "no solid"),
+        (["features", str(CASES / "bad/shell-only.step")], "no solid"),
+        (["features", "no-such-file.step"], "no-such-file.step"),
+        (["features", str(CASES / "features/instrument-pair.step"), "--solid", "5"], "no solid 5"),
+        (["features", str(CASES / "features/instrument-pair.step"), "--solid", "x"], "--solid"),
+        (["features"], "PART"),
+        (["features", "a.step", "--colour"], "--colour"),
+        (["price", str(CASES / "price/bad-key.json")], "marginn"),
+        (["price", str(CASES / "price/bad-quantity.json")], "quantities[1]"),
+        (["price", str(CASES / "bad/letter.step")], "line 1"),
+        (["price", "no-such-file.json"], "no-such-file.json"),
+        (["fly"], "fly"),
+    ],
+)
+def test_bad_input_is_one_line_and_exit_2(args: list[str], words: str) -> None:
+    done = run(*args)
+    assert done.returncode == 2
+    assert done.stdout == ""
+    assert len(done.stderr.strip().splitlines()) == 1
+    assert words in done.stderr
+    assert "Traceback" not in done.stderr
+
+
+def test_demo_parts_are_what_their_script_makes(tmp_path: Path) -> None:
+    from lean_ledger.demo.make_parts import PARTS, main
+
+    main(tmp_path)
+    for name in PARTS:
+        assert (tmp_path / f"{name}.step").read_text() == (DEMO_PARTS / f"{name}.step").read_text(), name
+
+
+def test_help_names_the_commands() -> None:
+    text = run("--help").stdout
+    for command in ("serve", "demo", "features", "price"):
+        assert command in text

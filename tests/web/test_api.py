@@ -1,0 +1,256 @@
+"""The API: the same numbers as the core's, problem documents for what goes wrong, and its own description."""
+
+from __future__ import annotations
+
+import json
+from io import BytesIO
+from pathlib import Path
+from typing import Any
+
+import pytest
+from flask.testing import FlaskClient
+from pypdf import PdfReader
+
+from lean_ledger.core.papers.sheet import clock
+from lean_ledger.store import Desk
+from lean_ledger.web import create_app
+from lean_ledger.web.app import openapi_document
+from tests.conftest import CASES, DEMO_PARTS
+
+JSON = "application/json"
+PROBLEM = "application/problem+json"
+
+
+@pytest.fixture
+def client(desk: Desk) -> FlaskClient:
+    app = create_app(desk)
+    app.testing = True
+    app.config["PROPAGATE_EXCEPTIONS"] = False
+    return app.test_client()
+
+
+def upload(client: FlaskClient, name: str = "anemometer-arm-block.step", content: bytes | None = None, **form: str):  # type: ignore[no-untyped-def]
+    data = content if content is not None else (DEMO_PARTS / name).read_bytes()
+    return client.post("/api/jobs", data={"file": (BytesIO(data), name), "quantities": "10, 50", **form})
+
+
+@pytest.fixture
+def plan_id(client: FlaskClient) -> int:
+    answer = upload(client, material="pom-c", customer="Nordlys")
+    assert answer.status_code == 201
+    return int(answer.json["plan_id"])
+
+
+def write(client: FlaskClient, plan_id: int, edition: int, change: dict[str, Any]):  # type: ignore[no-untyped-def]
+    return client.post(f"/api/plans/{plan_id}/changes", json=change, headers={"If-Match": f'"{edition}"'})
+
+
+def test_upload_makes_a_job_with_a_plan(client: FlaskClient, plan_id: int) -> None:
+    (row,) = client.get("/api/jobs").json["jobs"]
+    assert row["plan_id"] == plan_id
+    assert row["job"]["customer"] == "Nordlys"
+    assert row["quantities"] == [10, 50]
+    assert row["thumb"]["lines"]
+    assert row["cycle"] > 0
+
+
+def test_plan_shows_what_the_core_computed(client: FlaskClient, desk: Desk, plan_id: int) -> None:
+    answer = client.get(f"/api/plans/{plan_id}")
+    plan, ledger = answer.json, desk.open(plan_id).ledger
+    assert answer.headers["ETag"] == '"1"'
+    assert plan["strip"]["cycle"] == ledger.cycle
+    assert plan["strip"]["each"] == str(ledger.prices[0].each)
+    assert sum(s["seconds"] for s in plan["strip"]["seconds"]) == pytest.approx(ledger.per_piece)
+    assert [e["id"] for s in plan["setups"] for e in s["entries"]] == [op.id for op in ledger.operations]
+    assert plan["price"]["quantities"][1]["each"] == str(ledger.prices[1].each)
+    assert plan["features"][0]["faces"]
+
+
+def test_strip_pdf_csv_and_api_say_the_same(client: FlaskClient, plan_id: int) -> None:
+    plan = write(client, plan_id, 1, {"change": "set-thread", "diameter": 3.3, "thread": "M4"}).json
+    pdf = client.get(f"/api/plans/{plan_id}/papers/setup-sheet.pdf")
+    assert pdf.mimetype == "application/pdf"
+    text = "".join(page.extract_text() for page in PdfReader(BytesIO(pdf.data)).pages)
+    assert f"cycle {clock(plan['strip']['cycle'])}" in text
+    assert f"plan version {plan['version']}" in text
+    rows = client.get(f"/api/plans/{plan_id}/papers/operations.csv").data.decode("utf-8-sig").splitlines()
+    assert len(rows) - 1 == sum(len(s["entries"]) for s in plan["setups"])
+    tapped = next(e for s in plan["setups"] for e in s["entries"] if e["kind"] == "tap")
+    assert any(f"{tapped['total']:.2f}".rstrip("0") in row for row in rows)
+    for paper in ("operations.xlsx", "tools.csv", "tools.xlsx"):
+        answer = client.get(f"/api/plans/{plan_id}/papers/{paper}")
+        assert answer.status_code == 200
+        assert "attachment" in answer.headers["Content-Disposition"]
+
+
+def test_change_undo_redo_and_journal(client: FlaskClient, plan_id: int) -> None:
+    changed = write(client, plan_id, 1, {"change": "set-rate", "name": "margin", "value": "0.4"})
+    assert changed.status_code == 200
+    assert changed.headers["ETag"] == '"2"'
+    assert changed.json["strip"]["last"]["words"] == "margin 0.4"
+    assert float(changed.json["strip"]["last"]["each"]) > 0
+    undone = client.post(f"/api/plans/{plan_id}/undo", headers={"If-Match": '"2"'}).json
+    assert undone["can_redo"]
+    assert [line["ahead"] for line in undone["journal"]] == [False, True]
+    redone = client.post(f"/api/plans/{plan_id}/redo", headers={"If-Match": '"3"'}).json
+    assert redone["strip"]["each"] == changed.json["strip"]["each"]
+    back = client.post(f"/api/plans/{plan_id}/version", json={"seq": 1}, headers={"If-Match": '"4"'}).json
+    assert back["version"] == 1
+
+
+def test_author_is_signed(client: FlaskClient, plan_id: int) -> None:
+    client.post(
+        f"/api/plans/{plan_id}/changes",
+        json={"change": "set-buy", "buy": "bar"},
+        headers={"If-Match": '"1"', "Lean-Ledger-Author": "Imke%20S%C3%B8rby"},
+    )
+    assert client.get(f"/api/plans/{plan_id}").json["journal"][-1]["author"] == "Imke Sørby"
+
+
+def test_stale_write_gets_409_with_both_sides(client: FlaskClient, plan_id: int) -> None:
+    write(client, plan_id, 1, {"change": "set-allowance", "side": "Z+", "value": 3})
+    answer = write(client, plan_id, 1, {"change": "set-buy", "buy": "bar"})
+    assert answer.status_code == 409
+    assert answer.json["plan"]["edition"] == 2
+    assert [line["words"] for line in answer.json["since"]] == ["allowance Z+ 3"]
+    assert client.get(f"/api/plans/{plan_id}").json["price"]["buy"] == "blank"
+
+
+@pytest.mark.parametrize(
+    ("file", "status", "code"),
+    [
+        ("empty.step", 422, "file-empty"),
+        ("truncated.step", 422, "file-truncated"),
+        ("letter.step", 422, "file-not-step"),
+        ("blob.step", 422, "file-not-step"),
+        ("wireframe.step", 422, "file-no-solid"),
+        ("shell-only.step", 422, "file-no-solid"),
+    ],
+)
+def test_bad_file_is_refused_with_a_problem(client: FlaskClient, file: str, status: int, code: str) -> None:
+    answer = upload(client, file, (CASES / "bad" / file).read_bytes())
+    assert (answer.status_code, answer.mimetype) == (status, PROBLEM)
+    assert answer.json["type"] == f"lean-ledger:{code}"
+    assert file in answer.json["detail"]
+    assert client.get("/api/jobs").json["jobs"] == []
+
+
+def test_file_of_200_mb_is_refused_unread(client: FlaskClient) -> None:
+    answer = upload(client, "huge.step", b"ISO-10303-21;" + b" " * (200 * 1024 * 1024))
+    assert answer.status_code == 413
+    assert "100 MB" in answer.json["detail"]
+
+
+def test_other_ending_is_refused(client: FlaskClient) -> None:
+    answer = upload(client, "part.stl", b"solid")
+    assert answer.status_code == 422
+    assert "only .step and .stp" in answer.json["detail"]
+
+
+@pytest.mark.parametrize(
+    ("form", "words"),
+    [
+        ({"quantities": "ten"}, "“ten” is no quantity"),
+        ({"quantities": "10, 0"}, "“0” is no quantity"),
+        ({"quantities": " "}, "at least one quantity"),
+        ({"due": "soon"}, "“soon” is no date"),
+        ({"material": "cheese"}, "no material 'cheese'"),
+        ({"solid": "3"}, "there is no solid 3"),
+        ({"number": "x" * 80}, "number"),
+    ],
+)
+def test_bad_form_is_refused_in_words(client: FlaskClient, form: dict[str, str], words: str) -> None:
+    answer = upload(client, **form)
+    assert (answer.status_code, answer.mimetype) == (422, PROBLEM)
+    assert words in answer.json["detail"]
+
+
+def test_upload_without_a_file_is_refused(client: FlaskClient) -> None:
+    assert client.post("/api/jobs", data={"quantities": "10"}).status_code == 422
+
+
+@pytest.mark.parametrize(
+    ("change", "status", "words"),
+    [
+        ({"change": "set-thread", "diameter": 3.3, "thread": "M12"}, 422, "cannot carry M12"),
+        ({"change": "set-grip", "setup": "S9", "grip": 5}, 404, "no setup S9"),
+        ({"change": "fly"}, 422, "fly"),
+        ({}, 422, "change"),
+    ],
+)
+def test_bad_change_is_refused_in_words(
+    client: FlaskClient, plan_id: int, change: dict[str, Any], status: int, words: str
+) -> None:
+    answer = write(client, plan_id, 1, change)
+    assert (answer.status_code, answer.mimetype) == (status, PROBLEM)
+    assert words in answer.json["detail"]
+
+
+@pytest.mark.parametrize("header", [{}, {"If-Match": '"abc"'}])
+def test_write_without_an_edition_is_refused(client: FlaskClient, plan_id: int, header: dict[str, str]) -> None:
+    answer = client.post(f"/api/plans/{plan_id}/undo", headers=header)
+    assert answer.status_code == 422
+    assert "If-Match" in answer.json["detail"]
+
+
+@pytest.mark.parametrize(
+    "path", ["/api/plans/99", "/api/plans/99/mesh", "/api/plans/99/papers/tools.csv", "/api/nothing"]
+)
+def test_what_is_not_there_is_404_with_a_problem(client: FlaskClient, path: str) -> None:
+    answer = client.get(path)
+    assert (answer.status_code, answer.mimetype) == (404, PROBLEM)
+
+
+def test_unknown_paper_is_refused(client: FlaskClient, plan_id: int) -> None:
+    assert client.get(f"/api/plans/{plan_id}/papers/invoice.doc").status_code == 422
+
+
+def test_a_bug_is_logged_and_shows_no_traceback(client: FlaskClient, plan_id: int, monkeypatch: Any) -> None:
+    def broken(*_: Any) -> None:
+        raise RuntimeError("inner secret")
+
+    monkeypatch.setattr(Desk, "open", broken)
+    answer = client.get(f"/api/plans/{plan_id}")
+    assert (answer.status_code, answer.mimetype) == (500, PROBLEM)
+    assert "secret" not in answer.get_data(as_text=True)
+
+
+def test_mesh_and_drawings(client: FlaskClient, plan_id: int) -> None:
+    mesh = client.get(f"/api/plans/{plan_id}/mesh").json
+    assert len(mesh["triangles"]) == 3 * len(mesh["faces"])
+    assert max(mesh["triangles"]) < len(mesh["vertices"]) / 3
+    assert mesh["max"] == [44, 26, 12]
+    for view in ("top", "end", "iso"):
+        drawing = client.get(f"/api/plans/{plan_id}/setups/S1/drawing?view={view}").json
+        assert drawing["visible"]
+    assert client.get(f"/api/plans/{plan_id}/setups/S9/drawing").status_code == 404
+
+
+def test_library_offers_what_screens_choose_from(client: FlaskClient) -> None:
+    library = client.get("/api/library").json
+    assert {"machines", "vises", "materials", "threads", "tools", "statuses"} <= set(library)
+    assert any(t["name"] == "1/4-28 UNF" for t in library["threads"])
+
+
+def test_job_can_be_edited(client: FlaskClient, plan_id: int) -> None:
+    job = client.get("/api/jobs").json["jobs"][0]["job"]["id"]
+    assert client.patch(f"/api/jobs/{job}", json={"due": "2027-02-01", "status": "ordered"}).status_code == 204
+    assert client.get("/api/jobs").json["jobs"][0]["job"]["due"] == "2027-02-01"
+    assert client.patch(f"/api/jobs/{job}", json={"due": None}).status_code == 204
+    assert client.get("/api/jobs").json["jobs"][0]["job"]["due"] is None
+    assert client.patch(f"/api/jobs/{job}", json={"status": "lost"}).status_code == 422
+    assert client.patch(f"/api/jobs/{job}", json={"name": None}).status_code == 422
+    assert client.patch("/api/jobs/77", json={"status": "done"}).status_code == 404
+
+
+def test_pages_come_with_safe_headers(client: FlaskClient) -> None:
+    answer = client.get("/plans/1/part")
+    assert answer.status_code in (200, 503), "the page itself where it is built"
+    assert "default-src 'self'" in answer.headers["Content-Security-Policy"]
+    assert answer.headers["X-Content-Type-Options"] == "nosniff"
+
+
+def test_openapi_document_in_docs_is_what_the_application_serves(client: FlaskClient) -> None:
+    kept = (Path(__file__).parents[2] / "docs/openapi.json").read_text(encoding="utf-8")
+    assert kept == openapi_document(None), "run “make api”"
+    assert json.loads(kept)["paths"].keys() == client.get("/openapi.json").json["paths"].keys()

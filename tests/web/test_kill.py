@@ -1,0 +1,90 @@
+"""The server is killed in the middle of edits: what was confirmed is there when it starts again."""
+
+from __future__ import annotations
+
+import os
+import re
+import signal
+import subprocess
+import sys
+import threading
+import time
+from pathlib import Path
+
+import requests
+
+from tests.conftest import DEMO_PARTS
+
+
+def start(db: Path) -> tuple[subprocess.Popen[str], str]:
+    process = subprocess.Popen(
+        [sys.executable, "-m", "lean_ledger.cli", "serve", "--db", str(db), "--port", "0"],
+        stdout=subprocess.PIPE,
+        stderr=subprocess.DEVNULL,
+        text=True,
+        env={**os.environ, "PYTHONUNBUFFERED": "1"},
+        start_new_session=True,
+    )
+    assert process.stdout is not None
+    line = process.stdout.readline()
+    match = re.search(r"http://127\.0\.0\.1:\d+", line)
+    assert match, line
+    return process, match.group()
+
+
+def kill(process: subprocess.Popen[str]) -> None:
+    os.killpg(process.pid, signal.SIGKILL)
+    process.wait(timeout=20)
+
+
+def test_kill_in_the_middle_of_edits_loses_nothing_confirmed(tmp_path: Path) -> None:
+    db = tmp_path / "killed.sqlite"
+    process, url = start(db)
+    confirmed: list[float] = []
+    try:
+        with (DEMO_PARTS / "anemometer-arm-block.step").open("rb") as file:
+            created = requests.post(f"{url}/api/jobs", files={"file": file}, data={"material": "pom-c"}, timeout=60)
+        plan = f"{url}/api/plans/{created.json()['plan_id']}"
+
+        def edit() -> None:
+            edition = 1
+            for i in range(400):
+                value = round(1 + i / 100, 2)
+                try:
+                    answer = requests.post(
+                        f"{plan}/changes",
+                        json={"change": "set-allowance", "side": "Z+", "value": value},
+                        headers={"If-Match": f'"{edition}"'},
+                        timeout=20,
+                    )
+                except requests.RequestException:
+                    return
+                if answer.status_code == 200:
+                    edition = answer.json()["edition"]
+                    confirmed.append(value)
+
+        writer = threading.Thread(target=edit)
+        writer.start()
+        deadline = time.monotonic() + 30
+        while len(confirmed) < 8 and time.monotonic() < deadline:
+            time.sleep(0.01)
+        kill(process)
+        writer.join()
+        assert len(confirmed) >= 8
+    finally:
+        if process.poll() is None:
+            kill(process)
+    process, url = start(db)
+    try:
+        plan_id = created.json()["plan_id"]
+        view = requests.get(f"{url}/api/plans/{plan_id}", timeout=60).json()
+        words = [line["words"] for line in view["journal"]][1:]
+        wanted = [f"allowance Z+ {value:g}" for value in confirmed]
+        assert words[: len(wanted)] == wanted
+        assert len(words) <= len(wanted) + 1, "at most the one whose answer was on its way"
+        assert view["edition"] == len(words) + 1
+        assert requests.post(
+            f"{url}/api/plans/{plan_id}/undo", headers={"If-Match": f'"{view["edition"]}"'}, timeout=60
+        ).ok
+    finally:
+        kill(process)
