@@ -41,7 +41,9 @@ system:
 	command -v python3 >/dev/null && python3 -c 'import venv, ensurepip' 2>/dev/null || missing="$$missing python3 python3-venv"; \
 	command -v npm >/dev/null || missing="$$missing nodejs npm"; \
 	ldconfig -p | grep -q 'libGL\.so\.1' || missing="$$missing libgl1"; \
-	if [ -n "$$missing" ]; then $(APT) update -q && $(APT) install -y -q --no-install-recommends $$missing; fi
+	if [ -n "$$missing" ]; then $(APT) update -q && $(APT) install -y -q --no-install-recommends $$missing; fi; \
+	node -e 'const [a, b] = process.versions.node.split(".").map(Number); process.exit(a > 20 || (a === 20 && b >= 19) ? 0 : 1)' \
+	  || { echo "Node.js 20.19 or newer is needed, this is $$(node --version)"; exit 1; }
 
 browser:
 	@command -v chromium >/dev/null || { $(APT) update -q && $(APT) install -y -q --no-install-recommends chromium; }

@@ -12,7 +12,7 @@ from lean_ledger.core.geometry.drawing import standard_drawings
 from lean_ledger.core.geometry.host import KernelHost
 from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.core.geometry.solids import Body
-from lean_ledger.core.geometry.step import plain_solid, read_part
+from lean_ledger.core.geometry.step import plain_solid, read_part, read_solid
 from lean_ledger.core.ledger import Ledger, evaluate
 from lean_ledger.core.part import Part, analyse
 from lean_ledger.core.plan import Plan
@@ -36,7 +36,7 @@ def demo_part(name: str) -> Part:
 
 @cache
 def case_model(name: str, solid: int = 0) -> PartModel:
-    return read_part(CASES / "features" / f"{name}.step", f"{name}.step", solid)
+    return read_solid(CASES / "features" / f"{name}.step", f"{name}.step", solid)
 
 
 def built(body: Body, name: str = "built") -> Part:

@@ -217,7 +217,7 @@ def test_missing_operation_is_named_and_left_to_another(planner: Planner) -> Non
     page = planner.page
     plan_id = planner.copy_of("louvre-bracket", "T-louvre")
     planner.open(plan_id, "operations")
-    finding = page.locator(".finding").filter(has_text="Nothing makes fillet R1.")
+    finding = page.locator(".finding").filter(has_text="Nothing makes R1, rounded edge.")
     expect(finding).to_be_visible()
     finding.get_by_role("button", name="Leave to deburring").click()
     planner.settled()

@@ -49,12 +49,14 @@ GOOD: list[tuple[dict[str, Any], str]] = [
     ({"change": "set-rate", "name": "margin", "value": None}, "margin by the shop's rate"),
     ({"change": "set-setup-cost", "setup": "S1", "machine_rate": "92.50"}, "setup S1: machine rate 92.5"),
     ({"change": "set-setup-cost", "setup": "S1", "clear": ["hours"]}, "setup S1: hours by the rule"),
+    ({"change": "set-setup-cost", "setup": "S1", "load_seconds": "75"}, "setup S1: load seconds 75"),
+    ({"change": "set-rate", "name": "outside_lot", "value": "60"}, "outside work per lot 60"),
     ({"change": "set-buy", "buy": "bar"}, "material bought as whole bars"),
     ({"change": "take-in", "features": ["C1"]}, "C1 made here after all"),
 ]  # fmt: skip
 
 
-@pytest.mark.parametrize(("change", "words"), GOOD, ids=[c["change"] for c, _ in GOOD])
+@pytest.mark.parametrize(("change", "words"), GOOD, ids=[w for _, w in GOOD])
 def test_change_is_worded_and_its_plan_can_be_evaluated(sensor_plate: Part, change: dict[str, Any], words: str) -> None:
     plan, said = apply(quick(sensor_plate), sensor_plate, change)
     assert said == words
@@ -87,6 +89,7 @@ BAD: list[tuple[dict[str, Any], str]] = [
     ({"change": "set-machine", "setup": "S1", "machine": "lathe"}, "no machine 'lathe'"),
     ({"change": "set-rate", "name": "margin", "value": "1"}, "margin is 100 %; it must be below 100 %"),
     ({"change": "set-rate", "name": "labour_rate", "value": "-4"}, "must not be negative"),
+    ({"change": "set-rate", "name": "fixture_life", "value": "0"}, "must be above 0"),
     ({"change": "set-rate", "name": "colour", "value": "1"}, "name: "),
     ({"change": "set-setup-cost", "setup": "S1", "hours": "-1"}, "must not be negative"),
     ({"change": "set-order", "setup": "S1", "order": ["nobody"]}, "names nobody"),

@@ -283,6 +283,32 @@ def test_plan_s_rates_stand_over_the_shop_s() -> None:
     assert dear.each > usual.each
 
 
+def lines(plan) -> dict[str, Decimal]:  # type: ignore[no-untyped-def]
+    return dict(evaluate(plan, demo_part("anemometer-arm-block"), LIB).prices[0].lines)
+
+
+def test_outside_work_fixtures_and_loading_can_be_set() -> None:
+    plan = quick(demo_part("anemometer-arm-block"))
+    usual = lines(plan)
+    assert usual["outside"] == 0
+    rates = RateEdits(outside_per_piece=Decimal("1.5"), outside_lot=Decimal(40), fixtures=Decimal(200))
+    # 11 started · 1.5 + 40
+    assert lines(replace(plan, rates=rates))["outside"] == Decimal("56.50")
+    assert lines(replace(plan, rates=rates))["fixtures"] == 200
+    spread = replace(rates, fixture_life=Decimal(1000))
+    assert lines(replace(plan, rates=spread))["fixtures"] == Decimal("2.20")
+    slow = plan.with_setup(replace(plan.setup("S1"), load_seconds=Decimal(400)))
+    assert lines(slow)["run"] > usual["run"]
+
+
+def test_bars_are_bought_whole_and_one_that_is_too_short_is_refused() -> None:
+    plan = replace(quick(demo_part("anemometer-arm-block")), buy="bar")
+    assert lines(plan)["material"] > lines(replace(plan, buy="blank"))["material"]
+    short = replace(plan, rates=RateEdits(bar_length=Decimal(90)))
+    with pytest.raises(PlanError, match=r"a bar of 90 mm holds no piece of 48\.00 mm; buy blanks"):
+        lines(short)
+
+
 def test_unknown_material_and_machine_are_refused_with_the_known_ones(sensor_plate: Part) -> None:
     plan = quick(sensor_plate)
     with pytest.raises(PlanError, match="no material 'cheese'; the library has al-6082"):
@@ -300,10 +326,14 @@ def test_quick_plan_refuses_what_it_cannot_price(sensor_plate: Part) -> None:
 
 @pytest.mark.parametrize("name", NAMES)
 def test_figures_of_each_operation_lead_to_its_seconds(name: str) -> None:
-    for op in quick_ledger(demo_part(name)).operations:
-        figures = {f.label: f.value for f in op.figures}
+    for entry in (e for s in quick_ledger(demo_part(name)).setups for e in s.entries):
+        op = entry.operation
+        figures = {f.label: f.value for f in entry.figures}
         assert figures["cutting"] == op.time.cut
-        assert figures["rapid"] == op.time.rapid
+        assert figures["rapid, within"] + figures["rapid, way to it"] == pytest.approx(entry.seconds["rapid"])
+        parts = ("cutting", "rapid, within", "rapid, way to it", "reversals", "tool change", "spindle start")
+        assert sum(figures.get(label, 0.0) for label in parts) == pytest.approx(figures["total"])
+        assert figures["total"] == entry.total
         assert figures["time at feed"] + figures["starting, stopping, corners"] == pytest.approx(op.time.cut)
         assert figures["n"] == op.cutting.n
 

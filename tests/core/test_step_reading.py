@@ -10,11 +10,13 @@ import pytest
 
 from lean_ledger.core.errors import FileRefused
 from lean_ledger.core.geometry import Bend
+from lean_ledger.core.geometry.alignment import upright_turn
 from lean_ledger.core.geometry.host import KernelHost
 from lean_ledger.core.geometry.solids import block, rod, rounded_block, write_step
-from lean_ledger.core.geometry.step import plain_solid, read_solid
+from lean_ledger.core.geometry.step import plain_solid, read_part, read_solid
 from lean_ledger.core.geometry.step_text import check_step_text
-from tests.conftest import CASES, case_model, demo_part
+from lean_ledger.core.part import analyse
+from tests.conftest import CASES, case_model, demo_part, quick
 
 
 def test_block_is_read_with_its_size_volume_and_area(tmp_path: Path) -> None:
@@ -127,6 +129,37 @@ def test_drawings_show_the_outline_from_all_sides() -> None:
     assert (min(ys), max(ys)) == pytest.approx((0, 26))
     end = next(d for d in model.drawings if d.view == (1, 0, 0))
     assert any(end.hidden), "the bores are hidden from the side"
+
+
+def test_part_that_lies_askew_is_turned_along_its_axes_for_planning(tmp_path: Path) -> None:
+    body = block((0, 0, 0), (60, 40, 16)) - rod((30, 20, 0), (0, 0, 1), 10, 16)
+    askew = body.turned((0.3, 0.5, 0.8), 27).moved((400, -90, 1000))
+    write_step(askew, tmp_path / "askew.step", "askew")
+    as_filed = read_solid(tmp_path / "askew.step", "askew.step")
+    for_planning = read_part(tmp_path / "askew.step", "askew.step")
+    assert not as_filed.aligned
+    assert for_planning.aligned
+    assert for_planning.solid.bounds.size == pytest.approx((60, 40, 16), abs=1e-4), "turned no further than needed"
+    assert for_planning.solid.volume == pytest.approx(as_filed.solid.volume)
+    ups = {s.up for s in quick(analyse(for_planning)).setups}
+    assert len(ups) == 2
+
+
+def test_straight_part_is_left_as_it_lies() -> None:
+    part = demo_part("louvre-bracket")
+    assert not part.model.aligned
+    assert upright_turn(part.model.solid) is None
+    assert upright_turn(case_model("hex-standoff-inch").solid) is None, "a hexagon's slanted flats turn nothing"
+    assert upright_turn(case_model("vane-hub").solid) is None
+
+
+def test_turn_is_a_rotation() -> None:
+    solid = plain_solid(block((0, 0, 0), (60, 40, 16)).turned((1.0, 2.0, 3.0), 33).shape, "askew")
+    rows = upright_turn(solid)
+    assert rows is not None
+    matrix = np.array(rows)
+    assert matrix @ matrix.T == pytest.approx(np.eye(3), abs=1e-9)
+    assert np.linalg.det(matrix) == pytest.approx(1)
 
 
 def test_rounded_block_has_the_volume_of_its_formula() -> None:

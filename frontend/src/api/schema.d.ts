@@ -573,6 +573,8 @@ export interface components {
         };
         /** JobRef */
         JobRef: {
+            /** Aligned */
+            aligned: boolean;
             /** Customer */
             customer: string;
             /** Due */
@@ -866,9 +868,9 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "money" | "share" | "hours" | "seconds";
+            unit: "money" | "share" | "hours" | "seconds" | "pieces" | "length";
             /** Value */
-            value: string;
+            value: string | null;
         };
         /** RemoveSetup */
         RemoveSetup: {
@@ -982,13 +984,13 @@ export interface components {
              * Name
              * @enum {string}
              */
-            name: "labour_rate" | "attendance" | "programming_hours" | "programming_rate" | "inspection_seconds" | "inspection_rate" | "fixtures" | "tooling_per_piece" | "price_per_kg" | "scrap" | "overhead" | "margin";
+            name: "labour_rate" | "attendance" | "programming_hours" | "programming_rate" | "inspection_seconds" | "inspection_rate" | "fixtures" | "fixture_life" | "tooling_per_piece" | "outside_per_piece" | "outside_lot" | "price_per_kg" | "kerf" | "bar_length" | "remnant" | "cut_charge" | "scrap" | "overhead" | "margin";
             /** Value */
             value: number | string | null;
         };
         /**
          * SetSetupCost
-         * @description Machine rate and setting-up hours of one setup.
+         * @description Machine rate, setting-up hours and load time of one setup.
          */
         SetSetupCost: {
             /**
@@ -1000,12 +1002,17 @@ export interface components {
              * Clear
              * @default []
              */
-            clear: ("machine_rate" | "hours")[];
+            clear: ("machine_rate" | "hours" | "load_seconds")[];
             /**
              * Hours
              * @default null
              */
             hours: number | string | null;
+            /**
+             * Load Seconds
+             * @default null
+             */
+            load_seconds: number | string | null;
             /**
              * Machine Rate
              * @default null
@@ -1120,6 +1127,8 @@ export interface components {
             jaw_top: number;
             /** Load */
             load: number;
+            /** Load Decided */
+            load_decided: boolean;
             /** Machine */
             machine: string;
             /** Machine Name */

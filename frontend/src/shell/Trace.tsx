@@ -154,6 +154,12 @@ function EntryRows(props: { entry: EntryView; categories: string[]; open: boolea
   );
 }
 
+/** Whole numbers as they are, others to three figures or so. */
+function figureText(value: number): string {
+  const size = Math.abs(value);
+  return fixed(value, Number.isInteger(value) || size >= 100 ? 0 : size >= 10 ? 1 : 3);
+}
+
 export function Figures({ figures }: { figures: FigureView[] }) {
   return (
     <table className="figures">
@@ -163,8 +169,7 @@ export function Figures({ figures }: { figures: FigureView[] }) {
             <th scope="row">{f.label}</th>
             <td>{f.formula}</td>
             <td className="n">
-              {fixed(f.value, Math.abs(f.value) >= 100 ? 0 : Math.abs(f.value) >= 10 ? 1 : f.unit ? 3 : 2)}{" "}
-              {f.unit}
+              {figureText(f.value)} {f.unit}
             </td>
           </tr>
         ))}

@@ -13,17 +13,21 @@ type Props = {
   grip?: { from: number; to: number; x: number; words: string };
   width?: { from: number; to: number; y: number; words: string };
   label: string;
+  /** Words stand beside the picture and not in it: it may fill its room. */
+  bare?: boolean;
 };
 
 export function SetupPicture(props: Props) {
-  const { boxes, drawing, zero, zeroWords, axes, jawTop, grip, width, label } = props;
+  const { boxes, drawing, zero, zeroWords, axes, jawTop, grip, width, label, bare } = props;
   const xs = [...boxes.flatMap((b) => [b.x, b.x + b.width]), zero[0]];
   const ys = [...boxes.flatMap((b) => [b.y, b.y + b.height]), zero[1]];
   const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
   const span = Math.max((x1 - x0) / 1.6, y1 - y0);
   const unit = span / 100; // a hundredth of the picture, for marks that do not scale with the part
-  const pad = { left: 16 * unit, right: 46 * unit, top: 24 * unit, bottom: width ? 18 * unit : 8 * unit };
-  const font = 4.2 * unit;
+  const pad = bare
+    ? { left: 2 * unit, right: 2 * unit, top: 2 * unit, bottom: 2 * unit }
+    : { left: 16 * unit, right: 46 * unit, top: 24 * unit, bottom: width ? 18 * unit : 8 * unit };
+  const font = (bare ? 5.5 : 4.2) * unit;
   const arrow = 16 * unit;
   const order = { bed: 0, jaw: 1, parallel: 1, stock: 2 } as Record<string, number>;
   const sorted = [...boxes].sort((a, b) => (order[a.what] ?? 0) - (order[b.what] ?? 0));
@@ -100,7 +104,7 @@ export function SetupPicture(props: Props) {
           {axes[0]}
         </text>
         <text x={2.6 * unit} y={-arrow - unit}>
-          {axes[1]} · {zeroWords}
+          {bare ? axes[1] : `${axes[1]} · ${zeroWords}`}
         </text>
       </g>
     </svg>

@@ -10,7 +10,6 @@ export type StripBlock = {
 
 const LEFT = 178;
 const WIDTH = 1060;
-const LANE = 25;
 const TOP = 18;
 
 export function TimeStrip(props: {
@@ -21,11 +20,12 @@ export function TimeStrip(props: {
 }) {
   const { blocks, total, chosen, onChoose } = props;
   const lanes = [...new Set(blocks.map((b) => b.lane))];
+  const lane = lanes.length > 7 ? 19 : 25;
   const scale = (WIDTH - LEFT - 8) / Math.max(total, 1);
   const x = (t: number) => LEFT + t * scale;
   const step = [5, 10, 15, 30, 60, 120, 300, 600].find((s) => total / s <= 11) ?? 900;
   const marks = Array.from({ length: Math.floor(total / step) + 1 }, (_, i) => i * step);
-  const height = TOP + lanes.length * LANE + 4;
+  const height = TOP + lanes.length * lane + 4;
   return (
     <svg
       className="timestrip"
@@ -41,16 +41,16 @@ export function TimeStrip(props: {
           </text>
         </g>
       ))}
-      {lanes.map((lane, i) => (
-        <g key={lane}>
-          <path d={`M0 ${TOP + (i + 1) * LANE}H${WIDTH}`} className="grid" />
-          <text x={0} y={TOP + i * LANE + 16}>
-            {lane.length > 27 ? `${lane.slice(0, 26)}…` : lane}
+      {lanes.map((name, i) => (
+        <g key={name}>
+          <path d={`M0 ${TOP + (i + 1) * lane}H${WIDTH}`} className="grid" />
+          <text x={0} y={TOP + i * lane + lane / 2 + 4}>
+            {name.length > 27 ? `${name.slice(0, 26)}…` : name}
           </text>
         </g>
       ))}
       {blocks.map((b) => {
-        const y = TOP + lanes.indexOf(b.lane) * LANE + 4;
+        const y = TOP + lanes.indexOf(b.lane) * lane + 3;
         return (
           <g key={b.id} onClick={() => onChoose(b.id)} className={b.id === chosen ? "block chosen" : "block"}>
             <title>{`${b.label}: ${b.seconds.toFixed(1)} s${b.change ? `, after a change of ${b.change.toFixed(1)} s` : ""}`}</title>
@@ -60,7 +60,7 @@ export function TimeStrip(props: {
                 x={x(b.start)}
                 y={y}
                 width={Math.max(b.change * scale - 0.5, 1)}
-                height={LANE - 8}
+                height={lane - 6}
               />
             )}
             <rect
@@ -68,7 +68,7 @@ export function TimeStrip(props: {
               x={x(b.start + b.change)}
               y={y}
               width={Math.max(b.seconds * scale - 0.8, 1)}
-              height={LANE - 8}
+              height={lane - 6}
             />
           </g>
         );

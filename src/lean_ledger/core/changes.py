@@ -357,7 +357,8 @@ class OrderByRule(_Strict):
 
 RateName = Literal[
     "labour_rate", "attendance", "programming_hours", "programming_rate", "inspection_seconds", "inspection_rate",
-    "fixtures", "tooling_per_piece", "price_per_kg", "scrap", "overhead", "margin",
+    "fixtures", "fixture_life", "tooling_per_piece", "outside_per_piece", "outside_lot", "price_per_kg", "kerf",
+    "bar_length", "remnant", "cut_charge", "scrap", "overhead", "margin",
 ]  # fmt: skip
 
 RATE_WORDS: dict[str, str] = {
@@ -368,13 +369,21 @@ RATE_WORDS: dict[str, str] = {
     "inspection_seconds": "inspection seconds",
     "inspection_rate": "inspection rate",
     "fixtures": "fixtures",
+    "fixture_life": "fixtures spread over",
     "tooling_per_piece": "tools per piece",
+    "outside_per_piece": "outside work per piece",
+    "outside_lot": "outside work per lot",
     "price_per_kg": "material per kg",
+    "kerf": "saw kerf",
+    "bar_length": "bar length",
+    "remnant": "bar remnant",
+    "cut_charge": "charge per cut",
     "scrap": "scrap",
     "overhead": "overhead",
     "margin": "margin",
 }
 _SHARES = {"scrap", "margin"}
+_ABOVE_ZERO = {"fixture_life", "bar_length"}
 
 
 @dataclass(frozen=True)
@@ -388,6 +397,8 @@ class SetRate(_Strict):
         if self.value is not None:
             if self.value < 0 or not self.value.is_finite():
                 raise PlanError("negative", f"{words} is {self.value}; it must not be negative")
+            if self.name in _ABOVE_ZERO and self.value == 0:
+                raise PlanError("not-positive", f"{words} must be above 0; clear it to leave it to the rule")
             if self.name in _SHARES and self.value >= 1:
                 raise PlanError("share", f"{words} is {self.value * 100:g} %; it must be below 100 %")
         rates = replace(plan.rates, **{self.name: self.value})
@@ -397,16 +408,18 @@ class SetRate(_Strict):
 
 @dataclass(frozen=True)
 class SetSetupCost(_Strict):
-    """Machine rate and setting-up hours of one setup."""
+    """Machine rate, setting-up hours and load time of one setup."""
 
     setup: str
     machine_rate: Decimal | None = None
     hours: Decimal | None = None
-    clear: tuple[Literal["machine_rate", "hours"], ...] = ()
+    load_seconds: Decimal | None = None
+    clear: tuple[Literal["machine_rate", "hours", "load_seconds"], ...] = ()
     change: Literal["set-setup-cost"] = "set-setup-cost"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        given = {name: value for name in ("machine_rate", "hours") if (value := getattr(self, name)) is not None}
+        names = ("machine_rate", "hours", "load_seconds")
+        given = {name: value for name in names if (value := getattr(self, name)) is not None}
         for name, value in given.items():
             if value < 0 or not value.is_finite():
                 raise PlanError("negative", f"{name.replace('_', ' ')} is {value}; it must not be negative", self.setup)

@@ -13,6 +13,7 @@ from time import perf_counter
 
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.features import Feature, OuterFace
+from lean_ledger.core.features.describe import title
 from lean_ledger.core.findings import Chapter, Cure, Figure, Finding, Severity
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES, dot
 from lean_ledger.core.operations.build import BuiltSetup, build_setup
@@ -52,6 +53,18 @@ class Entry:
     @property
     def total(self) -> float:
         return sum(self.seconds.values())
+
+    @property
+    def figures(self) -> tuple[Figure, ...]:
+        """The operation's own, and what it takes to get to it in this place of the order."""
+        way = self.transition
+        route = "up to the change position, across and down" if way.changes_tool else "from the operation before"
+        rows = [Figure("rapid, way to it", route, way.rapid, "s")]
+        if way.changes_tool:
+            rows.append(Figure("tool change", f"T{self.operation.tool.number} in, chip to chip", way.tool_change, "s"))
+        if way.spindle:
+            rows.append(Figure("spindle start", f"to {self.operation.cutting.n:.0f} rpm", way.spindle, "s"))
+        return (*self.operation.figures, *rows, Figure("total", "cutting, rapids, changes, starts", self.total, "s"))
 
 
 @dataclass(frozen=True)
@@ -205,7 +218,7 @@ def _setup_ledger(
         built=built,
         entries=entries,
         return_rapid=back,
-        load_seconds=built.hold.vise.load_seconds,
+        load_seconds=float(setup.load_seconds) if setup.load_seconds is not None else built.hold.vise.load_seconds,
         calls=tool_calls(order, by_id),
         grouped=grouped,
         grouped_calls=tool_calls(grouped, by_id),
@@ -297,7 +310,7 @@ def _uncovered(part: Part, plan: Plan, feature: Feature, placed: bool) -> Findin
         "no-operation",
         Severity.ERROR,
         Chapter.OPERATIONS if placed else Chapter.SETUPS,
-        f"Nothing makes {feature.kind} {feature.id}.",
+        f"Nothing makes {feature.id}, {title(feature)}.",
         why,
         features=(feature.id,),
         cures=tuple(cures),

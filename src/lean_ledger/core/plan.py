@@ -62,6 +62,7 @@ class SetupDecision:
     grip: float | None = None  # mm of stock between the jaws
     hours: Decimal | None = None  # to set up
     machine_rate: Decimal | None = None
+    load_seconds: Decimal | None = None  # to load and unload a piece
     order: tuple[str, ...] = ()  # operation ids; those not named fall in by the rule
 
 
@@ -121,6 +122,13 @@ class RateEdits:
     scrap: Decimal | None = None
     overhead: Decimal | None = None
     margin: Decimal | None = None
+    outside_per_piece: Decimal | None = None
+    outside_lot: Decimal | None = None
+    fixture_life: Decimal | None = None  # pieces over which fixtures are spread; None: this batch pays them whole
+    kerf: Decimal | None = None
+    bar_length: Decimal | None = None
+    remnant: Decimal | None = None
+    cut_charge: Decimal | None = None
 
 
 @dataclass(frozen=True)

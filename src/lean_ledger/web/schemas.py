@@ -33,6 +33,7 @@ class JobRef(BaseModel):
     due: date | None
     file: str
     length_unit: str
+    aligned: bool
 
 
 class ThumbView(BaseModel):
@@ -229,6 +230,7 @@ class SetupView(BaseModel):
     hours_decided: bool
     machine_rate: Money
     rate_decided: bool
+    load_decided: bool
     calls: int
     grouped_calls: int
     grouping_saves: float
@@ -256,9 +258,9 @@ class QuantityView(BaseModel):
 class RateView(BaseModel):
     name: str
     label: str
-    value: Money
+    value: Money | None
     decided: bool
-    unit: Literal["money", "share", "hours", "seconds"]
+    unit: Literal["money", "share", "hours", "seconds", "pieces", "length"]
 
 
 class CurvePoint(BaseModel):

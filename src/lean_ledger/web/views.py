@@ -26,8 +26,12 @@ from lean_ledger.web import schemas as s
 
 _UNITS: dict[str, Any] = {
     "attendance": "share", "scrap": "share", "overhead": "share", "margin": "share",
-    "programming_hours": "hours", "inspection_seconds": "seconds",
+    "programming_hours": "hours", "inspection_seconds": "seconds", "fixture_life": "pieces",
+    "kerf": "length", "bar_length": "length", "remnant": "length",
 }  # fmt: skip
+
+
+_OF_BARS = {"kerf", "bar_length", "remnant", "cut_charge"}
 
 
 def job_ref(opened: Opened) -> s.JobRef:
@@ -42,6 +46,7 @@ def job_ref(opened: Opened) -> s.JobRef:
         due=job.due,
         file=opened.part.model.file,
         length_unit=opened.part.model.length_unit,
+        aligned=opened.part.model.aligned,
     )
 
 
@@ -239,6 +244,7 @@ def _setup(opened: Opened, one: SetupLedger, index: int) -> s.SetupView:
         hours_decided=decided.hours is not None,
         machine_rate=rate,
         rate_decided=decided.machine_rate is not None,
+        load_decided=decided.load_seconds is not None,
         calls=one.calls,
         grouped_calls=one.grouped_calls,
         grouping_saves=one.grouping_saves,
@@ -276,7 +282,7 @@ def _entry(e: Entry, edit: OperationEdit, names: dict[str, str]) -> s.EntryView:
         seconds=_seconds(e.seconds),
         total=e.total,
         changes_tool=e.transition.changes_tool,
-        figures=[figure(f) for f in op.figures],
+        figures=[figure(f) for f in e.figures],
         after=[s.AfterView(operation=b, name=names.get(b, b), reason=reason) for b, reason in op.after],
     )
 
@@ -308,11 +314,12 @@ def _price(opened: Opened, library: Library) -> s.PriceView:
             s.RateView(
                 name=name,
                 label=label,
-                value=values[name],
+                value=values.get(name),
                 decided=getattr(plan.rates, name) is not None,
                 unit=_UNITS.get(name, "money"),
             )
             for name, label in RATE_WORDS.items()
+            if plan.buy == "bar" or name not in _OF_BARS
         ],
         curve=[s.CurvePoint(quantity=q, each=each) for q, each in price_curve(problem)],
         buy=plan.buy,

@@ -181,7 +181,11 @@ function Row(props: {
   const { entry, index, chosen, onFocus, onKeyDown } = props;
   const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: entry.id });
   const change = entry.seconds.find((s) => s.category === "tool change")?.seconds ?? 0;
-  const reasons = [...new Set(entry.after.map((a) => a.reason))];
+  // that the top is faced first is said only where nothing nearer is
+  const nearest = [...entry.after].sort(
+    (a, b) => Number(a.reason.includes("faced")) - Number(b.reason.includes("faced")),
+  );
+  const reasons = [...new Set(nearest.map((a) => a.reason))];
   return (
     <tr
       ref={setNodeRef}
@@ -195,11 +199,13 @@ function Row(props: {
       <td className="n handle" {...listeners} title="Drag to move">
         {10 * (index + 1)}
       </td>
-      <td>{entry.name}</td>
+      <td className="op-name" title={entry.name}>
+        {entry.name}
+      </td>
       <td>
         T{entry.tool.number} {entry.tool.description}
       </td>
-      <td className="soft" title={entry.after.map((a) => `${a.name}: ${a.reason}`).join("\n")}>
+      <td className="soft after" title={entry.after.map((a) => `${a.name}: ${a.reason}`).join("\n")}>
         {reasons.join(", ")}
       </td>
       <td className="n">{fixed(entry.total - change, 1)}</td>

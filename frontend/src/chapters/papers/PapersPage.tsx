@@ -117,6 +117,7 @@ function Sheet({ setup, position }: { setup: SetupView; position: number }) {
           zeroWords="zero"
           axes={["X", "Y"]}
           label="From above"
+          bare
         />
         <LineDrawing
           className="iso"

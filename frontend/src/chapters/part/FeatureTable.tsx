@@ -12,6 +12,9 @@ export function FeatureTable() {
   const { chosen, choose, hover } = useSelection();
   const [words, setWords] = useState("");
   const byId = new Map(plan.features.map((f) => [f.id, f]));
+  const threads = new Map(
+    plan.holes.flatMap((h) => (h.thread ? h.features.map((id) => [id, h.thread]) : [])),
+  );
   const wanted = words.trim().toLowerCase();
   const groups = plan.groups.filter(
     (g) => !wanted || g.title.includes(wanted) || g.ids.some((id) => id.toLowerCase() === wanted),
@@ -83,8 +86,11 @@ export function FeatureTable() {
                   {group.ids.length > 1 && `${group.ids.length} × `}
                   {group.title}
                 </td>
-                <td>{span(group.ids)}</td>
-                <td>{first.measures.map((m) => `${m.label} ${measureText(m, unit)}`).join(", ")}</td>
+                <td className="nowrap">{span(group.ids)}</td>
+                <td>
+                  {first.measures.map((m) => `${m.label} ${measureText(m, unit)}`).join(", ")}
+                  {threads.has(first.id) && <b> {threads.get(first.id)}</b>}
+                </td>
                 <td>
                   <Made
                     members={members}

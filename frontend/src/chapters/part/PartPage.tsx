@@ -55,6 +55,7 @@ export function PartPage() {
             {[x, y, z].map((v) => lengthText(v, unit, 2)).join(" × ")} {unit} ·{" "}
             {volumeText(plan.part_volume, unit)} {unit === "mm" ? "mm³" : "in³"} · file in{" "}
             {plan.job.length_unit}
+            {plan.job.aligned && ", turned to lie along its axes"}
           </small>
         </h1>
         {mesh.data ? (

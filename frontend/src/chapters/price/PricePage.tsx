@@ -3,8 +3,9 @@ import { useState } from "react";
 import type { Change, RateView } from "../../api/client";
 import { Findings } from "../../shell/Findings";
 import { NumberCell } from "../../shell/NumberCell";
-import { fixed, hoursText, moneyText } from "../../shell/numbers";
+import { fixed, hoursText, lengthText, moneyText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
+import { useUnit } from "../../shell/selection";
 import { PriceChart } from "../../views/PriceChart";
 
 export function PricePage() {
@@ -32,7 +33,7 @@ export function PricePage() {
         </h2>
         <Quantities />
         <h2>
-          Setups <span>machine rate an hour, setting up h:min</span>
+          Setups <span>machine rate an hour, setting up h:min, load and unload</span>
         </h2>
         <table className="ledger-table">
           <thead>
@@ -41,6 +42,7 @@ export function PricePage() {
               <th>Machine</th>
               <th className="n">rate</th>
               <th className="n">setting up</th>
+              <th className="n">load s</th>
             </tr>
           </thead>
           <tbody>
@@ -78,6 +80,23 @@ export function PricePage() {
                         change: "set-setup-cost",
                         setup: setup.id,
                         ...(value === null ? { clear: ["hours"] } : { hours: value.toFixed(4) }),
+                      } as Change)
+                    }
+                  />
+                </td>
+                <td className="n">
+                  <NumberCell
+                    label={`Load seconds of ${setup.id}`}
+                    kind="number"
+                    column="load"
+                    value={setup.load}
+                    text={fixed(setup.load, 0)}
+                    decided={setup.load_decided}
+                    onCommit={(value) =>
+                      void change({
+                        change: "set-setup-cost",
+                        setup: setup.id,
+                        ...(value === null ? { clear: ["load_seconds"] } : { load_seconds: String(value) }),
                       } as Change)
                     }
                   />
@@ -218,26 +237,38 @@ function Quantities() {
 
 function Rate({ rate }: { rate: RateView }) {
   const { change } = useDesk();
+  const { unit } = useUnit();
   const share = rate.unit === "share";
-  const value = share ? 100 * Number(rate.value) : Number(rate.value);
-  const text = share
-    ? fixed(value, 1)
-    : rate.unit === "hours"
-      ? hoursText(value)
-      : rate.unit === "seconds"
-        ? fixed(value, 0)
-        : moneyText(rate.value);
-  const unit = share ? "%" : rate.unit === "hours" ? "h:min" : rate.unit === "seconds" ? "s" : "";
+  const value = (share ? 100 : 1) * Number(rate.value ?? 0);
+  const texts: Record<RateView["unit"], string> = {
+    share: fixed(value, 1),
+    hours: hoursText(value),
+    seconds: fixed(value, 0),
+    pieces: fixed(value, 0),
+    length: lengthText(value, unit, 1),
+    money: moneyText(value),
+  };
+  const text = rate.value === null ? "–" : texts[rate.unit];
+  const units: Record<RateView["unit"], string> = {
+    share: "%",
+    hours: "h:min",
+    seconds: "s",
+    pieces: "pieces",
+    length: unit,
+    money: "",
+  };
+  const unitText = units[rate.unit];
   return (
     <tr>
       <th scope="row">
         {rate.label}
-        {unit && <span className="soft"> {unit}</span>}
+        {unitText && <span className="soft"> {unitText}</span>}
       </th>
       <td className="n">
         <NumberCell
           label={rate.label}
-          kind={rate.unit === "hours" ? "hours" : "number"}
+          kind={rate.unit === "hours" ? "hours" : rate.unit === "length" ? "length" : "number"}
+          unit={unit}
           column="rates"
           value={value}
           text={text}

@@ -152,3 +152,4 @@ class PartModel:
     solid_index: int
     solid: Solid
     drawings: tuple[Drawing, ...]
+    aligned: bool = False  # turned to lie along X, Y and Z by its own largest faces

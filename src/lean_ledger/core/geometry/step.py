@@ -11,6 +11,7 @@ from OCP.Bnd import Bnd_Box
 from OCP.BRep import BRep_Tool
 from OCP.BRepAdaptor import BRepAdaptor_Curve, BRepAdaptor_Curve2d, BRepAdaptor_Surface
 from OCP.BRepBndLib import BRepBndLib
+from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
 from OCP.BRepGProp import BRepGProp
 from OCP.BRepLProp import BRepLProp_SLProps
 from OCP.BRepMesh import BRepMesh_IncrementalMesh
@@ -22,6 +23,7 @@ from OCP.collections import IndexedMap_TopoDS_Shape_TopTools_ShapeMapHasher as S
 from OCP.collections import Sequence_TCollection_AsciiString as NameSequence
 from OCP.GCPnts import GCPnts_TangentialDeflection
 from OCP.GeomAbs import GeomAbs_CurveType, GeomAbs_SurfaceType
+from OCP.gp import gp_Trsf
 from OCP.GProp import GProp_GProps
 from OCP.IFSelect import IFSelect_ReturnStatus
 from OCP.Message import Message
@@ -32,6 +34,7 @@ from OCP.TopLoc import TopLoc_Location
 from OCP.TopoDS import TopoDS, TopoDS_Shape
 
 from lean_ledger.core.errors import FileRefused
+from lean_ledger.core.geometry.alignment import upright_turn
 from lean_ledger.core.geometry.drawing import standard_drawings
 from lean_ledger.core.geometry.model import Bend, Bounds, Curve, Edge, Face, Loop, Mesh, PartModel, Solid, Surface, Vec
 from lean_ledger.core.geometry.step_text import check_step_text
@@ -66,8 +69,15 @@ _UNIT_NAMES = {
 
 
 def read_part(path: Path, name: str, solid_index: int = 0) -> PartModel:
-    """Read one solid of a STEP file, with its standard drawings; raises as `read_solid` does."""
+    """Read one solid of a STEP file for planning, with its standard drawings; raises as `read_solid` does.
+
+    A part that lies askew is turned along X, Y and Z by its own largest faces, as it would lie in a vise.
+    """
     model, shape = _read(path, name, solid_index)
+    turn = upright_turn(model.solid)
+    if turn is not None:
+        shape = _turned(shape, turn)
+        model = replace(model, solid=plain_solid(shape, model.solid.name), aligned=True)
     return replace(model, drawings=standard_drawings(shape))
 
 
@@ -106,6 +116,13 @@ def _read(path: Path, name: str, solid_index: int) -> tuple[PartModel, TopoDS_Sh
     shape = solids[solid_index]
     solid = plain_solid(shape, Path(name).stem)
     return PartModel(name, unit_name, len(solids), solid_index, solid, ()), shape
+
+
+def _turned(shape: TopoDS_Shape, rows: tuple[Vec, Vec, Vec]) -> TopoDS_Shape:
+    turn = gp_Trsf()
+    (a, b, c), (d, e, f), (g, h, i) = rows
+    turn.SetValues(a, b, c, 0, d, e, f, 0, g, h, i, 0)
+    return BRepBuilderAPI_Transform(shape, turn, True).Shape()
 
 
 def _length_unit(reader: STEPControl_Reader) -> str:

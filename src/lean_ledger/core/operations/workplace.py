@@ -214,7 +214,7 @@ def _time_figures(settled: Settled, time: StrokeTime, reversal: float, motion: M
         Figure("time at feed", f"60 · path / feed ({vf:.0f} mm/min, ramps at half)", time.nominal_cut, "s"),
         Figure("starting, stopping, corners", "machine's accelerations", time.cut - time.nominal_cut, "s"),
         Figure("cutting", "time at feed + starting, stopping, corners", time.cut, "s"),
-        Figure("rapid", f"{time.rapid_length:.0f} mm from rest to rest", time.rapid, "s"),
+        Figure("rapid, within", f"{time.rapid_length:.0f} mm from rest to rest", time.rapid, "s"),
     ]
     if motion.reversals:
         rows.append(Figure("reversals", f"{motion.reversals} × spindle start", reversal, "s"))

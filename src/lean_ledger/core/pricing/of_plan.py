@@ -10,13 +10,14 @@ from lean_ledger.core.findings import Figure
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Plan
-from lean_ledger.core.pricing.price import Material, PriceProblem, PriceSetup
+from lean_ledger.core.pricing.price import Material, Outside, PriceProblem, PriceSetup
 from lean_ledger.library.types import Library, Rates
 from lean_ledger.library.types import Material as ShopMaterial
 
 MILLISECOND = Decimal("0.001")
 TENTH_CENT = Decimal("0.0001")
 HUNDREDTH = Decimal("0.01")
+NONE = Decimal(0)
 
 
 def effective_rates(plan: Plan, rates: Rates, material: ShopMaterial) -> dict[str, Decimal]:
@@ -105,10 +106,10 @@ def price_problem(
         setups=tuple(setups),
         tooling_per_piece=rates.get("tooling_per_piece", wear),
         fixtures=rates["fixtures"],
-        fixture_life=None,
+        fixture_life=rates.get("fixture_life"),
         programming_hours=rates.get("programming_hours", programming),
         programming_rate=rates["programming_rate"],
-        outside=(),
+        outside=(Outside("outside work", rates.get("outside_per_piece", NONE), rates.get("outside_lot", NONE)),),
         inspection_seconds=rates["inspection_seconds"],
         inspection_rate=rates["inspection_rate"],
         scrap=rates["scrap"],

@@ -11,6 +11,8 @@ from fractions import Fraction
 from math import ceil, floor
 from typing import Any, Literal
 
+from lean_ledger.core.errors import PlanError
+
 LINES = (
     "material",
     "setup",
@@ -146,6 +148,8 @@ def _material(m: Material, started: int) -> Fraction:
 
     if m.kind == "blank":
         return started * kg(m.length) * Fraction(m.price_per_kg)
+    if m.pieces_per_bar < 1:
+        raise PlanError("bar-too-short", f"a bar of {m.bar_length} mm holds no piece of {m.length} mm; buy blanks")
     bars = ceil(Fraction(started, m.pieces_per_bar))
     return bars * kg(m.bar_length) * Fraction(m.price_per_kg) + started * Fraction(m.cut_charge)
 

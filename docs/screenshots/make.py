@@ -1,0 +1,89 @@
+"""Takes the pictures of this folder again from fresh demo data: python docs/screenshots/make.py"""
+
+from __future__ import annotations
+
+import os
+import re
+import shutil
+import signal
+import subprocess
+import sys
+import tempfile
+from pathlib import Path
+
+import requests
+from playwright.sync_api import Page, sync_playwright
+
+HERE = Path(__file__).parent
+ARGS = ["--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--disable-background-networking"]
+
+
+def main() -> None:
+    with tempfile.TemporaryDirectory() as folder:
+        server = subprocess.Popen(
+            [sys.executable, "-m", "lean_ledger.cli", "demo", "--db", f"{folder}/demo.sqlite", "--port", "0"],
+            stdout=subprocess.PIPE,
+            stderr=subprocess.DEVNULL,
+            text=True,
+            env={**os.environ, "PYTHONUNBUFFERED": "1"},
+            start_new_session=True,
+        )
+        try:
+            assert server.stdout is not None
+            match = re.search(r"http://127\.0\.0\.1:\d+", server.stdout.readline())
+            assert match
+            with sync_playwright() as tool:
+                chromium = tool.chromium.launch(executable_path="/usr/bin/chromium", args=ARGS)
+                take(chromium.new_page(viewport={"width": 1280, "height": 800}), match.group(), Path(folder))
+                chromium.close()
+        finally:
+            os.killpg(server.pid, signal.SIGTERM)
+            server.wait()
+
+
+def take(page: Page, site: str, folder: Path) -> None:
+    plans = {
+        row["job"]["number"]: row["plan_id"] for row in requests.get(f"{site}/api/jobs", timeout=60).json()["jobs"]
+    }
+
+    def shot(name: str) -> None:
+        page.wait_for_timeout(900)
+        page.screenshot(path=HERE / f"{name}.png")
+
+    def chapter(number: str, name: str) -> None:
+        page.goto(f"{site}/plans/{plans[number]}/{name}")
+        page.wait_for_selector("[data-testid=strip-cycle]")
+
+    page.goto(site)
+    page.wait_for_selector("table")
+    shot("jobs")
+    chapter("SB-220", "part")
+    page.select_option("[aria-label='Thread of the holes Ø 4.2']", "M5")
+    page.get_by_role("row", name=re.compile("^6 × blind hole")).click()
+    shot("part")
+    chapter("LB-310", "setups")
+    shot("setups")
+    chapter("LB-310", "operations")
+    shot("operations")
+    chapter("SB-220", "order")
+    shot("order")
+    chapter("MC-104", "price")
+    shot("price")
+    chapter("SB-220", "papers")
+    shot("papers")
+    chapter("SB-220", "operations")
+    page.get_by_role("button", name=re.compile("^Journal")).click()
+    shot("journal")
+    page.keyboard.press("Escape")
+    page.get_by_test_id("strip-cycle").click()
+    page.get_by_role("dialog").get_by_role("button", name=re.compile("Rough bore")).click()
+    shot("trace")
+    pdf = folder / "sheet.pdf"
+    pdf.write_bytes(requests.get(f"{site}/api/plans/{plans['SB-220']}/papers/setup-sheet.pdf", timeout=60).content)
+    if shutil.which("pdftoppm"):
+        subprocess.run(["pdftoppm", "-r", "90", "-png", "-f", "1", "-l", "1", "-singlefile", str(pdf),
+                        str(HERE / "setup-sheet")], check=True)  # fmt: skip
+
+
+if __name__ == "__main__":
+    main()
