@@ -8,12 +8,7 @@ new value, so that no ledger is found ready made.
 from __future__ import annotations
 
 import argparse
-import os
-import re
-import signal
 import statistics
-import subprocess
-import sys
 import tempfile
 import time
 from pathlib import Path
@@ -26,6 +21,7 @@ from lean_ledger.core.geometry.step import read_part
 from lean_ledger.core.ledger import evaluate
 from lean_ledger.core.part import Part, analyse
 from lean_ledger.core.quick import quick_plan
+from lean_ledger.demo.served import start
 from lean_ledger.library import shipped_library
 
 PARTS = Path(__file__).parents[1] / "src/lean_ledger/demo/parts"
@@ -70,27 +66,12 @@ def core(name: str, part: Part) -> None:
 
 
 def served(*, browser: bool) -> None:
-    with tempfile.TemporaryDirectory() as folder:
-        process = subprocess.Popen(
-            [sys.executable, "-m", "lean_ledger.cli", "demo", "--db", f"{folder}/bench.sqlite", "--port", "0"],
-            stdout=subprocess.PIPE,
-            stderr=subprocess.DEVNULL,
-            text=True,
-            env={**os.environ, "PYTHONUNBUFFERED": "1"},
-            start_new_session=True,
-        )
-        try:
-            assert process.stdout is not None
-            match = re.search(r"http://127\.0\.0\.1:\d+", process.stdout.readline())
-            assert match
-            rows = requests.get(f"{match.group()}/api/jobs", timeout=60).json()["jobs"]
-            for row in rows:
-                api(match.group(), row)
-            if browser:
-                in_browser(match.group(), rows)
-        finally:
-            os.killpg(process.pid, signal.SIGTERM)
-            process.wait()
+    with tempfile.TemporaryDirectory() as folder, start("demo", Path(folder) / "bench.sqlite") as server:
+        rows = requests.get(f"{server.url}/api/jobs", timeout=60).json()["jobs"]
+        for row in rows:
+            api(server.url, row)
+        if browser:
+            in_browser(server.url, rows)
 
 
 def api(site: str, row: dict[str, Any]) -> None:

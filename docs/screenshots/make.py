@@ -2,43 +2,30 @@
 
 from __future__ import annotations
 
-import os
 import re
 import shutil
-import signal
 import subprocess
-import sys
 import tempfile
 from pathlib import Path
 
 import requests
 from playwright.sync_api import Page, sync_playwright
 
+from lean_ledger.demo.served import start
+
 HERE = Path(__file__).parent
 ARGS = ["--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--disable-background-networking"]
 
 
 def main() -> None:
-    with tempfile.TemporaryDirectory() as folder:
-        server = subprocess.Popen(
-            [sys.executable, "-m", "lean_ledger.cli", "demo", "--db", f"{folder}/demo.sqlite", "--port", "0"],
-            stdout=subprocess.PIPE,
-            stderr=subprocess.DEVNULL,
-            text=True,
-            env={**os.environ, "PYTHONUNBUFFERED": "1"},
-            start_new_session=True,
-        )
-        try:
-            assert server.stdout is not None
-            match = re.search(r"http://127\.0\.0\.1:\d+", server.stdout.readline())
-            assert match
-            with sync_playwright() as tool:
-                chromium = tool.chromium.launch(executable_path="/usr/bin/chromium", args=ARGS)
-                take(chromium.new_page(viewport={"width": 1280, "height": 800}), match.group(), Path(folder))
-                chromium.close()
-        finally:
-            os.killpg(server.pid, signal.SIGTERM)
-            server.wait()
+    with (
+        tempfile.TemporaryDirectory() as folder,
+        start("demo", Path(folder) / "demo.sqlite") as server,
+        sync_playwright() as tool,
+    ):
+        chromium = tool.chromium.launch(executable_path="/usr/bin/chromium", args=ARGS)
+        take(chromium.new_page(viewport={"width": 1280, "height": 800}), server.url, Path(folder))
+        chromium.close()
 
 
 def take(page: Page, site: str, folder: Path) -> None:

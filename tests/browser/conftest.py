@@ -2,11 +2,6 @@
 
 from __future__ import annotations
 
-import os
-import re
-import signal
-import subprocess
-import sys
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -14,6 +9,8 @@ from typing import Any
 import pytest
 import requests
 from playwright.sync_api import Page, expect
+
+from lean_ledger.demo.served import start
 
 CHROMIUM_ARGS = [
     "--no-sandbox",
@@ -40,20 +37,8 @@ def browser_context_args() -> dict[str, Any]:
 def site(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
     """The address of a server with fresh demo data, one for all browser tests of a worker."""
     db = tmp_path_factory.mktemp("site") / "demo.sqlite"
-    process = subprocess.Popen(
-        [sys.executable, "-m", "lean_ledger.cli", "demo", "--db", str(db), "--port", "0"],
-        stdout=subprocess.PIPE,
-        stderr=subprocess.DEVNULL,
-        text=True,
-        env={**os.environ, "PYTHONUNBUFFERED": "1"},
-        start_new_session=True,
-    )
-    assert process.stdout is not None
-    match = re.search(r"http://127\.0\.0\.1:\d+", process.stdout.readline())
-    assert match, "the server does not start"
-    yield match.group()
-    os.killpg(process.pid, signal.SIGTERM)
-    process.wait(timeout=20)
+    with start("demo", db) as server:
+        yield server.url
 
 
 class Planner:

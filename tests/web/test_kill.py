@@ -2,44 +2,21 @@
 
 from __future__ import annotations
 
-import os
-import re
 import signal
-import subprocess
-import sys
 import threading
 import time
 from pathlib import Path
 
 import requests
 
+from lean_ledger.demo.served import start
 from tests.conftest import DEMO_PARTS
-
-
-def start(db: Path) -> tuple[subprocess.Popen[str], str]:
-    process = subprocess.Popen(
-        [sys.executable, "-m", "lean_ledger.cli", "serve", "--db", str(db), "--port", "0"],
-        stdout=subprocess.PIPE,
-        stderr=subprocess.DEVNULL,
-        text=True,
-        env={**os.environ, "PYTHONUNBUFFERED": "1"},
-        start_new_session=True,
-    )
-    assert process.stdout is not None
-    line = process.stdout.readline()
-    match = re.search(r"http://127\.0\.0\.1:\d+", line)
-    assert match, line
-    return process, match.group()
-
-
-def kill(process: subprocess.Popen[str]) -> None:
-    os.killpg(process.pid, signal.SIGKILL)
-    process.wait(timeout=20)
 
 
 def test_kill_in_the_middle_of_edits_loses_nothing_confirmed(tmp_path: Path) -> None:
     db = tmp_path / "killed.sqlite"
-    process, url = start(db)
+    server = start("serve", db)
+    url = server.url
     confirmed: list[float] = []
     try:
         with (DEMO_PARTS / "anemometer-arm-block.step").open("rb") as file:
@@ -68,14 +45,13 @@ def test_kill_in_the_middle_of_edits_loses_nothing_confirmed(tmp_path: Path) -> 
         deadline = time.monotonic() + 30
         while len(confirmed) < 8 and time.monotonic() < deadline:
             time.sleep(0.01)
-        kill(process)
+        server.stop(signal.SIGKILL)
         writer.join()
         assert len(confirmed) >= 8
     finally:
-        if process.poll() is None:
-            kill(process)
-    process, url = start(db)
-    try:
+        server.stop(signal.SIGKILL)
+    with start("serve", db) as again:
+        url = again.url
         plan_id = created.json()["plan_id"]
         view = requests.get(f"{url}/api/plans/{plan_id}", timeout=60).json()
         words = [line["words"] for line in view["journal"]][1:]
@@ -86,5 +62,3 @@ def test_kill_in_the_middle_of_edits_loses_nothing_confirmed(tmp_path: Path) -> 
         assert requests.post(
             f"{url}/api/plans/{plan_id}/undo", headers={"If-Match": f'"{view["edition"]}"'}, timeout=60
         ).ok
-    finally:
-        kill(process)

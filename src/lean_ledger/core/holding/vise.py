@@ -14,6 +14,7 @@ from lean_ledger.library.types import Library, Machine, Vise
 
 JAW_CLEARANCE = 1.0  # mm between the jaws' tops and the lowest cut beside them
 USUAL_GRIP = 8.0
+TALL_GRIP = 0.12  # of the height, where that is more
 OPENING_ROOM = 1.0  # mm to put the stock in
 LEAST_JAW_SHARE = 0.4  # of the stock's length that lies between the jaws
 
@@ -92,7 +93,8 @@ def _vise(setup: SetupDecision, library: Library, width: float, length: float) -
 def _usual_grip(vise: Vise, boxes: tuple[Bounds, ...], bottom: float, lowest_needed: float | None) -> float:
     """The deepest grip up to the usual one that stays clear of the cuts and within a third of the height."""
     top = max(b.max[2] for b in boxes)
-    most = min(USUAL_GRIP, max(vise.least_grip, (top - bottom) * 0.34))
+    usual = max(USUAL_GRIP, TALL_GRIP * (top - bottom))
+    most = min(usual, max(vise.least_grip, (top - bottom) * 0.34))
     if lowest_needed is not None:
         most = min(most, lowest_needed - JAW_CLEARANCE - bottom)
     first = min(boxes, key=lambda b: b.min[2])

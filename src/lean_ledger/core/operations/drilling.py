@@ -12,17 +12,16 @@ from lean_ledger.core.features import Hole, HoleSegment
 from lean_ledger.core.findings import Chapter, Cure, Figure, Severity
 from lean_ledger.core.geometry.vectors import add, dot, scale
 from lean_ledger.core.operations import choose
-from lean_ledger.core.operations.cutting import Wish, settle, settle_plunge, settle_tap
+from lean_ledger.core.operations.clearing import Clearing, clear_operation, finish_walls_operation
+from lean_ledger.core.operations.cutting import settle_plunge, settle_tap
 from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.operations.paths import (
     APPROACH,
-    clear_path,
     drill_path,
     shortest_tour,
     tap_path,
-    wall_path,
 )
-from lean_ledger.core.operations.regions import Flat, Region, circle
+from lean_ledger.core.operations.regions import Flat, circle
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
 from lean_ledger.library.types import Thread, Tool, ToolKind
 
@@ -208,7 +207,7 @@ def _drill(place: Workplace, group: HoleGroup, tool: Tool) -> Operation:
     if peck:
         count = ceil(round(cut.travel / peck, 6))
         figures.append(Figure("pecks", f"deeper than 3 D: {count} of at most {PECK_STEP:g} D", count, ""))
-    place_finding_if_other_size(place, group, tool, id)
+    _check_size(place, group, tool, id)
     return place.add(
         id, OperationKind.DRILL, f"Drill {group.label}" if tool.diameter == group.first.diameter
         else f"Drill Ø{tool.diameter:g} for {group.label}",
@@ -216,7 +215,7 @@ def _drill(place: Workplace, group: HoleGroup, tool: Tool) -> Operation:
     )  # fmt: skip
 
 
-def place_finding_if_other_size(place: Workplace, group: HoleGroup, tool: Tool, operation: str) -> None:
+def _check_size(place: Workplace, group: HoleGroup, tool: Tool, operation: str) -> None:
     thread = place.plan.thread_of(group.first.diameter)
     wanted = group.first.diameter
     if thread is not None:
@@ -256,59 +255,15 @@ def _mill_bore(place: Workplace, group: HoleGroup, diameter: float, depth: float
     regions = tuple(circle(point, diameter) for point in group.points)
     edit = place.edit(rough_id)
     allowance = edit.allowance if edit.allowance is not None else place.material.wall_allowance
-    rough = _clear(
-        place, rough_id, OperationKind.ROUGH_POCKET, f"Rough bore {group.label}", group, rough_tool, regions,
-        group.entry, bottom, allowance, predrilled=False,
-    )  # fmt: skip
+    work = Clearing(regions, group.entry, round(bottom, 5), group.ids, group.first.id)
+    rough = clear_operation(
+        place, rough_id, OperationKind.ROUGH_POCKET, f"Rough bore {group.label}", rough_tool, work, allowance
+    )
     finish_id = place.id_of(group.first.id, OperationKind.FINISH_WALL)
     tool = place.tool(finish_id, (ToolKind.END_MILL,), rough_tool)
-    data = place.library.data(tool, place.material) if tool else None
-    if tool is None or data is None:
+    if tool is None:
         return [rough]
-    depth_cut = group.entry - bottom
-    wish = Wish(depth_cut, tool.cutting_length, max(allowance, 0.05), 0.0, thin_chips=False)
-    settled = settle(tool, data, place.material, place.machine, place.edit(finish_id), wish)
-    motion = wall_path(
-        regions, tool.diameter, settled.cutting.allowance, 0.0, group.entry, bottom, settled.cutting.passes,
-        settled.cutting.vf, place.clearance,
-    )  # fmt: skip
-    finish = place.add(
-        finish_id, OperationKind.FINISH_WALL, f"Finish bore {group.label}", group.ids, tool, settled, motion,
-        chain=group.first.id, depth=depth_cut,
-    )  # fmt: skip
-    return [rough, finish]
-
-
-def _clear(
-    place: Workplace,
-    id: str,
-    kind: OperationKind,
-    name: str,
-    group: HoleGroup,
-    tool: Tool,
-    regions: tuple[Region, ...],
-    top: float,
-    bottom: float,
-    allowance: float,
-    *,
-    predrilled: bool,
-) -> Operation:
-    data = place.library.data(tool, place.material)
-    assert data is not None
-    depth = round(top - bottom, 5)
-    wish = Wish(
-        depth,
-        min(place.material.rough_ap * tool.diameter, tool.cutting_length),
-        place.material.rough_ae * tool.diameter,
-        allowance,
-    )
-    settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
-    cut = settled.cutting
-    motion = clear_path(
-        regions, tool.diameter, cut.allowance, 0.0, min(cut.ae, tool.diameter / 2), top, bottom, cut.passes, cut.vf,
-        place.material.ramp_angle, predrilled=predrilled, clearance=place.clearance,
-    )  # fmt: skip
-    return place.add(id, kind, name, group.ids, tool, settled, motion, chain=group.first.id, depth=depth)
+    return [rough, finish_walls_operation(place, finish_id, f"Finish bore {group.label}", tool, work, allowance)]
 
 
 def _widenings(place: Workplace, group: HoleGroup, drilled: Tool | None) -> list[Operation]:
@@ -346,7 +301,8 @@ def _counterbore(
         return []
     regions = tuple(circle(point, diameter) for point in group.points)
     name = f"{verb or f'Counterbore Ø{diameter:g}, {top - bottom:g} deep, on'} {group.label}"
-    return [_clear(place, id, OperationKind.COUNTERBORE, name, group, tool, regions, top, bottom, 0.0, predrilled=True)]
+    work = Clearing(regions, top, bottom, group.ids, group.first.id, predrilled=True)
+    return [clear_operation(place, id, OperationKind.COUNTERBORE, name, tool, work, 0.0)]
 
 
 def _countersink(place: Workplace, group: HoleGroup, segment: HoleSegment, entry: float) -> list[Operation]:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil
 
 from shapely.geometry import LinearRing, Point
@@ -14,6 +14,7 @@ from lean_ledger.core.findings import Cure, Figure, Severity
 from lean_ledger.core.geometry.vectors import dot
 from lean_ledger.core.holding import JAW_CLEARANCE
 from lean_ledger.core.operations import choose
+from lean_ledger.core.operations.clearing import Clearing, clear_operation, finish_walls_operation
 from lean_ledger.core.operations.cutting import Wish, settle, spindle_speed
 from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.operations.paths import (
@@ -22,7 +23,6 @@ from lean_ledger.core.operations.paths import (
     face_path,
     finish_outline_path,
     rough_outline_path,
-    wall_path,
 )
 from lean_ledger.core.operations.regions import Line, Region, offset_ring
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
@@ -115,12 +115,16 @@ def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Op
     allowance = edit.allowance if edit.allowance is not None else place.material.wall_allowance
     floor_left = min(allowance, depth / 2) if recess.has_floor else 0.0
     run_out = _run_out(place)
-    rough = _rough(place, rough_id, recess, rougher, allowance, floor_left, run_out, label)
+    walls = Clearing((recess.region,), recess.top, recess.bottom, (feature.id,), feature.id, run_out)
+    above_floor = replace(walls, bottom=round(recess.bottom + floor_left, 5))
+    rough = clear_operation(
+        place, rough_id, OperationKind.ROUGH_POCKET, f"Rough {label}", rougher, above_floor, allowance
+    )
     chain = [rough]
     if floor_left > 0:
         chain.append(_finish_floor(place, recess, finisher, floor_left, run_out, label))
     if allowance > 0:
-        chain.append(_finish_wall(place, recess, finisher, allowance, run_out, label, finish_id))
+        chain.append(finish_walls_operation(place, finish_id, f"Finish wall of {label}", finisher, walls, allowance))
     for before, after in itertools.pairwise(chain):
         place.require(after, before.id, f"{before.kind.value} before {after.kind.value}")
     left_radius = finisher.diameter / 2
@@ -143,38 +147,6 @@ def _run_out(place: Workplace) -> float:
     )
 
 
-def _rough(
-    place: Workplace,
-    id: str,
-    recess: Recessed,
-    tool: Tool,
-    allowance: float,
-    floor_left: float,
-    run_out: float,
-    label: str,
-) -> Operation:
-    data = place.library.data(tool, place.material)
-    assert data is not None
-    bottom = round(recess.bottom + floor_left, 5)
-    depth = round(recess.top - bottom, 5)
-    wish = Wish(
-        depth,
-        min(place.material.rough_ap * tool.diameter, tool.cutting_length),
-        place.material.rough_ae * tool.diameter,
-        allowance,
-    )
-    settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
-    cut = settled.cutting
-    motion = clear_path(
-        (recess.region,), tool.diameter, cut.allowance, run_out, min(cut.ae, tool.diameter / 2), recess.top, bottom,
-        cut.passes, cut.vf, place.material.ramp_angle, predrilled=False, clearance=place.clearance,
-    )  # fmt: skip
-    return place.add(
-        id, OperationKind.ROUGH_POCKET, f"Rough {label}", (recess.feature.id,), tool, settled, motion,
-        chain=recess.feature.id, depth=depth, outer=bool(recess.region.open_edges),
-    )  # fmt: skip
-
-
 def _finish_floor(
     place: Workplace, recess: Recessed, rule: Tool, floor_left: float, run_out: float, label: str
 ) -> Operation:
@@ -193,25 +165,6 @@ def _finish_floor(
     return place.add(
         id, OperationKind.FINISH_FLOOR, f"Finish floor of {label}", (recess.feature.id,), tool, settled, motion,
         chain=recess.feature.id, depth=round(recess.top - recess.bottom, 5), outer=bool(recess.region.open_edges),
-    )  # fmt: skip
-
-
-def _finish_wall(
-    place: Workplace, recess: Recessed, tool: Tool, allowance: float, run_out: float, label: str, id: str
-) -> Operation:
-    data = place.library.data(tool, place.material)
-    assert data is not None
-    depth = round(recess.top - recess.bottom, 5)
-    wish = Wish(depth, tool.cutting_length, allowance, 0.0, thin_chips=False)
-    settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
-    cut = settled.cutting
-    motion = wall_path(
-        (recess.region,), tool.diameter, cut.allowance, run_out, recess.top, recess.bottom, cut.passes, cut.vf,
-        place.clearance,
-    )  # fmt: skip
-    return place.add(
-        id, OperationKind.FINISH_WALL, f"Finish wall of {label}", (recess.feature.id,), tool, settled, motion,
-        chain=recess.feature.id, depth=depth, outer=bool(recess.region.open_edges),
     )  # fmt: skip
 
 
