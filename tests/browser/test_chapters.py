@@ -110,7 +110,6 @@ def test_zero_orientation_and_grip_are_chosen_and_drawn(planner: Planner, plate:
     expect(page.locator("figcaption")).to_contain_text("the left and the back side of the stock")
     planner.type_into("Grip", "4")
     expect(page.locator(".measure").first).to_contain_text("grip 4.0")
-    page.get_by_role("button", name="From above").click()
     expect(page.get_by_role("img", name="Setup S1 from above")).to_be_visible()
     page.get_by_role("tab", name=re.compile("S2")).click()
     expect(page.get_by_role("heading", name="Setup S2")).to_be_visible()
@@ -129,6 +128,18 @@ def test_grip_that_cannot_hold_is_found_and_mended_by_its_cure(planner: Planner,
     planner.settled()
     expect(finding).to_have_count(0)
     assert "finding" in planner.figure("effect")
+
+
+def test_other_material_has_other_times_and_another_price(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "setups")
+    before = planner.plan(plate)
+    page.get_by_label("Material").select_option("stainless-1.4301")
+    planner.settled()
+    after = planner.plan(plate)
+    assert after["strip"]["cycle"] > 2 * before["strip"]["cycle"]
+    expect(page.locator(".where")).to_contain_text("Stainless steel 1.4301")
+    expect(page.get_by_test_id("strip-each")).to_have_text(after["strip"]["each"])
 
 
 def test_hole_is_moved_to_another_setup(planner: Planner, plate: int) -> None:

@@ -31,6 +31,7 @@ def create_app(desk: Desk) -> OpenAPI:
     app = OpenAPI(
         "lean_ledger",
         info=Info(title="Lean Ledger", version=__version__),
+        security_schemes={},
         static_folder=None,
         validation_error_status=422,
         validation_error_callback=_invalid,

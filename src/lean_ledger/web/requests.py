@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+import re
+from urllib.parse import unquote
+
 from flask import current_app, request
 
 from lean_ledger.core.errors import PlanError
@@ -17,8 +20,6 @@ def desk() -> Desk:
 
 def author() -> str:
     """Who signs: a name that the browser keeps; nobody is asked to log in."""
-    from urllib.parse import unquote
-
     name = unquote(request.headers.get("Lean-Ledger-Author", "")).strip()
     return name[:LONGEST_NAME] or "planner"
 
@@ -26,6 +27,6 @@ def author() -> str:
 def edition() -> int:
     """The edition in If-Match. Raises PlanError where it is missing or no number."""
     text = request.headers.get("If-Match", "").strip().removeprefix("W/").strip('"')
-    if not text.isdigit():
+    if not re.fullmatch(r"[0-9]{1,9}", text):
         raise PlanError("if-match", "a write needs If-Match with the edition that it was made on")
     return int(text)

@@ -10,6 +10,7 @@ from pydantic import BaseModel, Field, PlainSerializer
 
 Money = Annotated[Decimal, PlainSerializer(lambda v: f"{v:f}", return_type=str)]
 Point = tuple[float, float]
+Number = Annotated[int, Field(ge=1, le=2**31)]  # of a job, a plan, a line of the journal
 Vec = tuple[float, float, float]
 
 
@@ -386,15 +387,15 @@ class LibraryView(BaseModel):
 
 
 class JobPath(BaseModel):
-    job_id: int
+    job_id: Number
 
 
 class PlanPath(BaseModel):
-    plan_id: int
+    plan_id: Number
 
 
 class SetupPath(BaseModel):
-    plan_id: int
+    plan_id: Number
     setup: str
 
 
@@ -403,12 +404,12 @@ class DrawingQuery(BaseModel):
 
 
 class PaperPath(BaseModel):
-    plan_id: int
+    plan_id: Number
     paper: Literal["setup-sheet.pdf", "operations.csv", "operations.xlsx", "tools.csv", "tools.xlsx"]
 
 
 class GoTo(BaseModel):
-    seq: int
+    seq: Number
 
 
 class JobEdit(BaseModel):

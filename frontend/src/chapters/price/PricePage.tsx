@@ -2,6 +2,7 @@
 import { useState } from "react";
 import type { Change, RateView } from "../../api/client";
 import { Findings } from "../../shell/Findings";
+import { MaterialChoice } from "../../shell/MaterialChoice";
 import { NumberCell } from "../../shell/NumberCell";
 import { fixed, hoursText, lengthText, moneyText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
@@ -33,9 +34,9 @@ export function PricePage() {
         </h2>
         <Quantities />
         <h2>
-          Setups <span>machine rate an hour, setting up h:min, load and unload</span>
+          Setups <span>rate an hour, setting up h:min, load s</span>
         </h2>
-        <table className="ledger-table">
+        <table className="ledger-table setup-costs">
           <thead>
             <tr>
               <th>Setup</th>
@@ -110,9 +111,12 @@ export function PricePage() {
         </h2>
         <table className="ledger-table rates-table">
           <tbody>
-            {price.rates.map((rate) => (
-              <Rate key={rate.name} rate={rate} />
-            ))}
+            <tr>
+              <th scope="row">material</th>
+              <td className="n">
+                <MaterialChoice />
+              </td>
+            </tr>
             <tr>
               <th scope="row">material bought as</th>
               <td className="n">
@@ -126,6 +130,9 @@ export function PricePage() {
                 </select>
               </td>
             </tr>
+            {price.rates.map((rate) => (
+              <Rate key={rate.name} rate={rate} />
+            ))}
           </tbody>
         </table>
         <Findings of={(f) => f.chapter === "price"} />

@@ -9,14 +9,28 @@ export function SetupFeatures({ setup }: { setup: SetupView }) {
   const { unit } = useUnit();
   const { chosen, choose } = useSelection();
   const byId = new Map(plan.features.map((f) => [f.id, f]));
-  const rows = plan.groups
-    .map((group) => ({ title: group.title, ids: group.ids.filter((id) => setup.features.includes(id)) }))
-    .filter((group) => group.ids.length > 0);
-  const seconds = (ids: string[]) =>
-    setup.entries
-      .filter((e) => e.features.length > 0 && e.features.every((id) => ids.includes(id)))
-      .reduce((sum, e) => sum + e.total, 0);
-  const shared = setup.cycle - rows.reduce((sum, row) => sum + seconds(row.ids), 0);
+  const around = setup.entries.filter((e) => e.kind.endsWith("outline"));
+  const outline = new Set(around.flatMap((e) => e.features));
+  const groups = plan.groups
+    .map((g) => ({
+      title: g.title,
+      ids: g.ids.filter((id) => setup.features.includes(id) && !outline.has(id)),
+    }))
+    .filter((g) => g.ids.length > 0)
+    .map((g) => ({
+      ...g,
+      seconds: setup.entries
+        .filter((e) => e.features.length > 0 && e.features.every((id) => g.ids.includes(id)))
+        .reduce((sum, e) => sum + e.total, 0),
+    }));
+  const rows = outline.size
+    ? [
+        ...groups,
+        { title: "outline", ids: [...outline], seconds: around.reduce((sum, e) => sum + e.total, 0) },
+      ]
+    : groups;
+  const shared = setup.cycle - rows.reduce((sum, row) => sum + row.seconds, 0);
+  const volume = (ids: string[]) => ids.reduce((sum, id) => sum + (byId.get(id)?.volume ?? 0), 0);
   const others = plan.setups.filter((s) => s.id !== setup.id);
   return (
     <>
@@ -37,17 +51,13 @@ export function SetupFeatures({ setup }: { setup: SetupView }) {
             <tr key={row.ids[0]} className={row.ids.some((id) => chosen.has(id)) ? "sel" : undefined}>
               <td>
                 <button type="button" className="cell-button" onClick={() => choose(row.ids)}>
-                  {row.ids.length > 1 && `${row.ids.length} × `}
-                  {row.title} {row.ids[0]}
+                  {row.title === "outline"
+                    ? `outline, ${row.ids.length} walls`
+                    : `${row.ids.length > 1 ? `${row.ids.length} × ` : ""}${row.title} ${row.ids[0]}`}
                 </button>
               </td>
-              <td className="n">
-                {volumeText(
-                  row.ids.reduce((sum, id) => sum + (byId.get(id)?.volume ?? 0), 0),
-                  unit,
-                )}
-              </td>
-              <td className="n">{seconds(row.ids) ? fixed(seconds(row.ids), 1) : "–"}</td>
+              <td className="n">{volume(row.ids) ? volumeText(volume(row.ids), unit) : "–"}</td>
+              <td className="n">{row.seconds ? fixed(row.seconds, 1) : "–"}</td>
               {others.length > 0 && (
                 <td>
                   {others
@@ -72,7 +82,7 @@ export function SetupFeatures({ setup }: { setup: SetupView }) {
             </tr>
           ))}
           <tr>
-            <td>Outline, shared passes, return</td>
+            <td>Shared passes, return</td>
             <td className="n" />
             <td className="n">{fixed(shared, 1)}</td>
             {others.length > 0 && <td />}

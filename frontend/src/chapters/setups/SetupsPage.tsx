@@ -56,8 +56,8 @@ export function SetupsPage() {
           </button>
         </div>
         <div id="setup-panel" role="tabpanel" aria-labelledby={`tab-${setup.id}`}>
-          <SetupDrawing setup={setup} />
           <Findings of={(f) => f.chapter === "setups" && (f.setup === setup.id || f.setup === "")} />
+          <SetupDrawing setup={setup} />
         </div>
       </section>
       <section className="scroll" aria-label="Decisions">

@@ -1,5 +1,6 @@
 /** Stock as an amount over the part on each side. */
 import type { Change } from "../../api/client";
+import { MaterialChoice } from "../../shell/MaterialChoice";
 import { NumberCell } from "../../shell/NumberCell";
 import { lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
@@ -14,7 +15,8 @@ export function StockFields() {
   return (
     <>
       <h2>
-        Stock <span>over the part, {unit}; a side with 0 stays as bought</span>
+        Stock <span>over the part, {unit}; 0 stays as bought</span>
+        <MaterialChoice />
       </h2>
       <table className="ledger-table stock-table">
         <thead>

@@ -1,0 +1,70 @@
+"""Every way in which a plan can be changed: what it does, and how the journal words it.
+
+A change is plain data, so that it can be sent, stored, offered as the cure of a finding and made again on a newer
+version of the plan. A new kind is one class with `apply` and one name in `Change`.
+"""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from pydantic import Field, TypeAdapter, ValidationError
+
+from lean_ledger.core.changes.operations import EditOperation, GroupByTool, OrderByRule, SetOrder
+from lean_ledger.core.changes.part import LeaveOut, SetAllowance, SetMaterial, SetQuantities, SetThread, TakeIn
+from lean_ledger.core.changes.price import RATE_WORDS, SetBuy, SetRate, SetSetupCost
+from lean_ledger.core.changes.scene import Scene
+from lean_ledger.core.changes.setups import (
+    AddSetup,
+    DivideAgain,
+    MoveFeature,
+    RemoveSetup,
+    SetGrip,
+    SetMachine,
+    SetTurn,
+    SetUp,
+    SetVise,
+    SetZero,
+)
+from lean_ledger.core.errors import PlanError
+
+__all__ = ["CHANGES", "RATE_WORDS", "Change", "Scene", "read_change"]
+
+Change = Annotated[
+    SetMaterial
+    | SetQuantities
+    | SetAllowance
+    | SetThread
+    | EditOperation
+    | LeaveOut
+    | TakeIn
+    | MoveFeature
+    | SetUp
+    | SetTurn
+    | SetVise
+    | SetGrip
+    | SetZero
+    | SetMachine
+    | AddSetup
+    | RemoveSetup
+    | DivideAgain
+    | SetOrder
+    | GroupByTool
+    | OrderByRule
+    | SetRate
+    | SetSetupCost
+    | SetBuy,
+    Field(discriminator="change"),
+]
+
+CHANGES: TypeAdapter[Change] = TypeAdapter(Change)
+
+
+def read_change(data: object) -> Change:
+    """A change from plain data. Raises PlanError that names the field and the reason."""
+    try:
+        return CHANGES.validate_python(data)
+    except ValidationError as error:
+        first = error.errors()[0]
+        place = ".".join(str(p) for p in first["loc"][1:] or first["loc"])
+        raise PlanError("change-malformed", f"{place or 'change'}: {first['msg']}") from None

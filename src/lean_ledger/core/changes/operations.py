@@ -1,0 +1,100 @@
+"""Single operations and their order."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, fields, replace
+from typing import Any, Literal
+
+from lean_ledger.core.changes.scene import Scene, Strict
+from lean_ledger.core.errors import PlanError
+from lean_ledger.core.order import check_order
+from lean_ledger.core.plan import OperationEdit, Plan
+
+
+@dataclass(frozen=True)
+class EditOperation(Strict):
+    """Set some values of an operation by hand, or clear some back to the rule."""
+
+    operation: str
+    tool: str | None = None
+    n: float | None = None
+    vf: float | None = None
+    ap: float | None = None
+    ae: float | None = None
+    passes: int | None = None
+    allowance: float | None = None
+    clear: tuple[Literal["tool", "n", "vf", "ap", "ae", "passes", "allowance"], ...] = ()
+    change: Literal["edit-operation"] = "edit-operation"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        named = next((op for op in scene.ledger.operations if op.id == self.operation), None)
+        if named is None and not any(e.operation == self.operation for e in plan.edits):
+            raise PlanError("no-such-operation", f"there is no operation {self.operation}")
+        given = {
+            f.name: value
+            for f in fields(OperationEdit)
+            if f.name != "operation" and (value := getattr(self, f.name)) is not None
+        }
+        for name in ("n", "vf", "ap", "ae"):
+            if name in given and given[name] <= 0:
+                raise PlanError("not-positive", f"{name} is {given[name]:g}; it must be above 0", self.operation)
+        if given.get("passes", 1) < 1 or given.get("passes", 1) > 500:
+            raise PlanError("passes", f"passes is {given['passes']}; it must be from 1 to 500", self.operation)
+        if given.get("allowance", 0) < 0:
+            raise PlanError("allowance", "an allowance must not be negative", self.operation)
+        tool = scene.library.tool(str(given["tool"])) if "tool" in given else None
+        if "tool" in given and tool is None:
+            raise PlanError("no-such-tool", f"there is no tool {given['tool']!r} in the library", self.operation)
+        cleared: dict[str, Any] = dict.fromkeys(self.clear)
+        edit = replace(plan.edit_of(self.operation), **given, **cleared)
+        others = tuple(e for e in plan.edits if e.operation != self.operation)
+        edits = others if edit.is_empty else (*others, edit)
+        words = [tool.description if k == "tool" and tool else f"{k} {v:g}" for k, v in given.items()]
+        words += [f"{name} by the rule" for name in self.clear]
+        title = named.name if named is not None else self.operation
+        return replace(plan, edits=edits), f"{title}: {', '.join(words)}"
+
+
+@dataclass(frozen=True)
+class SetOrder(Strict):
+    setup: str
+    order: tuple[str, ...]
+    change: Literal["set-order"] = "set-order"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        current = scene.ledger.setup_of(plan.setup(self.setup).id)
+        check_order(current.built.operations, self.order)
+        decided = replace(plan.setup(self.setup), order=self.order)
+        before = [e.operation.id for e in current.entries]
+        names = {e.operation.id: e.operation.name for e in current.entries}
+        moved = _moved(before, self.order)
+        words = f"“{names[moved]}” moved" if moved in names else "order changed"
+        return plan.with_setup(decided), f"setup {self.setup}: {words}"
+
+
+@dataclass(frozen=True)
+class GroupByTool(Strict):
+    setup: str
+    change: Literal["group-by-tool"] = "group-by-tool"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        current = scene.ledger.setup_of(plan.setup(self.setup).id)
+        decided = replace(plan.setup(self.setup), order=current.grouped)
+        return plan.with_setup(decided), f"setup {self.setup}: grouped by tool"
+
+
+@dataclass(frozen=True)
+class OrderByRule(Strict):
+    setup: str
+    change: Literal["order-by-rule"] = "order-by-rule"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        return plan.with_setup(replace(plan.setup(self.setup), order=())), f"setup {self.setup}: order by the rule"
+
+
+def _moved(before: list[str], after: tuple[str, ...]) -> str:
+    """The one operation whose taking out makes both orders equal; empty where more than one moved."""
+    for id in after:
+        if [x for x in before if x != id] == [x for x in after if x != id] and before != list(after):
+            return id
+    return ""

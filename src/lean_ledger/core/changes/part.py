@@ -1,0 +1,102 @@
+"""What the part is made of and what the model does not say: material, stock, threads, features left out."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
+from lean_ledger.core.errors import PlanError
+from lean_ledger.core.features import Hole
+from lean_ledger.core.plan import LeftOut, Plan, Side, ThreadChoice
+
+MOST_ALLOWANCE = 200.0
+
+_BY = {"deburring": "deburring", "made elsewhere": "another shop"}
+
+
+@dataclass(frozen=True)
+class SetMaterial(Strict):
+    material: str
+    change: Literal["set-material"] = "set-material"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        found = scene.library.material(self.material)
+        if found is None:
+            names = ", ".join(m.id for m in scene.library.materials)
+            raise PlanError("no-such-material", f"there is no material {self.material!r}; the library has {names}")
+        return replace(plan, material=self.material), f"material {found.name}"
+
+
+@dataclass(frozen=True)
+class SetQuantities(Strict):
+    quantities: tuple[int, ...]
+    change: Literal["set-quantities"] = "set-quantities"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        wanted = tuple(dict.fromkeys(self.quantities))
+        if not wanted or min(wanted) < 1:
+            raise PlanError("quantities", "at least one quantity is needed, each a whole number above 0")
+        return replace(plan, quantities=wanted), f"quantities {', '.join(map(str, wanted))}"
+
+
+@dataclass(frozen=True)
+class SetAllowance(Strict):
+    side: Side
+    value: float
+    change: Literal["set-allowance"] = "set-allowance"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        check_between(self.value, 0, MOST_ALLOWANCE, f"the allowance on {self.side}")
+        allowances = plan.allowances.with_side(self.side, self.value)
+        return replace(plan, allowances=allowances), f"allowance {self.side} {self.value:g}"
+
+
+@dataclass(frozen=True)
+class SetThread(Strict):
+    diameter: float
+    thread: str | None
+    change: Literal["set-thread"] = "set-thread"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        holes = [f for f in scene.part.features if isinstance(f, Hole) and abs(f.diameter - self.diameter) < 1e-3]
+        if not holes:
+            raise PlanError("no-such-hole", f"the part has no hole of Ø{self.diameter:g}")
+        others = tuple(t for t in plan.threads if abs(t.diameter - self.diameter) >= 1e-3)
+        what = f"{len(holes)} × Ø{self.diameter:g}"
+        if self.thread is None:
+            return replace(plan, threads=others), f"no thread in {what}"
+        thread = scene.library.thread(self.thread)
+        if thread is None:
+            raise PlanError("no-such-thread", f"there is no thread {self.thread!r} in the library")
+        if not thread.fits(self.diameter):
+            raise PlanError(
+                "thread-misfit",
+                f"a hole of Ø{self.diameter:g} cannot carry {thread.name}: its tap drill is {thread.tap_drill:g}, "
+                f"its major diameter {thread.major:g}",
+            )
+        chosen = ThreadChoice(holes[0].diameter, thread.name)
+        return replace(plan, threads=(*others, chosen)), f"thread {thread.name} in {what}"
+
+
+@dataclass(frozen=True)
+class LeaveOut(Strict):
+    features: tuple[str, ...]
+    reason: Literal["deburring", "made elsewhere"]
+    change: Literal["leave-out"] = "leave-out"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        known_features(self.features, scene)
+        kept = tuple(left for left in plan.left_out if left.feature not in self.features)
+        added = tuple(LeftOut(feature, self.reason) for feature in self.features)
+        return replace(plan, left_out=kept + added), f"{', '.join(self.features)} left to {_BY[self.reason]}"
+
+
+@dataclass(frozen=True)
+class TakeIn(Strict):
+    features: tuple[str, ...]
+    change: Literal["take-in"] = "take-in"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        kept = tuple(left for left in plan.left_out if left.feature not in self.features)
+        return replace(plan, left_out=kept), f"{', '.join(self.features)} made here after all"

@@ -1,0 +1,77 @@
+"""The kernel runs in a process of its own: what happens to it is an error here and nothing more."""
+
+from __future__ import annotations
+
+import os
+import signal
+import threading
+import time
+
+import pytest
+
+from lean_ledger.core.errors import FileRefused, LedgerError, PlanError
+from lean_ledger.core.geometry.host import KernelHost
+from tests.conftest import CASES
+
+PATH = CASES / "features/louvre-bracket.step"
+
+
+@pytest.fixture
+def host():  # type: ignore[no-untyped-def]
+    made = KernelHost()
+    yield made
+    made.close()
+
+
+def test_killed_kernel_is_a_refusal_and_is_replaced(host: KernelHost) -> None:
+    assert host.read_solid(PATH, "one.step").solid.faces
+    assert host._pool is not None
+    (process,) = host._pool._processes.values()
+
+    def kill_soon() -> None:
+        time.sleep(0.02)
+        os.kill(process.pid, signal.SIGKILL)  # type: ignore[arg-type]
+
+    killer = threading.Thread(target=kill_soon)
+    killer.start()
+    try:
+        with pytest.raises(FileRefused, match=r"two\.step: the geometry in this file cannot be read"):
+            read_until_killed(host)
+    finally:
+        killer.join()
+    assert host.read_solid(PATH, "three.step").solid.volume == pytest.approx(196330.7, rel=1e-5)
+
+
+def read_until_killed(host: KernelHost) -> None:
+    for _ in range(50):
+        host.read_part(PATH, "two.step")
+
+
+def test_missing_file_is_a_refusal(host: KernelHost) -> None:
+    with pytest.raises(FileRefused, match="cannot be opened: No such file"):
+        host.read_solid(CASES / "no-such.step", "no-such.step")
+
+
+def test_threads_share_one_kernel(host: KernelHost) -> None:
+    volumes: list[float] = []
+
+    def read() -> None:
+        volumes.append(host.read_solid(PATH, "p.step").solid.volume)
+
+    threads = [threading.Thread(target=read) for _ in range(3)]
+    for thread in threads:
+        thread.start()
+    for thread in threads:
+        thread.join()
+    assert len(volumes) == 3
+    assert len(set(volumes)) == 1
+
+
+@pytest.mark.parametrize("kind", [LedgerError, FileRefused, PlanError])
+def test_refusals_survive_the_way_between_processes(kind: type[LedgerError]) -> None:
+    import pickle
+
+    error = pickle.loads(pickle.dumps(kind("code", "a sentence", "a place")))
+    assert type(error) is kind
+    assert (error.code, error.message, error.place) == ("code", "a sentence", "a place")
+    assert str(error) == "a place: a sentence"

@@ -1,0 +1,108 @@
+"""The demo shop, and the API under inputs that nobody thought of."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+
+import pytest
+import schemathesis
+from flask.testing import FlaskClient
+from hypothesis import HealthCheck, Phase, given, settings
+
+from lean_ledger.core.geometry.host import KernelHost
+from lean_ledger.demo.shop import JOBS, load_demo
+from lean_ledger.library import shipped_library
+from lean_ledger.store import Database, Desk
+from lean_ledger.store.desk import STATUSES
+from lean_ledger.web import create_app
+
+
+@pytest.fixture(scope="module")
+def demo_desk(tmp_path_factory: pytest.TempPathFactory, kernel: KernelHost) -> Desk:
+    desk = Desk(Database(tmp_path_factory.mktemp("demo") / "demo.sqlite"), shipped_library(), kernel)
+    load_demo(desk)
+    return desk
+
+
+def test_demo_has_jobs_in_all_states_and_one_to_solve(demo_desk: Desk) -> None:
+    jobs = demo_desk.jobs()
+    assert len(jobs) == len(JOBS) >= 4
+    assert {o.job.status for o in jobs} == set(STATUSES)
+    with_errors = [o.job.number for o in jobs if any(f.severity == "error" for f in o.ledger.findings)]
+    assert with_errors == ["LB-310"]
+    assert all(o.job.due for o in jobs)
+    assert any(len(o.journal) > 1 for o in jobs)
+
+
+def test_demo_numbers_are_of_a_plausible_size(demo_desk: Desk) -> None:
+    for opened in demo_desk.jobs():
+        assert 60 < opened.ledger.cycle < 30 * 60, opened.job.number
+        assert 5 < opened.ledger.prices[0].each < 200, opened.job.number
+        for op in opened.ledger.operations:
+            assert 100 <= op.cutting.n <= 16_000, op.id
+            assert 20 <= op.cutting.vf <= 6_000, op.id
+            assert op.power <= op.power_limit * 1.001, op.id
+            assert 0 < op.time.cut < 600, op.id
+
+
+def test_demo_is_loaded_once_and_keeps_what_was_entered(make_desk: Callable[[], Desk]) -> None:
+    from lean_ledger.core.changes import read_change
+
+    desk = make_desk()
+    assert load_demo(desk) == len(JOBS)
+    plan_id = desk.jobs()[0].plan_id
+    desk.change(plan_id, desk.open(plan_id).edition, read_change({"change": "set-buy", "buy": "bar"}), "Ole")
+    again = make_desk()
+    assert load_demo(again) == 0
+    assert again.open(plan_id).plan.buy == "bar"
+    assert again.open(plan_id).journal[-1].author == "Ole"
+
+
+GENTLY = settings(
+    max_examples=12,
+    deadline=None,
+    derandomize=True,
+    phases=[Phase.explicit, Phase.generate],
+    suppress_health_check=list(HealthCheck),
+)
+
+
+def test_no_request_that_the_description_allows_ends_in_a_bug(demo_desk: Desk) -> None:
+    app = create_app(demo_desk)
+    app.config["PROPAGATE_EXCEPTIONS"] = False
+    described = schemathesis.openapi.from_wsgi("/openapi.json", app)
+    tried = 0
+    for result in described.get_all_operations():
+        operation = result.ok()
+
+        @GENTLY
+        @given(case=operation.as_strategy())
+        def try_one(case) -> None:  # type: ignore[no-untyped-def]
+            answer = case.call()
+            assert answer.status_code < 500, (case.operation.label, answer.text)
+            if answer.status_code >= 400:
+                assert answer.headers["content-type"][0].startswith("application/problem+json"), answer.text
+
+        try_one()
+        tried += 1
+    assert tried >= 10
+
+
+@pytest.mark.parametrize(
+    "body",
+    [b"", b"{", b"null", b"[]", b"7", b'"text"', b'{"change": null}', b'{"change": "set-grip", "setup": 3}',
+     b'{"change":"set-allowance","side":"Z+","value":1e999}', b'{"change":"set-allowance","side":"Z+","value":"NaN"}',
+     b'{"change":"set-rate","name":"margin","value":"Infinity"}', b"\xff\xfe"],
+)  # fmt: skip
+def test_odd_bodies_are_refused_and_nothing_changes(demo_desk: Desk, body: bytes) -> None:
+    client: FlaskClient = create_app(demo_desk).test_client()
+    plan_id = demo_desk.jobs()[0].plan_id
+    before = demo_desk.open(plan_id).edition
+    answer = client.post(
+        f"/api/plans/{plan_id}/changes",
+        data=body,
+        headers={"If-Match": f'"{before}"', "Content-Type": "application/json"},
+    )
+    assert 400 <= answer.status_code < 500, answer.data
+    assert answer.mimetype == "application/problem+json"
+    assert demo_desk.open(plan_id).edition == before
