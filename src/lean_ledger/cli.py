@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import logging
+import signal
 import sys
 from collections.abc import Callable
 from pathlib import Path
@@ -139,6 +140,7 @@ def _serve(db: Path, host: str, port: int, *, demo: bool) -> None:
         load_demo(desk)
     kernel.warm_up()
     click.echo(f"Lean Ledger on http://{host}:{server.effective_port}  (database {db})")
+    signal.signal(signal.SIGTERM, signal.default_int_handler)  # end as by Ctrl C, with the kernel's process
     try:
         server.run()
     except KeyboardInterrupt:

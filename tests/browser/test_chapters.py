@@ -104,7 +104,7 @@ def test_units_switch_everywhere_and_inch_is_read_as_inch(planner: Planner, plat
 def test_zero_orientation_and_grip_are_chosen_and_drawn(planner: Planner, plate: int) -> None:
     page = planner.page
     planner.open(plate, "setups")
-    expect(page.locator(".setup-picture .part-visible")).to_have_attribute("d", re.compile("M"))
+    expect(page.locator(".setup-picture .part-visible").first).to_have_attribute("d", re.compile("M"))
     page.get_by_label("Zero at").select_option("left back")
     planner.settled()
     expect(page.locator("figcaption")).to_contain_text("the left and the back side of the stock")

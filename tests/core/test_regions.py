@@ -58,6 +58,17 @@ def test_wall_pass_of_a_closed_region_is_closed_and_of_an_open_one_is_not() -> N
     assert line_length(along) == pytest.approx(30 + 2 * 60, abs=0.1)
 
 
+def test_open_edge_opens_outward_only() -> None:
+    # a narrow ledge: what lies behind its wall at y = 8 stays closed, however far the tool runs out in front
+    ledge = Region((((0, 0), (80, 0), (80, 8), (0, 8)),), (((0, 8), (0, 0), (80, 0), (80, 8)),))
+    area = centre_area(ledge, 10, 0.2, 3)
+    assert area.bounds[3] == pytest.approx(8 - 10.2, abs=0.01)
+    # an island inside a region that is open all round stays closed, too
+    island = tuple((40 + x, 30 + y) for x, y in rectangle(10, 10))
+    around = Region((rectangle(90, 70), island), ((*rectangle(90, 70), (0, 0)),))
+    assert centre_area(around, 10, 0.0, 3).distance(Polygon(island)) == pytest.approx(10, abs=0.01)
+
+
 def test_tool_fits_with_room_to_move_only() -> None:
     assert fits(BOX, 19)
     assert not fits(BOX, 20)

@@ -124,6 +124,8 @@ def _shoulder(body: PatchedSolid, a: _Piece, b: _Piece, axis: Vec) -> Patch | No
 def _holes_of_chain(body: PatchedSolid, chain: list[_Piece], origin: Vec, axis: Vec) -> list[tuple[Hole, set[int]]]:
     if not any(piece.patch.surface == Surface.CYLINDER for piece in chain):
         return []
+    if _stands_round_an_island(body, chain, axis):
+        return []
     low_open, low_floor = _end(body, chain, axis, at_low=True)
     high_open, high_floor = _end(body, chain, axis, at_low=False)
     if not low_open and not high_open:
@@ -146,6 +148,21 @@ def _holes_of_chain(body: PatchedSolid, chain: list[_Piece], origin: Vec, axis: 
         from_high = high_open
     hole = _hole(body, chain, origin, axis, patches, from_high=from_high, through=low_open and high_open)
     return [(hole, patches)]
+
+
+def _stands_round_an_island(body: PatchedSolid, chain: list[_Piece], axis: Vec) -> bool:
+    """Whether something rises from the floor inside: then it is a round pocket, and drilling it would cut that away."""
+    members = {piece.patch.index for piece in chain}
+    for piece in (chain[0], chain[-1]):
+        for border in piece.patch.borders:
+            if border.edge.bend != Bend.CONCAVE or border.beyond in members or border.beyond < 0:
+                continue
+            floor = body.patches[border.beyond]
+            if floor.surface == Surface.PLANE and parallel(floor.axis, axis):
+                rising = (b for b in floor.borders if b.edge.bend == Bend.CONCAVE and b.beyond not in members)
+                if any(body.is_wall(body.patches[b.beyond], floor.axis) for b in rising if b.beyond >= 0):
+                    return True
+    return False
 
 
 def _two_sided(

@@ -35,10 +35,11 @@ def find_recesses(body: PatchedSolid, used: set[int]) -> tuple[list[Recess], set
     floors = [floor for patch in body.planes if patch.index not in used if (floor := _floor(body, patch, used))]
     shown = {d: sum(p.area for p in body.planes if dot(d, p.axis) > 1 - 1e-6) for d in SIX}
 
-    def rank(floor: _Floor) -> tuple[float, float]:
-        """Of a step's floor and wall the one on the side that shows most area is the floor."""
+    def rank(floor: _Floor) -> tuple[bool, float, float]:
+        """A floor between two facing walls first; of a step's floor and wall the one on the side that shows most."""
+        between = _parallel_walls(floor.walls, floor.patch.axis) is not None
         best = max((area for d, area in shown.items() if dot(d, floor.patch.axis) > 1 - 1e-6), default=0.0)
-        return (-best, -floor.patch.area)
+        return (not between, -best, -floor.patch.area)
 
     def claim(floor: _Floor) -> None:
         found.append(_from_floor(body, floor))

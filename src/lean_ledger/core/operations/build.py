@@ -2,11 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from functools import partial
+from typing import TypeVar
 
 from shapely.geometry import Point
 
+from lean_ledger.core.errors import PlanError
 from lean_ledger.core.features import Chamfer, Feature, Hole, OuterFace, Pocket, Slot, Step
 from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.geometry.vectors import Vec, add, dot, scale
@@ -32,6 +35,8 @@ from lean_ledger.core.setups.frame import Frame, default_turn, frame_of
 from lean_ledger.core.setups.propose import is_outline
 from lean_ledger.core.stock import StockState
 from lean_ledger.library.types import Library, Machine, Material
+
+T = TypeVar("T")
 
 BELOW_FLOOR = 0.5  # mm that an outline goes below the part where stock stands under it
 LEVEL = 0.01
@@ -137,7 +142,7 @@ def _make(place: Workplace, recess: Recessed, closed: Sequence[Recessed]) -> Non
     depth = f"{recess.top - (recess.bottom if recess.has_floor else place.box.min[2]):g}"
     through = "" if recess.has_floor else ", through"
     label = f"{NOUNS[feature.kind]} {feature.id}, {depth} deep{through}"
-    chain = recess_operations(place, recess, label)
+    chain = _tried(place, (feature.id,), label, lambda: recess_operations(place, recess, label)) or []
     if not chain or recess.top >= place.top - LEVEL:
         return
     inside = recess.region.polygon.representative_point()
@@ -151,7 +156,7 @@ def _holes(place: Workplace, features: Sequence[Feature], recesses: Sequence[Rec
     groups = group_holes(place, [f for f in features if isinstance(f, Hole)])
     for group in sorted(groups, key=lambda g: -g.first.diameter):
         before = len(place.operations)
-        hole_operations(place, group)
+        _tried(place, group.ids, group.label, partial(hole_operations, place, group))
         made = place.operations[before:]
         if not made or group.entry >= place.top - LEVEL:
             continue
@@ -160,6 +165,18 @@ def _holes(place: Workplace, features: Sequence[Feature], recesses: Sequence[Rec
             area = recess.region.polygon.buffer(0.01)
             if begins_there and any(area.contains(Point(p)) for p in group.points):
                 _after_feature(place, made[0], recess.feature.id, "the holes start at its floor")
+
+
+def _tried(place: Workplace, features: tuple[str, ...], label: str, make: Callable[[], T]) -> T | None:
+    """Make a chain; what cannot be made is a finding about its own features, and the rest of the plan stands."""
+    try:
+        return make()
+    except PlanError as error:
+        place.find(
+            error.code, Severity.ERROR, f"{label[0].upper()}{label[1:]} cannot be made as it is decided.",
+            f"{error.message[0].upper()}{error.message[1:]}.", features=features,
+        )  # fmt: skip
+        return None
 
 
 def _after_feature(place: Workplace, operation: Operation, feature: str, reason: str) -> None:

@@ -11,7 +11,7 @@ from lean_ledger.library.types import Library, Machine, Material, Tool, ToolKind
 
 SAME_DIAMETER = 0.051  # a drill counts as of the hole's size within this
 ROUGH_SHARE = 0.88  # of a region that roughing must reach
-FINISH_SHARE = 0.97
+FINISH_SHARE = 0.99
 
 
 def usable(library: Library, material: Material, kinds: Iterable[ToolKind]) -> list[Tool]:

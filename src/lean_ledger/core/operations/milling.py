@@ -24,7 +24,7 @@ from lean_ledger.core.operations.paths import (
     finish_outline_path,
     rough_outline_path,
 )
-from lean_ledger.core.operations.regions import Line, Region, offset_ring
+from lean_ledger.core.operations.regions import Line, Region, farthest_stock, offset_ring
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
 from lean_ledger.library.types import Tool, ToolKind
 
@@ -239,14 +239,17 @@ def outline_operations(
         box.min[0] - stock.min[0], stock.max[0] - box.max[0], box.min[1] - stock.min[1], stock.max[1] - box.max[1]
     )
     ae_most = place.material.rough_ae * rougher.diameter
-    ae = min(ae_most, max(side - allowance, 0.1))
+    rest = farthest_stock(ring, place.stock_rectangle) - allowance
+    # stock that one loop takes is cut as thick as it stands on the sides; more is taken in steps, from its edge inward
+    ae = ae_most if rest > ae_most else max(side - allowance, 0.1)
     # a thin radial cut may be as deep as the flutes: the load is the same as of a thick one that is shallow
     ap = rougher.cutting_length if ae <= 0.25 * rougher.diameter else place.material.rough_ap * rougher.diameter
     wish = Wish(depth, min(ap, rougher.cutting_length, 1.5 * rougher.diameter), ae, allowance)
     settled = settle(rougher, rough_data, place.material, place.machine, edit, wish)
     cut = settled.cutting
+    step = cut.ae if edit.ae is not None or rest > ae_most else max(rest, 0.1)
     motion = rough_outline_path(
-        ring, place.stock_rectangle, rougher.diameter, cut.allowance, max(cut.ae, 0.1), top, bottom, cut.passes,
+        ring, place.stock_rectangle, rougher.diameter, cut.allowance, step, top, bottom, cut.passes,
         cut.vf, place.clearance,
     )  # fmt: skip
     rough = place.add(

@@ -14,6 +14,7 @@ from shapely.geometry.base import BaseGeometry
 from shapely.ops import nearest_points
 from shapely.prepared import PreparedGeometry, prep
 
+from lean_ledger.core.errors import PlanError
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.operations.regions import (
@@ -72,7 +73,8 @@ class _Walk:
         self.at = points[-1]
 
     def leave(self) -> Motion:
-        assert self.at is not None
+        if self.at is None:
+            raise PlanError("no-path", "the tool finds no way in this region; take a thinner one")
         self._rapid((self.at[0], self.at[1], self.clearance))
         return Motion(tuple(self.strokes))
 

@@ -16,7 +16,7 @@ Flat = tuple[float, float]
 Line = tuple[Flat, ...]
 
 QUADRANT = 24  # segments of a quarter circle in an offset: chords of 3.75 degrees
-MITRE_NONE = 1  # round joins
+SLIVER = 1e-4  # mm by which neighbours overlap, so that they join
 
 
 @dataclass(frozen=True)
@@ -55,8 +55,17 @@ def centre_area(region: Region, radius: float, wall_allowance: float, run_out: f
     # far enough out that the inward offset of the whole leaves radius + run-out beyond the open edge; the sides of
     # the strips carry the walls on in a straight line
     reach = radius + run_out + keep_off
-    strips = [LineString(edge).buffer(reach, cap_style="flat", join_style="mitre") for edge in region.open_edges]
-    return unary_union([polygon, *strips]).buffer(-keep_off, quad_segs=QUADRANT)
+    strips = [_outward_strip(edge, polygon, reach).buffer(SLIVER) for edge in region.open_edges]
+    return unary_union([polygon, *strips]).buffer(-keep_off - SLIVER, quad_segs=QUADRANT)
+
+
+def _outward_strip(edge: Line, polygon: Polygon, width: float) -> BaseGeometry:
+    """What lies beyond an open edge, on the side away from the region only: behind it may stand a wall or an island."""
+    if edge[0] == edge[-1]:
+        filled = Polygon(edge)
+        return filled.buffer(width, join_style="mitre").difference(filled)
+    sides = [LineString(edge).buffer(w, single_sided=True, join_style="mitre") for w in (width, -width)]
+    return min(sides, key=lambda side: side.intersection(polygon).area)
 
 
 def wall_lines(region: Region) -> BaseGeometry:
@@ -123,6 +132,13 @@ def wall_passes(region: Region, radius: float, wall_allowance: float, run_out: f
     return tuple(tuple((x, y) for x, y in line.coords) for line in lines(merged) if line.length > 0.2 * radius)
 
 
+def farthest_stock(ring: Line, stock: tuple[float, float, float, float]) -> float:
+    """How far the stock's farthest corner stands off the part's outline."""
+    part = _polygon((ring,))
+    x0, y0, x1, y1 = stock
+    return float(max(part.distance(Point(corner)) for corner in ((x0, y0), (x1, y0), (x1, y1), (x0, y1))))
+
+
 @lru_cache(maxsize=512)
 def outline_loops(
     ring: Line, stock: tuple[float, float, float, float], radius: float, allowance: float, step: float
@@ -134,8 +150,7 @@ def outline_loops(
     """
     part = _polygon((ring,))
     block = Polygon([(stock[0], stock[1]), (stock[2], stock[1]), (stock[2], stock[3]), (stock[0], stock[3])])
-    farthest = max(part.distance(Point(corner)) for corner in block.exterior.coords)
-    rest = farthest - allowance
+    rest = farthest_stock(ring, stock) - allowance
     count = max(1, int(-(-rest // step))) if rest > 1e-6 else 1
     touching = block.buffer(radius * 0.98, quad_segs=QUADRANT)
     found: list[Line] = []

@@ -4,10 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-from lean_ledger.core.features import Chamfer, Contour, Feature, Fillet, Hole, OuterFace
+from lean_ledger.core.features import Chamfer, Contour, Feature, Fillet, Hole, OuterFace, Pocket, Slot, Step
 from lean_ledger.core.geometry.vectors import Vec, dot, parallel
 from lean_ledger.core.part import Part
 from lean_ledger.core.plan import DIRECTIONS, Allowances, Plan, SetupDecision, Zero
+
+LOW_OUTLINE = 45.0  # mm that an outline is cut in any case
+SQUAT = 1.6  # times the least size that the part may stand high in the first setup
 
 
 def needs_machining(feature: Feature, allowances: Allowances) -> bool:
@@ -24,14 +27,16 @@ def is_outline(part: Part, feature: Feature, axis: Vec) -> bool:
         return abs(dot(feature.normal, axis)) < 1e-3
     if isinstance(feature, Contour):
         return parallel(feature.direction, axis, 1e-3)
+    faces = [part.model.solid.faces[f] for f in feature.faces]
+    upright = all(
+        (face.surface == "plane" and abs(dot(face.axis, axis)) < 1e-3)
+        or (face.surface == "cylinder" and parallel(face.axis, axis, 1e-3))
+        for face in faces
+    )
     if isinstance(feature, Chamfer | Fillet):
-        faces = [part.model.solid.faces[f] for f in feature.faces]
-        return all(
-            (face.surface == "plane" and abs(dot(face.axis, axis)) < 1e-3)
-            or (face.surface == "cylinder" and parallel(face.axis, axis, 1e-3) and not face.inward)
-            for face in faces
-        )
-    return False
+        return upright and not any(face.inward for face in faces)
+    # a notch right through along the axis: its floor and its walls are stretches of the outline
+    return isinstance(feature, Step | Slot) and bool(feature.open_edges) and upright
 
 
 def reaches(part: Part, feature: Feature, up: Vec, outline_axis: Vec) -> bool:
@@ -40,6 +45,10 @@ def reaches(part: Part, feature: Feature, up: Vec, outline_axis: Vec) -> bool:
         return parallel(up, outline_axis, 1e-3)
     if isinstance(feature, OuterFace):
         return dot(feature.normal, up) > 1 - 1e-6
+    if isinstance(feature, Step | Slot | Pocket):
+        along = dot(feature.direction, up)
+        square = along > 1 - 1e-6 or (along < -1 + 1e-6 and getattr(feature, "through", False))
+        return square and any(dot(direction, up) > 1 - 1e-6 for direction in feature.access)
     return any(dot(direction, up) > 1 - 1e-6 for direction in feature.access)
 
 
@@ -49,7 +58,8 @@ def propose_setups(part: Part, allowances: Allowances, machine: str) -> tuple[Se
     ups: list[str] = []
     axis = DIRECTIONS["Z+"]
     while waiting:
-        best = max(DIRECTIONS, key=lambda side: _gain(part, waiting, side, ups, axis))
+        sides = DIRECTIONS if ups else _low_sides(part)
+        best = max(sides, key=lambda side: _gain(part, waiting, side, ups, axis))
         if not ups:
             axis = DIRECTIONS[best]
         reached = [f for f in waiting if reaches(part, f, DIRECTIONS[best], axis)]
@@ -63,6 +73,13 @@ def propose_setups(part: Part, allowances: Allowances, machine: str) -> tuple[Se
         SetupDecision(f"S{i + 1}", up, machine, Zero() if i == 0 else Zero("part", "left front", "top"))  # type: ignore[arg-type]
         for i, up in enumerate(ups or ["Z+"])
     )
+
+
+def _low_sides(part: Part) -> list[str]:
+    """Sides that may come first: the outline is cut along that axis, so the part must not stand too high on it."""
+    size = part.model.solid.bounds.size
+    most = max(LOW_OUTLINE, SQUAT * min(size))
+    return [side for side, d in DIRECTIONS.items() if size[max(range(3), key=lambda i: abs(d[i]))] <= most]
 
 
 def _gain(
