@@ -73,6 +73,16 @@ def test_mesh_encloses_the_volume_and_knows_its_faces() -> None:
     assert set(solid.mesh.faces) == {face.index for face in solid.faces}
 
 
+@pytest.mark.parametrize("name", ["cable-gland-plate", "louvre-bracket", "instrument-pair", "sensor-base-plate"])
+def test_mesh_covers_each_face_with_its_area(name: str) -> None:
+    solid = case_model(name).solid
+    corners = np.array(solid.mesh.vertices)[np.array(solid.mesh.triangles)]
+    areas = np.linalg.norm(np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]), axis=1) / 2
+    by_face = np.bincount(np.array(solid.mesh.faces), weights=areas, minlength=len(solid.faces))
+    for face in solid.faces:
+        assert by_face[face.index] == pytest.approx(face.area, rel=0.02, abs=0.02), face.index
+
+
 def test_second_solid_can_be_chosen() -> None:
     model = case_model("instrument-pair", 1)
     assert (model.solids, model.solid_index) == (2, 1)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 from dataclasses import dataclass
+from itertools import product
 from math import degrees
 
 from lean_ledger.core.features.model import Hole, HoleSegment
@@ -12,6 +13,7 @@ from lean_ledger.core.geometry.model import Bend, Surface, Vec
 from lean_ledger.core.geometry.vectors import SIX, add, dot, neg, parallel, scale, sub
 
 ROUND = 6  # decimals kept of measured lengths
+CELL = 1.0  # mm
 
 
 @dataclass(frozen=True)
@@ -40,19 +42,31 @@ def find_holes(body: PatchedSolid) -> tuple[list[Hole], set[int]]:
 
 def _coaxial_pieces(body: PatchedSolid) -> list[tuple[Vec, Vec, list[_Piece]]]:
     groups: list[tuple[Vec, Vec, list[_Piece]]] = []
+    near: dict[tuple[int, ...], list[int]] = {}  # groups by the cell that their axis passes through
     for patch in body.patches:
         if patch.surface not in (Surface.CYLINDER, Surface.CONE) or not patch.face.inward or not patch.full_turn:
             continue
-        for origin, axis, pieces in groups:
-            if parallel(axis, patch.axis) and on_axis(origin, axis, patch.face.origin):
-                pieces.append(_piece(patch, origin, axis))
+        axis = _canonical(patch.axis)
+        cells = _cells(axis, patch.face.origin)
+        for number in (n for cell in cells for n in near.get(cell, ())):
+            origin, other, pieces = groups[number]
+            if parallel(other, axis) and on_axis(origin, other, patch.face.origin):
+                pieces.append(_piece(patch, origin, other))
                 break
         else:
-            axis = _canonical(patch.axis)
+            near.setdefault(cells[0], []).append(len(groups))
             groups.append((patch.face.origin, axis, [_piece(patch, patch.face.origin, axis)]))
     for _, _, pieces in groups:
         pieces.sort(key=lambda piece: (piece.low, piece.high))
     return groups
+
+
+def _cells(axis: Vec, origin: Vec) -> list[tuple[int, ...]]:
+    """The cell of a grid where an axis is nearest to the part's origin, and its neighbours; lines meet in few cells."""
+    foot = sub(origin, scale(axis, dot(origin, axis)))
+    own = tuple(round(c / CELL) for c in foot)
+    around = [tuple(o + d for o, d in zip(own, step, strict=True)) for step in product((-1, 0, 1), repeat=3)]
+    return [own, *(cell for cell in around if cell != own)]
 
 
 def _canonical(axis: Vec) -> Vec:

@@ -16,9 +16,6 @@ from OCP.BRepGProp import BRepGProp
 from OCP.BRepLProp import BRepLProp_SLProps
 from OCP.BRepMesh import BRepMesh_IncrementalMesh
 from OCP.BRepTools import BRepTools, BRepTools_WireExplorer
-from OCP.collections import (
-    IndexedDataMap_TopoDS_Shape_List_TopoDS_Shape_TopTools_ShapeMapHasher as ShapeListMap,
-)
 from OCP.collections import IndexedMap_TopoDS_Shape_TopTools_ShapeMapHasher as ShapeMap
 from OCP.collections import Sequence_TCollection_AsciiString as NameSequence
 from OCP.GCPnts import GCPnts_TangentialDeflection
@@ -26,6 +23,7 @@ from OCP.GeomAbs import GeomAbs_CurveType, GeomAbs_SurfaceType
 from OCP.gp import gp_Trsf
 from OCP.GProp import GProp_GProps
 from OCP.IFSelect import IFSelect_ReturnStatus
+from OCP.IMeshTools import IMeshTools_MeshAlgoType, IMeshTools_Parameters
 from OCP.Message import Message
 from OCP.STEPControl import STEPControl_Reader
 from OCP.TopAbs import TopAbs_Orientation, TopAbs_ShapeEnum
@@ -42,6 +40,8 @@ from lean_ledger.core.geometry.vectors import cross, dot, neg, norm, sub, unit
 
 ARC_ANGLE = math.radians(3.75)
 ARC_SAG = 0.02
+MESH_SAG = 0.08
+MESH_ANGLE = 0.25
 SMOOTH_ANGLE = math.radians(1.0)
 
 _SURFACES = {
@@ -145,18 +145,23 @@ def _solids(shape: TopoDS_Shape) -> list[TopoDS_Shape]:
 
 def plain_solid(shape: TopoDS_Shape, name: str) -> Solid:
     """Turn a kernel solid into plain data, with its mesh."""
-    face_map, edge_map, edge_faces = ShapeMap(), ShapeMap(), ShapeListMap()
+    face_map, edge_map = ShapeMap(), ShapeMap()
     TopExp.MapShapes_s(shape, TopAbs_ShapeEnum.TopAbs_FACE, face_map)
     TopExp.MapShapes_s(shape, TopAbs_ShapeEnum.TopAbs_EDGE, edge_map)
-    TopExp.MapShapesAndAncestors_s(shape, TopAbs_ShapeEnum.TopAbs_EDGE, TopAbs_ShapeEnum.TopAbs_FACE, edge_faces)
-    faces: list[Any] = [TopoDS.Face(face_map.FindKey(i)) for i in range(1, face_map.Extent() + 1)]
+    faces = [_KernelFace(TopoDS.Face(face_map.FindKey(i))) for i in range(1, face_map.Extent() + 1)]
     edges: list[Any] = [TopoDS.Edge(edge_map.FindKey(i)) for i in range(1, edge_map.Extent() + 1)]
     edge_numbers = _real_edges(edges)
+    owners: list[list[int]] = [[] for _ in edges]
+    turned: list[set[int]] = [set() for _ in faces]
+    for number, face in enumerate(faces):
+        for kernel_index, backwards in _edges_of(face.shape, edge_map):
+            owners[kernel_index].append(number)
+            if backwards:
+                turned[number].add(kernel_index)
     plain_edges = []
     for kernel_index, number in sorted(edge_numbers.items(), key=lambda pair: pair[1]):
         edge = edges[kernel_index]
-        owners = [face_map.FindIndex(f) - 1 for f in edge_faces.FindFromKey(edge)]
-        plain_edges.append(_plain_edge(number, edge, owners, faces))
+        plain_edges.append(_plain_edge(number, edge, kernel_index, owners[kernel_index], faces, turned))
     plain_faces = tuple(
         _wound(_plain_face(i, face, edge_map, edge_numbers), plain_edges) for i, face in enumerate(faces)
     )
@@ -172,13 +177,30 @@ def plain_solid(shape: TopoDS_Shape, name: str) -> Solid:
         area=area.Mass(),
         faces=plain_faces,
         edges=tuple(plain_edges),
-        mesh=_mesh(shape, faces),
+        mesh=_mesh(shape, [face.shape for face in faces]),
     )
 
 
 def _round(v: Vec) -> Vec:
     """Take off the kernel's noise in the last digits; a nanometre is far below any tolerance here."""
     return (round(v[0], 6) + 0.0, round(v[1], 6) + 0.0, round(v[2], 6) + 0.0)
+
+
+class _KernelFace:
+    """A face with its surface at hand: an adaptor that knew the face's borders would read them all each time."""
+
+    def __init__(self, shape: Any) -> None:
+        self.shape = shape
+        self.surface = BRepAdaptor_Surface(shape, False)
+        self.reversed = shape.Orientation() == TopAbs_Orientation.TopAbs_REVERSED
+
+    def outward(self, u: float, v: float) -> Vec:
+        """Unit normal out of the material."""
+        props = BRepLProp_SLProps(self.surface, u, v, 1, 1e-9)
+        if not props.IsNormalDefined():
+            return (0.0, 0.0, 1.0)
+        normal = _xyz(props.Normal())
+        return neg(normal) if self.reversed else normal
 
 
 def _real_edges(edges: list[Any]) -> dict[int, int]:
@@ -191,7 +213,20 @@ def _xyz(p: Any) -> Vec:
     return (p.X(), p.Y(), p.Z())
 
 
-def _plain_edge(number: int, edge: Any, owners: list[int], faces: list[Any]) -> Edge:
+def _edges_of(face: Any, edge_map: ShapeMap) -> list[tuple[int, bool]]:
+    """The edges that a face walks, and whether it walks them against their own direction."""
+    found = []
+    explorer = TopExp_Explorer(face, TopAbs_ShapeEnum.TopAbs_EDGE)
+    while explorer.More():
+        edge = explorer.Current()
+        found.append((edge_map.FindIndex(edge) - 1, edge.Orientation() == TopAbs_Orientation.TopAbs_REVERSED))
+        explorer.Next()
+    return found
+
+
+def _plain_edge(
+    number: int, edge: Any, kernel_index: int, owners: list[int], faces: list[_KernelFace], turned: list[set[int]]
+) -> Edge:
     curve = BRepAdaptor_Curve(edge)
     sampled = GCPnts_TangentialDeflection(curve, ARC_ANGLE, ARC_SAG)
     points = tuple(_round(_xyz(sampled.Value(i))) for i in range(1, sampled.NbPoints() + 1))
@@ -207,23 +242,19 @@ def _plain_edge(number: int, edge: Any, owners: list[int], faces: list[Any]) -> 
     unique = tuple(dict.fromkeys(owners))
     bend = Bend.SEAM
     if len(unique) == 2:
-        bend = _bend(edge, faces[unique[0]], faces[unique[1]])
+        backwards = kernel_index in turned[unique[0]]
+        bend = _bend(edge, faces[unique[0]], faces[unique[1]], backwards=backwards)
     return Edge(number, kind, points, props.Mass(), bend, unique, center, axis, radius)
 
 
-def _bend(edge: Any, first: Any, second: Any) -> Bend:
+def _bend(edge: Any, first: _KernelFace, second: _KernelFace, *, backwards: bool) -> Bend:
     """Sign of (n1 × n2) · t, t along the edge with the first face's material on its left."""
     curve = BRepAdaptor_Curve(edge)
     middle = (curve.FirstParameter() + curve.LastParameter()) / 2
     tangent = curve.DN(middle, 1)
     t = unit((tangent.X(), tangent.Y(), tangent.Z()))
-    explorer = TopExp_Explorer(first, TopAbs_ShapeEnum.TopAbs_EDGE)
-    while explorer.More():
-        if explorer.Current().IsSame(edge):
-            if explorer.Current().Orientation() == TopAbs_Orientation.TopAbs_REVERSED:
-                t = neg(t)
-            break
-        explorer.Next()
+    if backwards:
+        t = neg(t)
     n1, n2 = _normal_on_edge(edge, first, middle), _normal_on_edge(edge, second, middle)
     turn = cross(n1, n2)
     if norm(turn) < math.sin(SMOOTH_ANGLE):
@@ -231,25 +262,17 @@ def _bend(edge: Any, first: Any, second: Any) -> Bend:
     return Bend.CONVEX if dot(turn, t) > 0 else Bend.CONCAVE
 
 
-def _normal_on_edge(edge: Any, face: Any, parameter: float) -> Vec:
-    at = BRepAdaptor_Curve2d(edge, face).Value(parameter)
-    return _outward(face, at.X(), at.Y())
+def _normal_on_edge(edge: Any, face: _KernelFace, parameter: float) -> Vec:
+    at = BRepAdaptor_Curve2d(edge, face.shape).Value(parameter)
+    return face.outward(at.X(), at.Y())
 
 
-def _outward(face: Any, u: float, v: float) -> Vec:
-    props = BRepLProp_SLProps(BRepAdaptor_Surface(face), u, v, 1, 1e-9)
-    if not props.IsNormalDefined():
-        return (0.0, 0.0, 1.0)
-    normal = _xyz(props.Normal())
-    return neg(normal) if face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED else normal
-
-
-def _plain_face(index: int, face: Any, edge_map: ShapeMap, numbers: dict[int, int]) -> Face:
-    surface = BRepAdaptor_Surface(face)
+def _plain_face(index: int, kernel: _KernelFace, edge_map: ShapeMap, numbers: dict[int, int]) -> Face:
+    face, surface = kernel.shape, kernel.surface
     kind = _SURFACES.get(surface.GetType(), Surface.OTHER)
     u0, u1, v0, v1 = BRepTools.UVBounds_s(face)
     u, v = (u0 + u1) / 2, (v0 + v1) / 2
-    normal, point = _outward(face, u, v), _xyz(surface.Value(u, v))
+    normal, point = kernel.outward(u, v), _xyz(surface.Value(u, v))
     origin, axis, radius, half_angle, span, inward = point, normal, 0.0, 0.0, 0.0, False
     if kind in (Surface.CYLINDER, Surface.CONE, Surface.TORUS, Surface.SPHERE):
         shape = {
@@ -331,7 +354,11 @@ def _wound_loop(face: Face, loop: Loop, edges: list[Edge]) -> Loop:
 
 
 def _mesh(shape: TopoDS_Shape, faces: list[Any]) -> Mesh:
-    BRepMesh_IncrementalMesh(shape, 0.08, False, 0.25, False)
+    wanted = IMeshTools_Parameters()
+    wanted.Deflection, wanted.Angle, wanted.Relative = MESH_SAG, MESH_ANGLE, False
+    # the kernel's usual mesher takes quadratic time in the holes of a plate
+    wanted.MeshAlgo = IMeshTools_MeshAlgoType.IMeshTools_MeshAlgoType_Delabella
+    BRepMesh_IncrementalMesh(shape, wanted)
     vertices: list[Vec] = []
     triangles: list[tuple[int, int, int]] = []
     owners: list[int] = []
