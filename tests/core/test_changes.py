@@ -14,6 +14,8 @@ from lean_ledger.core.errors import PlanError
 from lean_ledger.core.ledger import evaluate
 from lean_ledger.core.part import Part
 from lean_ledger.core.plan import Plan
+from lean_ledger.core.setups import assign_features
+from lean_ledger.core.setups.propose import movable_to
 from lean_ledger.library import shipped_library
 from tests.conftest import demo_part, quick
 
@@ -164,6 +166,24 @@ def test_each_cure_that_a_finding_offers_can_be_made(name: str) -> None:
                 (f.code, f.features, f.setup) for f in after.findings
             }
             assert (finding.code, finding.features, finding.setup) in gone, (finding.code, cure.label)
+
+
+@pytest.mark.parametrize("name", ["sensor-base-plate", "louvre-bracket", "mast-clamp-half"])
+def test_each_move_that_is_offered_can_be_made_and_no_other(name: str) -> None:
+    part = demo_part(name)
+    plan = quick(part)
+    assigned = assign_features(part, plan)
+    for feature in part.features:
+        placed = [setup for setup, ids in assigned.items() if feature.id in ids]
+        offered = movable_to(part, plan, feature, placed)
+        for setup in (s.id for s in plan.setups if s.id not in placed):
+            change = {"change": "move-feature", "features": [feature.id], "setup": setup}
+            if setup in offered:
+                moved, _ = apply(plan, part, change)
+                assert feature.id in assign_features(part, moved)[setup]
+            elif feature.kind in ("hole", "pocket", "slot", "step", "chamfer"):
+                with pytest.raises(PlanError, match="cannot be reached"):
+                    apply(plan, part, change)
 
 
 def test_effect_is_after_less_before(sensor_plate: Part) -> None:

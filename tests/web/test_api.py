@@ -64,6 +64,14 @@ def test_plan_shows_what_the_core_computed(client: FlaskClient, desk: Desk, plan
     assert [e["id"] for s in plan["setups"] for e in s["entries"]] == [op.id for op in ledger.operations]
     assert plan["price"]["quantities"][1]["each"] == str(ledger.prices[1].each)
     assert plan["features"][0]["faces"]
+    by_id = {f["id"]: f for f in plan["features"]}
+    assert by_id["H1"]["movable_to"] == ["S2"], "a through hole is reached from the other side, too"
+    assert by_id["F1"]["movable_to"] == []
+    kinds = [e["tool_kinds"] for s in plan["setups"] for e in s["entries"] if e["kind"] == "face"]
+    assert kinds[0] == ["face_mill", "end_mill"]
+    for setup in plan["setups"]:
+        cutting = next(s["seconds"] for s in setup["seconds"] if s["category"] == "cutting")
+        assert 60 * sum(t["minutes"] for t in setup["tools"]) == pytest.approx(cutting)
 
 
 def test_strip_pdf_csv_and_api_say_the_same(client: FlaskClient, plan_id: int) -> None:

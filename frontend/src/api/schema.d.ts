@@ -385,6 +385,8 @@ export interface components {
             /** Seconds */
             seconds: components["schemas"]["SecondsView"][];
             tool: components["schemas"]["ToolView"];
+            /** Tool Kinds */
+            tool_kinds: string[];
             /** Total */
             total: number;
             /** Vc */
@@ -417,6 +419,8 @@ export interface components {
             left_out: string | null;
             /** Measures */
             measures: components["schemas"]["MeasureView"][];
+            /** Movable To */
+            movable_to: string[];
             /** Needs Machining */
             needs_machining: boolean;
             /** Operations */
@@ -1155,6 +1159,8 @@ export interface components {
                 number,
                 number
             ];
+            /** Tools */
+            tools: components["schemas"]["ToolLineView"][];
             /** Top Boxes */
             top_boxes: components["schemas"]["BoxView"][];
             /** Turn */
@@ -1238,6 +1244,17 @@ export interface components {
                 number,
                 number
             ][][];
+        };
+        /** ToolLineView */
+        ToolLineView: {
+            /** Description */
+            description: string;
+            /** Minutes */
+            minutes: number;
+            /** Number */
+            number: number;
+            /** Stick Out */
+            stick_out: number;
         };
         /** ToolView */
         ToolView: {

@@ -122,6 +122,7 @@ class FeatureView(BaseModel):
     setups: list[str]
     operations: list[str]
     left_out: str | None
+    movable_to: list[str]
     needs_machining: bool
 
 
@@ -181,6 +182,7 @@ class EntryView(BaseModel):
     power: float
     power_limit: float
     edited: list[str]
+    tool_kinds: list[str]
     seconds: list[SecondsView]
     total: float
     changes_tool: bool
@@ -194,6 +196,13 @@ class BoxView(BaseModel):
     y: float
     width: float
     height: float
+
+
+class ToolLineView(BaseModel):
+    number: int
+    description: str
+    stick_out: float
+    minutes: float
 
 
 class ZeroView(BaseModel):
@@ -237,6 +246,7 @@ class SetupView(BaseModel):
     grouping_saves: float
     order_decided: bool
     entries: list[EntryView]
+    tools: list[ToolLineView]
     end_boxes: list[BoxView]
     top_boxes: list[BoxView]
 

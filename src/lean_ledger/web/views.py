@@ -12,12 +12,12 @@ from lean_ledger.core.features.describe import grouped, measures, title
 from lean_ledger.core.findings import Figure, Finding, Severity
 from lean_ledger.core.holding.picture import Box2, end_view, top_view
 from lean_ledger.core.ledger import Entry, Ledger, SetupLedger
-from lean_ledger.core.papers.sheet import OFFSETS
+from lean_ledger.core.papers.sheet import OFFSETS, tool_lines
 from lean_ledger.core.part import Part
 from lean_ledger.core.plan import DIRECTIONS, OperationEdit
 from lean_ledger.core.pricing.of_plan import effective_rates
 from lean_ledger.core.pricing.price import price_curve
-from lean_ledger.core.setups.propose import needs_machining
+from lean_ledger.core.setups.propose import movable_to, needs_machining
 from lean_ledger.core.setups.zero import touch_off, zero_point
 from lean_ledger.library.types import Library, Tool
 from lean_ledger.store.desk import EFFECTS, STATUSES, Opened
@@ -158,6 +158,7 @@ def _features(opened: Opened) -> list[s.FeatureView]:
     for op in ledger.operations:
         for feature in op.features:
             made.setdefault(feature, []).append(op.id)
+    placed = {f.id: [setup for setup, ids in ledger.assigned.items() if f.id in ids] for f in opened.part.features}
     return [
         s.FeatureView(
             id=f.id,
@@ -167,9 +168,10 @@ def _features(opened: Opened) -> list[s.FeatureView]:
             access=list(f.access),
             volume=f.volume,
             measures=[s.MeasureView(label=m.label, value=m.value, unit=m.unit) for m in measures(f)],
-            setups=[setup for setup, ids in ledger.assigned.items() if f.id in ids],
+            setups=placed[f.id],
             operations=made.get(f.id, []),
             left_out=out.get(f.id),
+            movable_to=list(movable_to(opened.part, opened.plan, f, placed[f.id])),
             needs_machining=needs_machining(f, opened.plan.allowances),
         )
         for f in opened.part.features
@@ -250,6 +252,7 @@ def _setup(opened: Opened, one: SetupLedger, index: int) -> s.SetupView:
         grouping_saves=one.grouping_saves,
         order_decided=bool(decided.order),
         entries=[_entry(e, opened.plan.edit_of(e.operation.id), names) for e in one.entries],
+        tools=[s.ToolLineView(**vars(line)) for line in tool_lines(one)],
         end_boxes=[_box(b) for b in end_view(hold)],
         top_boxes=[_box(b) for b in top_view(hold)],
     )
@@ -279,6 +282,7 @@ def _entry(e: Entry, edit: OperationEdit, names: dict[str, str]) -> s.EntryView:
         power=op.power,
         power_limit=op.power_limit,
         edited=[f.name for f in fields(edit) if f.name != "operation" and getattr(edit, f.name) is not None],
+        tool_kinds=[kind.value for kind in op.kind.tool_kinds],
         seconds=_seconds(e.seconds),
         total=e.total,
         changes_tool=e.transition.changes_tool,

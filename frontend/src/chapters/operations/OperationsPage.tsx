@@ -9,15 +9,6 @@ import { useDesk } from "../../shell/plan";
 import { useSelection, useUnit } from "../../shell/selection";
 import { Figures } from "../../shell/Trace";
 
-const KINDS: Record<string, string[]> = {
-  face: ["face_mill", "end_mill"],
-  spot: ["spot_drill"],
-  drill: ["drill"],
-  tap: ["tap"],
-  countersink: ["countersink", "chamfer_mill"],
-  chamfer: ["chamfer_mill"],
-};
-
 const seconds = (entry: EntryView, category: string) =>
   entry.seconds.find((s) => s.category === category)?.seconds ?? 0;
 
@@ -147,8 +138,7 @@ function EditCells(props: {
     }
   }
   const milling = !["spot", "drill", "countersink", "tap"].includes(entry.kind);
-  const kinds = KINDS[entry.kind] ?? ["end_mill"];
-  const tools = library?.tools.filter((tool) => kinds.includes(tool.kind)) ?? [entry.tool];
+  const tools = library?.tools.filter((tool) => entry.tool_kinds.includes(tool.kind)) ?? [entry.tool];
   const cell = (
     name: EditName,
     label: string,

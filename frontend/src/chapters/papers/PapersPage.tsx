@@ -58,17 +58,6 @@ function Sheet({ setup, position }: { setup: SetupView; position: number }) {
     queryKey: ["drawing", plan.plan_id, setup.id, "iso", setup.up, setup.turn],
     queryFn: () => api.drawing(plan.plan_id, setup.id, "iso"),
   });
-  const minutes = new Map<string, { number: number; description: string; reach: number; minutes: number }>();
-  for (const e of setup.entries) {
-    const row = minutes.get(e.tool.id) ?? {
-      number: e.tool.number,
-      description: e.tool.description,
-      reach: e.tool.reach,
-      minutes: 0,
-    };
-    row.minutes += (e.seconds.find((s) => s.category === "cutting")?.seconds ?? 0) / 60;
-    minutes.set(e.tool.id, row);
-  }
   const [x, y] = setup.zero.point;
   return (
     <article className="paper" aria-label={`Setup sheet ${setup.id}`}>
@@ -136,16 +125,14 @@ function Sheet({ setup, position }: { setup: SetupView; position: number }) {
             </tr>
           </thead>
           <tbody>
-            {[...minutes.values()]
-              .sort((a, b) => a.number - b.number)
-              .map((tool) => (
-                <tr key={tool.number}>
-                  <td className="n">{tool.number}</td>
-                  <td>{tool.description}</td>
-                  <td className="n">{fixed(tool.reach, 0)}</td>
-                  <td className="n">{fixed(tool.minutes, 2)}</td>
-                </tr>
-              ))}
+            {setup.tools.map((tool) => (
+              <tr key={tool.number}>
+                <td className="n">{tool.number}</td>
+                <td>{tool.description}</td>
+                <td className="n">{fixed(tool.stick_out, 0)}</td>
+                <td className="n">{fixed(tool.minutes, 2)}</td>
+              </tr>
+            ))}
           </tbody>
         </table>
         <table className="ledger-table">

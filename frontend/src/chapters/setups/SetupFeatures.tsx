@@ -61,10 +61,7 @@ export function SetupFeatures({ setup }: { setup: SetupView }) {
               {others.length > 0 && (
                 <td>
                   {others
-                    .filter((other) => row.ids.every((id) => reaches(byId.get(id)?.access, other.up)))
-                    .filter(() =>
-                      row.ids.every((id) => !["face", "contour"].includes(byId.get(id)?.kind ?? "")),
-                    )
+                    .filter((other) => row.ids.every((id) => byId.get(id)?.movable_to.includes(other.id)))
                     .map((other) => (
                       <button
                         key={other.id}
@@ -99,10 +96,4 @@ export function SetupFeatures({ setup }: { setup: SetupView }) {
       </table>
     </>
   );
-}
-
-function reaches(access: readonly (readonly number[])[] | undefined, up: string): boolean {
-  const i = "XYZ".indexOf(up[0] ?? "");
-  const sign = up[1] === "+" ? 1 : -1;
-  return (access ?? []).some((d) => (d[i] ?? 0) * sign > 0.999);
 }

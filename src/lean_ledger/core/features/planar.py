@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 from collections.abc import Sequence
 
 from shapely.geometry import Polygon
@@ -98,13 +97,6 @@ def chain_edges(edges: Sequence[Edge]) -> list[tuple[Ring, list[Edge]]]:
             points.pop()
         chains.append((tuple(points), members))
     return chains
-
-
-def is_closed(ring: Ring, edges: Sequence[Edge]) -> bool:
-    """Whether a chain of edges comes back to its start."""
-    total = sum(edge.length for edge in edges)
-    open_length = sum(norm(sub(b, a)) for a, b in itertools.pairwise(ring))
-    return total > open_length + LENGTH
 
 
 def _near(a: Vec, b: Vec) -> bool:

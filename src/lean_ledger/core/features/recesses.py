@@ -94,7 +94,7 @@ def _from_floor(body: PatchedSolid, floor: _Floor) -> Recess:
     depth = round(min(wall.extent(normal)[1] for wall in floor.walls) - level, 6)
     floor_radius = min((patch.face.radius for patch in floor.fillet), default=0.0)
     region = tuple(floor.rings[:1]) + tuple(
-        ring for ring, edges in zip(floor.rings[1:], floor.members[1:], strict=True) if _is_island(body, floor, edges)
+        ring for ring, edges in zip(floor.rings[1:], floor.members[1:], strict=True) if _is_island(edges)
     )
     if floor_radius:
         grown = polygon_of(region, normal).buffer(floor_radius)
@@ -135,7 +135,7 @@ def _from_floor(body: PatchedSolid, floor: _Floor) -> Recess:
     return Step("", faces, (), volume, normal, depth, round(outline.area, 4), corner, region, opened)
 
 
-def _is_island(body: PatchedSolid, floor: _Floor, edges: list[Edge]) -> bool:
+def _is_island(edges: list[Edge]) -> bool:
     return any(edge.bend == Bend.CONCAVE for edge in edges)
 
 

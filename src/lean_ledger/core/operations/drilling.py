@@ -127,7 +127,7 @@ def hole_operations(place: Workplace, group: HoleGroup) -> None:
     diameter = thread.tap_drill if thread else hole.diameter
     cut = _drill_cut(group, diameter)
     chosen = choose.drill_for(diameter, cut.travel, place.library, place.material)
-    drill = place.tool(place.id_of(hole.id, OperationKind.DRILL), (ToolKind.DRILL,), chosen)
+    drill = place.tool(place.id_of(hole.id, OperationKind.DRILL), OperationKind.DRILL, chosen)
     chain: list[Operation] = []
     if drill is not None:
         chain.append(_spot(place, group, diameter))
@@ -172,7 +172,7 @@ def _spot(place: Workplace, group: HoleGroup, diameter: float) -> Operation:
         or choose.best(choose.usable(place.library, place.material, [ToolKind.SPOT_DRILL]), lambda t: t.diameter)
     )
     id = place.id_of(group.first.id, OperationKind.SPOT)
-    tool = place.tool(id, (ToolKind.SPOT_DRILL,), rule)
+    tool = place.tool(id, OperationKind.SPOT, rule)
     if tool is None:
         raise PlanError("no-spot-drill", f"the library has no spot drill for {place.material.name}", place.setup)
     depth = round(min(widest, tool.diameter) / 2 / tan(radians(tool.tip_angle / 2)), 4)
@@ -249,7 +249,7 @@ def _mill_bore(place: Workplace, group: HoleGroup, diameter: float, depth: float
     bottom = group.entry - depth - (BREAK_THROUGH if group.first.through else 0.0)
     rough_id = place.id_of(group.first.id, OperationKind.ROUGH_POCKET)
     rule = choose.boring_mill(diameter, group.entry - bottom, place.library, place.material, place.machine)
-    rough_tool = place.tool(rough_id, (ToolKind.END_MILL,), rule)
+    rough_tool = place.tool(rough_id, OperationKind.ROUGH_POCKET, rule)
     if rough_tool is None:
         return []
     regions = tuple(circle(point, diameter) for point in group.points)
@@ -260,7 +260,7 @@ def _mill_bore(place: Workplace, group: HoleGroup, diameter: float, depth: float
         place, rough_id, OperationKind.ROUGH_POCKET, f"Rough bore {group.label}", rough_tool, work, allowance
     )
     finish_id = place.id_of(group.first.id, OperationKind.FINISH_WALL)
-    tool = place.tool(finish_id, (ToolKind.END_MILL,), rough_tool)
+    tool = place.tool(finish_id, OperationKind.FINISH_WALL, rough_tool)
     if tool is None:
         return [rough]
     return [rough, finish_walls_operation(place, finish_id, f"Finish bore {group.label}", tool, work, allowance)]
@@ -291,7 +291,7 @@ def _counterbore(
     id = place.id_of(group.first.id, OperationKind.COUNTERBORE, f"-{number}" if number else "")
     deep = group.entry - bottom
     rule = choose.boring_mill(diameter, deep, place.library, place.material, place.machine)
-    tool = place.tool(id, (ToolKind.END_MILL,), rule)
+    tool = place.tool(id, OperationKind.COUNTERBORE, rule)
     if tool is None:
         place.find(
             "no-counterbore-tool", Severity.ERROR,
@@ -307,13 +307,12 @@ def _counterbore(
 
 def _countersink(place: Workplace, group: HoleGroup, segment: HoleSegment, entry: float) -> list[Operation]:
     id = place.id_of(group.first.id, OperationKind.COUNTERSINK)
-    kinds = (ToolKind.COUNTERSINK, ToolKind.CHAMFER_MILL)
     fitting = [
         t
-        for t in choose.usable(place.library, place.material, kinds)
+        for t in choose.usable(place.library, place.material, OperationKind.COUNTERSINK.tool_kinds)
         if abs(t.tip_angle - segment.angle) < 0.5 and t.diameter >= segment.from_diameter - 0.01
     ]
-    tool = place.tool(id, kinds, choose.best(fitting, lambda t: -t.diameter))
+    tool = place.tool(id, OperationKind.COUNTERSINK, choose.best(fitting, lambda t: -t.diameter))
     if tool is None:
         place.find(
             "no-countersink", Severity.ERROR,
@@ -348,7 +347,7 @@ def _tap(place: Workplace, group: HoleGroup, thread: Thread) -> Operation | None
             chapter=Chapter.PART, features=group.ids,
         )  # fmt: skip
         return None
-    tool = place.tool(id, (ToolKind.TAP,), choose.tap_for(thread.pitch, thread.major, place.library, place.material))
+    tool = place.tool(id, OperationKind.TAP, choose.tap_for(thread.pitch, thread.major, place.library, place.material))
     if tool is None:
         place.find(
             "no-tap", Severity.ERROR,

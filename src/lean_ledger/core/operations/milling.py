@@ -42,7 +42,6 @@ def face_operation(place: Workplace, side: str, depth: float, features: tuple[st
     id = place.id_of(side, OperationKind.FACE)
     x0, y0, x1, y1 = place.stock_rectangle
     along, across = max(x1 - x0, y1 - y0), min(x1 - x0, y1 - y0)
-    kinds = (ToolKind.FACE_MILL, ToolKind.END_MILL)
 
     def minutes(tool: Tool) -> float:
         data = place.library.data(tool, place.material)
@@ -55,7 +54,7 @@ def face_operation(place: Workplace, side: str, depth: float, features: tuple[st
     tools = choose.usable(place.library, place.material, [ToolKind.FACE_MILL]) or choose.usable(
         place.library, place.material, [ToolKind.END_MILL]
     )
-    tool = place.tool(id, kinds, choose.best(tools, lambda t: -minutes(t)))
+    tool = place.tool(id, OperationKind.FACE, choose.best(tools, lambda t: -minutes(t)))
     if tool is None:
         return None
     data = place.library.data(tool, place.material)
@@ -94,7 +93,7 @@ def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Op
     feature, depth = recess.feature, round(recess.top - recess.bottom, 5)
     finisher = choose.finishing_mill(recess.region, recess.corner_radius, depth, place.library, place.material)
     finish_id = place.id_of(feature.id, OperationKind.FINISH_WALL)
-    finisher = place.tool(finish_id, (ToolKind.END_MILL,), finisher)
+    finisher = place.tool(finish_id, OperationKind.FINISH_WALL, finisher)
     if finisher is None:
         place.find(
             "no-mill", Severity.ERROR,
@@ -109,7 +108,7 @@ def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Op
     volume = recess.region.polygon.area * depth
     rule = choose.roughing_mill(recess.region, depth, finisher, volume, place.library, place.material, place.machine)
     rough_id = place.id_of(feature.id, OperationKind.ROUGH_POCKET)
-    rougher = place.tool(rough_id, (ToolKind.END_MILL,), rule)
+    rougher = place.tool(rough_id, OperationKind.ROUGH_POCKET, rule)
     assert rougher is not None
     edit = place.edit(rough_id)
     allowance = edit.allowance if edit.allowance is not None else place.material.wall_allowance
@@ -151,7 +150,7 @@ def _finish_floor(
     place: Workplace, recess: Recessed, rule: Tool, floor_left: float, run_out: float, label: str
 ) -> Operation:
     id = place.id_of(recess.feature.id, OperationKind.FINISH_FLOOR)
-    tool = place.tool(id, (ToolKind.END_MILL,), rule) or rule
+    tool = place.tool(id, OperationKind.FINISH_FLOOR, rule) or rule
     data = place.library.data(tool, place.material)
     assert data is not None
     wish = Wish(floor_left, floor_left, FLOOR_STEP * tool.diameter, 0.0, thin_chips=False)
@@ -197,14 +196,6 @@ def lower_face_in_setup(place: Workplace, face: OuterFace) -> Recessed:
     return Recessed(face, Region(rings, ((*outer, outer[0]),)), place.top, level, has_floor=True, corner_radius=0.0)
 
 
-@dataclass(frozen=True)
-class OutlineCut:
-    """What an outline left: its levels in setup coordinates, and whether the whole height was reached."""
-
-    top: float
-    bottom: float
-
-
 def outline_operations(
     place: Workplace, ring: Line, top: float, bottom: float, features: tuple[str, ...]
 ) -> list[Operation]:
@@ -217,9 +208,9 @@ def outline_operations(
         place.id_of(group, OperationKind.FINISH_OUTLINE),
     )
     args = (place.library, place.material, place.machine)
-    rougher = place.tool(rough_id, (ToolKind.END_MILL,), choose.outline_mill(ring, depth, ROUGH_CORNERS, *args))
+    rougher = place.tool(rough_id, OperationKind.ROUGH_OUTLINE, choose.outline_mill(ring, depth, ROUGH_CORNERS, *args))
     finisher = place.tool(
-        finish_id, (ToolKind.END_MILL,), choose.outline_mill(ring, depth, FINISH_CORNERS, *args) or rougher
+        finish_id, OperationKind.FINISH_OUTLINE, choose.outline_mill(ring, depth, FINISH_CORNERS, *args) or rougher
     )
     if rougher is None or finisher is None:
         place.find(
@@ -281,7 +272,7 @@ def chamfer_operation(place: Workplace, chamfers: Sequence[Chamfer], ring: Line)
         for t in choose.usable(place.library, place.material, [ToolKind.CHAMFER_MILL])
         if abs(90 - t.tip_angle / 2 - first.angle) < 1.0 and t.diameter / 2 >= 1.5 * first.width
     ]
-    tool = place.tool(id, (ToolKind.CHAMFER_MILL,), choose.best(fitting, lambda t: -t.diameter))
+    tool = place.tool(id, OperationKind.CHAMFER, choose.best(fitting, lambda t: -t.diameter))
     if tool is None:
         place.find(
             "no-chamfer-mill", Severity.ERROR,

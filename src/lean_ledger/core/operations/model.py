@@ -8,7 +8,7 @@ from enum import StrEnum
 from lean_ledger.core.findings import Figure
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.timing.motion import NO_TIME, Stroke, StrokeTime
-from lean_ledger.library.types import Tool
+from lean_ledger.library.types import Tool, ToolKind
 
 
 class OperationKind(StrEnum):
@@ -29,6 +29,21 @@ class OperationKind(StrEnum):
     def rank(self) -> int:
         """Place in the order that a setup falls into by itself."""
         return list(OperationKind).index(self)
+
+    @property
+    def tool_kinds(self) -> tuple[ToolKind, ...]:
+        """What can do it."""
+        return _TOOL_KINDS.get(self, (ToolKind.END_MILL,))
+
+
+_TOOL_KINDS = {
+    OperationKind.FACE: (ToolKind.FACE_MILL, ToolKind.END_MILL),
+    OperationKind.SPOT: (ToolKind.SPOT_DRILL,),
+    OperationKind.DRILL: (ToolKind.DRILL,),
+    OperationKind.TAP: (ToolKind.TAP,),
+    OperationKind.COUNTERSINK: (ToolKind.COUNTERSINK, ToolKind.CHAMFER_MILL),
+    OperationKind.CHAMFER: (ToolKind.CHAMFER_MILL,),
+}
 
 
 @dataclass(frozen=True)

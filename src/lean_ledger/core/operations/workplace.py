@@ -62,7 +62,7 @@ class Workplace:
     def edit(self, operation: str) -> OperationEdit:
         return self.plan.edit_of(operation)
 
-    def tool(self, operation: str, kinds: tuple[ToolKind, ...], rule: Tool | None) -> Tool | None:
+    def tool(self, operation: str, kind: OperationKind, rule: Tool | None) -> Tool | None:
         """The tool set by hand where there is one, else the rule's.
 
         A tool that is not in the library, of a wrong kind or without data for the material is a finding, and the
@@ -74,8 +74,8 @@ class Workplace:
         tool = self.library.tool(wanted)
         if tool is None:
             why = f"The library has no tool {wanted}."
-        elif tool.kind not in kinds:
-            why = f"{tool.description} is no {' or '.join(k.value.replace('_', ' ') for k in kinds)}."
+        elif tool.kind not in kind.tool_kinds:
+            why = f"{tool.description} is no {' or '.join(k.value.replace('_', ' ') for k in kind.tool_kinds)}."
         elif self.library.data(tool, self.material) is None:
             why = f"There is no cutting data for {tool.description} in {self.material.name}."
         else:

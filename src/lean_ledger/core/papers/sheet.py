@@ -133,7 +133,7 @@ def _setup(ledger: Ledger, part: Part, s: SetupLedger, index: int) -> SheetSetup
         zero=f"{zero.of}, {zero.place}, {zero.level}",
         zero_point=zero_point(zero, hold.stock, box),
         touch_off=touch_off(zero, hold.stock, box, offset),
-        tools=_tools(s),
+        tools=tool_lines(s),
         operations=_operations(s),
         cycle=s.cycle,
         load=s.load_seconds,
@@ -146,7 +146,8 @@ def _setup(ledger: Ledger, part: Part, s: SetupLedger, index: int) -> SheetSetup
     )
 
 
-def _tools(s: SetupLedger) -> tuple[ToolLine, ...]:
+def tool_lines(s: SetupLedger) -> tuple[ToolLine, ...]:
+    """The tools of a setup by number, each with its minutes in cut."""
     minutes: dict[int, float] = {}
     tools = {}
     for e in s.entries:

@@ -53,14 +53,5 @@ def default_turn(up: str, bounds: Bounds) -> int:
     return 0 if size[0] >= size[1] - 1e-6 else 90
 
 
-def side_of(frame: Frame, setup_direction: Vec) -> str:
-    """Which side of the part looks along a direction of the setup."""
-    part_direction = add(
-        add(scale(frame.right, setup_direction[0]), scale(frame.back, setup_direction[1])),
-        scale(frame.up, setup_direction[2]),
-    )
-    return max(DIRECTIONS, key=lambda name: dot(DIRECTIONS[name], part_direction))
-
-
 def _clean(v: Vec) -> Vec:
     return add(v, neg((0.0, 0.0, 0.0)))

@@ -115,3 +115,11 @@ def assign_features(part: Part, plan: Plan) -> Mapping[str, tuple[str, ...]]:
             chosen = next((s for s in able if s.id == moved.get(feature.id)), able[0])
             given[chosen.id].append(feature.id)
     return {setup: tuple(ids) for setup, ids in given.items()}
+
+
+def movable_to(part: Part, plan: Plan, feature: Feature, placed: Sequence[str]) -> tuple[str, ...]:
+    """Setups beside those in `placed` that could make a feature; outline and faced sides stay where they are."""
+    axis = plan.outline_axis
+    if isinstance(feature, OuterFace) or is_outline(part, feature, axis):
+        return ()
+    return tuple(s.id for s in plan.setups if s.id not in placed and reaches(part, feature, DIRECTIONS[s.up], axis))
