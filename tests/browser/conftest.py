@@ -12,6 +12,8 @@ from playwright.sync_api import Page, expect
 
 from lean_ledger.demo.served import start
 
+expect.set_options(timeout=20_000)  # a picture may wait for a busy machine; what is there at once passes at once
+
 CHROMIUM_ARGS = [
     "--no-sandbox",
     "--use-angle=swiftshader",

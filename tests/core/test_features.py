@@ -46,7 +46,7 @@ def test_case_part_is_recognised_exactly(name: str) -> None:
 @pytest.mark.parametrize("name", PRISMATIC)
 def test_each_face_is_in_a_feature_and_ids_are_unique(name: str) -> None:
     solid = case_model(name).solid
-    features = recognise(solid)
+    features = recognise(solid).features
     assert {f for feature in features for f in feature.faces} == {face.index for face in solid.faces}
     assert len({feature.id for feature in features}) == len(features)
 
@@ -186,7 +186,7 @@ def test_chamfer_follows_rounded_corners() -> None:
 
 def test_slanted_faces_of_a_hexagon_are_no_chamfers() -> None:
     model = case_model("hex-standoff-inch")
-    assert not [f for f in recognise(model.solid) if f.kind == "chamfer"]
+    assert not [f for f in recognise(model.solid).features if f.kind == "chamfer"]
 
 
 def test_conical_bottom_is_a_hole_only_with_a_cylinder() -> None:

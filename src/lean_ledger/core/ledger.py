@@ -12,7 +12,7 @@ from decimal import Decimal
 from time import perf_counter
 
 from lean_ledger.core.errors import PlanError
-from lean_ledger.core.features import Feature, OuterFace
+from lean_ledger.core.features import Feature, Turned, flat_side
 from lean_ledger.core.features.describe import title
 from lean_ledger.core.findings import Chapter, Cure, Figure, Finding, Severity
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES, dot
@@ -295,8 +295,10 @@ def _uncovered(part: Part, plan: Plan, feature: Feature, placed: bool) -> Findin
         cures = cures[1:]
     if placed:
         why = "A setup reaches it, but no tool or kind of operation here makes it."
-    elif isinstance(feature, OuterFace):
-        side = next((n for n in DIRECTIONS if dot(DIRECTIONS[n], feature.normal) > 0.999), None)
+    elif isinstance(feature, Turned) and feature.where != "end":
+        why = "It is turned, and no machine of this plan turns it."
+    elif (flat := flat_side(feature)) is not None:
+        side = next((n for n in DIRECTIONS if dot(DIRECTIONS[n], flat.normal) > 0.999), None)
         why = "No setup has its side up."
         if side is not None:
             cures.insert(0, Cure(f"Add a setup with {side} up", {"change": "add-setup", "up": side}))

@@ -13,12 +13,13 @@ from shapely.geometry.polygon import orient
 from lean_ledger.core.features import Feature, recognise
 from lean_ledger.core.features.patches import patch_up
 from lean_ledger.core.features.planar import patch_rings
+from lean_ledger.core.features.turned import Axis
 from lean_ledger.core.geometry.model import PartModel, Solid, Surface
 from lean_ledger.core.geometry.vectors import SIX, Vec, dot
 from lean_ledger.core.geometry.views import RIGHT, back_of
 
 #: Goes up when recognition changes, so that stored analyses are made again.
-ANALYSIS_VERSION = 1
+ANALYSIS_VERSION = 2
 
 Point = tuple[float, float]
 
@@ -38,6 +39,7 @@ class Part:
     version: int
     model: PartModel
     features: tuple[Feature, ...]
+    axis: Axis | None  # of a rotational part
     silhouettes: tuple[Silhouette, ...]
 
     @cached_property
@@ -51,7 +53,8 @@ class Part:
 def analyse(model: PartModel) -> Part:
     """Recognise the features of a solid and draw its shadow along the six axes."""
     silhouettes = tuple(_silhouette(model.solid, direction) for direction in SIX)
-    return Part(ANALYSIS_VERSION, model, recognise(model.solid), silhouettes)
+    found = recognise(model.solid)
+    return Part(ANALYSIS_VERSION, model, found.features, found.axis, silhouettes)
 
 
 def _silhouette(solid: Solid, direction: Vec) -> Silhouette:

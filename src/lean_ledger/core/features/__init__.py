@@ -15,8 +15,10 @@ from lean_ledger.core.features.model import (
     Pocket,
     Slot,
     Step,
+    Turned,
+    flat_side,
 )
-from lean_ledger.core.features.recognise import recognise
+from lean_ledger.core.features.recognise import Recognised, recognise
 
 __all__ = [
     "Chamfer",
@@ -30,5 +32,8 @@ __all__ = [
     "Pocket",
     "Slot",
     "Step",
+    "Turned",
+    "flat_side",
+    "Recognised",
     "recognise",
 ]

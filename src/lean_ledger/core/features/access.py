@@ -1,125 +1,166 @@
-"""From where a straight tool reaches a feature, tried on the tessellated part by parallel rays."""
+"""From where a straight tool and its holder come to a feature without cutting the finished part."""
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Sequence
+from collections.abc import Sequence
+from dataclasses import replace
+from math import cos, pi, radians, sin, tan
 
-import numpy as np
-import shapely
-from numpy.typing import NDArray
+from shapely.geometry import MultiPolygon, Polygon
 
-from lean_ledger.core.geometry.model import Mesh, Vec
+from lean_ledger.core.features.model import Chamfer, Contour, Feature, Hole, OuterFace, Pocket, Slot, Step, Turned
+from lean_ledger.core.features.patches import PatchedSolid
+from lean_ledger.core.features.planar import frame, lift, polygon_of
+from lean_ledger.core.features.sight import Sight
+from lean_ledger.core.geometry.model import Solid, Vec
+from lean_ledger.core.geometry.vectors import SIX, add, dot, neg, same_way, scale
 
-Floats = NDArray[np.float64]
+MOST_DIRECTIONS = 32  # of a part's own that are tried
+REACH = 12.0  # times its width that a tool stands out of its holder, and at least the feature's depth
+HOLDER_ANGLE = radians(5)  # of the holder's cone, half
+HOLDER_WIDEST = 25.0  # mm of radius, where a holder goes over into the spindle
+BROKEN = 0.1  # cosine at which a chamfer mill still breaks an edge with its end
+ALONG = 6  # rings tried along the holder
 
-CLEAR = 0.03  # mm that a ray starts off the surface: above the mesh's own error
-SAMPLES = 16  # triangles tried per feature face
+
+def part_directions(body: PatchedSolid, holes: Sequence[Hole]) -> tuple[Vec, ...]:
+    """The directions that a part's own flat faces look in and its holes run along, the six sides first."""
+    weights: list[tuple[Vec, float]] = [(d, float("inf")) for d in SIX]
+    own = [(patch.axis, patch.area) for patch in body.planes]
+    own += [(d, hole.diameter * hole.depth) for hole in holes for d in (hole.axis, hole.direction)]
+    for direction, weight in own:
+        for i, (d, w) in enumerate(weights):
+            if same_way(d, direction, 1e-3):
+                weights[i] = (d, w + weight)
+                break
+        else:
+            if len(weights) < 8 * MOST_DIRECTIONS:
+                weights.append((direction, weight))
+    weights.sort(key=lambda pair: -pair[1])
+    return tuple(d for d, _ in weights[:MOST_DIRECTIONS])
 
 
-class Sight:
-    """Answers which points of the part's surface see out along a direction."""
+class Reach:
+    """Tries the directions from which features are reached."""
 
-    def __init__(self, mesh: Mesh) -> None:
-        self._vertices: Floats = np.array(mesh.vertices, dtype=float).reshape(-1, 3)
-        self._triangles = np.array(mesh.triangles, dtype=int).reshape(-1, 3)
-        owners = np.array(mesh.faces, dtype=int)
-        corners = self._vertices[self._triangles]
-        cross = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
-        length = np.linalg.norm(cross, axis=1)
-        keep = length > 1e-9
-        self._corners: Floats = corners[keep]
-        self._normals: Floats = cross[keep] / length[keep, None]
-        self._areas: Floats = length[keep] / 2
-        owners = owners[keep]
-        order = np.argsort(owners, kind="stable")
-        starts = np.searchsorted(owners[order], np.arange(owners.max(initial=-1) + 2))
-        self._of_face = [order[starts[i] : starts[i + 1]] for i in range(len(starts) - 1)]
-        self._trees: dict[Vec, tuple[shapely.STRtree, Floats, Floats]] = {}
+    def __init__(self, solid: Solid, sight: Sight, directions: Sequence[Vec]) -> None:
+        self._solid = solid
+        self._sight = sight
+        self._directions = directions
 
-    def reached(self, faces: Iterable[int], directions: Sequence[Vec]) -> tuple[Vec, ...]:
-        """Those of `directions` along which all of the faces are seen from outside."""
-        points, normals = self._samples(faces)
-        if len(points) == 0:
-            return ()
-        return tuple(d for d in directions if self._all_free(points, normals, d))
+    def tried(self, feature: Feature) -> Feature:
+        """The feature with its access, and with the faces in the way where there is none."""
+        if isinstance(feature, Turned) and feature.access:
+            return feature
+        points = _inside_hole(feature) if isinstance(feature, Hole) else None
+        candidates = self._candidates(feature)
+        if points is not None:
+            seen = tuple(d for d in candidates if self._sight.free(points, d))
+        elif isinstance(feature, Turned):  # a ring in a bore
+            at = [_middle(self._solid, feature)]
+            seen = tuple(d for d in candidates if self._sight.free(at, d))
+        else:
+            seen = self._sight.reached(feature.faces, candidates, BROKEN if isinstance(feature, Chamfer) else None)
+        access = tuple(d for d in seen if self._holder_passes(feature, d))
+        if access or not candidates:
+            return replace(feature, access=access)
+        tried = points if points is not None else self._sight.points_on(feature.faces)
+        own = set(feature.faces)
+        blockers = tuple(f for f in self._sight.blockers(tried, candidates[0]) if f not in own)
+        return replace(feature, blocked_by=blockers)
 
-    def free(self, points: Sequence[Vec], direction: Vec) -> bool:
-        """Whether all of these points, given in free space, see out along a direction."""
-        at = np.array(points, dtype=float)
-        return self._unblocked(at, np.array(direction), direction)
+    def _candidates(self, feature: Feature) -> list[Vec]:
+        """Directions to try, the feature's own first; a hole or a closed recess is only reached along its own."""
+        if isinstance(feature, Hole | Contour):
+            return [feature.direction, neg(feature.direction)]
+        if isinstance(feature, Turned):
+            return [feature.direction, neg(feature.direction)]
+        if isinstance(feature, Pocket) or (isinstance(feature, Slot) and feature.open_ends == 0):
+            return [feature.direction, neg(feature.direction)]
+        candidates = list(self._directions)
+        if isinstance(feature, OuterFace | Slot | Step):
+            own = feature.direction
+            # a flat is cut by a tool's end, square to it, or by its flank, along it; slanted it leaves steps
+            candidates = [d for d in candidates if abs(dot(d, own)) < 1e-3 or abs(dot(d, own)) > 1 - 1e-6]
+            if not any(same_way(own, d) for d in candidates):
+                candidates.append(own)
+            candidates.sort(key=lambda d: -dot(d, own))
+        return candidates
 
-    def _samples(self, faces: Iterable[int]) -> tuple[Floats, Floats]:
-        points, normals = [], []
-        for face in faces:
-            if face >= len(self._of_face) or len(self._of_face[face]) == 0:
-                continue
-            triangles = self._of_face[face]
-            step = max(1, len(triangles) // SAMPLES)
-            largest = triangles[np.argsort(-self._areas[triangles], kind="stable")[:SAMPLES]]
-            chosen = np.unique(np.concatenate([triangles[::step], largest]))
-            corners, normal = self._corners[chosen], self._normals[chosen]
-            middle = corners.mean(axis=1)
-            points.append(middle + CLEAR * normal)
-            normals.append(normal)
-            for i in range(3):
-                points.append(0.94 * corners[:, i] + 0.06 * middle + CLEAR * normal)
-                normals.append(normal)
-        if not points:
-            return np.empty((0, 3)), np.empty((0, 3))
-        return np.concatenate(points), np.concatenate(normals)
+    def _holder_passes(self, feature: Feature, direction: Vec) -> bool:
+        """Whether the holder's cone above the tool's reach stays out of the part, for holes and closed recesses.
 
-    def _all_free(self, points: Floats, normals: Floats, direction: Vec) -> bool:
-        d = np.array(direction)
-        if (normals @ d).min() < -0.02:
-            return False
-        return self._unblocked(points, d, direction)
-
-    def _unblocked(self, points: Floats, d: Floats, direction: Vec) -> bool:
-        tree, flat, plane = self._tree(direction)
-        basis = _basis(d)
-        queries = shapely.points(points @ basis.T)
-        hits = tree.query(queries)
-        if hits.shape[1] == 0:
+        Open features leave it to the planner where beside them the tool stands.
+        """
+        width, depth, places = _tool_places(feature, direction)
+        if not places:
             return True
-        at = points[hits[0]] @ basis.T
-        triangle = hits[1]
-        inside = _inside(at, flat[triangle])
-        if not inside.any():
+        start = max(depth + 1.0, REACH * width)
+        over = self._sight.highest(direction) - min(dot(p, direction) for p in places)
+        if over <= start:
             return True
-        normal, offset = plane[triangle, :3], plane[triangle, 3]
-        origin = points[hits[0]]
-        distance = (offset - np.einsum("ij,ij->i", normal, origin)) / (normal @ d)
-        return not bool((inside & (distance > 1e-6)).any())
-
-    def _tree(self, direction: Vec) -> tuple[shapely.STRtree, Floats, Floats]:
-        if direction not in self._trees:
-            d = np.array(direction)
-            # triangles along the ray cannot stop it, their neighbours do
-            numbers = np.nonzero(np.abs(self._normals @ d) > 1e-4)[0]
-            flat = self._corners[numbers] @ _basis(d).T
-            low, high = flat.min(axis=1), flat.max(axis=1)
-            tree = shapely.STRtree(shapely.box(low[:, 0], low[:, 1], high[:, 0], high[:, 1]))
-            normal = self._normals[numbers]
-            offset = np.einsum("ij,ij->i", normal, self._corners[numbers][:, 0])
-            self._trees[direction] = (tree, flat, np.column_stack([normal, offset]))
-        return self._trees[direction]
+        u, v = frame(direction)
+        points: list[Vec] = []
+        for place in places:
+            for k in range(ALONG + 1):
+                height = start + (over - start) * k / ALONG
+                radius = min(width / 2 + (height - start) * tan(HOLDER_ANGLE), HOLDER_WIDEST)
+                middle = add(place, scale(direction, height))
+                points += [
+                    add(middle, add(scale(u, radius * cos(a * pi / 6)), scale(v, radius * sin(a * pi / 6))))
+                    for a in range(12)
+                ]
+        return not bool(self._sight.inside(points).any())
 
 
-def _basis(direction: Floats) -> Floats:
-    helper = np.array([1.0, 0, 0]) if abs(direction[0]) < 0.9 else np.array([0, 1.0, 0])
-    u = np.cross(helper, direction)
-    u /= np.linalg.norm(u)
-    return np.array([u, np.cross(direction, u)])
+def _tool_places(feature: Feature, direction: Vec) -> tuple[float, float, list[Vec]]:
+    """Width of a feature's tool, depth, and where its tip stands when it is deepest; no place where it is open."""
+    if isinstance(feature, Hole):
+        if dot(direction, feature.direction) > 0:
+            return feature.diameter, feature.depth, [add(feature.position, scale(feature.axis, feature.depth))]
+        return feature.diameter, feature.depth, [feature.position]
+    if not isinstance(feature, Pocket | Slot) or not feature.region or abs(dot(direction, feature.direction)) < 0.99:
+        return 0.0, 0.0, []
+    if isinstance(feature, Slot) and feature.open_ends:
+        return 0.0, 0.0, []
+    polygon = polygon_of(feature.region, feature.direction)
+    width = feature.width if isinstance(feature, Slot) else 2 * feature.corner_radius or polygon.area**0.5 / 4
+    places = polygon.buffer(-width / 2 - 0.01)
+    level = dot(feature.region[0][0], feature.direction)
+    return width, feature.depth, list(lift(_spread(places), level, feature.direction))
 
 
-def _inside(points: Floats, triangles: Floats) -> NDArray[np.bool_]:
-    """Whether each 2D point lies in its triangle, borders left out."""
-    a, b, c = triangles[:, 0], triangles[:, 1], triangles[:, 2]
+def _spread(area: Polygon | MultiPolygon) -> list[tuple[float, float]]:
+    """Points along the outer boundaries of an area."""
+    pieces = [piece for piece in (area.geoms if isinstance(area, MultiPolygon) else [area]) if not piece.is_empty]
+    points = [piece.exterior.interpolate(k / 8, normalized=True) for piece in pieces for k in range(8)]
+    return [(p.x, p.y) for p in points]
 
-    def side(p: Floats, q: Floats) -> Floats:
-        return (q[:, 0] - p[:, 0]) * (points[:, 1] - p[:, 1]) - (q[:, 1] - p[:, 1]) * (points[:, 0] - p[:, 0])
 
-    one, two, three = side(a, b), side(b, c), side(c, a)
-    all_left = (one > 1e-9) & (two > 1e-9) & (three > 1e-9)
-    all_right = (one < -1e-9) & (two < -1e-9) & (three < -1e-9)
-    return all_left | all_right
+def _inside_hole(hole: Hole) -> list[Vec]:
+    """Rings of points just inside the wall of each segment: where the tool's edge has to come.
+
+    Taken from the measures and not from the mesh, whose chords would stand in the way of one another.
+    """
+    u, v = frame(hole.axis)
+    points: list[Vec] = []
+    start = 0.0
+    for segment in hole.segments:
+        for share in (0.06, 0.5, 0.94):
+            radius = (segment.from_diameter + share * (segment.to_diameter - segment.from_diameter)) / 2
+            inside = max(0.0, min(radius - 0.05, 0.95 * radius))
+            level = start + share * segment.depth
+            for k in range(12):
+                x, y = inside * cos(k * pi / 6), inside * sin(k * pi / 6)
+                at = add(hole.position, add(scale(hole.axis, level), add(scale(u, x), scale(v, y))))
+                points.append(at)
+        start += segment.depth
+    return points
+
+
+def _middle(solid: Solid, feature: Feature) -> Vec:
+    """The middle of a ring's faces: on its axis."""
+    points = [p for f in feature.faces for loop in solid.faces[f].loops for i, _ in loop.edges for p in solid.edges[i].points]
+    low = [min(p[i] for p in points) for i in range(3)]
+    high = [max(p[i] for p in points) for i in range(3)]
+    return ((low[0] + high[0]) / 2, (low[1] + high[1]) / 2, (low[2] + high[2]) / 2)

@@ -15,6 +15,8 @@ from lean_ledger.core.features.model import (
     Pocket,
     Slot,
     Step,
+    Turned,
+    flat_side,
 )
 from lean_ledger.core.geometry.vectors import axis_name
 
@@ -32,6 +34,9 @@ class FeatureGroup:
 
     title: str
     features: tuple[Feature, ...]
+
+
+_TURNED = {"outside": "turned outside", "inside": "turned inside", "groove": "turned groove", "taper": "taper"}
 
 
 def measures(feature: Feature) -> tuple[Measure, ...]:
@@ -62,6 +67,12 @@ def measures(feature: Feature) -> tuple[Measure, ...]:
         return (Measure("deep", feature.depth, "mm"), Measure("area", feature.area, "mm2"))
     if isinstance(feature, OuterFace):
         return (Measure("area", feature.area, "mm2"),)
+    if isinstance(feature, Turned):
+        rows = [Measure("Ø", feature.diameter, "mm")]
+        for label, value in (("long", feature.length), ("wide", feature.width), ("deep", feature.depth)):
+            if value is not None:
+                rows.append(Measure(label, value, "mm"))
+        return tuple(rows)
     if isinstance(feature, Contour):
         return (Measure("high", feature.height, "mm"), Measure("long", feature.length, "mm"))
     if isinstance(feature, Chamfer):
@@ -86,6 +97,10 @@ def title(feature: Feature) -> str:
         return words
     if isinstance(feature, OuterFace):
         return f"face {axis_name(feature.normal)}"
+    if isinstance(feature, Turned):
+        return f"end {axis_name(feature.direction)}" if feature.where == "end" else _TURNED[feature.where]
+    if isinstance(feature, Slot) and feature.undercut:
+        return "undercut slot"
     if isinstance(feature, Pocket | Slot):
         through = "through " if feature.through else ""
         return f"{through}{feature.kind}"
@@ -101,6 +116,6 @@ def grouped(features: Sequence[Feature]) -> tuple[FeatureGroup, ...]:
     groups: dict[tuple[object, ...], list[Feature]] = {}
     for feature in features:
         sizes = tuple((m.label, round(m.value, 3)) for m in measures(feature))
-        alone = feature.id if isinstance(feature, OuterFace) else ""
+        alone = feature.id if flat_side(feature) is not None else ""
         groups.setdefault((title(feature), sizes, alone), []).append(feature)
     return tuple(FeatureGroup(title(members[0]), tuple(members)) for members in groups.values())

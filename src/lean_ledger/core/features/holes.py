@@ -3,269 +3,265 @@
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass
-from itertools import product
-from math import degrees
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from math import cos, degrees, pi, sin
 
+from lean_ledger.core.features.coaxial import Coaxial, Piece, between, coaxial_groups, floor_of
 from lean_ledger.core.features.model import Hole, HoleSegment
-from lean_ledger.core.features.patches import LENGTH, Patch, PatchedSolid, on_axis
-from lean_ledger.core.geometry.model import Bend, Surface, Vec
-from lean_ledger.core.geometry.vectors import SIX, add, dot, neg, parallel, scale, sub
+from lean_ledger.core.features.patches import LENGTH, Patch, PatchedSolid
+from lean_ledger.core.features.planar import frame
+from lean_ledger.core.features.sight import Sight
+from lean_ledger.core.geometry.model import Bend, Edge, Surface, Vec
+from lean_ledger.core.geometry.vectors import add, dot, neg, norm, parallel, scale, sub
 
 ROUND = 6  # decimals kept of measured lengths
-CELL = 1.0  # mm
+MORE_THAN_HALF = pi + 0.1  # rad that a wall must cover for a drill to be held in it
 
 
 @dataclass(frozen=True)
-class _Piece:
-    """A full cylinder or cone between `low` and `high` along the common axis."""
+class InnerGroove:
+    """A ring cut into the wall of a bore, lengths in mm."""
 
-    patch: Patch
-    low: float
-    high: float
-    low_diameter: float
-    high_diameter: float
-
-
-def find_holes(body: PatchedSolid) -> tuple[list[Hole], set[int]]:
-    """All round holes with ids left empty, and the patches that they use."""
-    holes: list[Hole] = []
-    used: set[int] = set()
-    for axis_origin, axis, pieces in _coaxial_pieces(body):
-        for chain in _chains(body, pieces, axis):
-            found = _holes_of_chain(body, chain, axis_origin, axis)
-            holes.extend(hole for hole, _ in found)
-            for _, patches in found:
-                used |= patches
-    return holes, used
+    patches: frozenset[int]
+    axis: Vec
+    middle: Vec  # on the axis
+    width: float
+    diameter: float
+    bore: float
 
 
-def _coaxial_pieces(body: PatchedSolid) -> list[tuple[Vec, Vec, list[_Piece]]]:
-    groups: list[tuple[Vec, Vec, list[_Piece]]] = []
-    near: dict[tuple[int, ...], list[int]] = {}  # groups by the cell that their axis passes through
-    for patch in body.patches:
-        if patch.surface not in (Surface.CYLINDER, Surface.CONE) or not patch.face.inward or not patch.full_turn:
-            continue
-        axis = _canonical(patch.axis)
-        cells = _cells(axis, patch.face.origin)
-        for number in (n for cell in cells for n in near.get(cell, ())):
-            origin, other, pieces = groups[number]
-            if parallel(other, axis) and on_axis(origin, other, patch.face.origin):
-                pieces.append(_piece(patch, origin, other))
-                break
+@dataclass(frozen=True)
+class FoundHoles:
+    holes: list[Hole]
+    grooves: list[InnerGroove]
+    used: set[int]
+
+
+@dataclass(frozen=True)
+class _Chain:
+    """Pieces that meet, low to high, with the rings between them."""
+
+    group: Coaxial
+    pieces: tuple[Piece, ...]
+    rings: tuple[frozenset[int], ...]
+
+    def patches_of(self, first: int, last: int) -> set[int]:
+        """Patches of the pieces first..last and of the rings between them."""
+        found: set[int] = set()
+        for piece in self.pieces[first : last + 1]:
+            found |= piece.indexes
+        for ring in self.rings[first:last]:
+            found |= ring
+        return found
+
+
+def find_holes(body: PatchedSolid, sight: Sight) -> FoundHoles:
+    """All round holes, ids left empty, the grooves in them, and the patches that both use."""
+    result = FoundHoles([], [], set())
+    for group in coaxial_groups(body, lambda patch: patch.face.inward):
+        round_enough = [piece for piece in group.pieces if piece.full_turn or _is_bore(sight, group, piece)]
+        for chain in _chains(body, replace(group, pieces=tuple(round_enough))):
+            _add_chain(body, chain, result)
+    return result
+
+
+def _is_bore(sight: Sight, group: Coaxial, piece: Piece) -> bool:
+    """Whether a wall with gaps is still that of a bore: most of the turn is there, and nothing stands within."""
+    if piece.span < MORE_THAN_HALF or not piece.is_cylinder:
+        return False
+    u, v = frame(group.axis)
+    middle = group.at((piece.low + piece.high) / 2)
+    radius = 0.45 * piece.low_diameter
+    ring = [
+        add(middle, add(scale(u, radius * cos(k * pi / 12)), scale(v, radius * sin(k * pi / 12)))) for k in range(24)
+    ]
+    return not bool(sight.inside(ring).any())
+
+
+def _chains(body: PatchedSolid, group: Coaxial) -> list[_Chain]:
+    chains: list[tuple[list[Piece], list[frozenset[int]]]] = []
+    for piece in group.pieces:
+        ring = between(body, chains[-1][0][-1], piece, group.axis) if chains else None
+        if ring is not None and _meet(body, chains[-1][0][-1], piece, ring):
+            chains[-1][0].append(piece)
+            chains[-1][1].append(ring)
         else:
-            near.setdefault(cells[0], []).append(len(groups))
-            groups.append((patch.face.origin, axis, [_piece(patch, patch.face.origin, axis)]))
-    for _, _, pieces in groups:
-        pieces.sort(key=lambda piece: (piece.low, piece.high))
-    return groups
+            chains.append(([piece], []))
+    return [_Chain(group, tuple(pieces), tuple(rings)) for pieces, rings in chains]
 
 
-def _cells(axis: Vec, origin: Vec) -> list[tuple[int, ...]]:
-    """The cell of a grid where an axis is nearest to the part's origin, and its neighbours; lines meet in few cells."""
-    foot = sub(origin, scale(axis, dot(origin, axis)))
-    own = tuple(round(c / CELL) for c in foot)
-    around = [tuple(o + d for o, d in zip(own, step, strict=True)) for step in product((-1, 0, 1), repeat=3)]
-    return [own, *(cell for cell in around if cell != own)]
+def _meet(body: PatchedSolid, a: Piece, b: Piece, ring: frozenset[int]) -> bool:
+    """Whether one piece ends where the next begins, but for the corner radii between them."""
+    radii = sum(body.patches[i].face.radius for i in ring if body.patches[i].surface != Surface.PLANE)
+    return abs(b.low - a.high) < radii + 2 * LENGTH
 
 
-def _canonical(axis: Vec) -> Vec:
-    """Of an axis and its opposite the one that the six directions list first, so that a file's choice has no effect."""
-    for direction in SIX:
-        if dot(axis, direction) > 0.5:
-            return axis
-        if dot(axis, direction) < -0.5:
-            return neg(axis)
-    return axis
-
-
-def _piece(patch: Patch, origin: Vec, axis: Vec) -> _Piece:
-    base = dot(origin, axis)
-    low, high = (value - base for value in patch.extent(axis))
-    if patch.surface == Surface.CYLINDER:
-        return _Piece(patch, low, high, 2 * patch.face.radius, 2 * patch.face.radius)
-    ends = _cone_ends(patch, origin, axis)
-    if len(ends) == 1:  # a tip: the apex is no edge
-        (at, diameter), apex = ends[0], dot(sub(patch.face.origin, origin), axis)
-        return _Piece(patch, *((at, apex, diameter, 0.0) if apex > at else (apex, at, 0.0, diameter)))
-    (low, low_diameter), (high, high_diameter) = ends[0], ends[-1]
-    return _Piece(patch, low, high, low_diameter, high_diameter)
-
-
-def _cone_ends(patch: Patch, origin: Vec, axis: Vec) -> list[tuple[float, float]]:
-    """(position along the axis, diameter) of the cone's border circles, by position."""
-    ends: dict[float, float] = {}
-    for border in patch.borders:
-        for point in border.edge.points:
-            away = sub(point, origin)
-            along = dot(away, axis)
-            radial = sub(away, scale(axis, along))
-            ends[round(along, 3)] = 2 * dot(radial, radial) ** 0.5
-    places = sorted(ends)
-    if places and places[-1] - places[0] < LENGTH:
-        places = places[:1]
-    return [(place, ends[place]) for place in (places if len(places) < 3 else (places[0], places[-1]))]
-
-
-def _chains(body: PatchedSolid, pieces: list[_Piece], axis: Vec) -> list[list[_Piece]]:
-    chains: list[list[_Piece]] = []
-    for piece in pieces:
-        if chains and abs(chains[-1][-1].high - piece.low) < 2 * LENGTH and _joined(body, chains[-1][-1], piece, axis):
-            chains[-1].append(piece)
-        else:
-            chains.append([piece])
-    return chains
-
-
-def _joined(body: PatchedSolid, a: _Piece, b: _Piece, axis: Vec) -> bool:
-    if any(border.beyond == b.patch.index for border in a.patch.borders):
-        return True
-    return _shoulder(body, a, b, axis) is not None
-
-
-def _shoulder(body: PatchedSolid, a: _Piece, b: _Piece, axis: Vec) -> Patch | None:
-    """The flat ring between two pieces."""
-    around_b = {border.beyond for border in b.patch.borders}
-    for border in a.patch.borders:
-        if border.beyond in around_b and border.beyond >= 0:
-            ring = body.patches[border.beyond]
-            low, high = ring.extent(axis)
-            if ring.surface == Surface.PLANE and parallel(ring.axis, axis) and high - low < LENGTH:
-                return ring
-    return None
-
-
-def _holes_of_chain(body: PatchedSolid, chain: list[_Piece], origin: Vec, axis: Vec) -> list[tuple[Hole, set[int]]]:
-    if not any(piece.patch.surface == Surface.CYLINDER for piece in chain):
-        return []
-    if _stands_round_an_island(body, chain, axis):
-        return []
-    low_open, low_floor = _end(body, chain, axis, at_low=True)
-    high_open, high_floor = _end(body, chain, axis, at_low=False)
+def _add_chain(body: PatchedSolid, chain: _Chain, result: FoundHoles) -> None:
+    if not any(piece.is_cylinder for piece in chain.pieces) or _stands_round_an_island(body, chain):
+        return
+    members = chain.patches_of(0, len(chain.pieces) - 1)
+    axis = chain.group.axis
+    low_open, low_floor = floor_of(body, chain.pieces[0], members, axis, at_low=True)
+    high_open, high_floor = floor_of(body, chain.pieces[-1], members, axis, at_low=False)
     if not low_open and not high_open:
-        return []
-    patches = {piece.patch.index for piece in chain}
-    for a, b in itertools.pairwise(chain):
-        ring = _shoulder(body, a, b, axis)
-        if ring is not None:
-            patches.add(ring.index)
-    patches |= {floor for floor in (low_floor, high_floor) if floor is not None}
-    if low_open and high_open:
-        waist = min(range(len(chain)), key=lambda i: (_width(chain[i]), i))
-        wide_low = any(_width(p) > _width(chain[waist]) + LENGTH for p in chain[:waist])
-        last = max(i for i in range(len(chain)) if _width(chain[i]) < _width(chain[waist]) + LENGTH)
-        wide_high = any(_width(p) > _width(chain[waist]) + LENGTH for p in chain[last + 1 :])
-        if wide_low and wide_high:
-            return _two_sided(body, chain, waist, origin, axis, patches)
-        from_high = wide_high or (not wide_low and not wide_high)
+        return
+    grooves, plain = _without_grooves(chain)
+    result.grooves.extend(grooves)
+    result.used.update(members, low_floor, high_floor)
+    last = len(plain.pieces) - 1
+    ends = low_floor | high_floor
+    if not (low_open and high_open):
+        result.holes.append(_hole(body, plain, 0, last, ends, from_high=high_open, through=False))
+        return
+    waist = min(range(last + 1), key=lambda i: (plain.pieces[i].width, i))
+    narrow = plain.pieces[waist].width + LENGTH
+    end_of_waist = max(i for i in range(waist, last + 1) if all(p.width < narrow for p in plain.pieces[waist : i + 1]))
+    wide_low = any(piece.width > narrow for piece in plain.pieces[:waist])
+    wide_high = any(piece.width > narrow for piece in plain.pieces[end_of_waist + 1 :])
+    if wide_low and wide_high:  # two holes, the narrowest cylinder with the one entered from the canonical side
+        ring = set(plain.rings[waist - 1])
+        result.holes.append(_hole(body, plain, waist, last, set(), from_high=True, through=True))
+        result.holes.append(_hole(body, plain, 0, waist - 1, ring, from_high=False, through=True))
     else:
-        from_high = high_open
-    hole = _hole(body, chain, origin, axis, patches, from_high=from_high, through=low_open and high_open)
-    return [(hole, patches)]
+        from_high = wide_high or not wide_low
+        result.holes.append(_hole(body, plain, 0, last, ends, from_high=from_high, through=True))
 
 
-def _stands_round_an_island(body: PatchedSolid, chain: list[_Piece], axis: Vec) -> bool:
+def _without_grooves(chain: _Chain) -> tuple[list[InnerGroove], _Chain]:
+    """Takes out what is wider than both its neighbours; the bore runs on across it."""
+    grooves: list[InnerGroove] = []
+    pieces, rings = list(chain.pieces), list(chain.rings)
+    i = 1
+    while i < len(pieces) - 1:
+        before, here, after = pieces[i - 1 : i + 2]
+        if not (here.is_cylinder and before.is_cylinder and after.is_cylinder and here.width > before.width + LENGTH
+                and here.width > after.width + LENGTH):  # fmt: skip
+            i += 1
+            continue
+        members = here.indexes | rings[i - 1] | rings[i]
+        middle = chain.group.at((here.low + here.high) / 2)
+        bore = max(before.width, after.width)
+        grooves.append(InnerGroove(frozenset(members), chain.group.axis, middle, here.length, here.width, bore))
+        if abs(before.width - after.width) < LENGTH:
+            joined = Piece(before.patches + after.patches, before.low, after.high, before.width, after.width)
+            pieces[i - 1 : i + 2] = [joined]
+            rings[i - 1 : i + 1] = []
+        else:
+            wide = i - 1 if before.width > after.width else i + 1
+            pieces[wide] = replace(pieces[wide], **({"high": here.high} if wide < i else {"low": here.low}))
+            del pieces[i]
+            rings[i - 1 : i + 1] = [frozenset()]
+    return grooves, _Chain(chain.group, tuple(pieces), tuple(rings))
+
+
+def _stands_round_an_island(body: PatchedSolid, chain: _Chain) -> bool:
     """Whether something rises from the floor inside: then it is a round pocket, and drilling it would cut that away."""
-    members = {piece.patch.index for piece in chain}
-    for piece in (chain[0], chain[-1]):
-        for border in piece.patch.borders:
+    members = chain.patches_of(0, len(chain.pieces) - 1)
+    for piece in (chain.pieces[0], chain.pieces[-1]):
+        for border in (border for patch in piece.patches for border in patch.borders):
             if border.edge.bend != Bend.CONCAVE or border.beyond in members or border.beyond < 0:
                 continue
             floor = body.patches[border.beyond]
-            if floor.surface == Surface.PLANE and parallel(floor.axis, axis):
-                rising = (b for b in floor.borders if b.edge.bend == Bend.CONCAVE and b.beyond not in members)
-                if any(body.is_wall(body.patches[b.beyond], floor.axis) for b in rising if b.beyond >= 0):
+            if floor.surface == Surface.PLANE and parallel(floor.axis, chain.group.axis):
+                rising = [b for b in floor.borders if b.edge.bend == Bend.CONCAVE and b.beyond not in members]
+                if any(_rises_within(body, b.beyond, b.edge, floor, piece, chain.group) for b in rising):
                     return True
     return False
 
 
-def _two_sided(
-    body: PatchedSolid, chain: list[_Piece], waist: int, origin: Vec, axis: Vec, patches: set[int]
-) -> list[tuple[Hole, set[int]]]:
-    """Wider at both ends: two holes, the narrowest cylinder with the one that is entered from the canonical side."""
-    upper, lower = chain[waist:], chain[:waist]
-    upper_patches = {piece.patch.index for piece in upper}
-    for a, b in itertools.pairwise(upper):
-        ring = _shoulder(body, a, b, axis)
-        if ring is not None:
-            upper_patches.add(ring.index)
-    lower_patches = patches - upper_patches
-    return [
-        (_hole(body, upper, origin, axis, upper_patches, from_high=True, through=True), upper_patches),
-        (_hole(body, lower, origin, axis, lower_patches, from_high=False, through=True), lower_patches),
-    ]
-
-
-def _width(piece: _Piece) -> float:
-    if piece.patch.surface == Surface.CYLINDER:
-        return piece.low_diameter
-    return (piece.low_diameter + piece.high_diameter) / 2
-
-
-def _end(body: PatchedSolid, chain: list[_Piece], axis: Vec, *, at_low: bool) -> tuple[bool, int | None]:
-    """Whether the chain opens at an end, and the patch of the flat floor that closes it."""
-    piece = chain[0] if at_low else chain[-1]
-    if (piece.low_diameter if at_low else piece.high_diameter) == 0:
-        return False, None
-    members = {p.patch.index for p in chain}
-    middle = sum(piece.patch.extent(axis)) / 2
-    for border in piece.patch.borders:
-        if border.beyond in members:
-            continue
-        at = sum(dot(p, axis) for p in border.edge.points) / len(border.edge.points)
-        if (at < middle) == at_low:
-            if border.edge.bend == Bend.CONCAVE:
-                floor = body.patches[border.beyond]
-                flat = floor.surface == Surface.PLANE and parallel(floor.axis, axis)
-                closed = flat and all(b.edge.bend == Bend.CONCAVE for b in floor.borders if b.beyond in members)
-                return (not flat), (floor.index if closed and _only_touches(floor, members) else None)
-            return True, None
-    return True, None
-
-
-def _only_touches(floor: Patch, members: set[int]) -> bool:
-    return all(border.beyond in members for border in floor.borders)
+def _rises_within(body: PatchedSolid, index: int, edge: Edge, floor: Patch, piece: Piece, group: Coaxial) -> bool:
+    if index < 0 or not body.is_wall(body.patches[index], floor.axis):
+        return False
+    radius = piece.low_diameter / 2
+    away = [sub(p, group.at(dot(p, group.axis))) for p in edge.points]
+    return all(norm(a) < radius - LENGTH for a in away)
 
 
 def _hole(
-    body: PatchedSolid,
-    chain: list[_Piece],
-    origin: Vec,
-    axis: Vec,
-    patches: set[int],
-    *,
-    from_high: bool,
-    through: bool,
+    body: PatchedSolid, chain: _Chain, first: int, last: int, more: set[int], *, from_high: bool, through: bool
 ) -> Hole:
-    ordered = chain[::-1] if from_high else chain
-    segments = []
-    depth = position = 0.0
-    for piece in ordered:
-        outer, inner = (
-            (piece.high_diameter, piece.low_diameter) if from_high else (piece.low_diameter, piece.high_diameter)
-        )
-        length = piece.high - piece.low
-        position += length
-        if piece.patch.surface == Surface.CYLINDER:
-            segments.append(HoleSegment("cylinder", round(outer, ROUND), round(outer, ROUND), round(length, ROUND)))
-            depth = position
-        else:
-            angle = round(2 * degrees(piece.patch.face.half_angle), 4)
-            segments.append(HoleSegment("cone", round(outer, ROUND), round(inner, ROUND), round(length, ROUND), angle))
-    entry = chain[-1].high if from_high else chain[0].low
-    inward = neg(axis) if from_high else axis
-    faces = sorted(f for index in patches for f in body.patches[index].face_indexes)
+    group, pieces = chain.group, chain.pieces[first : last + 1]
+    patches = chain.patches_of(first, last) | more
+    entry = pieces[-1].high if from_high else pieces[0].low
+    ordered = [_Step(piece, entry, from_high=from_high) for piece in (pieces[::-1] if from_high else pieces)]
+    # a corner radius between two steps belongs to the wider one, which reaches down to its flat
+    ends = [b.start if a.piece.width > b.piece.width else a.end for a, b in itertools.pairwise(ordered)]
+    ends.append(max(ordered[-1].end, *(_flat_below(body.patches[i], group.axis, entry) for i in more), 0.0))
+    segments: list[HoleSegment] = []
+    depth = start = 0.0
+    for step, end in zip(ordered, ends, strict=True):
+        segments.append(step.segment(end - start))
+        start = end
+        if step.piece.is_cylinder:
+            depth = end
     return Hole(
         id="",
-        faces=tuple(faces),
+        faces=tuple(sorted(f for index in patches for f in body.patches[index].face_indexes)),
         access=(),
-        volume=sum(segment.volume for segment in segments),
-        position=add(origin, scale(axis, entry)),
-        axis=inward,
-        diameter=round(min(2 * p.patch.face.radius for p in chain if p.patch.surface == Surface.CYLINDER), ROUND)
-        if any(p.patch.surface == Surface.CYLINDER for p in chain)
-        else round(min(p.low_diameter for p in chain), ROUND),
-        depth=round(depth or position, ROUND),
+        volume=sum(segment.volume for segment in segments) - _beyond_the_rims(body, pieces, patches, group.axis),
+        position=group.at(entry),
+        axis=neg(group.axis) if from_high else group.axis,
+        diameter=round(min((p.width for p in pieces if p.is_cylinder), default=min(p.width for p in pieces)), ROUND),
+        depth=round(depth or start, ROUND),
         through=through,
         segments=tuple(segments),
     )
+
+
+@dataclass(frozen=True)
+class _Step:
+    """A piece seen from the entry at a coordinate along the axis."""
+
+    piece: Piece
+    entry: float
+    from_high: bool
+
+    @property
+    def start(self) -> float:
+        return self.entry - self.piece.high if self.from_high else self.piece.low - self.entry
+
+    @property
+    def end(self) -> float:
+        return self.start + self.piece.length
+
+    def segment(self, depth: float) -> HoleSegment:
+        outer, inner = self.piece.low_diameter, self.piece.high_diameter
+        if self.from_high:
+            outer, inner = inner, outer
+        if self.piece.is_cylinder:
+            return HoleSegment("cylinder", round(outer, ROUND), round(outer, ROUND), round(depth, ROUND))
+        angle = round(2 * degrees(self.piece.patch.face.half_angle), 4)
+        return HoleSegment("cone", round(outer, ROUND), round(inner, ROUND), round(depth, ROUND), angle)
+
+
+def _flat_below(floor: Patch, axis: Vec, entry: float) -> float:
+    """Depth of a flat floor below the entry; 0 for what rounds its corner."""
+    return abs(floor.extent(axis)[0] - entry) if floor.surface == Surface.PLANE else 0.0
+
+
+def _beyond_the_rims(body: PatchedSolid, pieces: Sequence[Piece], members: set[int], axis: Vec) -> float:
+    """What of a hole's volume lies outside of a slanted or curved entry or exit, in mm³.
+
+    A slanted plane cuts the hole at the mean height of its rim. On a curve the mean over the hole's section lies halfway
+    between that and the rim's highest point: exact for a cylinder much larger than the hole.
+    """
+    total = 0.0
+    for piece, sign in ((pieces[0], -1), (pieces[-1], 1)):
+        middle = (piece.low + piece.high) / 2
+        rim = [
+            (dot(add(a, b), axis) / 2 * sign, norm(sub(b, a)), border.beyond)
+            for patch in piece.patches for border in patch.borders if border.beyond not in members
+            for a, b in itertools.pairwise(border.edge.points)
+            if (dot(add(a, b), axis) / 2 - middle) * sign > 0 and abs(dot(sub(b, a), axis)) < 0.98 * norm(sub(b, a))
+        ]  # fmt: skip
+        length = sum(run for _, run, _ in rim)
+        diameter = piece.high_diameter if sign > 0 else piece.low_diameter
+        if not length or diameter <= 0:
+            continue
+        top = piece.high if sign > 0 else -piece.low
+        mean = sum(level * run for level, run, _ in rim) / length
+        flat = all(b >= 0 and body.patches[b].surface == Surface.PLANE for _, _, b in rim)
+        if top - mean > LENGTH:
+            total += pi / 4 * diameter**2 * (top - mean if flat else (top - mean) / 2)
+    return total

@@ -6,7 +6,7 @@ Regions are closed polylines in part coordinates: the outer boundary first, then
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from math import pi
 from typing import Literal
 
@@ -21,6 +21,7 @@ class _Common:
     faces: tuple[int, ...]
     access: tuple[Vec, ...]
     volume: float
+    blocked_by: tuple[int, ...] = field(default=(), kw_only=True)  # faces in the way where there is no access
 
 
 @dataclass(frozen=True)
@@ -47,6 +48,7 @@ class Hole(_Common):
     depth: float  # entry to the end of the last cylinder
     through: bool
     segments: tuple[HoleSegment, ...]
+    on_axis: bool | None = None  # of a rotational part: whether it lies on the part's axis
     kind: Literal["hole"] = "hole"
 
     @property
@@ -81,6 +83,7 @@ class Slot(_Common):
     corner_radius: float
     region: tuple[Ring, ...]
     open_edges: tuple[Ring, ...] = ()
+    undercut: bool = False  # wider below its mouth: a T-slot, a dovetail, a ring in a bore
     kind: Literal["slot"] = "slot"
 
 
@@ -105,6 +108,28 @@ class OuterFace(_Common):
     @property
     def direction(self) -> Vec:
         return self.normal
+
+
+Where = Literal["outside", "inside", "end", "groove", "taper"]
+
+
+@dataclass(frozen=True)
+class Turned(_Common):
+    """What a lathe makes around the axis; measures that do not apply are None."""
+
+    where: Where
+    direction: Vec  # an end's normal, else along the axis
+    diameter: float  # the greater one of a taper or an end, the bottom of a groove
+    length: float | None  # along the axis
+    width: float | None  # of a groove
+    depth: float | None
+    region: tuple[Ring, ...] = ()  # of an end
+    area: float | None = None  # of an end
+    kind: Literal["turned"] = "turned"
+
+    @property
+    def normal(self) -> Vec:
+        return self.direction
 
 
 @dataclass(frozen=True)
@@ -138,4 +163,11 @@ class FreeSurface(_Common):
     kind: Literal["surface"] = "surface"
 
 
-Feature = Hole | Pocket | Slot | Step | OuterFace | Contour | Chamfer | Fillet | FreeSurface
+Feature = Hole | Pocket | Slot | Step | OuterFace | Turned | Contour | Chamfer | Fillet | FreeSurface
+
+
+def flat_side(feature: Feature) -> OuterFace | Turned | None:
+    """The feature where it is a flat side of the part, milled or turned: what facing makes; else None."""
+    if isinstance(feature, OuterFace) or (isinstance(feature, Turned) and feature.where == "end"):
+        return feature
+    return None

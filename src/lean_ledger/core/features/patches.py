@@ -54,8 +54,10 @@ class Patch:
 
     def extent(self, direction: Vec) -> tuple[float, float]:
         """Least and greatest coordinate along `direction` of the patch's borders."""
-        along = [dot(p, direction) for border in self.borders for p in border.edge.points]
-        return (min(along), max(along)) if along else (dot(self.face.origin, direction),) * 2
+        ends = [border.edge.extent(direction) for border in self.borders]
+        if not ends:
+            return (dot(self.face.origin, direction),) * 2
+        return min(low for low, _ in ends), max(high for _, high in ends)
 
 
 @dataclass(frozen=True)

@@ -69,7 +69,7 @@ def patch_rings(solid: Solid, patch: Patch) -> tuple[list[Ring], list[list[Edge]
 
 
 def chain_edges(edges: Sequence[Edge]) -> list[tuple[Ring, list[Edge]]]:
-    """Join edges end to end into polylines; a closed one does not repeat its first point."""
+    """Join edges end to end into polylines, each with its edges in order; a closed one does not repeat its first point."""
     waiting = list(edges)
     chains: list[tuple[Ring, list[Edge]]] = []
     while waiting:
@@ -79,18 +79,18 @@ def chain_edges(edges: Sequence[Edge]) -> list[tuple[Ring, list[Edge]]]:
         while grown and not _near(points[0], points[-1]):
             grown = False
             for i, edge in enumerate(waiting):
-                run = list(edge.points)
+                run, at_start = list(edge.points), False
                 if _near(points[-1], run[0]):
                     points += run[1:]
                 elif _near(points[-1], run[-1]):
                     points += run[-2::-1]
                 elif _near(points[0], run[-1]):
-                    points = run[:-1] + points
+                    points, at_start = run[:-1] + points, True
                 elif _near(points[0], run[0]):
-                    points = run[:0:-1] + points
+                    points, at_start = run[:0:-1] + points, True
                 else:
                     continue
-                members.append(waiting.pop(i))
+                members.insert(0 if at_start else len(members), waiting.pop(i))
                 grown = True
                 break
         if len(points) > 2 and _near(points[0], points[-1]):
@@ -101,3 +101,57 @@ def chain_edges(edges: Sequence[Edge]) -> list[tuple[Ring, list[Edge]]]:
 
 def _near(a: Vec, b: Vec) -> bool:
     return norm(sub(a, b)) < 2 * LENGTH
+
+
+def mended_ring(members: Sequence[Edge], missing: set[int]) -> Ring | None:
+    """A closed ring of edges, in order, with the edges numbered in `missing` replaced by what their neighbours suggest.
+
+    A hole that breaks into a pocket's wall or corner takes a piece of the outline away: the straight walls beside the
+    gap are carried on to where they meet, other gaps are bridged. None where too little is left to tell.
+    """
+    runs = _oriented(members)
+    kept = [i for i, edge in enumerate(members) if edge.index not in missing]
+    if len(kept) < 2:
+        return None
+    start = kept[0]
+    points: list[Vec] = []
+    gap = False
+    for k in [*range(start, len(members)), *range(start), start]:
+        if members[k].index in missing:
+            gap = True
+            continue
+        if gap and points:
+            corner = _meeting_point(points[-2:], runs[k][:2])
+            points += [corner] if corner is not None else []
+        gap = False
+        points += runs[k] if not points or not _near(points[-1], runs[k][0]) else runs[k][1:]
+    closing = len(runs[start]) - 1  # the first edge was walked twice, to close the ring
+    points = points[:-closing]
+    return tuple(points[:-1] if _near(points[0], points[-1]) else points)
+
+
+def _oriented(members: Sequence[Edge]) -> list[list[Vec]]:
+    """The points of each edge in the sense in which the ring is walked."""
+    runs: list[list[Vec]] = []
+    for i, edge in enumerate(members):
+        run, after = list(edge.points), members[(i + 1) % len(members)].points
+        forward = min(norm(sub(run[-1], after[0])), norm(sub(run[-1], after[-1])))
+        back = min(norm(sub(run[0], after[0])), norm(sub(run[0], after[-1])))
+        if runs:
+            forward, back = norm(sub(run[0], runs[-1][-1])), norm(sub(run[-1], runs[-1][-1]))
+        runs.append(run if forward <= back else run[::-1])
+    return runs
+
+
+def _meeting_point(before: Sequence[Vec], after: Sequence[Vec]) -> Vec | None:
+    """Where the line through `before`, carried on, meets that through `after`, carried back; None where it does not."""
+    d, e = unit(sub(before[1], before[0])), unit(sub(after[1], after[0]))
+    across = cross(d, e)
+    square = dot(across, across)
+    if square < 1e-6:
+        return None
+    way = sub(after[0], before[1])
+    along, back = dot(cross(way, e), across) / square, dot(cross(way, d), across) / square
+    if along <= LENGTH or back >= -LENGTH:
+        return None
+    return (before[1][0] + along * d[0], before[1][1] + along * d[1], before[1][2] + along * d[2])

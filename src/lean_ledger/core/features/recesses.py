@@ -5,13 +5,17 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import pi
 
-from lean_ledger.core.features.model import Pocket, Ring, Slot, Step
+from lean_ledger.core.features.model import Ring, Slot, Step
+from lean_ledger.core.features.openings import find_openings, find_windows
 from lean_ledger.core.features.patches import LENGTH, Patch, PatchedSolid
-from lean_ledger.core.features.planar import chain_edges, flatten, lift, patch_rings, polygon_of
-from lean_ledger.core.geometry.model import Bend, Curve, Edge, Surface, Vec
-from lean_ledger.core.geometry.vectors import SIX, cross, dot, neg, norm, parallel, sub
+from lean_ledger.core.features.planar import chain_edges, lift, mended_ring, patch_rings, polygon_of
+from lean_ledger.core.features.sight import Sight
+from lean_ledger.core.features.undercuts import find_undercuts
+from lean_ledger.core.features.walls import Recess, closed_recess, corner_radius, obround_of, parallel_walls
+from lean_ledger.core.geometry.model import Bend, Edge, Surface, Vec
+from lean_ledger.core.geometry.vectors import SIX, dot, parallel
 
-Recess = Pocket | Slot | Step
+BROKEN_EDGE = 5.0  # mm of height that a chamfer or rounding at the rim of a recess may have
 
 
 @dataclass(frozen=True)
@@ -20,6 +24,7 @@ class _Floor:
     rings: list[Ring]
     members: list[list[Edge]]
     walls: tuple[Patch, ...]
+    outer_walls: tuple[Patch, ...]  # those along the outer boundary
     open_edges: list[Edge]  # of the outer boundary
     fillet: tuple[Patch, ...]  # between floor and walls
 
@@ -28,18 +33,25 @@ class _Floor:
         return not self.open_edges
 
 
-def find_recesses(body: PatchedSolid, used: set[int]) -> tuple[list[Recess], set[int]]:
-    """Pockets, slots and steps among the patches that are not used yet, and what they use."""
-    taken: set[int] = set()
+def find_recesses(
+    body: PatchedSolid, used: set[int], holes: set[int], sight: Sight, around: Vec | None = None
+) -> tuple[list[Recess], set[int]]:
+    """Pockets, slots and steps among the patches that are not used yet, and what they use.
+
+    Where one of the patches in `holes` breaks into a recess, the recess stays whole. `around` is the axis of a
+    rotational part, whose ends show no more than its other sides.
+    """
     found: list[Recess] = []
-    floors = [floor for patch in body.planes if patch.index not in used if (floor := _floor(body, patch, used))]
+    undercuts, taken = find_undercuts(body, used)
+    found += undercuts
+    floors = [floor for patch in body.planes if patch.index not in used | taken if (floor := _floor(body, patch, used, holes))]
     shown = {d: sum(p.area for p in body.planes if dot(d, p.axis) > 1 - 1e-6) for d in SIX}
 
     def rank(floor: _Floor) -> tuple[bool, float, float]:
         """A floor between two facing walls first; of a step's floor and wall the one on the side that shows most."""
-        between = _parallel_walls(floor.walls, floor.patch.axis) is not None
-        best = max((area for d, area in shown.items() if dot(d, floor.patch.axis) > 1 - 1e-6), default=0.0)
-        return (not between, -best, -floor.patch.area)
+        between = parallel_walls(floor.walls, floor.patch.axis) is not None
+        sides = (area for d, area in shown.items() if dot(d, floor.patch.axis) > 1 - 1e-6)
+        return (not between, 0.0 if between or around else -max(sides, default=0.0), -floor.patch.area)
 
     def claim(floor: _Floor) -> None:
         found.append(_from_floor(body, floor))
@@ -48,50 +60,73 @@ def find_recesses(body: PatchedSolid, used: set[int]) -> tuple[list[Recess], set
     for floor in floors:
         if floor.closed and floor.patch.index not in taken:
             claim(floor)
-    through, through_taken = _through_recesses(body, used | taken)
-    found += through
-    taken |= through_taken
+    for find in (find_windows, find_openings):
+        more, more_taken = find(body, used | taken, holes, sight)
+        found += more
+        taken |= more_taken
     for floor in sorted((f for f in floors if not f.closed), key=rank):
         if floor.patch.index not in taken:
             claim(floor)
     return found, taken
 
 
-def _floor(body: PatchedSolid, patch: Patch, used: set[int]) -> _Floor | None:
+def _floor(body: PatchedSolid, patch: Patch, used: set[int], holes: set[int]) -> _Floor | None:
     normal = patch.axis
     rings, members = patch_rings(body.solid, patch)
     beyond = {border.edge.index: border.beyond for border in patch.borders}
     walls: dict[int, Patch] = {}
+    outer: dict[int, Patch] = {}
     fillets: dict[int, Patch] = {}
     open_edges: list[Edge] = []
+    missing: set[int] = set()
     for number, edges in enumerate(members):
         for edge in edges:
             other = body.patches[beyond[edge.index]] if beyond.get(edge.index, -1) >= 0 else None
             if other is None:
                 continue
-            if edge.bend == Bend.CONCAVE and body.is_wall(other, normal) and other.index not in used:
-                walls[other.index] = other
-            elif edge.bend == Bend.SMOOTH and _is_floor_fillet(other, normal):
+            if other.index in holes and parallel(other.axis, normal, 1e-3):
+                missing.add(edge.index)
+                continue
+            beside = _walls_beside(body, other, edge, normal) if other.index not in used else None
+            if beside is None:
+                if number == 0:
+                    open_edges.append(edge)
+                continue
+            if other.index not in beside:
                 fillets[other.index] = other
-                for border in other.borders:
-                    if border.edge.bend == Bend.SMOOTH and body.is_wall(body.patches[border.beyond], normal):
-                        walls[border.beyond] = body.patches[border.beyond]
-            elif number == 0:
-                open_edges.append(edge)
+            walls |= beside
+            if number == 0:
+                outer |= beside
     if not walls:
         return None
-    return _Floor(patch, rings, members, tuple(walls.values()), open_edges, tuple(fillets.values()))
+    if missing and members and any(edge.index in missing for edge in members[0]):
+        mended = mended_ring(members[0], missing)
+        rings = [mended, *rings[1:]] if mended is not None else rings
+    return _Floor(
+        patch, rings, members, tuple(walls.values()), tuple((outer or walls).values()), open_edges,
+        tuple(fillets.values()),
+    )  # fmt: skip
+
+
+def _walls_beside(body: PatchedSolid, other: Patch, edge: Edge, normal: Vec) -> dict[int, Patch] | None:
+    """The walls that rise from a floor's edge, over its fillet if there is one; None where the edge is open."""
+    if edge.bend == Bend.CONCAVE and body.is_wall(other, normal):
+        return {other.index: other}
+    if edge.bend == Bend.SMOOTH and _is_floor_fillet(other, normal):
+        smooth = (body.patches[b.beyond] for b in other.borders if b.edge.bend == Bend.SMOOTH and b.beyond >= 0)
+        return {wall.index: wall for wall in smooth if body.is_wall(wall, normal)}
+    return None
 
 
 def _is_floor_fillet(patch: Patch, normal: Vec) -> bool:
-    if patch.surface == Surface.TORUS:
-        return True
+    if patch.surface in (Surface.TORUS, Surface.SPHERE):
+        return patch.face.inward
     return patch.surface == Surface.CYLINDER and patch.face.inward and abs(dot(patch.axis, normal)) < 1e-3
 
 
 def _from_floor(body: PatchedSolid, floor: _Floor) -> Recess:
     normal, level = floor.patch.axis, floor.patch.extent(floor.patch.axis)[0]
-    depth = round(min(wall.extent(normal)[1] for wall in floor.walls) - level, 6)
+    depth = round(_opening_level(body, floor, normal) - level, 6)
     floor_radius = min((patch.face.radius for patch in floor.fillet), default=0.0)
     region = tuple(floor.rings[:1]) + tuple(
         ring for ring, edges in zip(floor.rings[1:], floor.members[1:], strict=True) if _is_island(edges)
@@ -100,23 +135,20 @@ def _from_floor(body: PatchedSolid, floor: _Floor) -> Recess:
         grown = polygon_of(region, normal).buffer(floor_radius)
         region = tuple(lift(list(ring.coords)[:-1], level, normal) for ring in (grown.exterior, *grown.interiors))
     faces = tuple(sorted({f for patch in (floor.patch, *floor.walls, *floor.fillet) for f in patch.face_indexes}))
-    corner = _corner_radius(body, floor.walls, normal)
-    outline = polygon_of(region[:1], normal)
-    volume = polygon_of(region, normal).area * depth
+    corner = corner_radius(floor.walls, normal)
+    shape = polygon_of(region, normal)
+    volume = shape.area * depth - (1 - pi / 4) * floor_radius**2 * shape.length  # a quarter round is left along walls
     if floor.closed:
-        return _closed(normal, depth, corner, floor_radius, region, faces, floor.members[0], volume, through=False)
+        obround = obround_of(floor.members[0], shape.area, floor_radius)
+        return closed_recess(normal, depth, corner, floor_radius, region, faces, obround, volume, through=False)
     opened = tuple(ring for ring, _ in chain_edges(floor.open_edges))
-    pair = _parallel_walls(floor.walls, normal)
+    pair = parallel_walls(floor.walls, normal)
     if pair is not None:
         width, along = pair
-        length = max(dot(p, along) for p in floor.rings[0]) - min(dot(p, along) for p in floor.rings[0])
-        ends = 2 - sum(
-            1
-            for wall in floor.walls
-            if (wall.surface == Surface.PLANE and parallel(wall.axis, along, 1e-3))
-            or (wall.surface == Surface.CYLINDER and abs(2 * wall.face.radius - width) < 2 * LENGTH)
-        )
+        low, high = floor.patch.extent(along)
+        length = high - low if not floor_radius else _span(region[0], along)
         if length >= width * 0.999:
+            ends = 2 - sum(1 for wall in floor.walls if _closes_end(wall, along, width))
             return Slot(
                 id="",
                 faces=faces,
@@ -132,122 +164,54 @@ def _from_floor(body: PatchedSolid, floor: _Floor) -> Recess:
                 region=region,
                 open_edges=opened,
             )
-    return Step("", faces, (), volume, normal, depth, round(outline.area, 4), corner, region, opened)
+    area = round(polygon_of(region[:1], normal).area, 4)
+    return Step("", faces, (), volume, normal, depth, area, corner, region, opened)
+
+
+def _span(ring: Ring, along: Vec) -> float:
+    levels = [dot(p, along) for p in ring]
+    return max(levels) - min(levels)
+
+
+def _closes_end(wall: Patch, along: Vec, width: float) -> bool:
+    if wall.surface == Surface.PLANE:
+        return parallel(wall.axis, along, 1e-3)
+    return wall.surface == Surface.CYLINDER and abs(2 * wall.face.radius - width) < 2 * LENGTH
+
+
+def _opening_level(body: PatchedSolid, floor: _Floor, normal: Vec) -> float:
+    """Where a recess opens: the lowest top of its walls, a broken edge included; on a curved entry its highest point."""
+    tops = [_top_of(body, wall, normal) for wall in floor.outer_walls]
+    curved = any(is_curved for _, is_curved in tops)
+    return max(top for top, _ in tops) if curved else min(top for top, _ in tops)
+
+
+def _top_of(body: PatchedSolid, wall: Patch, normal: Vec) -> tuple[float, bool]:
+    """The upper end of a wall along `normal`, and whether what it opens into is curved around the recess."""
+    top = wall.extent(normal)[1]
+    level, curved = top, False
+    for border in wall.borders:
+        if border.beyond < 0 or border.edge.bend == Bend.CONCAVE or max(dot(p, normal) for p in border.edge.points) < top - LENGTH:
+            continue
+        rim = body.patches[border.beyond]
+        if rim.surface == Surface.PLANE and parallel(rim.axis, normal, 1e-3):
+            return top, False
+        low, high = rim.extent(normal)
+        if 0 < high - top <= BROKEN_EDGE and high - low <= BROKEN_EDGE and _breaks_edge(body, rim, normal, high):
+            level = high
+        elif rim.surface in (Surface.CYLINDER, Surface.CONE, Surface.TORUS, Surface.SPHERE, Surface.REVOLUTION):
+            curved = curved or not (rim.face.inward or body.is_wall(rim, normal))
+    return level, curved
+
+
+def _breaks_edge(body: PatchedSolid, rim: Patch, normal: Vec, level: float) -> bool:
+    """Whether a rim is a chamfer or rounding up to a flat face at `level`."""
+    flats = (body.patches[b.beyond] for b in rim.borders if b.beyond >= 0)
+    return any(
+        p.surface == Surface.PLANE and parallel(p.axis, normal, 1e-3) and abs(p.extent(normal)[0] - level) < LENGTH
+        for p in flats
+    )
 
 
 def _is_island(edges: list[Edge]) -> bool:
     return any(edge.bend == Bend.CONCAVE for edge in edges)
-
-
-def _parallel_walls(walls: tuple[Patch, ...], normal: Vec) -> tuple[float, Vec] | None:
-    """Distance between two facing flat walls and the direction along them, of the nearest such pair."""
-    best: tuple[float, Vec] | None = None
-    flats = [wall for wall in walls if wall.surface == Surface.PLANE]
-    for i, a in enumerate(flats):
-        for b in flats[i + 1 :]:
-            if dot(a.axis, b.axis) < -1 + 1e-6:
-                width = dot(sub(b.face.origin, a.face.origin), a.axis)
-                if width > LENGTH and (best is None or width < best[0]):
-                    best = (width, cross(normal, a.axis))
-    return best
-
-
-def _corner_radius(body: PatchedSolid, walls: tuple[Patch, ...], normal: Vec) -> float:
-    """Least radius of the inward round walls; 0 where two walls meet in a sharp inner corner."""
-    indexes = {wall.index for wall in walls}
-    for wall in walls:
-        for border in wall.borders:
-            if border.beyond in indexes and border.edge.bend == Bend.CONCAVE and border.edge.curve == Curve.LINE:
-                a, b = border.edge.points[0], border.edge.points[-1]
-                if norm(sub(a, b)) > LENGTH and abs(dot(sub(a, b), normal)) > 0.99 * norm(sub(a, b)):
-                    return 0.0
-    radii = [w.face.radius for w in walls if w.surface == Surface.CYLINDER and w.face.inward]
-    return round(min(radii), 6) if radii else 0.0
-
-
-def _closed(
-    normal: Vec,
-    depth: float,
-    corner: float,
-    floor_radius: float,
-    region: tuple[Ring, ...],
-    faces: tuple[int, ...],
-    outline: list[Edge],
-    volume: float,
-    *,
-    through: bool,
-) -> Recess:
-    area = polygon_of(region, normal).area
-    obround = _obround(outline, area) if len(region) == 1 else None
-    if obround is not None:
-        width, length = obround
-        return Slot("", faces, (), volume, normal, width, depth, length, through, 0, corner, region)
-    return Pocket("", faces, (), volume, normal, through, depth, corner, floor_radius, round(area, 4), region)
-
-
-def _obround(edges: list[Edge], area: float) -> tuple[float, float] | None:
-    """Width and overall length where the outline is two straight sides and two half circles.
-
-    Split arcs count as one, so the test is on the total turn and on the area 2 r · straight + π r².
-    """
-    lines = [e for e in edges if e.curve == Curve.LINE]
-    arcs = [e for e in edges if e.curve == Curve.CIRCLE]
-    if len(lines) + len(arcs) != len(edges) or not arcs or not lines:
-        return None
-    radius = arcs[0].radius
-    if any(abs(e.radius - radius) > LENGTH for e in arcs):
-        return None
-    straight = sum(e.length for e in lines) / 2
-    if abs(sum(e.length for e in arcs) - 2 * pi * radius) > 0.01 * radius:
-        return None
-    if abs(2 * radius * straight + pi * radius * radius - area) > 0.005 * area:
-        return None
-    return round(2 * radius, 6), round(straight + 2 * radius, 6)
-
-
-def _through_recesses(body: PatchedSolid, used: set[int]) -> tuple[list[Recess], set[int]]:
-    """Openings right through: rings of walls hanging from an inner boundary of a flat face."""
-    found: list[Recess] = []
-    taken: set[int] = set()
-    for patch in sorted(body.planes, key=lambda p: _side_rank(p.axis)):
-        normal = patch.axis
-        rings, members = patch_rings(body.solid, patch)
-        beyond = {border.edge.index: border.beyond for border in patch.borders}
-        for ring, edges in zip(rings[1:], members[1:], strict=True):
-            walls = _hanging_walls(body, [beyond.get(e.index, -1) for e in edges], patch, normal)
-            if walls is None or any(w.index in used or w.index in taken for w in walls):
-                continue
-            top = max(w.extent(normal)[1] for w in walls)
-            bottom = min(w.extent(normal)[0] for w in walls)
-            depth = round(top - bottom, 6)
-            region = (tuple(reversed(lift(flatten(ring, normal), bottom, normal))),)
-            outline = edges
-            corner = _corner_radius(body, tuple(walls), normal)
-            faces = tuple(sorted({f for w in walls for f in w.face_indexes}))
-            volume = polygon_of(region, normal).area * depth
-            found.append(_closed(normal, depth, corner, 0.0, region, faces, outline, volume, through=True))
-            taken |= {w.index for w in walls}
-    return found, taken
-
-
-def _side_rank(axis: Vec) -> int:
-    return next((i for i, d in enumerate(SIX) if dot(d, axis) > 0.999), len(SIX))
-
-
-def _hanging_walls(body: PatchedSolid, neighbours: list[int], patch: Patch, normal: Vec) -> list[Patch] | None:
-    walls: dict[int, Patch] = {}
-    for index in neighbours:
-        if index < 0:
-            return None
-        other = body.patches[index]
-        if not body.is_wall(other, normal):
-            return None
-        walls[index] = other
-    low = {index: wall.extent(normal)[0] for index, wall in walls.items()}
-    if max(low.values()) - min(low.values()) > LENGTH:
-        return None
-    below = neg(normal)
-    floors = [body.patches[b.beyond] for w in walls.values() for b in w.borders if b.edge.bend == Bend.CONCAVE]
-    if any(f.surface == Surface.PLANE and parallel(f.axis, below, 1e-3) for f in floors):
-        return None  # a floor: not through
-    return list(walls.values())

@@ -3,23 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
-from math import cos, pi, sin
+from dataclasses import dataclass, replace
 
-from lean_ledger.core.features.access import Sight
+from lean_ledger.core.features.access import Reach, part_directions
 from lean_ledger.core.features.edges import find_chamfers, find_fillets
 from lean_ledger.core.features.holes import find_holes
-from lean_ledger.core.features.model import Contour, Feature, Hole, OuterFace, Pocket, Slot, Step
+from lean_ledger.core.features.model import Feature, Hole
 from lean_ledger.core.features.outside import find_outside, main_direction
 from lean_ledger.core.features.patches import patch_up
-from lean_ledger.core.features.planar import frame
 from lean_ledger.core.features.recesses import find_recesses
+from lean_ledger.core.features.sight import Sight
+from lean_ledger.core.features.turned import Axis, find_axis, find_turned, inner_groove
 from lean_ledger.core.geometry.model import Solid
-from lean_ledger.core.geometry.vectors import SIX, Vec, add, dot, neg, same_way, scale
+from lean_ledger.core.geometry.vectors import dot, neg, parallel
 
 #: Letters that ids begin with, in the order in which features are listed.
 LETTERS = {
     "face": "F",
+    "turned": "T",
     "contour": "W",
     "pocket": "P",
     "slot": "G",
@@ -31,68 +32,46 @@ LETTERS = {
 }
 
 
-def recognise(solid: Solid) -> tuple[Feature, ...]:
+@dataclass(frozen=True)
+class Recognised:
+    """All features of a solid, and the axis of a rotational one."""
+
+    features: tuple[Feature, ...]
+    axis: Axis | None
+
+    @property
+    def form(self) -> str:
+        return "prismatic" if self.axis is None else "rotational"
+
+
+def recognise(solid: Solid) -> Recognised:
     """Every face in a feature; features in the order of LETTERS, then by size and place."""
     body = patch_up(solid)
-    holes, used = find_holes(body)
-    recesses, taken = find_recesses(body, used)
+    sight = Sight(solid.mesh)
+    bores = find_holes(body, sight)
+    used = set(bores.used)
+    axis = find_axis(body, used)
+    turned, taken = find_turned(body, axis, used) if axis is not None else ([], set[int]())
     used |= taken
-    upright = main_direction(body, holes, recesses)
+    recesses, taken = find_recesses(body, used, bores.used, sight, axis.direction if axis else None)
+    used |= taken
+    upright = axis.direction if axis is not None else main_direction(body, bores.holes, recesses)
     chamfers, taken = find_chamfers(body, used)
     used |= taken
     fillets, taken = find_fillets(body, used, upright)
     used |= taken
     outside, _ = find_outside(body, used, upright)
-    found: list[Feature] = [*holes, *recesses, *chamfers, *fillets, *outside]
-    sight = Sight(solid.mesh)
-    reached = [replace(feature, access=_access(sight, feature)) for feature in found]
-    return _named(solid, [_entered(feature) for feature in reached])
+    holes = [replace(hole, on_axis=_lies_on(axis, hole)) for hole in bores.holes]
+    rings = [inner_groove(body, groove, axis) for groove in bores.grooves]
+    found: list[Feature] = [*holes, *rings, *turned, *recesses, *chamfers, *fillets, *outside]
+    reach = Reach(solid, sight, part_directions(body, holes))
+    return Recognised(_named(solid, [_entered(reach.tried(feature)) for feature in found]), axis)
 
 
-def _access(sight: Sight, feature: Feature) -> tuple[Vec, ...]:
-    if isinstance(feature, Hole):
-        points = _inside_hole(feature)
-        return tuple(d for d in _candidates(feature) if sight.free(points, d))
-    return sight.reached(feature.faces, _candidates(feature))
-
-
-def _inside_hole(hole: Hole) -> list[Vec]:
-    """Rings of points just inside the wall of each segment: where the tool's edge has to come.
-
-    Taken from the measures and not from the mesh, whose chords would stand in the way of one another.
-    """
-    u, v = frame(hole.axis)
-    points: list[Vec] = []
-    start = 0.0
-    for segment in hole.segments:
-        for share in (0.06, 0.5, 0.94):
-            radius = (segment.from_diameter + share * (segment.to_diameter - segment.from_diameter)) / 2
-            inside = max(0.0, min(radius - 0.05, 0.95 * radius))
-            level = start + share * segment.depth
-            for k in range(12):
-                x, y = inside * cos(k * pi / 6), inside * sin(k * pi / 6)
-                at = add(hole.position, add(scale(hole.axis, level), add(scale(u, x), scale(v, y))))
-                points.append(at)
-        start += segment.depth
-    return points
-
-
-def _candidates(feature: Feature) -> list[Vec]:
-    """Directions to try: a hole is reached along its axis only, anything else from the six sides and its own."""
-    if isinstance(feature, Hole):
-        return [feature.direction, neg(feature.direction)]
-    candidates = list(SIX)
-    if isinstance(feature, OuterFace | Pocket | Slot | Step):
-        own = feature.direction
-        if isinstance(feature, Pocket) or (isinstance(feature, Slot) and feature.open_ends == 0):
-            candidates = [own, neg(own)]
-        # a flat is cut by a tool's end, square to it, or by its flank, along it; slanted it leaves steps
-        candidates = [d for d in candidates if abs(dot(d, own)) < 1e-3 or abs(dot(d, own)) > 1 - 1e-6]
-        if not any(same_way(own, d) for d in candidates):
-            candidates.append(own)
-    if isinstance(feature, Contour):
-        candidates = [feature.direction, neg(feature.direction)]
-    return candidates
+def _lies_on(axis: Axis | None, hole: Hole) -> bool | None:
+    if axis is None:
+        return None
+    return parallel(axis.direction, hole.axis) and axis.radius(hole.position) < 0.01
 
 
 def _entered(feature: Feature) -> Feature:

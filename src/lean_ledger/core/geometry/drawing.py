@@ -15,12 +15,18 @@ from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Shape
 
 from lean_ledger.core.geometry.model import Drawing, Vec
+from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.geometry.views import axis_views, isometric_views
 
 
-def standard_drawings(shape: TopoDS_Shape) -> tuple[Drawing, ...]:
+def standard_drawings(shape: TopoDS_Shape, faces: int = 0, report: Report = silent) -> tuple[Drawing, ...]:
     """The part seen along its six axes and isometrically above each of its six sides."""
-    return tuple(draw(shape, view, right) for view, right in (*axis_views(), *isometric_views()))
+    views = (*axis_views(), *isometric_views())
+    drawings = []
+    for i, (view, right) in enumerate(views):
+        report("drawing", 0.55 + 0.4 * i / len(views))
+        drawings.append(draw(shape, view, right))
+    return tuple(drawings)
 
 
 def draw(shape: TopoDS_Shape, view: Vec, right: Vec) -> Drawing:

@@ -6,9 +6,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
 
-from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.geometry.vectors import Vec, dot, norm, sub
 
-__all__ = ["Bend", "Bounds", "Curve", "Drawing", "Edge", "Face", "Loop", "Mesh", "PartModel", "Solid", "Surface", "Vec"]
+__all__ = ["Bend", "Bounds", "Curve", "Drawing", "Edge", "Face", "Loop", "Mesh", "PartModel", "Solid", "SolidEntry", "Surface", "Vec"]
 
 
 class Surface(StrEnum):
@@ -17,6 +17,7 @@ class Surface(StrEnum):
     CONE = "cone"
     SPHERE = "sphere"
     TORUS = "torus"
+    REVOLUTION = "revolution"  # any other profile turned about an axis
     OTHER = "other"
 
 
@@ -59,6 +60,35 @@ class Edge:
     axis: Vec | None = None
     radius: float = 0.0
 
+    def extent(self, direction: Vec) -> tuple[float, float]:
+        """Least and greatest coordinate along a unit vector; of a circle its own, not those of its chords."""
+        along = [dot(p, direction) for p in self.points]
+        low, high = min(along), max(along)
+        if self.curve == Curve.LINE or len(along) < 3:
+            return low, high
+        closed = norm(sub(self.points[0], self.points[-1])) < 1e-6
+        if self.center is not None and self.axis is not None:
+            middle = dot(self.center, direction)
+            swing = self.radius * max(0.0, 1 - dot(self.axis, direction) ** 2) ** 0.5
+            # the chords' extreme at an end of the arc is the arc's own
+            if closed or along.index(high) not in (0, len(along) - 1):
+                high = max(high, middle + swing)
+            if closed or along.index(low) not in (0, len(along) - 1):
+                low = min(low, middle - swing)
+            return low, high
+        ring = along[:-1] if closed else along
+        return -_crest([-a for a in ring], closed=closed), _crest(ring, closed=closed)
+
+
+def _crest(values: list[float], *, closed: bool) -> float:
+    """The greatest value of a smooth run of samples: the top of the parabola through the three about the highest."""
+    i = values.index(max(values))
+    if not closed and i in (0, len(values) - 1):
+        return values[i]
+    a, b, c = values[i - 1], values[i], values[(i + 1) % len(values)]
+    bow = a - 2 * b + c
+    return b - (c - a) ** 2 / (8 * bow) if bow < -1e-12 else b
+
 
 @dataclass(frozen=True, slots=True)
 class Loop:
@@ -72,8 +102,8 @@ class Loop:
 class Face:
     """One face of the boundary.
 
-    `axis` is a plane's outward normal, or the axis of a cylinder, cone or torus; a cone's `origin` is its apex.
-    `inward` says that the outward normal
+    `axis` is a plane's outward normal, or the axis of a round surface; a cone's `origin` is its apex. A torus has its
+    tube's radius in `radius`, that of the tube's centre line in `major`. `inward` says that the outward normal
     points towards that axis: the face is the wall of a hole rather than of a boss. `span` is the part of the full turn
     a round face covers, in radians; `half_angle` belongs to cones, in radians.
     """
@@ -85,6 +115,7 @@ class Face:
     axis: Vec
     loops: tuple[Loop, ...]
     radius: float = 0.0
+    major: float = 0.0
     half_angle: float = 0.0
     span: float = 0.0
     inward: bool = False
@@ -142,6 +173,15 @@ class Solid:
         return points
 
 
+@dataclass(frozen=True, slots=True)
+class SolidEntry:
+    """One solid of a file, as it is listed to choose from."""
+
+    name: str
+    size: Vec
+    volume: float
+
+
 @dataclass(frozen=True)
 class PartModel:
     """One solid of one file, with all that was computed from its geometry."""
@@ -152,4 +192,5 @@ class PartModel:
     solid_index: int
     solid: Solid
     drawings: tuple[Drawing, ...]
+    entries: tuple[SolidEntry, ...] = ()  # all solids of the file
     aligned: bool = False  # turned to lie along X, Y and Z by its own largest faces

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from math import radians, tan
 from pathlib import Path
@@ -11,9 +11,15 @@ from typing import Any
 
 from OCP.BRepAdaptor import BRepAdaptor_Curve
 from OCP.BRepAlgoAPI import BRepAlgoAPI_Cut, BRepAlgoAPI_Fuse
-from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
+from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakePolygon, BRepBuilderAPI_Transform
 from OCP.BRepFilletAPI import BRepFilletAPI_MakeChamfer, BRepFilletAPI_MakeFillet
-from OCP.BRepPrimAPI import BRepPrimAPI_MakeBox, BRepPrimAPI_MakeCone, BRepPrimAPI_MakeCylinder
+from OCP.BRepPrimAPI import (
+    BRepPrimAPI_MakeBox,
+    BRepPrimAPI_MakeCone,
+    BRepPrimAPI_MakeCylinder,
+    BRepPrimAPI_MakePrism,
+    BRepPrimAPI_MakeRevol,
+)
 from OCP.gp import gp_Ax1, gp_Ax2, gp_Dir, gp_Pnt, gp_Trsf, gp_Vec
 from OCP.IFSelect import IFSelect_ReturnStatus
 from OCP.Interface import Interface_Static
@@ -114,6 +120,26 @@ def obround(center: Vec, length: float, width: float, depth: float) -> Body:
     core = block((low[0] + width / 2, low[1], low[2]), (x + length / 2 - width / 2, y + width / 2, z))
     ends = [rod((x + s * (length - width) / 2, y, z - depth), (0, 0, 1), width, depth) for s in (-1, 1)]
     return core + ends[0] + ends[1]
+
+
+def prism(outline: Sequence[tuple[float, float]], low: float, high: float) -> Body:
+    """A straight prism over a polygon in X and Y, between two levels of Z."""
+    maker = BRepBuilderAPI_MakePolygon()
+    for x, y in outline:
+        maker.Add(gp_Pnt(x, y, low))
+    maker.Close()
+    face = BRepBuilderAPI_MakeFace(maker.Wire()).Face()
+    return Body(BRepPrimAPI_MakePrism(face, gp_Vec(0, 0, high - low)).Shape())
+
+
+def revolved(profile: Sequence[tuple[float, float]]) -> Body:
+    """A closed profile of (radius, z) points, turned about Z."""
+    maker = BRepBuilderAPI_MakePolygon()
+    for radius, z in profile:
+        maker.Add(gp_Pnt(radius, 0, z))
+    maker.Close()
+    face = BRepBuilderAPI_MakeFace(maker.Wire()).Face()
+    return Body(BRepPrimAPI_MakeRevol(face, gp_Ax1(gp_Pnt(0, 0, 0), gp_Dir(0, 0, 1))).Shape())
 
 
 def drilled(entry: Vec, into: Vec, diameter: float, depth: float, tip_angle: float = 118.0) -> Body:

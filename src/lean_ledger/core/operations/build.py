@@ -10,9 +10,9 @@ from typing import TypeVar
 from shapely.geometry import Point
 
 from lean_ledger.core.errors import PlanError
-from lean_ledger.core.features import Chamfer, Feature, Hole, OuterFace, Pocket, Slot, Step
+from lean_ledger.core.features import Chamfer, Feature, Hole, OuterFace, Pocket, Slot, Step, Turned, flat_side
 from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
-from lean_ledger.core.geometry.vectors import Vec, add, dot, scale
+from lean_ledger.core.geometry.vectors import Vec, add, dot, parallel, scale
 from lean_ledger.core.geometry.views import RIGHT, back_of
 from lean_ledger.core.holding import JAW_CLEARANCE, Hold, check_hold, resolve_hold
 from lean_ledger.core.operations.drilling import group_holes, hole_operations
@@ -98,8 +98,8 @@ def _face(
     over = state.standing(setup.up)
     part_top = place.box.max[2]
     tops = [
-        f for f in features
-        if isinstance(f, OuterFace) and dot(f.normal, place.frame.up) > 0.999
+        f for f in map(flat_side, features)
+        if f is not None and dot(f.normal, place.frame.up) > 0.999
         and abs(place.z(f.region[0][0]) - part_top) < LEVEL
     ]  # fmt: skip
     if over <= 0:
@@ -124,13 +124,32 @@ def _recesses(place: Workplace, features: Sequence[Feature]) -> list[Recessed]:
         recess = recess_in_setup(place, feature, closed)
         _make(place, recess, closed)
         closed.append(recess)
-    for face in features:
-        if isinstance(face, OuterFace) and dot(face.normal, place.frame.up) > 0.999:
+    for face in map(flat_side, features):
+        if face is not None and dot(face.normal, place.frame.up) > 0.999:
             level = place.z(face.region[0][0])
             if level < place.box.max[2] - LEVEL:
-                recess = lower_face_in_setup(place, face)
+                recess = lower_face_in_setup(place, face, _bosses_on(place, features, face, level))
                 _make(place, recess, closed)
     return closed
+
+
+def _bosses_on(
+    place: Workplace, features: Sequence[Feature], face: OuterFace | Turned, level: float
+) -> tuple[str, ...]:
+    """Round walls that rise from a turned shoulder: clearing the shoulder makes them."""
+    if not isinstance(face, Turned):
+        return ()
+    solid = place.part.model.solid
+
+    def foot(turned: Turned) -> float:
+        loops = (loop for f in turned.faces for loop in solid.faces[f].loops)
+        return min(place.z(p) for loop in loops for i, _ in loop.edges for p in solid.edges[i].points)
+
+    return tuple(
+        f.id for f in features
+        if isinstance(f, Turned) and f.where == "outside" and f.diameter < face.diameter
+        and parallel(f.direction, place.frame.up) and abs(foot(f) - level) < LEVEL
+    )  # fmt: skip
 
 
 def _area(feature: Pocket | Slot | Step) -> float:
@@ -142,7 +161,7 @@ def _make(place: Workplace, recess: Recessed, closed: Sequence[Recessed]) -> Non
     depth = f"{recess.top - (recess.bottom if recess.has_floor else place.box.min[2]):g}"
     through = "" if recess.has_floor else ", through"
     label = f"{NOUNS[feature.kind]} {feature.id}, {depth} deep{through}"
-    chain = _tried(place, (feature.id,), label, lambda: recess_operations(place, recess, label)) or []
+    chain = _tried(place, recess.features, label, lambda: recess_operations(place, recess, label)) or []
     if not chain or recess.top >= place.top - LEVEL:
         return
     inside = recess.region.polygon.representative_point()

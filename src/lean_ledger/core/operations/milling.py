@@ -9,7 +9,7 @@ from math import ceil
 
 from shapely.geometry import LinearRing, Point
 
-from lean_ledger.core.features import Chamfer, OuterFace, Pocket, Slot, Step
+from lean_ledger.core.features import Chamfer, OuterFace, Pocket, Slot, Step, Turned
 from lean_ledger.core.findings import Cure, Figure, Severity
 from lean_ledger.core.geometry.vectors import dot
 from lean_ledger.core.holding import JAW_CLEARANCE
@@ -80,12 +80,17 @@ def face_operation(place: Workplace, side: str, depth: float, features: tuple[st
 class Recessed:
     """A recess as it stands in a setup."""
 
-    feature: Recess | OuterFace
+    feature: Recess | OuterFace | Turned
     region: Region
     top: float
     bottom: float
     has_floor: bool
     corner_radius: float
+    also: tuple[str, ...] = ()  # features that the same cuts make: the bosses that stand on a lower face
+
+    @property
+    def features(self) -> tuple[str, ...]:
+        return (self.feature.id, *self.also)
 
 
 def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Operation]:
@@ -100,7 +105,7 @@ def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Op
             f"No end mill makes {label}.",
             f"It has to go into an opening with inner corners of R{recess.corner_radius:g} and reach {depth:.1f} "
             f"in {place.material.name}.",
-            features=(feature.id,),
+            features=recess.features,
             cures=(Cure("Leave to another shop", {"change": "leave-out", "features": [feature.id],
                                                   "reason": "made elsewhere"}),),
         )  # fmt: skip
@@ -114,7 +119,7 @@ def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Op
     allowance = edit.allowance if edit.allowance is not None else place.material.wall_allowance
     floor_left = min(allowance, depth / 2) if recess.has_floor else 0.0
     run_out = _run_out(place)
-    walls = Clearing((recess.region,), recess.top, recess.bottom, (feature.id,), feature.id, run_out)
+    walls = Clearing((recess.region,), recess.top, recess.bottom, recess.features, feature.id, run_out)
     above_floor = replace(walls, bottom=round(recess.bottom + floor_left, 5))
     rough = clear_operation(
         place, rough_id, OperationKind.ROUGH_POCKET, f"Rough {label}", rougher, above_floor, allowance
@@ -133,7 +138,7 @@ def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Op
             "corner-left", Severity.WARNING,
             f"The corners of {label} are drawn {sharp}; a {finisher.diameter:g} mill leaves R{left_radius:g}.",
             "A round tool leaves its own radius. Ask the customer, or take a thinner tool.",
-            features=(feature.id,), operation=finish_id,
+            features=recess.features, operation=finish_id,
         )  # fmt: skip
     return chain
 
@@ -162,7 +167,7 @@ def _finish_floor(
         recess.bottom, cut.passes, cut.vf, place.material.ramp_angle, predrilled=False, clearance=place.clearance,
     )  # fmt: skip
     return place.add(
-        id, OperationKind.FINISH_FLOOR, f"Finish floor of {label}", (recess.feature.id,), tool, settled, motion,
+        id, OperationKind.FINISH_FLOOR, f"Finish floor of {label}", recess.features, tool, settled, motion,
         chain=recess.feature.id, depth=round(recess.top - recess.bottom, 5), outer=bool(recess.region.open_edges),
     )  # fmt: skip
 
@@ -188,12 +193,13 @@ def recess_in_setup(place: Workplace, feature: Recess, closed: Sequence[Recessed
     return Recessed(feature, region, top, round(bottom, 5), not through, feature.corner_radius)
 
 
-def lower_face_in_setup(place: Workplace, face: OuterFace) -> Recessed:
+def lower_face_in_setup(place: Workplace, face: OuterFace | Turned, bosses: tuple[str, ...] = ()) -> Recessed:
     """A flat below the top with nothing above it but stock: open all round."""
     rings = tuple(place.frame.flat(ring) for ring in face.region)
     outer = rings[0]
     level = place.z(face.region[0][0])
-    return Recessed(face, Region(rings, ((*outer, outer[0]),)), place.top, level, has_floor=True, corner_radius=0.0)
+    return Recessed(face, Region(rings, ((*outer, outer[0]),)), place.top, level, has_floor=True, corner_radius=0.0,
+                    also=bosses)  # fmt: skip
 
 
 def outline_operations(

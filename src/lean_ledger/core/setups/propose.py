@@ -4,7 +4,18 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-from lean_ledger.core.features import Chamfer, Contour, Feature, Fillet, Hole, OuterFace, Pocket, Slot, Step
+from lean_ledger.core.features import (
+    Chamfer,
+    Contour,
+    Feature,
+    Fillet,
+    Hole,
+    Pocket,
+    Slot,
+    Step,
+    Turned,
+    flat_side,
+)
 from lean_ledger.core.geometry.vectors import Vec, dot, parallel
 from lean_ledger.core.part import Part
 from lean_ledger.core.plan import DIRECTIONS, Allowances, Plan, SetupDecision, Zero
@@ -15,18 +26,22 @@ SQUAT = 1.6  # times the least size that the part may stand high in the first se
 
 def needs_machining(feature: Feature, allowances: Allowances) -> bool:
     """A flat side without stock on it is as bought; all else has to be cut."""
-    if not isinstance(feature, OuterFace):
+    flat = flat_side(feature)
+    if flat is None:
         return True
-    side = next((name for name, d in DIRECTIONS.items() if dot(d, feature.normal) > 1 - 1e-6), None)
+    side = next((name for name, d in DIRECTIONS.items() if dot(d, flat.normal) > 1 - 1e-6), None)
     return side is None or allowances.on(side) > 0
 
 
 def is_outline(part: Part, feature: Feature, axis: Vec) -> bool:
     """Whether a feature is part of the walls around `axis` that one pass around the part makes."""
-    if isinstance(feature, OuterFace):
-        return abs(dot(feature.normal, axis)) < 1e-3
+    flat = flat_side(feature)
+    if flat is not None:
+        return abs(dot(flat.normal, axis)) < 1e-3
     if isinstance(feature, Contour):
         return parallel(feature.direction, axis, 1e-3)
+    if isinstance(feature, Turned):
+        return feature.where == "outside" and parallel(feature.direction, axis, 1e-3) and _is_widest(part, feature)
     faces = [part.model.solid.faces[f] for f in feature.faces]
     upright = all(
         (face.surface == "plane" and abs(dot(face.axis, axis)) < 1e-3)
@@ -39,12 +54,21 @@ def is_outline(part: Part, feature: Feature, axis: Vec) -> bool:
     return isinstance(feature, Step | Slot) and bool(feature.open_edges) and upright
 
 
+def _is_widest(part: Part, turned: Turned) -> bool:
+    return all(
+        f.diameter <= turned.diameter + 1e-3
+        for f in part.features
+        if isinstance(f, Turned) and f.where in ("outside", "taper")
+    )
+
+
 def reaches(part: Part, feature: Feature, up: Vec, outline_axis: Vec) -> bool:
     """Whether a setup with `up` towards the spindle can make the feature."""
     if is_outline(part, feature, outline_axis):
         return parallel(up, outline_axis, 1e-3)
-    if isinstance(feature, OuterFace):
-        return dot(feature.normal, up) > 1 - 1e-6
+    flat = flat_side(feature)
+    if flat is not None:
+        return dot(flat.normal, up) > 1 - 1e-6
     if isinstance(feature, Step | Slot | Pocket):
         along = dot(feature.direction, up)
         square = along > 1 - 1e-6 or (along < -1 + 1e-6 and getattr(feature, "through", False))
@@ -89,7 +113,8 @@ def _gain(
     around = up if not ups else axis
     reached = [f for f in waiting if reaches(part, f, up, around)]
     blind = sum(1 for f in reached if isinstance(f, Hole) and not f.through)
-    area = sum(f.area for f in reached if isinstance(f, OuterFace) and dot(f.normal, up) > 0.999)
+    flats = [flat for f in reached if (flat := flat_side(f)) is not None]
+    area = sum(flat.area or 0.0 for flat in flats if dot(flat.normal, up) > 0.999)
     volume = sum(f.volume for f in reached)
     order = list(DIRECTIONS).index(side)
     return (round(volume, 1), len(reached) + blind, round(area, 1), -order)
@@ -120,6 +145,6 @@ def assign_features(part: Part, plan: Plan) -> Mapping[str, tuple[str, ...]]:
 def movable_to(part: Part, plan: Plan, feature: Feature, placed: Sequence[str]) -> tuple[str, ...]:
     """Setups beside those in `placed` that could make a feature; outline and faced sides stay where they are."""
     axis = plan.outline_axis
-    if isinstance(feature, OuterFace) or is_outline(part, feature, axis):
+    if flat_side(feature) is not None or is_outline(part, feature, axis):
         return ()
     return tuple(s.id for s in plan.setups if s.id not in placed and reaches(part, feature, DIRECTIONS[s.up], axis))

@@ -1,0 +1,111 @@
+"""T-slots and dovetails: recesses that are wider below than at their mouth."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from lean_ledger.core.features.model import Slot
+from lean_ledger.core.features.patches import LENGTH, Patch, PatchedSolid
+from lean_ledger.core.features.planar import patch_rings
+from lean_ledger.core.geometry.model import Bend, Surface, Vec
+from lean_ledger.core.geometry.vectors import cross, dot, parallel, scale, sub, unit
+
+
+@dataclass(frozen=True)
+class _Side:
+    """One side of an undercut: its patches from the floor up, the plane of its mouth, the level where it opens."""
+
+    patches: tuple[Patch, ...]
+    inward: Vec  # from this side to the other, square to the floor's normal
+    mouth: Vec  # a point on the edge or wall that bounds the mouth
+    shoulder: float  # level up to which it is wide
+    top: float
+
+
+def find_undercuts(body: PatchedSolid, used: set[int]) -> tuple[list[Slot], set[int]]:
+    found: list[Slot] = []
+    taken: set[int] = set()
+    for floor in body.planes:
+        if floor.index in used or floor.index in taken:
+            continue
+        sides = [side for border in floor.borders if (side := _side(body, floor, border.beyond, used)) is not None]
+        pair = _facing(sides)
+        if pair is None:
+            continue
+        slot, patches = _slot(body, floor, *pair)
+        found.append(slot)
+        taken |= patches
+    return found, taken
+
+
+def _side(body: PatchedSolid, floor: Patch, index: int, used: set[int]) -> _Side | None:
+    if index < 0 or index in used:
+        return None
+    wall, normal = body.patches[index], floor.axis
+    if wall.surface != Surface.PLANE or index not in body.neighbours(floor, Bend.CONCAVE):
+        return None
+    lean = dot(wall.axis, normal)
+    if -0.98 < lean < -0.02:  # leans over the floor: a dovetail's flank
+        inward = unit(sub(wall.axis, scale(normal, lean)))
+        top = wall.extent(normal)[1]
+        edge = max((p for b in wall.borders for p in b.edge.points), key=lambda p: dot(p, normal))
+        return _Side((wall,), inward, edge, top, top)
+    if abs(lean) > 1e-3:
+        return None
+    for ceiling_index in body.neighbours(wall, Bend.CONCAVE):
+        ceiling = body.patches[ceiling_index]
+        if ceiling_index in used or ceiling.surface != Surface.PLANE or dot(ceiling.axis, normal) > -1 + 1e-6:
+            continue
+        for neck_index in body.neighbours(ceiling, Bend.CONVEX):
+            neck = body.patches[neck_index]
+            if neck.surface == Surface.PLANE and dot(neck.axis, wall.axis) > 1 - 1e-6:
+                shoulder, top = ceiling.extent(normal)[0], neck.extent(normal)[1]
+                return _Side((wall, ceiling, neck), wall.axis, neck.face.origin, shoulder, top)
+    return None
+
+
+def _facing(sides: list[_Side]) -> tuple[_Side, _Side] | None:
+    for i, a in enumerate(sides):
+        for b in sides[i + 1 :]:
+            if dot(a.inward, b.inward) < -1 + 1e-6 and dot(sub(b.mouth, a.mouth), a.inward) > LENGTH:
+                return a, b
+    return None
+
+
+def _slot(body: PatchedSolid, floor: Patch, a: _Side, b: _Side) -> tuple[Slot, set[int]]:
+    normal, across = floor.axis, a.inward
+    along = cross(normal, across)
+    level = floor.extent(normal)[0]
+    top = min(a.top, b.top)
+    mouth = dot(sub(b.mouth, a.mouth), across)
+    low, high = floor.extent(across)
+    wide = high - low
+    start, end = floor.extent(along)
+    if len(a.patches) == 1:
+        section = (wide + mouth) / 2 * (top - level)
+    else:
+        section = wide * (a.shoulder - level) + mouth * (top - a.shoulder)
+    patches = [floor, *a.patches, *b.patches]
+    ends = [
+        body.patches[i] for i in body.neighbours(floor, Bend.CONCAVE)
+        if body.patches[i].surface == Surface.PLANE and parallel(body.patches[i].axis, along, 1e-3)
+    ]  # fmt: skip
+    patches += ends
+    rings, _ = patch_rings(body.solid, floor)
+    slot = Slot(
+        id="",
+        faces=tuple(sorted({f for patch in patches for f in patch.face_indexes})),
+        access=(),
+        volume=section * (end - start),
+        direction=normal,
+        width=round(mouth, 6),
+        depth=round(top - level, 6),
+        length=round(end - start, 6),
+        through=False,
+        open_ends=2 - len(ends),
+        corner_radius=0.0,
+        region=tuple(rings[:1]),
+        open_edges=(),
+        undercut=True,
+    )
+    return slot, {patch.index for patch in patches}

@@ -1,0 +1,58 @@
+"""The triangles of a kernel shape. Imports the CAD kernel."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from OCP.BRep import BRep_Tool
+from OCP.BRepMesh import BRepMesh_IncrementalMesh
+from OCP.IMeshTools import IMeshTools_MeshAlgoType, IMeshTools_Parameters
+from OCP.TopAbs import TopAbs_Orientation
+from OCP.TopLoc import TopLoc_Location
+from OCP.TopoDS import TopoDS_Shape
+
+from lean_ledger.core.geometry.model import Mesh, Vec
+
+MESH_SAG = 0.08
+MESH_ANGLE = 0.25
+
+
+def mesh_of(shape: TopoDS_Shape, faces: list[Any]) -> Mesh:
+    wanted = IMeshTools_Parameters()
+    wanted.Deflection, wanted.Angle, wanted.Relative = MESH_SAG, MESH_ANGLE, False
+    # the kernel's usual mesher takes quadratic time in the holes of a plate
+    wanted.MeshAlgo = IMeshTools_MeshAlgoType.IMeshTools_MeshAlgoType_Delabella
+    BRepMesh_IncrementalMesh(shape, wanted)
+    vertices: list[Vec] = []
+    triangles: list[tuple[int, int, int]] = []
+    owners: list[int] = []
+    for index, face in enumerate(faces):
+        location = TopLoc_Location()
+        mesh = BRep_Tool.Triangulation_s(face, location)
+        if mesh is None:
+            continue
+        base = len(vertices)
+        transform = location.Transformation()
+        for i in range(1, mesh.NbNodes() + 1):
+            p = mesh.Node(i).Transformed(transform)
+            vertices.append((round(p.X(), 4), round(p.Y(), 4), round(p.Z(), 4)))
+        flip = face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED
+        for i in range(1, mesh.NbTriangles() + 1):
+            corner = mesh.Triangle(i)
+            a, b, c = corner.Value(1), corner.Value(2), corner.Value(3)
+            if flip:
+                b, c = c, b
+            triangles.append((base + a - 1, base + b - 1, base + c - 1))
+            owners.append(index)
+    return Mesh(tuple(vertices), tuple(triangles), tuple(owners))
+
+
+def mesh_nodes(face: Any) -> list[Vec]:
+    """The nodes of a face that was meshed before; none where it could not be."""
+    location = TopLoc_Location()
+    mesh = BRep_Tool.Triangulation_s(face, location)
+    if mesh is None:
+        return []
+    transform = location.Transformation()
+    points = (mesh.Node(i).Transformed(transform) for i in range(1, mesh.NbNodes() + 1))
+    return [(p.X(), p.Y(), p.Z()) for p in points]
