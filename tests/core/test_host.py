@@ -25,12 +25,12 @@ def host():  # type: ignore[no-untyped-def]
 
 def test_killed_kernel_is_a_refusal_and_is_replaced(host: KernelHost) -> None:
     assert host.read_solid(PATH, "one.step").solid.faces
-    assert host._pool is not None
-    (process,) = host._pool._processes.values()
+    (worker,) = host._idle
+    process = worker.process
 
     def kill_soon() -> None:
         time.sleep(0.02)
-        os.kill(process.pid, signal.SIGKILL)  # type: ignore[arg-type]
+        os.kill(process.pid, signal.SIGKILL)
 
     killer = threading.Thread(target=kill_soon)
     killer.start()

@@ -17,13 +17,14 @@ from pydantic import TypeAdapter
 from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session
 
+from lean_ledger.core import reading
 from lean_ledger.core.changes import Change, Scene
 from lean_ledger.core.effect import Effect, effect_of
-from lean_ledger.core.errors import FileRefused, LedgerError, PlanError
+from lean_ledger.core.errors import LedgerError, PlanError
 from lean_ledger.core.geometry.host import KernelHost
 from lean_ledger.core.geometry.step_text import check_step_text
 from lean_ledger.core.ledger import Ledger, evaluate
-from lean_ledger.core.part import ANALYSIS_VERSION, Part, analyse
+from lean_ledger.core.part import ANALYSIS_VERSION, Part
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.quick import quick_plan
 from lean_ledger.library.types import Library
@@ -253,15 +254,8 @@ class Desk:
         with tempfile.TemporaryDirectory() as folder:
             path = Path(folder) / "part.step"
             path.write_bytes(content)
-            model = self._kernel.read_part(path, name, solid)
-        try:
-            return analyse(model)
-        except LedgerError:
-            raise
-        except Exception as error:
-            raise FileRefused(
-                "file-not-understood", f"the part's geometry cannot be understood ({type(error).__name__})", name
-            ) from error
+            found: Part = self._kernel.run(reading.MODULE, "read_analysed", path, name, solid)
+        return found
 
     def _part(self, session: Session, file: str, solid: int) -> Part:
         def load() -> Part:

@@ -249,10 +249,12 @@ def _beyond_the_rims(body: PatchedSolid, pieces: Sequence[Piece], members: set[i
     total = 0.0
     for piece, sign in ((pieces[0], -1), (pieces[-1], 1)):
         middle = (piece.low + piece.high) / 2
+        borders = [border for patch in piece.patches for border in patch.borders if border.beyond not in members]
+        if all(high - low < LENGTH for low, high in (border.edge.extent(axis) for border in borders)):
+            continue
         rim = [
             (dot(add(a, b), axis) / 2 * sign, norm(sub(b, a)), border.beyond)
-            for patch in piece.patches for border in patch.borders if border.beyond not in members
-            for a, b in itertools.pairwise(border.edge.points)
+            for border in borders for a, b in itertools.pairwise(border.edge.points)
             if (dot(add(a, b), axis) / 2 - middle) * sign > 0 and abs(dot(sub(b, a), axis)) < 0.98 * norm(sub(b, a))
         ]  # fmt: skip
         length = sum(run for _, run, _ in rim)

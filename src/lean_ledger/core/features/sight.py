@@ -38,6 +38,7 @@ class Sight:
         starts = np.searchsorted(owners[order], np.arange(owners.max(initial=-1) + 2))
         self._of_face = [order[starts[i] : starts[i + 1]] for i in range(len(starts) - 1)]
         self._owners = owners
+        self._highest: dict[Vec, float] = {}
         self._trees: dict[Vec, tuple[shapely.STRtree, Floats, Floats, NDArray[np.intp]]] = {}
 
     def reached(
@@ -77,9 +78,17 @@ class Sight:
         origins, _ = self._crossings(at, np.array(ASKEW), ASKEW)
         return np.asarray(np.bincount(origins, minlength=len(at)) % 2 == 1)
 
+    def hidden(self, points: Floats, direction: Vec) -> NDArray[np.bool_]:
+        """Which of the points something stands before, seen from far along a direction."""
+        found = np.zeros(len(points), dtype=bool)
+        found[self._crossings(points, np.array(direction), direction)[0]] = True
+        return found
+
     def highest(self, direction: Vec) -> float:
         """The greatest coordinate of the part along a direction."""
-        return float((self._vertices @ np.array(direction)).max(initial=0.0))
+        if direction not in self._highest:
+            self._highest[direction] = float((self._vertices @ np.array(direction)).max(initial=0.0))
+        return self._highest[direction]
 
     def _samples(self, faces: Iterable[int]) -> tuple[Floats, Floats]:
         points, normals = [], []

@@ -19,7 +19,7 @@ from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.geometry.views import axis_views, isometric_views
 
 
-def standard_drawings(shape: TopoDS_Shape, faces: int = 0, report: Report = silent) -> tuple[Drawing, ...]:
+def standard_drawings(shape: TopoDS_Shape, report: Report = silent) -> tuple[Drawing, ...]:
     """The part seen along its six axes and isometrically above each of its six sides."""
     views = (*axis_views(), *isometric_views())
     drawings = []

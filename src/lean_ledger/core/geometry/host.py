@@ -1,88 +1,191 @@
-"""Runs the CAD kernel in a process of its own: a crash or a hang there is an error here, and nothing more."""
+"""Runs the CAD kernel in processes of its own: a crash or a hang there is an error here, and nothing more."""
 
 from __future__ import annotations
 
+import importlib
 import multiprocessing
+import resource
+import signal
 import threading
-from concurrent.futures import Future, ProcessPoolExecutor
-from concurrent.futures import TimeoutError as FutureTimeout
-from concurrent.futures.process import BrokenProcessPool
+import time
+from collections.abc import Callable
+from contextlib import suppress
+from multiprocessing.connection import Connection
 from pathlib import Path
+from typing import Any
 
-from lean_ledger.core.errors import FileRefused
-from lean_ledger.core.geometry.model import PartModel
+from lean_ledger.core.errors import FileRefused, LedgerError
+from lean_ledger.core.geometry.model import PartModel, SolidEntry
+from lean_ledger.core.geometry.progress import Report, silent
 
-READ_SECONDS = 60.0
+SILENT_SECONDS = 60.0  # without a word from the kernel until it counts as hanging
+MEMORY = 12 * 1024**3  # bytes of address space that one reading may take
+STEP = "lean_ledger.core.geometry.step"
+TICK = 0.1
+
+Cancelled = Callable[[], bool]
 
 
-def _read(what: str, path: str, name: str, solid_index: int) -> PartModel:
-    from lean_ledger.core.geometry import step  # only the kernel's own process imports it
-
-    found: PartModel = getattr(step, what)(Path(path), name, solid_index)
-    return found
+def never() -> bool:
+    return False
 
 
-def _warm() -> None:
-    import lean_ledger.core.geometry.step  # noqa: F401
+def _work(connection: Connection) -> None:
+    """The kernel's own process: takes one call after another until the pipe closes."""
+    signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl C is for the server, which then closes the pipe
+    with suppress(ValueError, OSError):
+        resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
+    while True:
+        try:
+            module, name, args = connection.recv()
+        except (EOFError, OSError):
+            return
+        try:
+            answer = ("done", _call(connection, module, name, args))
+        except LedgerError as error:
+            answer = ("refused", error)
+        except OSError as error:
+            answer = ("failed", f"cannot be opened: {error.strerror}")
+        except BaseException as error:  # noqa: BLE001 - whatever the kernel throws ends here
+            answer = ("failed", f"the geometry in this file cannot be read ({type(error).__name__})")
+        with suppress(BrokenPipeError):
+            connection.send(answer)
+
+
+def _call(connection: Connection, module: str, name: str, args: tuple[Any, ...]) -> Any:
+    def report(stage: str, share: float) -> None:
+        connection.send(("progress", (stage, share)))
+
+    function = getattr(importlib.import_module(module), name)
+    return function(*args, report) if args else function()
+
+
+class _Worker:
+    def __init__(self) -> None:
+        context = multiprocessing.get_context("spawn")
+        self.connection, far = context.Pipe()
+        self.process = context.Process(target=_work, args=(far,), daemon=True)
+        self.process.start()
+        far.close()
+
+    def kill(self) -> None:
+        self.process.kill()
+        self.connection.close()
+        self.process.join(timeout=5)
 
 
 class KernelHost:
-    """One warm kernel process, replaced when it dies or takes too long. Safe to share between threads."""
+    """Up to `workers` warm kernel processes, replaced when they die or hang. Safe to share between threads."""
 
-    def __init__(self, seconds: float = READ_SECONDS) -> None:
+    def __init__(self, seconds: float = SILENT_SECONDS, workers: int = 2) -> None:
         self._seconds = seconds
+        self._places = threading.Semaphore(workers)
         self._lock = threading.Lock()
-        self._pool: ProcessPoolExecutor | None = None
+        self._idle: list[_Worker] = []
+        self._busy: set[_Worker] = set()
 
     def warm_up(self) -> None:
-        """Start the process, so that the first upload does not wait for the kernel to load."""
+        """Start a process, so that the first upload does not wait for the kernel to load."""
+        worker = _Worker()
+        worker.connection.send((STEP, "loaded", ()))
         with self._lock:
-            self._ready().submit(_warm)
+            self._idle.append(worker)
 
     def read_part(self, path: Path, name: str, solid_index: int = 0) -> PartModel:
         """Read one solid with its drawings. Raises FileRefused, also for a kernel that crashed or hung."""
-        return self._run("read_part", path, name, solid_index)
+        found: PartModel = self.run(STEP, "read_part", path, name, solid_index)
+        return found
 
     def read_solid(self, path: Path, name: str, solid_index: int = 0) -> PartModel:
         """Read one solid without drawings; raises as `read_part` does."""
-        return self._run("read_solid", path, name, solid_index)
+        found: PartModel = self.run(STEP, "read_solid", path, name, solid_index)
+        return found
 
-    def _run(self, what: str, path: Path, name: str, solid_index: int) -> PartModel:
-        with self._lock:
-            future: Future[PartModel] = self._ready().submit(_read, what, str(path), name, solid_index)
+    def list_solids(self, path: Path, name: str) -> tuple[SolidEntry, ...]:
+        """The solids of a file, to choose from; raises as `read_part` does."""
+        found: tuple[SolidEntry, ...] = self.run(STEP, "list_solids", path, name)
+        return found
+
+    def run(
+        self,
+        module: str,
+        function: str,
+        path: Path,
+        name: str,
+        *args: Any,
+        report: Report = silent,
+        cancelled: Cancelled = never,
+    ) -> Any:
+        """Call a function of core on a file in a kernel process.
+
+        The function takes the path, the file's name, `args`, and last a `Report`. Raises FileRefused with code
+        file-cancelled, file-too-slow (nothing was heard for too long), file-crashed-reader or file-unreadable, and
+        what the function itself refuses.
+        """
+        with self._places:
+            worker = self._take()
             try:
-                return future.result(timeout=self._seconds)
-            except FutureTimeout:
-                self._replace()
-                raise FileRefused(
-                    "file-too-slow", f"reading was given up after {self._seconds:.0f} s; simplify the model", name
-                ) from None
-            except BrokenProcessPool:
-                self._replace()
+                worker.connection.send((module, function, (path, name, *args)))
+                kind, answer = self._listen(worker, name, report, cancelled)
+            except (EOFError, OSError):
+                self._drop(worker)
                 raise FileRefused(
                     "file-crashed-reader", "the geometry in this file cannot be read; export the part again", name
                 ) from None
-            except FileRefused:
+            except BaseException:
+                self._drop(worker)
                 raise
-            except OSError as error:
-                raise FileRefused("file-unreadable", f"cannot be opened: {error.strerror}", name) from error
-            except Exception as error:
-                raise FileRefused(
-                    "file-unreadable", f"the geometry in this file cannot be read ({type(error).__name__})", name
-                ) from error
+            with self._lock:
+                self._busy.discard(worker)
+                self._idle.append(worker)
+        if kind == "refused":
+            raise answer
+        if kind == "failed":
+            raise FileRefused("file-unreadable", answer, name)
+        return answer
 
     def close(self) -> None:
         with self._lock:
-            self._replace()
+            workers = [*self._idle, *self._busy]
+            self._idle, self._busy = [], set()
+        for worker in workers:
+            worker.kill()
 
-    def _ready(self) -> ProcessPoolExecutor:
-        if self._pool is None:
-            self._pool = ProcessPoolExecutor(max_workers=1, mp_context=multiprocessing.get_context("spawn"))
-        return self._pool
+    def _take(self) -> _Worker:
+        with self._lock:
+            while self._idle:
+                worker = self._idle.pop()
+                if worker.process.is_alive():
+                    break
+                worker.kill()
+            else:
+                worker = _Worker()
+            self._busy.add(worker)
+        return worker
 
-    def _replace(self) -> None:
-        if self._pool is not None:
-            for process in list(self._pool._processes.values()):
-                process.kill()
-            self._pool.shutdown(wait=False, cancel_futures=True)
-            self._pool = None
+    def _drop(self, worker: _Worker) -> None:
+        with self._lock:
+            self._busy.discard(worker)
+        worker.kill()
+
+    def _listen(self, worker: _Worker, name: str, report: Report, cancelled: Cancelled) -> tuple[str, Any]:
+        heard = time.monotonic()
+        while True:
+            if worker.connection.poll(TICK):
+                kind, content = worker.connection.recv()
+                if kind == "progress":
+                    heard = time.monotonic()
+                    report(*content)
+                elif content is not LOADED_ANSWER:
+                    return kind, content
+                continue
+            if cancelled():
+                raise FileRefused("file-cancelled", "reading was cancelled", name)
+            if time.monotonic() - heard > self._seconds:
+                raise FileRefused(
+                    "file-too-slow", f"reading was given up after {self._seconds:.0f} s; simplify the model", name
+                )
+
+
+#: What the warm-up call answers: nothing that anybody waits for.
+LOADED_ANSWER = None

@@ -8,12 +8,14 @@ from typing import Any
 
 from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
 from OCP.BRepGProp import BRepGProp
+from OCP.collections import DataMap_TCollection_AsciiString_TCollection_AsciiString as TextMap
 from OCP.collections import Sequence_TCollection_AsciiString as NameSequence
 from OCP.gp import gp_Trsf
 from OCP.GProp import GProp_GProps
 from OCP.IFSelect import IFSelect_ReturnStatus
 from OCP.Message import Message
 from OCP.STEPControl import STEPControl_Reader
+from OCP.TCollection import TCollection_AsciiString
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS_Shape
@@ -25,6 +27,9 @@ from lean_ledger.core.geometry.model import PartModel, SolidEntry, Vec
 from lean_ledger.core.geometry.plain import plain_bounds, plain_solid
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.geometry.step_text import check_step_text
+
+MOST_DRAWN = 300  # faces of which exact line drawings are made
+MANY_FACES = 600  # beyond which wires are taken as they stand in the file
 
 _UNIT_NAMES = {
     "millimetre": "mm",
@@ -43,17 +48,29 @@ _UNIT_NAMES = {
 }
 
 
+def loaded() -> None:
+    """Called to have the kernel loaded before it is needed."""
+
+
+def list_solids(path: Path, name: str, report: Report = silent) -> tuple[SolidEntry, ...]:
+    """The solids of a STEP file with name, size and volume; raises as `read_solid` does."""
+    reader, solids, _ = _open(path, name, report)
+    return tuple(_entry(reader, shape, i, len(solids)) for i, shape in enumerate(solids))
+
+
 def read_part(path: Path, name: str, solid_index: int = 0, report: Report = silent) -> PartModel:
     """Read one solid of a STEP file for planning, with its standard drawings; raises as `read_solid` does.
 
-    A part that lies askew is turned along X, Y and Z by its own largest faces, as it would lie in a vise.
+    Exact drawings of many faces take minutes: beyond MOST_DRAWN there are none yet (`core.line_drawing`). A part that lies askew is turned along X, Y and Z by its own largest faces, as it would lie in a vise.
     """
     model, shape = _read(path, name, solid_index, report)
     turn = upright_turn(model.solid)
     if turn is not None:
         shape = _turned(shape, turn)
         model = replace(model, solid=plain_solid(shape, model.solid.name, report), aligned=True)
-    return replace(model, drawings=standard_drawings(shape, len(model.solid.faces), report))
+    if len(model.solid.faces) > MOST_DRAWN:
+        return model
+    return replace(model, drawings=standard_drawings(shape, report))
 
 
 def read_solid(path: Path, name: str, solid_index: int = 0, report: Report = silent) -> PartModel:
@@ -65,16 +82,20 @@ def read_solid(path: Path, name: str, solid_index: int = 0, report: Report = sil
     return _read(path, name, solid_index, report)[0]
 
 
-def _read(path: Path, name: str, solid_index: int, report: Report) -> tuple[PartModel, TopoDS_Shape]:
+def _open(path: Path, name: str, report: Report) -> tuple[STEPControl_Reader, list[TopoDS_Shape], str]:
+    """The reader, the file's solids and its length unit."""
     report("reading the file", 0.0)
     content = path.read_bytes()
     check_step_text(name, content)
+    faces = content.count(b"ADVANCED_FACE")
     del content
     Message.DefaultMessenger_s().ChangePrinters().Clear()  # the kernel would write to standard output
     reader = STEPControl_Reader()
     if reader.ReadFile(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone:
         raise FileRefused("file-unreadable", "the STEP text cannot be parsed; export the part again", name)
     unit_name = _length_unit(reader)
+    if faces > MANY_FACES:
+        reader.SetShapeFixParameters(_without_wire_checks())
     report("building the solid", 0.1)
     reader.TransferRoots()
     if reader.NbShapes() == 0:
@@ -84,6 +105,11 @@ def _read(path: Path, name: str, solid_index: int, report: Report) -> tuple[Part
         raise FileRefused(
             "file-no-solid", "the file holds no solid, only surfaces or lines; export the part as a solid", name
         )
+    return reader, solids, unit_name
+
+
+def _read(path: Path, name: str, solid_index: int, report: Report) -> tuple[PartModel, TopoDS_Shape]:
+    reader, solids, unit_name = _open(path, name, report)
     if not 0 <= solid_index < len(solids):
         raise FileRefused(
             "file-no-such-solid",
@@ -123,6 +149,14 @@ def _turned(shape: TopoDS_Shape, rows: tuple[Vec, Vec, Vec]) -> TopoDS_Shape:
     (a, b, c), (d, e, f), (g, h, i) = rows
     turn.SetValues(a, b, c, 0, d, e, f, 0, g, h, i, 0)
     return BRepBuilderAPI_Transform(shape, turn, True).Shape()
+
+
+def _without_wire_checks() -> TextMap:
+    """Every wire of a face against every other: a mending that grows with the square of a plate's holes."""
+    parameters = TextMap()
+    for mode in ("FixSelfIntersectionMode", "FixIntersectingWiresMode"):
+        parameters.Bind(TCollection_AsciiString(f"FixShape.{mode}"), TCollection_AsciiString("0"))
+    return parameters
 
 
 def _length_unit(reader: STEPControl_Reader) -> str:

@@ -1,0 +1,34 @@
+"""From an uploaded file to an analysed part. Runs in the kernel's own process (`geometry.host`)."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from pathlib import Path
+
+from lean_ledger.core.errors import FileRefused, LedgerError
+from lean_ledger.core.geometry.progress import Report, silent
+from lean_ledger.core.line_drawing import mesh_drawings
+from lean_ledger.core.part import Part, analyse
+
+MODULE = __name__
+
+
+def read_analysed(path: Path, name: str, solid_index: int, report: Report = silent) -> Part:
+    """Read one solid of a file and recognise its features.
+
+    Raises FileRefused as `step.read_solid` does, and file-not-understood for geometry that recognition stumbles over.
+    """
+    from lean_ledger.core.geometry.step import read_part
+
+    model = read_part(path, name, solid_index, report)
+    try:
+        if not model.drawings:
+            model = replace(model, drawings=mesh_drawings(model.solid, report))
+        report("recognising the features", 0.95)
+        return analyse(model)
+    except LedgerError:
+        raise
+    except Exception as error:
+        raise FileRefused(
+            "file-not-understood", f"the part's geometry cannot be understood ({type(error).__name__})", name
+        ) from error
