@@ -11,8 +11,8 @@ import pytest
 from lean_ledger.core.geometry.drawing import standard_drawings
 from lean_ledger.core.geometry.host import KernelHost
 from lean_ledger.core.geometry.model import PartModel
-from lean_ledger.core.geometry.solids import Body
 from lean_ledger.core.geometry.plain import plain_solid
+from lean_ledger.core.geometry.solids import Body
 from lean_ledger.core.geometry.step import read_part, read_solid
 from lean_ledger.core.ledger import Ledger, evaluate
 from lean_ledger.core.part import Part, analyse

@@ -132,7 +132,8 @@ def _serve(db: Path, host: str, port: int, *, demo: bool) -> None:
     kernel = KernelHost()
     desk = Desk(Database(db), shipped_library(), kernel)
     try:
-        server = create_server(create_app(desk), host=host, port=port, threads=8, max_request_body_size=2**28)
+        app = create_app(desk)
+        server = create_server(app, host=host, port=port, threads=8, max_request_body_size=2**28)
     except OSError as error:
         kernel.close()
         _bad(f"{host}:{port}: cannot listen there: {error.strerror}; choose another --port")
@@ -147,6 +148,7 @@ def _serve(db: Path, host: str, port: int, *, demo: bool) -> None:
         pass
     finally:
         server.close()
+        app.config["READINGS"].close()
         kernel.close()
 
 

@@ -85,6 +85,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/measure": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Distance, angle, radius or depth between one or two picks; changes nothing. */
+        post: operations["plans_measure__int_plan_id__measure_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/mesh": {
         parameters: {
             query?: never;
@@ -128,6 +145,23 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["plans_redo__int_plan_id__redo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/revisions/{revision}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A revision of the part beside the one before it: what became of each feature and face. */
+        get: operations["plans_compare__int_plan_id__revisions__revision__get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -183,6 +217,72 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readings/job": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin to read a new job's part; the job and its quick plan are there when the reading is done. */
+        post: operations["readings_read_job_job_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/revision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Begin to read the next revision of a job's part. No plan changes by that. */
+        post: operations["readings_read_revision_revision_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/{reading}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["readings_get_reading__reading__get"];
+        put?: never;
+        post?: never;
+        delete: operations["readings_cancel_reading__reading__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/readings/{reading}/solid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["readings_choose_solid__reading__solid_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -216,6 +316,21 @@ export interface components {
             /** Value */
             value: number;
         };
+        /** AxisView */
+        AxisView: {
+            /** Direction */
+            direction: [
+                number,
+                number,
+                number
+            ];
+            /** Point */
+            point: [
+                number,
+                number,
+                number
+            ];
+        };
         /** BoxView */
         BoxView: {
             /** Height */
@@ -233,7 +348,55 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["SetVise"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["SetMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["SetVise"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["SetMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"];
+        /** ChangedView */
+        ChangedView: {
+            /** After */
+            after: number;
+            /** Before */
+            before: number;
+            /** Label */
+            label: string;
+            /** Unit */
+            unit: string;
+        };
+        /**
+         * CompareView
+         * @description Two revisions: pairs of features, and what became of each face of either model.
+         */
+        CompareView: {
+            /** After */
+            after: string;
+            /** After Faces */
+            after_faces: string[];
+            /** After Features */
+            after_features: {
+                [key: string]: number[];
+            };
+            /** Before */
+            before: string;
+            /** Before Faces */
+            before_faces: string[];
+            /** Before Features */
+            before_features: {
+                [key: string]: number[];
+            };
+            /** Pairs */
+            pairs: components["schemas"]["FeaturePairView"][];
+        };
+        /**
+         * ConfirmFeatures
+         * @description The decisions on these features hold in this revision too.
+         */
+        ConfirmFeatures: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "confirm-features";
+            /** Features */
+            features: string[];
+        };
         /** Created */
         Created: {
             /** Plan Id */
@@ -275,6 +438,19 @@ export interface components {
                 number,
                 number
             ][][];
+        };
+        /**
+         * DropDecisions
+         * @description Forgets what was decided by hand for these features.
+         */
+        DropDecisions: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "drop-decisions";
+            /** Features */
+            features: string[];
         };
         /**
          * EditOperation
@@ -398,6 +574,31 @@ export interface components {
         FeatureGroupView: {
             /** Ids */
             ids: string[];
+            pattern: components["schemas"]["PatternView"] | null;
+            /** Title */
+            title: string;
+        };
+        /**
+         * FeaturePairView
+         * @description `old` and `new` are ids in the plan, `own` is the new feature's id in its own model.
+         */
+        FeaturePairView: {
+            /** Became */
+            became: string;
+            /** By Hand */
+            by_hand: boolean;
+            /** Changes */
+            changes: components["schemas"]["ChangedView"][];
+            /** Decided */
+            decided: string[];
+            /** Moved */
+            moved: number;
+            /** New */
+            new: string | null;
+            /** Old */
+            old: string | null;
+            /** Own */
+            own: string | null;
             /** Title */
             title: string;
         };
@@ -409,10 +610,14 @@ export interface components {
                 number,
                 number
             ][];
+            /** Became */
+            became: string;
             /** Faces */
             faces: number[];
             /** Id */
             id: string;
+            /** In The Way */
+            in_the_way: string;
             /** Kind */
             kind: string;
             /** Left Out */
@@ -425,8 +630,11 @@ export interface components {
             needs_machining: boolean;
             /** Operations */
             operations: string[];
+            said: components["schemas"]["SaidView"];
             /** Setups */
             setups: string[];
+            /** Threads */
+            threads: string[];
             /** Title */
             title: string;
             /** Volume */
@@ -463,6 +671,19 @@ export interface components {
             title: string;
             /** Why */
             why: string;
+        };
+        /**
+         * ForgetThread
+         * @description Takes back a thread named for a size that no hole has any more.
+         */
+        ForgetThread: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "forget-thread";
+            /** Diameter */
+            diameter: number;
         };
         /** GoTo */
         GoTo: {
@@ -540,7 +761,7 @@ export interface components {
             /**
              * File
              * Format: binary
-             * @description A STEP file, .step or .stp
+             * @description A STEP file, .step or .stp, or a DXF drawing of flat work
              */
             file: string;
             /**
@@ -569,6 +790,12 @@ export interface components {
              * @default 0
              */
             solid: number;
+            /**
+             * Thickness
+             * @description Of flat work, mm
+             * @default
+             */
+            thickness: string;
         };
         /** JobList */
         JobList: {
@@ -698,6 +925,8 @@ export interface components {
         MeasureView: {
             /** Label */
             label: string;
+            /** Source */
+            source: string;
             /** Unit */
             unit: string;
             /** Value */
@@ -751,10 +980,115 @@ export interface components {
             /** Setup */
             setup: string;
         };
+        /**
+         * PairByRule
+         * @description Takes all pairs by hand of a revision back.
+         */
+        PairByRule: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "pair-by-rule";
+            /** Revision */
+            revision: string;
+        };
+        /**
+         * PairFeatures
+         * @description In a revision, this feature of the new model is that one of the plan; either may be null.
+         */
+        PairFeatures: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "pair-features";
+            /** New */
+            new: string | null;
+            /** Old */
+            old: string | null;
+            /** Revision */
+            revision: string;
+        };
+        /** PatternView */
+        PatternView: {
+            /** Center */
+            center: [
+                number,
+                number,
+                number
+            ];
+            /** Columns */
+            columns: number;
+            /** Diameter */
+            diameter: number;
+            /** Pitch */
+            pitch: number;
+            /** Row Pitch */
+            row_pitch: number;
+            /** Rows */
+            rows: number;
+            /** Shape */
+            shape: string;
+            /** Words */
+            words: string;
+        };
+        /** PickReadingView */
+        PickReadingView: {
+            /** Label */
+            label: string;
+            /** Line */
+            line: [
+                [
+                    number,
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number,
+                    number
+                ]
+            ] | null;
+            /** Unit */
+            unit: string;
+            /** Value */
+            value: number;
+        };
+        /** PickReadings */
+        PickReadings: {
+            /** Readings */
+            readings: components["schemas"]["PickReadingView"][];
+        };
+        /** PickView */
+        PickView: {
+            /** Face */
+            face: number;
+            /** Point */
+            point: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * PicksBody
+         * @description One or two places on the part that were pointed at.
+         */
+        PicksBody: {
+            /** Picks */
+            picks: components["schemas"]["PickView"][];
+            /**
+             * Revision
+             * @default
+             */
+            revision: string;
+        };
         /** PlanView */
         PlanView: {
             /** Allowances */
             allowances: components["schemas"]["AllowanceView"][];
+            axis: components["schemas"]["AxisView"] | null;
             /** Can Redo */
             can_redo: boolean;
             /** Can Undo */
@@ -767,6 +1101,8 @@ export interface components {
             features: components["schemas"]["FeatureView"][];
             /** Findings */
             findings: components["schemas"]["FindingView"][];
+            /** Form */
+            form: string;
             /** Groups */
             groups: components["schemas"]["FeatureGroupView"][];
             /** Holes */
@@ -791,6 +1127,8 @@ export interface components {
             price: components["schemas"]["PriceView"];
             /** Quantities */
             quantities: number[];
+            /** Revisions */
+            revisions: components["schemas"]["RevisionView"][];
             /** Setups */
             setups: components["schemas"]["SetupView"][];
             /** Stock */
@@ -876,6 +1214,33 @@ export interface components {
             /** Value */
             value: string | null;
         };
+        /**
+         * ReadingView
+         * @description A file being read in the background.
+         */
+        ReadingView: {
+            /** Error */
+            error: string;
+            /** File Name */
+            file_name: string;
+            /** Id */
+            id: string;
+            /** Plan Id */
+            plan_id: number | null;
+            /** Revision */
+            revision: string;
+            /** Share */
+            share: number;
+            /** Solids */
+            solids: components["schemas"]["SolidView"][];
+            /** Stage */
+            stage: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "waiting" | "reading" | "choose" | "done" | "failed" | "cancelled";
+        };
         /** RemoveSetup */
         RemoveSetup: {
             /**
@@ -885,6 +1250,108 @@ export interface components {
             change: "remove-setup";
             /** Setup */
             setup: string;
+        };
+        /** RevisionForm */
+        RevisionForm: {
+            /**
+             * File
+             * Format: binary
+             * @description The next revision's model
+             */
+            file: string;
+            /** Job Id */
+            job_id: number;
+            /**
+             * Thickness
+             * @description Of flat work, mm
+             * @default
+             */
+            thickness: string;
+        };
+        /** RevisionView */
+        RevisionView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Author */
+            author: string;
+            /** Letter */
+            letter: string;
+        };
+        /**
+         * SaidView
+         * @description What the planner says of a feature that the model does not.
+         */
+        SaidView: {
+            /** Asks For */
+            asks_for: string;
+            /** Finish */
+            finish: number | null;
+            /** Note */
+            note: string;
+            /** Thread */
+            thread: string;
+            /** Tolerance */
+            tolerance: string;
+        };
+        /**
+         * SayFinish
+         * @description Surface roughness Ra in µm; None takes it back.
+         */
+        SayFinish: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "say-finish";
+            /** Features */
+            features: string[];
+            /** Finish */
+            finish: number | null;
+        };
+        /** SayNote */
+        SayNote: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "say-note";
+            /** Features */
+            features: string[];
+            /** Note */
+            note: string;
+        };
+        /**
+         * SayThread
+         * @description A thread in single holes, before that of their size; "plain" for none in them, None for what the size has.
+         */
+        SayThread: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "say-thread";
+            /** Features */
+            features: string[];
+            /** Thread */
+            thread: string | null;
+        };
+        /**
+         * SayTolerance
+         * @description A fit such as H7 or limits such as ±0.02; None takes it back.
+         */
+        SayTolerance: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "say-tolerance";
+            /** Features */
+            features: string[];
+            /** Tolerance */
+            tolerance: string | null;
         };
         /** SecondsView */
         SecondsView: {
@@ -1177,6 +1644,24 @@ export interface components {
             vise_name: string;
             zero: components["schemas"]["ZeroView"];
         };
+        /** SolidChoice */
+        SolidChoice: {
+            /** Solid */
+            solid: number;
+        };
+        /** SolidView */
+        SolidView: {
+            /** Name */
+            name: string;
+            /** Size */
+            size: [
+                number,
+                number,
+                number
+            ];
+            /** Volume */
+            volume: number;
+        };
         /**
          * Stale
          * @description A write on an edition that is no longer current: what stands now, and what happened since.
@@ -1223,6 +1708,19 @@ export interface components {
             change: "take-in";
             /** Features */
             features: string[];
+        };
+        /**
+         * TakeRevision
+         * @description The plan makes another revision from now on; decisions stay on what is matched.
+         */
+        TakeRevision: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "take-revision";
+            /** Revision */
+            revision: string;
         };
         /** ThreadChoice */
         ThreadChoice: {
@@ -1550,9 +2048,56 @@ export interface operations {
             };
         };
     };
-    plans_mesh__int_plan_id__mesh_get: {
+    plans_measure__int_plan_id__measure_post: {
         parameters: {
             query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PicksBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PickReadings"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_mesh__int_plan_id__mesh_get: {
+        parameters: {
+            query?: {
+                /** @description A revision's letter; the plan's own where none is given */
+                revision?: string;
+            };
             header?: never;
             path: {
                 plan_id: number;
@@ -1670,6 +2215,47 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_compare__int_plan_id__revisions__revision__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                revision: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CompareView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"][];
                 };
             };
         };
@@ -1812,6 +2398,214 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Stale"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_read_job_job_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["JobForm"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingView"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_read_revision_revision_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["RevisionForm"];
+            };
+        };
+        responses: {
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingView"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readings_get_reading__reading__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"][];
+                };
+            };
+        };
+    };
+    readings_cancel_reading__reading__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"][];
+                };
+            };
+        };
+    };
+    readings_choose_solid__reading__solid_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                reading: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SolidChoice"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */

@@ -21,6 +21,7 @@ from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.order import Transition, grouped_by_tool, resolved_order, tool_calls, transition
 from lean_ledger.core.order.transitions import change_height, return_seconds
 from lean_ledger.core.part import Part
+from lean_ledger.core.part_findings import in_the_way, revision_findings
 from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision
 from lean_ledger.core.pricing.of_plan import price_problem, setup_hours
 from lean_ledger.core.pricing.price import PriceProblem, QuantityPrice, price
@@ -160,6 +161,7 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
     watch.stage("order and transitions")
     operations = [e.operation for s in setups for e in s.entries]
     said = {feature for f in findings if f.severity == Severity.ERROR for feature in f.features}
+    findings.extend(revision_findings(plan, part, library))
     findings.extend(_coverage(part, plan, operations, assigned, state, said))
     findings.extend(_tool_findings(setups))
     watch.stage("findings")
@@ -307,7 +309,7 @@ def _uncovered(part: Part, plan: Plan, feature: Feature, placed: bool) -> Findin
         why = f"A tool reaches it from {', '.join(ways) or 'a slanted direction'} only, and no setup has that side up."
         cures = [Cure(f"Add a setup with {way} up", {"change": "add-setup", "up": way}) for way in ways[:2]] + cures
     else:
-        why = "No straight tool reaches all of it from any of the six sides."
+        why = f"No straight tool reaches all of it from any side. {in_the_way(part, feature)}".strip()
     return Finding(
         "no-operation",
         Severity.ERROR,

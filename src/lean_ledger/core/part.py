@@ -17,6 +17,7 @@ from lean_ledger.core.features.turned import Axis
 from lean_ledger.core.geometry.model import PartModel, Solid, Surface
 from lean_ledger.core.geometry.vectors import SIX, Vec, dot
 from lean_ledger.core.geometry.views import RIGHT, back_of
+from lean_ledger.core.revisions.match import FeaturePair
 
 #: Goes up when recognition changes, so that stored analyses are made again.
 ANALYSIS_VERSION = 2
@@ -41,6 +42,11 @@ class Part:
     features: tuple[Feature, ...]
     axis: Axis | None  # of a rotational part
     silhouettes: tuple[Silhouette, ...]
+    revision: str = "A"
+    newest: str = "A"  # the newest revision of the job
+    since: tuple[
+        FeaturePair, ...
+    ] = ()  # what became of the features since the revision before, by their ids in the plan
 
     @cached_property
     def by_id(self) -> dict[str, Feature]:

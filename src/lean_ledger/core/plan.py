@@ -10,7 +10,9 @@ from decimal import Decimal
 from typing import Literal
 
 from lean_ledger.core.errors import PlanError
+from lean_ledger.core.features import Hole
 from lean_ledger.core.geometry.vectors import SIX, Vec, axis_name
+from lean_ledger.core.revisions.pairs import PairByHand
 
 Side = Literal["X-", "X+", "Y-", "Y+", "Z-", "Z+"]
 
@@ -101,6 +103,35 @@ class LeftOut:
 
 
 @dataclass(frozen=True)
+class Said:
+    """What the planner says of a feature that the model does not: as on a drawing. Empty where nothing is said.
+
+    `thread` goes before that named for all holes of the size; PLAIN says that this one carries none.
+    """
+
+    feature: str
+    thread: str = ""
+    tolerance: str = ""  # H7, ±0.02, +0.05/0
+    finish: float | None = None  # Ra, µm
+    note: str = ""
+
+    @property
+    def is_empty(self) -> bool:
+        return not (self.thread or self.tolerance or self.note or self.finish is not None)
+
+
+PLAIN = "plain"
+
+
+@dataclass(frozen=True)
+class Confirmed:
+    """A feature whose decisions were looked at again after a revision touched it."""
+
+    revision: str
+    feature: str
+
+
+@dataclass(frozen=True)
 class MovedFeature:
     feature: str
     setup: str
@@ -145,6 +176,10 @@ class Plan:
     moved: tuple[MovedFeature, ...] = ()
     rates: RateEdits = RateEdits()
     buy: Literal["blank", "bar"] = "blank"
+    revision: str = "A"  # of the part that this plan makes
+    said: tuple[Said, ...] = ()
+    pairs: tuple[PairByHand, ...] = ()
+    confirmed: tuple[Confirmed, ...] = ()
 
     @property
     def outline_axis(self) -> Vec:
@@ -161,7 +196,18 @@ class Plan:
         return replace(self, setups=tuple(changed if s.id == changed.id else s for s in self.setups))
 
     def thread_of(self, diameter: float) -> str | None:
+        """The thread named for all holes of a size."""
         return next((t.thread for t in self.threads if abs(t.diameter - diameter) < 1e-3), None)
+
+    def thread_in(self, hole: Hole) -> str | None:
+        """The thread that one hole carries: its own, else that of its size."""
+        own = self.said_of(hole.id).thread
+        if own:
+            return None if own == PLAIN else own
+        return self.thread_of(hole.diameter)
+
+    def said_of(self, feature: str) -> Said:
+        return next((s for s in self.said if s.feature == feature), Said(feature))
 
     def edit_of(self, operation: str) -> OperationEdit:
         return next((e for e in self.edits if e.operation == operation), OperationEdit(operation))

@@ -72,6 +72,7 @@ class ToolKind(StrEnum):
     DRILL = "drill"
     SPOT_DRILL = "spot_drill"
     TAP = "tap"
+    REAMER = "reamer"
     CHAMFER_MILL = "chamfer_mill"
     COUNTERSINK = "countersink"
 

@@ -4,6 +4,7 @@ Imports core; nothing in core imports it. Holds no rules of the job.
 """
 
 from lean_ledger.store.database import Database
-from lean_ledger.store.desk import Desk, JobNew, Opened, StaleEdition
+from lean_ledger.store.desk import Desk, JobNew, Opened, RevisionNew, StaleEdition
+from lean_ledger.store.files import Upload
 
-__all__ = ["Database", "Desk", "JobNew", "Opened", "StaleEdition"]
+__all__ = ["Database", "Desk", "JobNew", "Opened", "RevisionNew", "StaleEdition", "Upload"]

@@ -46,10 +46,11 @@ class Database:
         config = Config()
         config.set_main_option("script_location", "lean_ledger.store:migrations")
         config.set_main_option("path_separator", "os")
-        with self._engine.connect() as connection:
+        with self._engine.connect().execution_options(migrating=True) as connection:
             config.attributes["connection"] = connection
             command.upgrade(config, "head")
             connection.commit()
+        self._engine.dispose()  # connections are opened anew, with foreign keys watched
 
 
 def _on_connect(connection: Any, _record: Any) -> None:
@@ -62,5 +63,7 @@ def _on_connect(connection: Any, _record: Any) -> None:
 
 
 def _on_begin(connection: Any) -> None:
+    if connection.get_execution_options().get("migrating", False):
+        connection.exec_driver_sql("PRAGMA foreign_keys=OFF")  # a table that others point to may be built anew
     writing = connection.get_execution_options().get("writing", False)
     connection.exec_driver_sql("BEGIN IMMEDIATE" if writing else "BEGIN")

@@ -2,45 +2,43 @@
 
 from __future__ import annotations
 
-import hashlib
-import tempfile
-import threading
-import zlib
-from collections import OrderedDict
-from dataclasses import dataclass
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime
 from decimal import Decimal
+from functools import partial
 from pathlib import Path
-from typing import Any, Generic, TypeVar
+from typing import Any
 
 from pydantic import TypeAdapter
 from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session
 
-from lean_ledger.core import reading
 from lean_ledger.core.changes import Change, Scene
 from lean_ledger.core.effect import Effect, effect_of
-from lean_ledger.core.errors import LedgerError, PlanError
-from lean_ledger.core.geometry.host import KernelHost
-from lean_ledger.core.geometry.step_text import check_step_text
+from lean_ledger.core.errors import FileRefused, LedgerError, PlanError
+from lean_ledger.core.geometry.host import Cancelled, KernelHost, never
+from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.ledger import Ledger, evaluate
-from lean_ledger.core.part import ANALYSIS_VERSION, Part
+from lean_ledger.core.part import Part
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.quick import quick_plan
+from lean_ledger.core.revisions import PairByHand
+from lean_ledger.core.revisions.follow import Revised, follow
+from lean_ledger.core.revisions.renamed import next_letter
 from lean_ledger.library.types import Library
 from lean_ledger.store.database import Database
-from lean_ledger.store.models import AnalysisRow, FileRow, JobRow, PlanRow, VersionRow
+from lean_ledger.store.files import Files, Read, Upload
+from lean_ledger.store.kept import Kept
+from lean_ledger.store.models import JobRow, PlanRow, RevisionRow, VersionRow
 
-PARTS: TypeAdapter[Part] = TypeAdapter(Part)
 PLANS: TypeAdapter[Plan] = TypeAdapter(Plan)
 EFFECTS: TypeAdapter[Effect] = TypeAdapter(Effect)
 
+Chain = tuple[tuple[str, int], ...]  # (file, solid) of each revision up to the one that is meant
+
 STATUSES = ("quoting", "ordered", "in work", "done")
 NO_EFFECT = Effect(0.0, 0.0, Decimal(0), Decimal(0), 0, 0)
-KEPT = 64  # ledgers and parts held in memory
-
-K = TypeVar("K")
-V = TypeVar("V")
 
 
 class StaleEdition(LedgerError):
@@ -65,7 +63,21 @@ class JobNew:
     customer: str = ""
     due: date | None = None
     solid: int = 0
+    thickness: float | None = None
     status: str = "quoting"
+    author: str = "planner"
+
+    @property
+    def upload(self) -> Upload:
+        return Upload(self.file_name, self.content, self.solid, self.thickness)
+
+
+@dataclass(frozen=True)
+class RevisionNew:
+    """The next revision of a job's part."""
+
+    job_id: int
+    upload: Upload
     author: str = "planner"
 
 
@@ -84,6 +96,7 @@ class Opened:
     effect: Effect
     can_undo: bool
     can_redo: bool
+    revisions: tuple[RevisionRow, ...]
 
 
 class Desk:
@@ -92,47 +105,60 @@ class Desk:
     def __init__(self, database: Database, library: Library, kernel: KernelHost) -> None:
         self._database = database
         self.library = library
-        self._kernel = kernel
-        self._parts: _Kept[tuple[str, int], Part] = _Kept()
-        self._ledgers: _Kept[tuple[str, int, Plan], Ledger] = _Kept()
+        self.files = Files(database, kernel)
+        self._followings: Kept[tuple[Chain, tuple[PairByHand, ...]], tuple[Part, Revised | None]] = Kept()
+        self._ledgers: Kept[tuple[Chain, str, Plan], Ledger] = Kept()
 
     # ---- jobs
 
-    def add_job(self, new: JobNew) -> int:
+    def add_job(self, new: JobNew, report: Report = silent, cancelled: Cancelled = never) -> int:
         """Read the file, make the quick plan, keep both; returns the plan's id.
 
         Raises FileRefused for a file that cannot be used, PlanError for a material or quantity that cannot.
         """
-        check_step_text(new.file_name, new.content)
-        hash = hashlib.sha256(new.content).hexdigest()
-        part = self._read(hash, new)
-        plan = quick_plan(part, new.material, new.quantities, self.library)
-        ledger = self._evaluate(hash, new.solid, plan, part)
+        read = self.files.read(new.upload, report, cancelled)
+        plan = quick_plan(read.part, new.material, new.quantities, self.library)
+        ledger = self._evaluate((read.key,), plan, read.part)
         with self._database.writing() as session:
-            if session.get(FileRow, hash) is None:
-                session.add(FileRow(hash=hash, name=new.file_name, content=new.content, at=_now()))
-                session.flush()
-            self._keep_analysis(session, hash, new.solid, part)
+            self.files.keep(session, read)
             stem = Path(new.file_name).stem
             job = JobRow(
                 number=new.number or _next_number(session),
                 name=new.name or stem.replace("-", " ").replace("_", " ").strip().capitalize(),
                 customer=new.customer,
-                revision="A",
                 status=new.status,
                 due=new.due,
-                file=hash,
-                solid=new.solid,
                 at=_now(),
             )
             session.add(job)
             session.flush()
+            session.add(_revision(job.id, plan.revision, read, new.author))
             row = PlanRow(job=job.id, name="quick price", edition=1, current=1)
             session.add(row)
             session.flush()
             words = f"quick price: {len(plan.setups)} setups, {len(ledger.operations)} operations"
             session.add(_version(row.id, 1, None, plan, new.author, words, NO_EFFECT))
             return row.id
+
+    def add_revision(self, new: RevisionNew, report: Report = silent, cancelled: Cancelled = never) -> str:
+        """Read the next revision of a job's part and keep it; returns its letter. No plan changes by that.
+
+        Raises FileRefused, PlanError no-such-job, and same-model where the file is that of the newest revision.
+        """
+        with self._database.reading() as session:
+            rows = _revisions(session, new.job_id)
+        read = self.files.read(new.upload, report, cancelled)
+        if read.key == (rows[-1].file, rows[-1].solid):
+            raise FileRefused(
+                "same-model",
+                f"this is the file of revision {rows[-1].letter}; choose the new one",
+                new.upload.file_name,
+            )
+        with self._database.writing() as session:
+            self.files.keep(session, read)
+            letter = next_letter(_revisions(session, new.job_id)[-1].letter)
+            session.add(_revision(new.job_id, letter, read, new.author))
+        return letter
 
     def jobs(self) -> list[Opened]:
         """Every plan with its job, newest job first."""
@@ -158,11 +184,21 @@ class Desk:
         with self._database.reading() as session:
             return self._open(session, plan_id)
 
-    def part_of(self, plan_id: int) -> Part:
+    def part_of(self, plan_id: int, revision: str = "") -> Part:
+        """The part in the revision that the plan makes, or in another. Raises PlanError no-such-revision."""
         with self._database.reading() as session:
             row = _plan_row(session, plan_id)
-            job = session.get_one(JobRow, row.job)
-            return self._part(session, job.file, job.solid)
+            plan = _current_plan(session, row)
+            return self._followed(session, row.job, revision or plan.revision, plan)[0]
+
+    def compared(self, plan_id: int, revision: str) -> Revised:
+        """A revision beside the one before it, in the plan's ids and with its pairs. Raises PlanError no-such-revision."""
+        with self._database.reading() as session:
+            row = _plan_row(session, plan_id)
+            _, revised = self._followed(session, row.job, revision, _current_plan(session, row))
+        if revised is None:
+            raise PlanError("no-such-revision", f"revision {revision} is the first; there is none before it to compare")
+        return revised
 
     def change(self, plan_id: int, edition: int, change: Change, author: str) -> Opened:
         """Apply a change to the current version. Raises StaleEdition where the plan moved on since `edition`."""
@@ -170,8 +206,12 @@ class Desk:
             before = self._open(session, plan_id)
             if before.edition != edition:
                 raise StaleEdition(before, _since(session, plan_id, edition))
-        plan, words = change.apply(before.plan, Scene(before.part, self.library, before.ledger))
-        ledger = self._evaluate(before.job.file, before.job.solid, plan, before.part)
+        plan, words = change.apply(
+            before.plan, Scene(before.part, self.library, before.ledger, partial(self.compared, plan_id))
+        )
+        with self._database.reading() as session:
+            part, _ = self._followed(session, before.job.id, plan.revision, plan)
+        ledger = self._evaluate(_chain(before.revisions, plan.revision), plan, part)
         effect = effect_of(before.ledger, ledger)
         with self._database.writing() as session:
             self._claim(session, plan_id, edition)
@@ -224,7 +264,8 @@ class Desk:
         version = _version_row(session, plan_id, row.current)
         assert version is not None
         plan = PLANS.validate_json(version.decisions)
-        part = self._part(session, job.file, job.solid)
+        revisions = _revisions(session, job.id)
+        part, _ = self._followed(session, job.id, plan.revision, plan)
         journal = tuple(session.scalars(select(VersionRow).where(VersionRow.plan == plan_id).order_by(VersionRow.seq)))
         return Opened(
             plan_id=plan_id,
@@ -232,66 +273,31 @@ class Desk:
             job=job,
             plan=plan,
             part=part,
-            ledger=self._evaluate(job.file, job.solid, plan, part),
+            ledger=self._evaluate(_chain(revisions, plan.revision), plan, part),
             version=version,
             journal=journal,
             effect=EFFECTS.validate_json(version.effect),
             can_undo=version.parent is not None,
             can_redo=any(v.parent == version.seq for v in journal),
+            revisions=revisions,
         )
 
-    def _evaluate(self, file: str, solid: int, plan: Plan, part: Part) -> Ledger:
-        return self._ledgers.get((file, solid, plan), lambda: evaluate(plan, part, self.library))
+    def _evaluate(self, chain: Chain, plan: Plan, part: Part) -> Ledger:
+        return self._ledgers.get((chain, part.newest, plan), lambda: evaluate(plan, part, self.library))
 
-    def _read(self, hash: str, new: JobNew) -> Part:
-        with self._database.reading() as session:
-            row = session.get(AnalysisRow, (hash, new.solid))
-            if row is not None and row.version == ANALYSIS_VERSION:
-                return self._part(session, hash, new.solid)
-        return self._analysed(new.content, new.file_name, new.solid)
+    def _followed(self, session: Session, job_id: int, letter: str, plan: Plan) -> tuple[Part, Revised | None]:
+        """The part of a revision under the ids that the plan knows, and how it came from the one before."""
+        rows = _revisions(session, job_id)
+        if all(row.letter != letter for row in rows):
+            known = ", ".join(row.letter for row in rows)
+            raise PlanError("no-such-revision", f"there is no revision {letter}; the job has {known}")
+        way = rows[: 1 + [row.letter for row in rows].index(letter)]
 
-    def _analysed(self, content: bytes, name: str, solid: int) -> Part:
-        with tempfile.TemporaryDirectory() as folder:
-            path = Path(folder) / "part.step"
-            path.write_bytes(content)
-            found: Part = self._kernel.run(reading.MODULE, "read_analysed", path, name, solid)
-        return found
+        def make() -> tuple[Part, Revised | None]:
+            return follow([(row.letter, self.files.part(session, row.file, row.solid)) for row in way], plan.pairs)
 
-    def _part(self, session: Session, file: str, solid: int) -> Part:
-        def load() -> Part:
-            row = session.get(AnalysisRow, (file, solid))
-            if row is not None and row.version == ANALYSIS_VERSION:
-                return PARTS.validate_json(zlib.decompress(row.part))
-            stored = session.get_one(FileRow, file)
-            return self._analysed(stored.content, stored.name, solid)
-
-        return self._parts.get((file, solid), load)
-
-    def _keep_analysis(self, session: Session, file: str, solid: int, part: Part) -> None:
-        row = session.get(AnalysisRow, (file, solid))
-        if row is None or row.version != ANALYSIS_VERSION:
-            packed = zlib.compress(PARTS.dump_json(part), 6)
-            session.merge(AnalysisRow(file=file, solid=solid, version=ANALYSIS_VERSION, part=packed))
-
-
-class _Kept(Generic[K, V]):
-    """The last few values, computed on demand."""
-
-    def __init__(self) -> None:
-        self._lock = threading.Lock()
-        self._values: OrderedDict[K, V] = OrderedDict()
-
-    def get(self, key: K, make: Any) -> V:
-        with self._lock:
-            if key in self._values:
-                self._values.move_to_end(key)
-                return self._values[key]
-        value: V = make()
-        with self._lock:
-            self._values[key] = value
-            while len(self._values) > KEPT:
-                self._values.popitem(last=False)
-        return value
+        part, revised = self._followings.get((_chain(rows, letter), plan.pairs), make)
+        return replace(part, newest=rows[-1].letter), revised
 
 
 def _now() -> datetime:
@@ -301,6 +307,30 @@ def _now() -> datetime:
 def _next_number(session: Session) -> str:
     count = session.scalar(select(func.count()).select_from(JobRow)) or 0
     return f"J-{count + 101}"
+
+
+def _revision(job_id: int, letter: str, read: Read, author: str) -> RevisionRow:
+    hash, solid = read.key
+    return RevisionRow(job=job_id, letter=letter, file=hash, solid=solid, author=author, at=_now())
+
+
+def _revisions(session: Session, job_id: int) -> tuple[RevisionRow, ...]:
+    rows = tuple(session.scalars(select(RevisionRow).where(RevisionRow.job == job_id).order_by(RevisionRow.id)))
+    if not rows:
+        raise PlanError("no-such-job", f"there is no job {job_id}")
+    return rows
+
+
+def _chain(rows: Sequence[RevisionRow], letter: str) -> Chain:
+    """What identifies a part: its revisions' solids up to a letter."""
+    last = [row.letter for row in rows].index(letter)
+    return tuple((row.file, row.solid) for row in rows[: last + 1])
+
+
+def _current_plan(session: Session, row: PlanRow) -> Plan:
+    version = _version_row(session, row.id, row.current)
+    assert version is not None
+    return PLANS.validate_json(version.decisions)
 
 
 def _plan_row(session: Session, plan_id: int) -> PlanRow:

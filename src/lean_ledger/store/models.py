@@ -21,6 +21,7 @@ class FileRow(Base):
     name: Mapped[str]
     content: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
     at: Mapped[datetime] = mapped_column(DateTime)
+    made_from: Mapped[str | None] = mapped_column(ForeignKey("file.hash"))  # the drawing that a plate was made from
 
 
 class AnalysisRow(Base):
@@ -41,11 +42,23 @@ class JobRow(Base):
     number: Mapped[str]
     name: Mapped[str]
     customer: Mapped[str]
-    revision: Mapped[str]
     status: Mapped[str]
     due: Mapped[date | None] = mapped_column(Date)
+    at: Mapped[datetime] = mapped_column(DateTime)
+
+
+class RevisionRow(Base):
+    """One revision of a job's part: one solid of one file. Letters in order: A, B, …"""
+
+    __tablename__ = "revision"
+    __table_args__ = (UniqueConstraint("job", "letter"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    job: Mapped[int] = mapped_column(ForeignKey("job.id"))
+    letter: Mapped[str]
     file: Mapped[str] = mapped_column(ForeignKey("file.hash"))
     solid: Mapped[int]
+    author: Mapped[str]
     at: Mapped[datetime] = mapped_column(DateTime)
 
 

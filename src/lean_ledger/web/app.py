@@ -15,14 +15,16 @@ from lean_ledger import __version__
 from lean_ledger.core.errors import FileRefused, LedgerError
 from lean_ledger.core.geometry.step_text import LARGEST_FILE
 from lean_ledger.store import Desk, StaleEdition
+from lean_ledger.tasks import Readings
 from lean_ledger.web import views
 from lean_ledger.web.jobs import blueprint as jobs
 from lean_ledger.web.library import blueprint as library
 from lean_ledger.web.plans import blueprint as plans
+from lean_ledger.web.readings import blueprint as readings
 from lean_ledger.web.schemas import Problem, Stale
 
 STATIC = Path(__file__).parent / "static"
-NOT_FOUND = {"no-such-plan", "no-such-job", "no-such-setup"}
+NOT_FOUND = {"no-such-plan", "no-such-job", "no-such-setup", "no-such-reading", "no-such-revision"}
 
 log = logging.getLogger("lean_ledger")
 
@@ -40,8 +42,9 @@ def create_app(desk: Desk) -> OpenAPI:
     )
     app.config["MAX_CONTENT_LENGTH"] = LARGEST_FILE + 1024 * 1024  # the file, and a form around it
     app.config["DESK"] = desk
+    app.config["READINGS"] = Readings(desk)
     app.json.sort_keys = False  # type: ignore[attr-defined]
-    for blueprint in (jobs, plans, library):
+    for blueprint in (jobs, plans, readings, library):
         app.register_api(blueprint)
     app.register_error_handler(StaleEdition, _stale)
     app.register_error_handler(LedgerError, _refused)

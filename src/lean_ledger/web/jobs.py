@@ -11,6 +11,7 @@ from pydantic import BaseModel, Field
 
 from lean_ledger.core.errors import FileRefused, PlanError
 from lean_ledger.store import JobNew
+from lean_ledger.store.files import FLAT_ENDINGS, STEP_ENDINGS
 from lean_ledger.web import views
 from lean_ledger.web.requests import author, desk
 from lean_ledger.web.schemas import Created, JobEdit, JobList, JobPath, Problem
@@ -19,7 +20,7 @@ blueprint = APIBlueprint("jobs", __name__, url_prefix="/api/jobs", abp_tags=[Tag
 
 
 class JobForm(BaseModel):
-    file: FileStorage = Field(description="A STEP file, .step or .stp")
+    file: FileStorage = Field(description="A STEP file, .step or .stp, or a DXF drawing of flat work")
     material: str = "al-6082"
     quantities: str = Field("10", description="Whole numbers, separated by commas or blanks")
     number: str = Field("", max_length=40)
@@ -27,6 +28,7 @@ class JobForm(BaseModel):
     customer: str = Field("", max_length=120)
     due: str = Field("", description="A date, or nothing")
     solid: int = Field(0, ge=0)
+    thickness: str = Field("", description="Of flat work, mm")
 
 
 @blueprint.get("", responses={200: JobList})
@@ -38,24 +40,41 @@ def list_jobs() -> Response:
 @blueprint.post("", responses={201: Created, 413: Problem, 422: Problem})
 def add_job(form: JobForm) -> Response:
     """Reads the file, makes the quick plan and keeps both. A file that cannot be used is refused with the reason."""
-    name = form.file.filename or "part.step"
-    if not name.lower().endswith((".step", ".stp")):
-        raise FileRefused("file-not-step", "only .step and .stp files are read", name)
-    plan_id = desk().add_job(
-        JobNew(
-            file_name=name,
-            content=form.file.read(),
-            material=form.material,
-            quantities=read_quantities(form.quantities),
-            number=form.number.strip(),
-            name=form.name.strip(),
-            customer=form.customer.strip(),
-            due=_date(form.due),
-            solid=form.solid,
-            author=author(),
-        )
-    )
+    plan_id = desk().add_job(job_of(form))
     return Response(Created(plan_id=plan_id).model_dump_json(), 201, mimetype="application/json")
+
+
+def job_of(form: JobForm) -> JobNew:
+    return JobNew(
+        file_name=file_name(form.file),
+        content=form.file.read(),
+        material=form.material,
+        quantities=read_quantities(form.quantities),
+        number=form.number.strip(),
+        name=form.name.strip(),
+        customer=form.customer.strip(),
+        due=_date(form.due),
+        solid=form.solid,
+        thickness=read_thickness(form.thickness),
+        author=author(),
+    )
+
+
+def file_name(file: FileStorage) -> str:
+    """The upload's name. Raises FileRefused for a kind of file that is not read."""
+    name = file.filename or "part.step"
+    if not name.lower().endswith((*STEP_ENDINGS, *FLAT_ENDINGS)):
+        raise FileRefused("file-not-step", "only .step, .stp and .dxf files are read", name)
+    return name
+
+
+def read_thickness(text: str) -> float | None:
+    if not text.strip():
+        return None
+    try:
+        return float(text.strip().replace(",", "."))
+    except ValueError:
+        raise PlanError("thickness", f"“{text}” is no thickness; give a number of mm, such as 6") from None
 
 
 @blueprint.patch("/<int:job_id>", responses={204: None, 404: Problem, 422: Problem})

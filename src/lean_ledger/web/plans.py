@@ -9,6 +9,7 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import RootModel
 
 from lean_ledger.core.changes import Change, read_change
+from lean_ledger.core.geometry.measure import Pick, measured
 from lean_ledger.core.papers.lists import OPERATION_HEAD, TOOL_HEAD, as_csv, as_xlsx, operation_rows, tool_rows
 from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.papers.projection import view_of
@@ -17,14 +18,20 @@ from lean_ledger.store import Opened
 from lean_ledger.web import views
 from lean_ledger.web.requests import author, desk, edition
 from lean_ledger.web.schemas import (
+    CompareView,
     DrawingQuery,
     DrawingView,
     GoTo,
+    MeshQuery,
     MeshView,
     PaperPath,
+    PickReadings,
+    PickReadingView,
+    PicksBody,
     PlanPath,
     PlanView,
     Problem,
+    RevisionPath,
     SetupPath,
     Stale,
     WriteHeader,
@@ -74,8 +81,25 @@ def go_to(path: PlanPath, header: WriteHeader, body: GoTo) -> Response:
 
 
 @blueprint.get("/<int:plan_id>/mesh", responses={200: MeshView, 404: Problem})
-def mesh(path: PlanPath) -> Response:
-    body = views.mesh_view(desk().part_of(path.plan_id)).model_dump_json()
+def mesh(path: PlanPath, query: MeshQuery) -> Response:
+    body = views.mesh_view(desk().part_of(path.plan_id, query.revision)).model_dump_json()
+    return Response(body, mimetype="application/json")
+
+
+@blueprint.post("/<int:plan_id>/measure", responses={200: PickReadings, 404: Problem, 422: Problem})
+def measure(path: PlanPath, body: PicksBody) -> Response:
+    """Distance, angle, radius or depth between one or two picks; changes nothing."""
+    part = desk().part_of(path.plan_id, body.revision)
+    readings = measured(part.model.solid, tuple(Pick(pick.face, pick.point) for pick in body.picks))
+    rows = [PickReadingView(label=r.label, value=r.value, unit=r.unit, line=r.line) for r in readings]
+    return Response(PickReadings(readings=rows).model_dump_json(), mimetype="application/json")
+
+
+@blueprint.get("/<int:plan_id>/revisions/<revision>", responses={200: CompareView, 404: Problem})
+def compare(path: RevisionPath) -> Response:
+    """A revision of the part beside the one before it: what became of each feature and face."""
+    revised = desk().compared(path.plan_id, path.revision)
+    body = views.compare_view(revised, desk().open(path.plan_id).plan).model_dump_json()
     return Response(body, mimetype="application/json")
 
 
@@ -106,7 +130,7 @@ def papers(path: PaperPath) -> Response:
 
 
 def _sheet(opened: Opened) -> SetupSheet:
-    job = JobWords(opened.job.number, opened.job.name, opened.job.revision, opened.job.customer)
+    job = JobWords(opened.job.number, opened.job.name, opened.plan.revision, opened.job.customer)
     return setup_sheet(job, opened.ledger, opened.part, opened.version.seq, opened.version.at.date())
 
 

@@ -9,12 +9,18 @@ from flask import current_app, request
 
 from lean_ledger.core.errors import PlanError
 from lean_ledger.store import Desk
+from lean_ledger.tasks import Readings
 
 LONGEST_NAME = 60
 
 
 def desk() -> Desk:
     found: Desk = current_app.config["DESK"]
+    return found
+
+
+def readings() -> Readings:
+    found: Readings = current_app.config["READINGS"]
     return found
 
 

@@ -109,6 +109,17 @@ class MeasureView(BaseModel):
     label: str
     value: float
     unit: str
+    source: str
+
+
+class SaidView(BaseModel):
+    """What the planner says of a feature that the model does not."""
+
+    thread: str
+    tolerance: str
+    finish: float | None
+    note: str
+    asks_for: str
 
 
 class FeatureView(BaseModel):
@@ -122,13 +133,29 @@ class FeatureView(BaseModel):
     setups: list[str]
     operations: list[str]
     left_out: str | None
+    said: SaidView
+    threads: list[str]
+    became: str  # since the revision before: same, moved, resized, new
+    in_the_way: str
     movable_to: list[str]
     needs_machining: bool
+
+
+class PatternView(BaseModel):
+    shape: str
+    words: str
+    center: Vec
+    diameter: float
+    rows: int
+    columns: int
+    pitch: float
+    row_pitch: float
 
 
 class FeatureGroupView(BaseModel):
     title: str
     ids: list[str]
+    pattern: PatternView | None
 
 
 class HoleSizeView(BaseModel):
@@ -299,9 +326,20 @@ class JournalLine(BaseModel):
     ahead: bool  # undone: not on the way to the current version
 
 
+class RevisionView(BaseModel):
+    letter: str
+    author: str
+    at: datetime
+
+
 class AllowanceView(BaseModel):
     side: str
     value: float
+
+
+class AxisView(BaseModel):
+    point: Vec
+    direction: Vec
 
 
 class PlanView(BaseModel):
@@ -313,6 +351,9 @@ class PlanView(BaseModel):
     material_name: str
     quantities: list[int]
     allowances: list[AllowanceView]
+    revisions: list[RevisionView]
+    form: str
+    axis: AxisView | None
     stock: Vec
     part_size: Vec
     part_volume: float
@@ -349,6 +390,90 @@ class MeshView(BaseModel):
     edges: list[list[float]]
     min: Vec
     max: Vec
+
+
+class ChangedView(BaseModel):
+    label: str
+    before: float
+    after: float
+    unit: str
+
+
+class FeaturePairView(BaseModel):
+    """`old` and `new` are ids in the plan, `own` is the new feature's id in its own model."""
+
+    old: str | None
+    new: str | None
+    own: str | None
+    title: str
+    became: str
+    moved: float
+    changes: list[ChangedView]
+    by_hand: bool
+    decided: list[str]
+
+
+class CompareView(BaseModel):
+    """Two revisions: pairs of features, and what became of each face of either model."""
+
+    before: str
+    after: str
+    pairs: list[FeaturePairView]
+    before_faces: list[str]
+    after_faces: list[str]
+    before_features: dict[str, list[int]]
+    after_features: dict[str, list[int]]
+
+
+class PickView(BaseModel):
+    face: int = Field(ge=0)
+    point: Vec
+
+
+class PicksBody(BaseModel):
+    """One or two places on the part that were pointed at."""
+
+    picks: list[PickView] = Field(min_length=1, max_length=2)
+    revision: str = ""
+
+
+class PickReadingView(BaseModel):
+    label: str
+    value: float
+    unit: str
+    line: tuple[Vec, Vec] | None
+
+
+class PickReadings(BaseModel):
+    readings: list[PickReadingView]
+
+
+class SolidView(BaseModel):
+    name: str
+    size: Vec
+    volume: float
+
+
+class ReadingView(BaseModel):
+    """A file being read in the background."""
+
+    id: str
+    file_name: str
+    state: Literal["waiting", "reading", "choose", "done", "failed", "cancelled"]
+    stage: str
+    share: float
+    error: str
+    solids: list[SolidView]
+    plan_id: int | None
+    revision: str
+
+
+class SolidChoice(BaseModel):
+    solid: int = Field(ge=0)
+
+
+class ReadingPath(BaseModel):
+    reading: str
 
 
 class DrawingView(BaseModel):
@@ -402,6 +527,15 @@ class JobPath(BaseModel):
 
 class PlanPath(BaseModel):
     plan_id: Number
+
+
+class RevisionPath(BaseModel):
+    plan_id: Number
+    revision: str
+
+
+class MeshQuery(BaseModel):
+    revision: str = Field("", description="A revision's letter; the plan's own where none is given")
 
 
 class SetupPath(BaseModel):

@@ -7,18 +7,24 @@ from typing import Any
 
 from lean_ledger.core.changes import RATE_WORDS
 from lean_ledger.core.effect import Effect
-from lean_ledger.core.features import Hole
-from lean_ledger.core.features.describe import grouped, measures, title
+from lean_ledger.core.features import Feature, Hole
+from lean_ledger.core.features.describe import FeatureGroup, grouped, measures, title
+from lean_ledger.core.features.patterns import pattern_of
 from lean_ledger.core.findings import Figure, Finding, Severity
 from lean_ledger.core.holding.picture import Box2, end_view, top_view
 from lean_ledger.core.ledger import Entry, Ledger, SetupLedger
 from lean_ledger.core.papers.sheet import OFFSETS, tool_lines
 from lean_ledger.core.part import Part
-from lean_ledger.core.plan import DIRECTIONS, OperationEdit
+from lean_ledger.core.part_findings import in_the_way
+from lean_ledger.core.plan import DIRECTIONS, OperationEdit, Plan
 from lean_ledger.core.pricing.of_plan import effective_rates
 from lean_ledger.core.pricing.price import price_curve
+from lean_ledger.core.revisions import Match
+from lean_ledger.core.revisions.carried import decided_features
+from lean_ledger.core.revisions.follow import Revised
 from lean_ledger.core.setups.propose import movable_to, needs_machining
 from lean_ledger.core.setups.zero import touch_off, zero_point
+from lean_ledger.core.tolerance import asks_for
 from lean_ledger.library.types import Library, Tool
 from lean_ledger.store.desk import EFFECTS, STATUSES, Opened
 from lean_ledger.store.models import VersionRow
@@ -41,7 +47,7 @@ def job_ref(opened: Opened) -> s.JobRef:
         number=job.number,
         name=job.name,
         customer=job.customer,
-        revision=job.revision,
+        revision=opened.plan.revision,
         status=job.status,
         due=job.due,
         file=opened.part.model.file,
@@ -87,14 +93,17 @@ def plan_view(opened: Opened, library: Library) -> s.PlanView:
         material_name=ledger.material.name,
         quantities=list(plan.quantities),
         allowances=[s.AllowanceView(side=side, value=plan.allowances.on(side)) for side in DIRECTIONS],
+        revisions=[s.RevisionView(letter=row.letter, author=row.author, at=row.at) for row in opened.revisions],
+        form="prismatic" if part.axis is None else "rotational",
+        axis=s.AxisView(point=part.axis.point, direction=part.axis.direction) if part.axis else None,
         stock=stock.size,
         part_size=bounds.size,
         part_volume=part.model.solid.volume,
         chips_share=1 - part.model.solid.volume / block,
         strip=_strip(opened),
         findings=[_finding(f) for f in ledger.findings],
-        features=_features(opened),
-        groups=[s.FeatureGroupView(title=g.title, ids=[f.id for f in g.features]) for g in grouped(part.features)],
+        features=_features(opened, library),
+        groups=[_group(g) for g in grouped(part.features)],
         holes=_holes(opened, library),
         setups=[_setup(opened, one, i) for i, one in enumerate(ledger.setups)],
         price=_price(opened, library),
@@ -151,13 +160,14 @@ def _finding(f: Finding) -> s.FindingView:
     )
 
 
-def _features(opened: Opened) -> list[s.FeatureView]:
+def _features(opened: Opened, library: Library) -> list[s.FeatureView]:
     ledger = opened.ledger
     out = {left.feature: left.reason for left in opened.plan.left_out}
     made: dict[str, list[str]] = {}
     for op in ledger.operations:
         for feature in op.features:
             made.setdefault(feature, []).append(op.id)
+    became = {pair.new: pair.became.value for pair in opened.part.since}
     placed = {f.id: [setup for setup, ids in ledger.assigned.items() if f.id in ids] for f in opened.part.features}
     return [
         s.FeatureView(
@@ -167,15 +177,82 @@ def _features(opened: Opened) -> list[s.FeatureView]:
             faces=list(f.faces),
             access=list(f.access),
             volume=f.volume,
-            measures=[s.MeasureView(label=m.label, value=m.value, unit=m.unit) for m in measures(f)],
+            measures=[s.MeasureView(label=m.label, value=m.value, unit=m.unit, source=m.source) for m in measures(f)],
             setups=placed[f.id],
             operations=made.get(f.id, []),
             left_out=out.get(f.id),
+            said=_said(opened, f),
+            threads=[t.name for t in library.threads if t.fits(f.diameter)] if isinstance(f, Hole) else [],
+            became=became.get(f.id, "same"),
+            in_the_way=in_the_way(opened.part, f) if not f.access else "",
             movable_to=list(movable_to(opened.part, opened.plan, f, placed[f.id])),
             needs_machining=needs_machining(f, opened.plan.allowances),
         )
         for f in opened.part.features
     ]
+
+
+def _said(opened: Opened, feature: Feature) -> s.SaidView:
+    said = opened.plan.said_of(feature.id)
+    return s.SaidView(
+        thread=said.thread,
+        tolerance=said.tolerance,
+        finish=said.finish,
+        note=said.note,
+        asks_for=asks_for(feature, said.tolerance),
+    )
+
+
+def _group(group: FeatureGroup) -> s.FeatureGroupView:
+    pattern = pattern_of(group.features)
+    return s.FeatureGroupView(
+        title=group.title,
+        ids=[f.id for f in group.features],
+        pattern=s.PatternView(
+            shape=pattern.shape, words=pattern.words, center=pattern.center, diameter=pattern.diameter,
+            rows=pattern.rows, columns=pattern.columns, pitch=pattern.pitch, row_pitch=pattern.row_pitch,
+        ) if pattern else None,
+    )  # fmt: skip
+
+
+def compare_view(revised: Revised, plan: Plan) -> s.CompareView:
+    before, after, found = revised.before, revised.after, revised.found
+    decided = decided_features(plan)
+    faces = _face_words(found, before, after)
+    return s.CompareView(
+        before=before.revision,
+        after=after.revision,
+        pairs=[
+            s.FeaturePairView(
+                old=pair.old,
+                new=revised.names[pair.new] if pair.new else None,
+                own=pair.new,
+                title=title(before.by_id[pair.old] if pair.old else after.by_id[revised.names[pair.new or ""]]),
+                became=pair.became.value,
+                moved=pair.moved,
+                changes=[
+                    s.ChangedView(label=c.label, before=c.before, after=c.after, unit=c.unit) for c in pair.changes
+                ],
+                by_hand=pair.by_hand,
+                decided=list(decided.get(pair.old or "", ())),
+            )
+            for pair in found.features
+        ],
+        before_faces=faces[0],
+        after_faces=faces[1],
+        before_features={f.id: list(f.faces) for f in before.features},
+        after_features={f.id: list(f.faces) for f in after.features},
+    )
+
+
+def _face_words(found: Match, before: Part, after: Part) -> tuple[list[str], list[str]]:
+    old, new = ["gone"] * len(before.model.solid.faces), ["new"] * len(after.model.solid.faces)
+    for pair in found.faces:
+        if pair.old is not None:
+            old[pair.old] = pair.became.value
+        if pair.new is not None:
+            new[pair.new] = pair.became.value
+    return old, new
 
 
 def _holes(opened: Opened, library: Library) -> list[s.HoleSizeView]:

@@ -11,8 +11,24 @@ from typing import Annotated
 from pydantic import Field, TypeAdapter, ValidationError
 
 from lean_ledger.core.changes.operations import EditOperation, GroupByTool, OrderByRule, SetOrder
-from lean_ledger.core.changes.part import LeaveOut, SetAllowance, SetMaterial, SetQuantities, SetThread, TakeIn
+from lean_ledger.core.changes.part import (
+    ForgetThread,
+    LeaveOut,
+    SetAllowance,
+    SetMaterial,
+    SetQuantities,
+    SetThread,
+    TakeIn,
+)
 from lean_ledger.core.changes.price import RATE_WORDS, SetBuy, SetRate, SetSetupCost
+from lean_ledger.core.changes.revision import (
+    ConfirmFeatures,
+    DropDecisions,
+    PairByRule,
+    PairFeatures,
+    TakeRevision,
+)
+from lean_ledger.core.changes.said import SayFinish, SayNote, SayThread, SayTolerance
 from lean_ledger.core.changes.scene import Scene
 from lean_ledger.core.changes.setups import (
     AddSetup,
@@ -35,6 +51,7 @@ Change = Annotated[
     | SetQuantities
     | SetAllowance
     | SetThread
+    | ForgetThread
     | EditOperation
     | LeaveOut
     | TakeIn
@@ -53,7 +70,16 @@ Change = Annotated[
     | OrderByRule
     | SetRate
     | SetSetupCost
-    | SetBuy,
+    | SetBuy
+    | SayTolerance
+    | SayFinish
+    | SayNote
+    | SayThread
+    | TakeRevision
+    | PairFeatures
+    | PairByRule
+    | ConfirmFeatures
+    | DropDecisions,
     Field(discriminator="change"),
 ]
 

@@ -80,6 +80,21 @@ class SetThread(Strict):
 
 
 @dataclass(frozen=True)
+class ForgetThread(Strict):
+    """Takes back a thread named for a size that no hole has any more."""
+
+    diameter: float
+    change: Literal["forget-thread"] = "forget-thread"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        name = plan.thread_of(self.diameter)
+        if name is None:
+            raise PlanError("no-such-thread", f"no thread was named for Ø{self.diameter:g}")
+        kept = tuple(t for t in plan.threads if abs(t.diameter - self.diameter) >= 1e-3)
+        return replace(plan, threads=kept), f"{name} for Ø{self.diameter:g} forgotten"
+
+
+@dataclass(frozen=True)
 class LeaveOut(Strict):
     features: tuple[str, ...]
     reason: Literal["deburring", "made elsewhere"]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
 
 from pydantic import ConfigDict
@@ -9,6 +10,7 @@ from pydantic import ConfigDict
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.ledger import Ledger
 from lean_ledger.core.part import Part
+from lean_ledger.core.revisions.follow import Revised
 from lean_ledger.library.types import Library
 
 
@@ -19,6 +21,7 @@ class Scene:
     part: Part
     library: Library
     ledger: Ledger
+    compare: Callable[[str], Revised] | None = None  # a revision of the part beside the one before it
 
 
 class Strict:

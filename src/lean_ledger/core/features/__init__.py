@@ -30,10 +30,10 @@ __all__ = [
     "HoleSegment",
     "OuterFace",
     "Pocket",
+    "Recognised",
     "Slot",
     "Step",
     "Turned",
     "flat_side",
-    "Recognised",
     "recognise",
 ]

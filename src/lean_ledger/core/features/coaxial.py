@@ -199,7 +199,12 @@ def floor_of(body: PatchedSolid, piece: Piece, members: set[int], axis: Vec, *, 
     for patch in piece.patches:
         for border in patch.borders:
             at = sum(dot(p, axis) for p in border.edge.points) / len(border.edge.points)
-            if border.beyond in members or border.beyond < 0 or (at < middle) != at_low or _runs_along(border.edge, axis):
+            if (
+                border.beyond in members
+                or border.beyond < 0
+                or (at < middle) != at_low
+                or _runs_along(border.edge, axis)
+            ):
                 continue
             floor = body.patches[border.beyond]
             ball = floor.surface in (Surface.SPHERE, Surface.TORUS) and floor.face.inward

@@ -26,6 +26,7 @@ class Measure:
     label: str
     value: float
     unit: str  # mm, deg, mm2 or nothing
+    source: str = ""  # where on the model it was taken
 
 
 @dataclass(frozen=True)
@@ -37,53 +38,80 @@ class FeatureGroup:
 
 
 _TURNED = {"outside": "turned outside", "inside": "turned inside", "groove": "turned groove", "taper": "taper"}
+_RIM = "from the floor up to the lowest rim of the walls"
+_CORNER = "smallest upright inner round; 0 where two walls meet sharp"
 
 
 def measures(feature: Feature) -> tuple[Measure, ...]:
-    """The dimensions that say what a feature is."""
+    """The dimensions that say what a feature is, each with where it was taken."""
     if isinstance(feature, Hole):
-        rows = [Measure("Ø", feature.diameter, "mm"), Measure("deep", feature.depth, "mm")]
-        for segment in feature.segments:
-            if segment.shape == "cylinder" and segment.from_diameter > feature.diameter:
-                rows.append(Measure("counterbore Ø", segment.from_diameter, "mm"))
-                rows.append(Measure("counterbore deep", segment.depth, "mm"))
-            elif segment.shape == "cone" and segment.to_diameter > 0:
-                rows.append(Measure("countersink Ø", segment.from_diameter, "mm"))
-                rows.append(Measure("angle", segment.angle, "deg"))
-        return tuple(rows)
+        return _hole_measures(feature)
     if isinstance(feature, Pocket):
         return (
-            Measure("deep", feature.depth, "mm"),
-            Measure("area", feature.area, "mm2"),
-            Measure("corner R", feature.corner_radius, "mm"),
+            Measure("deep", feature.depth, "mm", _RIM),
+            Measure("area", feature.area, "mm2", "inside of the outline, less the islands"),
+            Measure("corner R", feature.corner_radius, "mm", _CORNER),
+            *((Measure("floor R", feature.floor_radius, "mm", "between floor and walls"),) if feature.floor_radius else ()),
         )
     if isinstance(feature, Slot):
         return (
-            Measure("wide", feature.width, "mm"),
-            Measure("long", feature.length, "mm"),
-            Measure("deep", feature.depth, "mm"),
+            Measure("wide", feature.width, "mm", "between the facing walls" + (", at the mouth" * feature.undercut)),
+            Measure("long", feature.length, "mm", "overall, along the walls"),
+            Measure("deep", feature.depth, "mm", _RIM),
         )
     if isinstance(feature, Step):
-        return (Measure("deep", feature.depth, "mm"), Measure("area", feature.area, "mm2"))
+        return (
+            Measure("deep", feature.depth, "mm", "from the floor to the next level above"),
+            Measure("area", feature.area, "mm2", "of the floor"),
+        )
     if isinstance(feature, OuterFace):
-        return (Measure("area", feature.area, "mm2"),)
+        return (Measure("area", feature.area, "mm2", "of the face, without its openings"),)
     if isinstance(feature, Turned):
-        rows = [Measure("Ø", feature.diameter, "mm")]
-        for label, value in (("long", feature.length), ("wide", feature.width), ("deep", feature.depth)):
-            if value is not None:
-                rows.append(Measure(label, value, "mm"))
-        return tuple(rows)
+        return _turned_measures(feature)
     if isinstance(feature, Contour):
-        return (Measure("high", feature.height, "mm"), Measure("long", feature.length, "mm"))
+        return (
+            Measure("high", feature.height, "mm", "of the walls"),
+            Measure("long", feature.length, "mm", "around the round walls"),
+        )
     if isinstance(feature, Chamfer):
         return (
-            Measure("wide", feature.width, "mm"),
-            Measure("angle", feature.angle, "deg"),
-            Measure("long", feature.length, "mm"),
+            Measure("wide", feature.width, "mm", "leg along the face it breaks"),
+            Measure("angle", feature.angle, "deg", "to the face it breaks"),
+            Measure("long", feature.length, "mm", "along its outer edge"),
         )
     if isinstance(feature, Fillet):
-        return (Measure("R", feature.radius, "mm"), Measure("long", feature.length, "mm"))
-    return (Measure("area", feature.area, "mm2"),)
+        return (
+            Measure("R", feature.radius, "mm", "of the rounding"),
+            Measure("long", feature.length, "mm", "along the rounding"),
+        )
+    return (Measure("area", feature.area, "mm2", "of the surface"),)
+
+
+def _hole_measures(hole: Hole) -> tuple[Measure, ...]:
+    rows = [
+        Measure("Ø", hole.diameter, "mm", "of the narrowest cylinder"),
+        Measure("deep", hole.depth, "mm", "entry to the end of the last cylinder, tip left out"),
+    ]
+    for segment in hole.segments:
+        if segment.shape == "cylinder" and segment.from_diameter > hole.diameter:
+            rows.append(Measure("counterbore Ø", segment.from_diameter, "mm", "of the wider cylinder"))
+            rows.append(Measure("counterbore deep", segment.depth, "mm", "down to its shoulder"))
+        elif segment.shape == "cone" and segment.to_diameter > 0:
+            rows.append(Measure("countersink Ø", segment.from_diameter, "mm", "where the cone is widest"))
+            rows.append(Measure("angle", segment.angle, "deg", "included, of the cone"))
+    return tuple(rows)
+
+
+def _turned_measures(turned: Turned) -> tuple[Measure, ...]:
+    around = {"groove": "of its bottom", "taper": "of the wide end", "end": "of the outer edge"}.get(turned.where, "")
+    rows = [Measure("Ø", turned.diameter, "mm", around or "of the cylinder")]
+    sources = (
+        ("long", turned.length, "along the axis"),
+        ("wide", turned.width, "between its walls"),
+        ("deep", turned.depth, "from the smaller neighbour down"),
+    )
+    rows += [Measure(label, value, "mm", source) for label, value, source in sources if value is not None]
+    return tuple(rows)
 
 
 def title(feature: Feature) -> str:

@@ -149,7 +149,8 @@ def _without_grooves(chain: _Chain) -> tuple[list[InnerGroove], _Chain]:
             rings[i - 1 : i + 1] = []
         else:
             wide = i - 1 if before.width > after.width else i + 1
-            pieces[wide] = replace(pieces[wide], **({"high": here.high} if wide < i else {"low": here.low}))
+            kept = pieces[wide]
+            pieces[wide] = replace(kept, high=here.high) if wide < i else replace(kept, low=here.low)
             del pieces[i]
             rings[i - 1 : i + 1] = [frozenset()]
     return grooves, _Chain(chain.group, tuple(pieces), tuple(rings))

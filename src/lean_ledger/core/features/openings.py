@@ -84,9 +84,7 @@ class _Run:
         return [border for wall in self.walls for border in wall.borders if border.edge.index not in links]
 
 
-def find_openings(
-    body: PatchedSolid, used: set[int], holes: set[int], sight: Sight
-) -> tuple[list[Recess], set[int]]:
+def find_openings(body: PatchedSolid, used: set[int], holes: set[int], sight: Sight) -> tuple[list[Recess], set[int]]:
     """Openings whose rim lies on curved faces, and notches right through in from an edge of the part."""
     found, taken = _disc_slots(body, used)
     for run in _runs(body, used | taken):
@@ -375,4 +373,3 @@ def _groove(
         (ring,), ((ring[1], ring[2]), (ring[3], ring[0])),
     )  # fmt: skip
     return slot, {w.index for w in run.walls}
-

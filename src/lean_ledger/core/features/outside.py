@@ -5,7 +5,7 @@ from __future__ import annotations
 from lean_ledger.core.features.model import Contour, FreeSurface, Hole, OuterFace
 from lean_ledger.core.features.patches import PatchedSolid
 from lean_ledger.core.features.planar import patch_rings
-from lean_ledger.core.features.recesses import Recess
+from lean_ledger.core.features.walls import Recess
 from lean_ledger.core.geometry.model import Surface, Vec
 from lean_ledger.core.geometry.vectors import SIX, dot, parallel
 

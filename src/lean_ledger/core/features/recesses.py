@@ -44,7 +44,9 @@ def find_recesses(
     found: list[Recess] = []
     undercuts, taken = find_undercuts(body, used)
     found += undercuts
-    floors = [floor for patch in body.planes if patch.index not in used | taken if (floor := _floor(body, patch, used, holes))]
+    floors = [
+        floor for patch in body.planes if patch.index not in used | taken if (floor := _floor(body, patch, used, holes))
+    ]
     shown = {d: sum(p.area for p in body.planes if dot(d, p.axis) > 1 - 1e-6) for d in SIX}
 
     def rank(floor: _Floor) -> tuple[bool, float, float]:
@@ -191,7 +193,11 @@ def _top_of(body: PatchedSolid, wall: Patch, normal: Vec) -> tuple[float, bool]:
     top = wall.extent(normal)[1]
     level, curved = top, False
     for border in wall.borders:
-        if border.beyond < 0 or border.edge.bend == Bend.CONCAVE or max(dot(p, normal) for p in border.edge.points) < top - LENGTH:
+        if (
+            border.beyond < 0
+            or border.edge.bend == Bend.CONCAVE
+            or max(dot(p, normal) for p in border.edge.points) < top - LENGTH
+        ):
             continue
         rim = body.patches[border.beyond]
         if rim.surface == Surface.PLANE and parallel(rim.axis, normal, 1e-3):

@@ -41,9 +41,7 @@ class Sight:
         self._highest: dict[Vec, float] = {}
         self._trees: dict[Vec, tuple[shapely.STRtree, Floats, Floats, NDArray[np.intp]]] = {}
 
-    def reached(
-        self, faces: Iterable[int], directions: Sequence[Vec], facing: float | None = None
-    ) -> tuple[Vec, ...]:
+    def reached(self, faces: Iterable[int], directions: Sequence[Vec], facing: float | None = None) -> tuple[Vec, ...]:
         """Those of `directions` along which all of the faces are seen from outside.
 
         With `facing`, faces have to look towards the direction by that cosine, or all of them along it.

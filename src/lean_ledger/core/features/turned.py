@@ -80,7 +80,10 @@ def _bar_flats(body: PatchedSolid, axis: Axis) -> list[Patch]:
             sides.setdefault(round(distance, 2), []).append(patch)
     for distance, patches in sides.items():
         first = patches[0].axis
-        steps = {round(degrees(atan2(dot(cross(first, p.axis), axis.direction), dot(first, p.axis))), 1) % 360 for p in patches}
+        steps = {
+            round(degrees(atan2(dot(cross(first, p.axis), axis.direction), dot(first, p.axis))), 1) % 360
+            for p in patches
+        }
         if distance > 0 and steps == {0.0, 60.0, 120.0, 180.0, 240.0, 300.0}:
             return patches
     return []

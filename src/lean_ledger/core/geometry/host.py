@@ -46,7 +46,7 @@ def _work(connection: Connection) -> None:
             answer = ("refused", error)
         except OSError as error:
             answer = ("failed", f"cannot be opened: {error.strerror}")
-        except BaseException as error:  # noqa: BLE001 - whatever the kernel throws ends here
+        except BaseException as error:
             answer = ("failed", f"the geometry in this file cannot be read ({type(error).__name__})")
         with suppress(BrokenPipeError):
             connection.send(answer)

@@ -8,7 +8,21 @@ from functools import cached_property
 
 from lean_ledger.core.geometry.vectors import Vec, dot, norm, sub
 
-__all__ = ["Bend", "Bounds", "Curve", "Drawing", "Edge", "Face", "Loop", "Mesh", "PartModel", "Solid", "SolidEntry", "Surface", "Vec"]
+__all__ = [
+    "Bend",
+    "Bounds",
+    "Curve",
+    "Drawing",
+    "Edge",
+    "Face",
+    "Loop",
+    "Mesh",
+    "PartModel",
+    "Solid",
+    "SolidEntry",
+    "Surface",
+    "Vec",
+]
 
 
 class Surface(StrEnum):

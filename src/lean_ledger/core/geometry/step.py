@@ -175,5 +175,3 @@ def _solids(shape: TopoDS_Shape) -> list[TopoDS_Shape]:
         found.append(explorer.Current())
         explorer.Next()
     return found
-
-

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from math import ceil, radians, tan
 
 from lean_ledger.core.errors import PlanError
@@ -18,16 +18,20 @@ from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.operations.paths import (
     APPROACH,
     drill_path,
+    ream_path,
     shortest_tour,
     tap_path,
 )
 from lean_ledger.core.operations.regions import Flat, circle
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
+from lean_ledger.core.tolerance import asks_for, read_tolerance
 from lean_ledger.library.types import Thread, Tool, ToolKind
 
 PECK_FROM = 3.0  # × diameter of depth
 PECK_STEP = 1.5  # × diameter
 SPOT_OVER = 0.4  # mm that a spot is wider than the hole: breaks its edge
+REAM_ALLOWANCE = (0.5, 0.1)  # mm of diameter that a drill leaves to a reamer, at the most and at the least
+REAM_BEYOND, REAM_SHORT = 2.0, 1.0  # mm beyond a through hole, and off the bottom of a blind one
 TAP_LEAD = 3  # pitches of a tap's lead
 
 
@@ -91,7 +95,8 @@ class HoleGroup:
 def group_holes(place: Workplace, holes: Sequence[Hole]) -> list[HoleGroup]:
     groups: dict[tuple[object, ...], list[Hole]] = {}
     for hole in holes:
-        key = (hole.diameter, hole.depth, hole.through, _segments(place, hole), round(_entry(place, hole), 3))
+        said = replace(place.plan.said_of(hole.id), feature="", note="")
+        key = (hole.diameter, hole.depth, hole.through, _segments(place, hole), round(_entry(place, hole), 3), said)
         groups.setdefault(key, []).append(hole)
     found = []
     for members in groups.values():
@@ -122,9 +127,10 @@ def _segments(place: Workplace, hole: Hole) -> tuple[HoleSegment, ...]:
 
 def hole_operations(place: Workplace, group: HoleGroup) -> None:
     hole = group.first
-    name = place.plan.thread_of(hole.diameter)
+    name = place.plan.thread_in(hole)
     thread = place.library.thread(name) if name else None
-    diameter = thread.tap_drill if thread else hole.diameter
+    reamer = _reamer(place, group) if thread is None else None
+    diameter = _drilled_diameter(place, group, reamer)
     cut = _drill_cut(group, diameter)
     chosen = choose.drill_for(diameter, cut.travel, place.library, place.material)
     drill = place.tool(place.id_of(hole.id, OperationKind.DRILL), OperationKind.DRILL, chosen)
@@ -143,8 +149,69 @@ def hole_operations(place: Workplace, group: HoleGroup) -> None:
         tapped = _tap(place, group, thread)
         if tapped is not None:
             chain.append(tapped)
+    elif reamer is not None:
+        chain.append(_ream(place, group, reamer))
     for before, after in itertools.pairwise(chain):
         place.require(after, before.id, f"{before.kind.value} before {after.kind.value}")
+
+
+def _drilled_diameter(place: Workplace, group: HoleGroup, reamer: Tool | None) -> float:
+    """What is drilled: the tap drill's size, a reamer's allowance below the hole, else the hole itself."""
+    name = place.plan.thread_in(group.first)
+    thread = place.library.thread(name) if name else None
+    if thread is not None:
+        return thread.tap_drill
+    if reamer is None:
+        return group.first.diameter
+    low, high = (reamer.diameter - part for part in REAM_ALLOWANCE)
+    drills = choose.usable(place.library, place.material, [ToolKind.DRILL])
+    fitting = choose.best([d for d in drills if low <= d.diameter <= high], lambda d: d.diameter)
+    return fitting.diameter if fitting else reamer.diameter - REAM_ALLOWANCE[1]
+
+
+def _reamer(place: Workplace, group: HoleGroup, *, told: bool = False) -> Tool | None:
+    """The reamer for holes whose tolerance asks for one; that there is none is a finding, told once."""
+    hole = group.first
+    said = place.plan.said_of(hole.id)
+    asked = asks_for(hole, said.tolerance)
+    if not asked:
+        return None
+    fitting = [
+        t for t in choose.usable(place.library, place.material, [ToolKind.REAMER])
+        if abs(t.diameter - hole.diameter) < 1e-3 and t.reach >= hole.depth
+    ]  # fmt: skip
+    rule = choose.best(fitting, lambda t: t.reach) if asked == "reaming" else None
+    tool = place.tool(place.id_of(hole.id, OperationKind.REAM), OperationKind.REAM, rule)
+    if tool is None and not told:
+        width = read_tolerance(said.tolerance, hole.diameter).width
+        place.find(
+            "tolerance-not-made", Severity.WARNING,
+            f"{group.label} ({', '.join(group.ids)}) asks for {asked}: {said.tolerance} is {width * 1000:.0f} µm wide.",
+            f"The library has no reamer of {hole.diameter:g} that is long enough." if asked == "reaming"
+            else "A bore milled in circles holds about 50 µm; no operation here bores it with a boring head.",
+            chapter=Chapter.PART, features=group.ids,
+            cures=(Cure("Leave to another shop", {"change": "leave-out", "features": list(group.ids),
+                                                  "reason": "made elsewhere"}),
+                   Cure("Take the tolerance off", {"change": "say-tolerance", "features": list(group.ids),
+                                                   "tolerance": None})),
+        )  # fmt: skip
+    return tool
+
+
+def _ream(place: Workplace, group: HoleGroup, tool: Tool) -> Operation:
+    id = place.id_of(group.first.id, OperationKind.REAM)
+    hole = group.first
+    depth = round(hole.depth + REAM_BEYOND if hole.through else hole.depth - REAM_SHORT, 5)
+    data = place.library.data(tool, place.material)
+    assert data is not None
+    settled = settle_plunge(tool, data, place.material, place.machine, place.edit(id), depth)
+    motion = ream_path(group.points, group.entry, depth, settled.cutting.vf, _hop(place, group), place.clearance)
+    formula = f"{hole.depth:g} + {REAM_BEYOND:g}" if hole.through else f"{hole.depth:g} − {REAM_SHORT:g}"
+    tolerance = place.plan.said_of(hole.id).tolerance
+    return place.add(
+        id, OperationKind.REAM, f"Ream {group.label} {tolerance}", group.ids, tool, settled, motion,
+        chain=hole.id, depth=depth, figures=(Figure("depth", formula, depth, "mm"),),
+    )  # fmt: skip
 
 
 def _drill_cut(group: HoleGroup, diameter: float, tip_angle: float = 140) -> DrillCut:
@@ -216,11 +283,7 @@ def _drill(place: Workplace, group: HoleGroup, tool: Tool) -> Operation:
 
 
 def _check_size(place: Workplace, group: HoleGroup, tool: Tool, operation: str) -> None:
-    thread = place.plan.thread_of(group.first.diameter)
-    wanted = group.first.diameter
-    if thread is not None:
-        named = place.library.thread(thread)
-        wanted = named.tap_drill if named else wanted
+    wanted = _drilled_diameter(place, group, _reamer(place, group, told=True))
     if abs(tool.diameter - wanted) > choose.SAME_DIAMETER:
         place.find(
             "drill-size", Severity.ERROR,

@@ -20,6 +20,7 @@ class OperationKind(StrEnum):
     DRILL = "drill"
     COUNTERBORE = "counterbore"
     COUNTERSINK = "countersink"
+    REAM = "ream"
     TAP = "tap"
     ROUGH_OUTLINE = "rough outline"
     FINISH_OUTLINE = "finish outline"
@@ -40,6 +41,7 @@ _TOOL_KINDS = {
     OperationKind.FACE: (ToolKind.FACE_MILL, ToolKind.END_MILL),
     OperationKind.SPOT: (ToolKind.SPOT_DRILL,),
     OperationKind.DRILL: (ToolKind.DRILL,),
+    OperationKind.REAM: (ToolKind.REAMER,),
     OperationKind.TAP: (ToolKind.TAP,),
     OperationKind.COUNTERSINK: (ToolKind.COUNTERSINK, ToolKind.CHAMFER_MILL),
     OperationKind.CHAMFER: (ToolKind.CHAMFER_MILL,),

@@ -336,22 +336,34 @@ def tap_path(
     points: tuple[Flat, ...], entry: float, depth: float, pitch: float, vf: float, hop: float, clearance: float
 ) -> Motion:
     """In and out at pitch × n, with a reversal at each bottom."""
-    walk = _Walk(clearance)
     start = entry + max(APPROACH, 2 * pitch)
+    motion = _in_and_out(points, start, entry - depth, vf, max(hop, start), clearance)
+    return Motion(motion.strokes, reversals=len(points))
+
+
+@lru_cache(maxsize=_CACHE)
+def ream_path(points: tuple[Flat, ...], entry: float, depth: float, vf: float, hop: float, clearance: float) -> Motion:
+    """In and out in feed: a reamer drawn out at rapid would score the wall."""
+    return _in_and_out(points, entry + APPROACH, entry - depth, vf, max(hop, entry + APPROACH), clearance)
+
+
+def _in_and_out(
+    points: tuple[Flat, ...], start: float, bottom: float, vf: float, hop: float, clearance: float
+) -> Motion:
+    walk = _Walk(clearance)
     for i, (x, y) in enumerate(points):
         if i == 0:
             walk.over(x, y)
         else:
-            walk.down(max(hop, start))
-            walk.strokes.append(rapid(walk.at, (x, y, max(hop, start))))  # type: ignore[arg-type]
-            walk.at = (x, y, max(hop, start))
+            walk.down(hop)
+            walk.strokes.append(rapid(walk.at, (x, y, hop)))  # type: ignore[arg-type]
+            walk.at = (x, y, hop)
         walk.down(start)
-        walk.cut(vf, [(x, y, entry - depth)])
-        # the spindle stops and reverses: a rapid of no length ends the chain there
+        walk.cut(vf, [(x, y, bottom)])
+        # the tool stops at the bottom: a rapid of no length ends the chain there
         walk.strokes.append(rapid(walk.at, walk.at))  # type: ignore[arg-type]
         walk.cut(vf, [(x, y, start)])
-    motion = walk.leave()
-    return Motion(motion.strokes, reversals=len(points))
+    return walk.leave()
 
 
 @lru_cache(maxsize=_CACHE)

@@ -4,4 +4,16 @@ from lean_ledger.core.revisions.match import Became, Changed, FacePair, FeatureP
 from lean_ledger.core.revisions.pairs import PairByHand, paired_by_hand
 from lean_ledger.core.revisions.renamed import new_names, renamed
 
-__all__ = ["Became", "Changed", "FacePair", "FeaturePair", "Match", "PairByHand", "Side", "match", "new_names", "paired_by_hand", "renamed"]
+__all__ = [
+    "Became",
+    "Changed",
+    "FacePair",
+    "FeaturePair",
+    "Match",
+    "PairByHand",
+    "Side",
+    "match",
+    "new_names",
+    "paired_by_hand",
+    "renamed",
+]

@@ -45,3 +45,16 @@ def _split(id: str) -> tuple[str, int]:
     if found is None:
         raise ValueError(f"{id!r} is no feature id")
     return found[1], int(found[2])
+
+
+def next_letter(letter: str) -> str:
+    """The revision after a revision: A, B, … Z, AA, AB.
+
+    >>> next_letter("A"), next_letter("Z"), next_letter("AZ")
+    ('B', 'AA', 'BA')
+    """
+    if not letter:
+        return "A"
+    if letter[-1] < "Z":
+        return letter[:-1] + chr(ord(letter[-1]) + 1)
+    return next_letter(letter[:-1]) + "A"

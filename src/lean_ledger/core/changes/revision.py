@@ -1,0 +1,98 @@
+"""Taking another revision of the part, pairing its features by hand, and looking again at what it touched."""
+
+from __future__ import annotations
+
+from collections import Counter
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from lean_ledger.core.changes.scene import Scene, Strict
+from lean_ledger.core.errors import PlanError
+from lean_ledger.core.plan import Confirmed, Plan
+from lean_ledger.core.revisions import PairByHand
+from lean_ledger.core.revisions.carried import decided_features, without_decisions
+
+
+@dataclass(frozen=True)
+class TakeRevision(Strict):
+    """The plan makes another revision from now on; decisions stay on what is matched."""
+
+    revision: str
+    change: Literal["take-revision"] = "take-revision"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        if self.revision == plan.revision:
+            raise PlanError("same-revision", f"the plan makes revision {plan.revision} already")
+        return replace(plan, revision=self.revision), f"revision {self.revision} in place of {plan.revision}"
+
+
+@dataclass(frozen=True)
+class PairFeatures(Strict):
+    """In a revision, this feature of the new model is that one of the plan; either may be null."""
+
+    revision: str
+    old: str | None
+    new: str | None
+    change: Literal["pair-features"] = "pair-features"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        if self.old is None and self.new is None:
+            raise PlanError("no-pair", "a pair names the old feature, the new one, or both")
+        if scene.compare is not None:
+            revised = scene.compare(self.revision)
+            if self.old is not None and self.old not in revised.before.by_id:
+                raise PlanError("no-such-feature", f"revision {revised.before.revision} has no feature {self.old}")
+            if self.new is not None and self.new not in revised.names:
+                raise PlanError("no-such-feature", f"the model of revision {self.revision} has no feature {self.new}")
+        others = tuple(
+            p for p in plan.pairs
+            if p.revision != self.revision
+            or not ((p.old is not None and p.old == self.old) or (p.new is not None and p.new == self.new))
+        )  # fmt: skip
+        if self.new is None:
+            words = f"revision {self.revision}: {self.old} is gone"
+        elif self.old is None:
+            words = f"revision {self.revision}: the model's {self.new} is new"
+        else:
+            words = f"revision {self.revision}: {self.old} is the model's {self.new}"
+        return replace(plan, pairs=(*others, PairByHand(self.revision, self.old, self.new))), words
+
+
+@dataclass(frozen=True)
+class PairByRule(Strict):
+    """Takes all pairs by hand of a revision back."""
+
+    revision: str
+    change: Literal["pair-by-rule"] = "pair-by-rule"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        kept = tuple(p for p in plan.pairs if p.revision != self.revision)
+        return replace(plan, pairs=kept), f"revision {self.revision} paired by geometry alone"
+
+
+@dataclass(frozen=True)
+class ConfirmFeatures(Strict):
+    """The decisions on these features hold in this revision too."""
+
+    features: tuple[str, ...]
+    change: Literal["confirm-features"] = "confirm-features"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        added = tuple(Confirmed(plan.revision, id) for id in self.features)
+        kept = tuple(c for c in plan.confirmed if c not in added)
+        return replace(plan, confirmed=kept + added), f"{', '.join(self.features)}: decided as before"
+
+
+@dataclass(frozen=True)
+class DropDecisions(Strict):
+    """Forgets what was decided by hand for these features."""
+
+    features: tuple[str, ...]
+    change: Literal["drop-decisions"] = "drop-decisions"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        had = Counter(id for id in self.features for _ in decided_features(plan).get(id, ()))
+        if not had:
+            raise PlanError("nothing-decided", f"nothing was decided by hand for {', '.join(self.features)}")
+        count = sum(had.values())
+        return without_decisions(plan, self.features), f"{count} decisions on {', '.join(had)} dropped"

@@ -1,0 +1,237 @@
+"""Flat work from DXF: closed outlines with holes and slots become a plate of a given thickness. Imports the CAD kernel."""
+
+from __future__ import annotations
+
+import math
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any
+
+from ezdxf import path as dxf_path
+from ezdxf.filemanagement import readfile
+from ezdxf.lldxf.const import DXFError
+from ezdxf.math import Vec2, bulge_to_arc
+from OCP.BRep import BRep_Builder
+from OCP.BRepBuilderAPI import BRepBuilderAPI_MakeEdge, BRepBuilderAPI_MakeFace, BRepBuilderAPI_MakeWire
+from OCP.BRepPrimAPI import BRepPrimAPI_MakePrism
+from OCP.GC import GC_MakeArcOfCircle
+from OCP.gp import gp_Ax2, gp_Circ, gp_Dir, gp_Pnt, gp_Vec
+from OCP.TopoDS import TopoDS_Compound
+from shapely.geometry import Polygon
+
+from lean_ledger.core.errors import FileRefused
+from lean_ledger.core.geometry.progress import Report, silent
+from lean_ledger.core.geometry.solids import Body, write_step
+
+JOIN = 0.02  # mm between the ends of two lines that belong together
+FLATTEN = 0.01  # mm that the chords of a spline or ellipse may stray
+THICKNESS = (0.1, 300.0)
+#: $INSUNITS of the header: millimetres in a unit, and its name
+UNITS = {0: (1.0, "mm"), 1: (25.4, "inch"), 2: (304.8, "ft"), 4: (1.0, "mm"), 5: (10.0, "cm"), 6: (1000.0, "m")}
+
+XY = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class _Stroke:
+    """A straight line, or an arc with its middle point, on a layer; a full circle has equal ends and a centre."""
+
+    start: XY
+    end: XY
+    layer: str
+    middle: XY | None = None
+    centre: XY | None = None
+    radius: float = 0.0
+
+    def reversed(self) -> _Stroke:
+        return _Stroke(self.end, self.start, self.layer, self.middle, self.centre, self.radius)
+
+
+@dataclass(frozen=True)
+class _Loop:
+    strokes: tuple[_Stroke, ...]
+    polygon: Polygon
+
+
+def plates_of_dxf(path: Path, name: str, thickness: float, out: Path, report: Report = silent) -> tuple[str, ...]:
+    """Write the plates of a DXF file as STEP to `out`; returns the layers that were used.
+
+    Every closed outline that lies in no other becomes a plate, those inside it are cut through; lengths follow the
+    unit in the file's header, mm where there is none. Raises FileRefused: file-not-dxf, file-no-outline (with the place
+    of the gap), thickness.
+    """
+    if not THICKNESS[0] <= thickness <= THICKNESS[1]:
+        raise FileRefused(
+            "thickness", f"a thickness of {thickness:g} mm; give one from {THICKNESS[0]:g} to {THICKNESS[1]:g}", name
+        )
+    report("reading the drawing", 0.0)
+    try:
+        drawing = readfile(path)
+    except (DXFError, OSError, ValueError, KeyError, IndexError, UnicodeDecodeError) as error:
+        raise FileRefused(
+            "file-not-dxf", f"this is not a DXF drawing that can be read ({error}); save it again as DXF", name
+        ) from error
+    factor, _ = UNITS.get(int(drawing.header.get("$INSUNITS", 0)), (1.0, "mm"))
+    strokes = [stroke for entity in drawing.modelspace() for stroke in _strokes(entity, factor)]
+    loops, gaps = _loops(strokes)
+    if not loops:
+        raise FileRefused("file-no-outline", _no_outline(strokes, gaps), name)
+    report("building the plates", 0.1)
+    compound, builder = TopoDS_Compound(), BRep_Builder()
+    builder.MakeCompound(compound)
+    for outer, inner in _nested(loops):
+        builder.Add(compound, _plate(outer, inner, thickness))
+    write_step(Body(compound), out, Path(name).stem)
+    return tuple(sorted({stroke.layer for loop in loops for stroke in loop.strokes}))
+
+
+def _no_outline(strokes: Sequence[_Stroke], gaps: Sequence[tuple[XY, XY]]) -> str:
+    if not strokes:
+        return "the drawing holds no lines, arcs or circles in its model space; draw the outline there"
+    if not gaps:
+        return "no outline is closed; join its ends"
+    (ax, ay), (bx, by) = min(gaps, key=lambda gap: math.dist(*gap))
+    return (
+        f"no outline is closed: at X {ax:.3f} Y {ay:.3f} it ends, {math.dist((ax, ay), (bx, by)):.3f} mm from "
+        f"X {bx:.3f} Y {by:.3f}; join the ends"
+    )
+
+
+def _strokes(entity: Any, factor: float) -> Iterable[_Stroke]:
+    kind, layer = entity.dxftype(), str(entity.dxf.get("layer", "0"))
+
+    def at(v: Any) -> XY:
+        return (round(v[0] * factor, 6), round(v[1] * factor, 6))
+
+    if kind == "LINE":
+        yield _Stroke(at(entity.dxf.start), at(entity.dxf.end), layer)
+    elif kind == "CIRCLE":
+        centre, radius = at(entity.dxf.center), entity.dxf.radius * factor
+        right = (centre[0] + radius, centre[1])
+        yield _Stroke(right, right, layer, centre=centre, radius=radius)
+    elif kind == "ARC":
+        start, end = entity.dxf.start_angle, entity.dxf.end_angle
+        sweep = (end - start) % 360 or 360
+        centre, radius = entity.dxf.center, entity.dxf.radius
+        points = [_on_circle(centre, radius, math.radians(a)) for a in (start, start + sweep / 2, start + sweep)]
+        yield _Stroke(at(points[0]), at(points[2]), layer, at(points[1]))
+    elif kind == "LWPOLYLINE" or (kind == "POLYLINE" and entity.is_2d_polyline):
+        yield from _polyline(entity, kind, layer, at)
+    elif kind in ("SPLINE", "ELLIPSE"):
+        points = list(dxf_path.make_path(entity).flattening(FLATTEN / factor))
+        for a, b in zip(points, points[1:], strict=False):
+            yield _Stroke(at(a), at(b), layer)
+    elif kind == "INSERT":
+        for part in entity.virtual_entities():
+            yield from _strokes(part, factor)
+
+
+def _polyline(entity: Any, kind: str, layer: str, at: Any) -> Iterable[_Stroke]:
+    if kind == "LWPOLYLINE":
+        vertices = [(Vec2(x, y), bulge) for x, y, bulge in entity.get_points("xyb")]
+    else:
+        vertices = [(Vec2(v.dxf.location), v.dxf.get("bulge", 0.0)) for v in entity.vertices]
+    following = [*vertices[1:], vertices[0]] if entity.closed or entity.is_closed else vertices[1:]
+    for (a, bulge), (b, _) in zip(vertices, following, strict=False):
+        if a.isclose(b, abs_tol=1e-9):
+            continue
+        if abs(bulge) < 1e-9:
+            yield _Stroke(at(a), at(b), layer)
+            continue
+        centre, start, end, radius = bulge_to_arc(a, b, bulge)
+        sweep = (end - start) % (2 * math.pi)
+        yield _Stroke(at(a), at(b), layer, at(_on_circle(centre, radius, start + sweep / 2)))
+
+
+def _on_circle(centre: Any, radius: float, angle: float) -> XY:
+    return (centre[0] + radius * math.cos(angle), centre[1] + radius * math.sin(angle))
+
+
+def _loops(strokes: Sequence[_Stroke]) -> tuple[list[_Loop], list[tuple[XY, XY]]]:
+    """Closed chains of strokes, and where open ones end: the end and the nearest other end."""
+    loops = [_Loop((s,), _filled([s])) for s in strokes if s.centre is not None]
+    waiting = [s for s in strokes if s.centre is None and math.dist(s.start, s.end) > 1e-6]
+    loose: list[XY] = []
+    while waiting:
+        chain = [waiting.pop()]
+        grown = True
+        while grown and math.dist(chain[-1].end, chain[0].start) > JOIN:
+            grown = False
+            for i, stroke in enumerate(waiting):
+                if math.dist(chain[-1].end, stroke.start) <= JOIN:
+                    chain.append(waiting.pop(i))
+                elif math.dist(chain[-1].end, stroke.end) <= JOIN:
+                    chain.append(waiting.pop(i).reversed())
+                elif math.dist(chain[0].start, stroke.end) <= JOIN:
+                    chain.insert(0, waiting.pop(i))
+                elif math.dist(chain[0].start, stroke.start) <= JOIN:
+                    chain.insert(0, waiting.pop(i).reversed())
+                else:
+                    continue
+                grown = True
+                break
+        if math.dist(chain[-1].end, chain[0].start) <= JOIN:
+            polygon = _filled(chain)
+            if polygon.is_valid and polygon.area > JOIN**2:
+                loops.append(_Loop(tuple(chain), polygon))
+        else:
+            loose += [chain[0].start, chain[-1].end]
+    gaps = [(a, min((b for b in loose if b is not a), key=lambda b: math.dist(a, b))) for a in loose if len(loose) > 1]
+    return loops, gaps
+
+
+def _filled(chain: Sequence[_Stroke]) -> Polygon:
+    if chain[0].centre is not None:
+        x, y = chain[0].centre
+        r = chain[0].radius
+        return Polygon([(x + r * math.cos(k * math.pi / 48), y + r * math.sin(k * math.pi / 48)) for k in range(96)])
+    return Polygon([p for s in chain for p in ((s.start, s.middle) if s.middle else (s.start,))])
+
+
+def _nested(loops: Sequence[_Loop]) -> list[tuple[_Loop, list[_Loop]]]:
+    """Each outline at an even depth with the outlines right inside of it."""
+    ordered = sorted(loops, key=lambda loop: -loop.polygon.area)
+    depth: list[int] = []
+    parents: list[int] = []
+    for i, loop in enumerate(ordered):
+        inside = loop.polygon.representative_point()
+        around = [k for k in range(i) if ordered[k].polygon.contains(inside)]
+        depth.append(len(around))
+        parents.append(around[-1] if around else -1)
+    return [
+        (loop, [ordered[k] for k in range(len(ordered)) if parents[k] == i])
+        for i, loop in enumerate(ordered)
+        if depth[i] % 2 == 0
+    ]
+
+
+def _plate(outer: _Loop, inner: Sequence[_Loop], thickness: float) -> Any:
+    face = BRepBuilderAPI_MakeFace(_wire(outer, left=True), True)
+    for loop in inner:
+        face.Add(_wire(loop, left=False))
+    return BRepPrimAPI_MakePrism(face.Face(), gp_Vec(0, 0, thickness)).Shape()
+
+
+def _wire(loop: _Loop, *, left: bool) -> Any:
+    """The loop as a wire that runs with its inside on the left, or on the right for what is cut out."""
+    strokes: list[_Stroke] = list(loop.strokes)
+    if strokes[0].centre is None and loop.polygon.exterior.is_ccw != left:
+        strokes = [stroke.reversed() for stroke in reversed(strokes)]
+    maker = BRepBuilderAPI_MakeWire()
+    for i, stroke in enumerate(strokes):
+        # each begins exactly where the one before ends: small gaps of the drawing are closed
+        start = strokes[i - 1].end if len(strokes) > 1 else stroke.start
+        maker.Add(_edge(stroke, start, left=left))
+    return maker.Wire()
+
+
+def _edge(stroke: _Stroke, start: XY, *, left: bool) -> Any:
+    if stroke.centre is not None:
+        up = gp_Dir(0, 0, 1 if left else -1)
+        circle = gp_Circ(gp_Ax2(gp_Pnt(*stroke.centre, 0), up), stroke.radius)
+        return BRepBuilderAPI_MakeEdge(circle).Edge()
+    a, b = gp_Pnt(*start, 0), gp_Pnt(*stroke.end, 0)
+    if stroke.middle is not None:
+        return BRepBuilderAPI_MakeEdge(GC_MakeArcOfCircle(a, gp_Pnt(*stroke.middle, 0), b).Value()).Edge()
+    return BRepBuilderAPI_MakeEdge(a, b).Edge()

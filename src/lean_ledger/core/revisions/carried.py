@@ -1,0 +1,63 @@
+"""Which decisions of a plan hang on which feature."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Iterable, Mapping
+from dataclasses import fields, replace
+
+from lean_ledger.core.plan import OperationEdit, Plan, Said
+
+
+def decided_features(plan: Plan) -> Mapping[str, tuple[str, ...]]:
+    """For each feature that something was decided for by hand, what, in words."""
+    found: dict[str, list[str]] = {}
+    for said in plan.said:
+        found.setdefault(said.feature, []).extend(_said_words(said))
+    for left in plan.left_out:
+        found.setdefault(left.feature, []).append(f"left to {left.reason}")
+    for moved in plan.moved:
+        found.setdefault(moved.feature, []).append(f"moved to {moved.setup}")
+    for edit in plan.edits:
+        found.setdefault(feature_of(edit.operation), []).append(f"{edit.operation}: {_edited(edit)} set by hand")
+    return {feature: tuple(words) for feature, words in found.items() if feature}
+
+
+def without_decisions(plan: Plan, features: Iterable[str]) -> Plan:
+    gone = set(features)
+    return replace(
+        plan,
+        said=tuple(s for s in plan.said if s.feature not in gone),
+        left_out=tuple(left for left in plan.left_out if left.feature not in gone),
+        moved=tuple(m for m in plan.moved if m.feature not in gone),
+        edits=tuple(e for e in plan.edits if feature_of(e.operation) not in gone),
+    )
+
+
+def feature_of(operation: str) -> str:
+    """The feature that an operation's id names; empty for work on the whole part.
+
+    >>> feature_of("S1.H3.drill"), feature_of("S1.outline.rough")
+    ('H3', '')
+    """
+    for word in operation.split("."):
+        if re.fullmatch(r"[A-RT-Z]\d+", word):
+            return word
+    return ""
+
+
+def _said_words(said: Said) -> list[str]:
+    words = []
+    if said.thread:
+        words.append(f"thread {said.thread}")
+    if said.tolerance:
+        words.append(f"tolerance {said.tolerance}")
+    if said.finish is not None:
+        words.append(f"Ra {said.finish:g}")
+    if said.note:
+        words.append(f"note “{said.note}”")
+    return words
+
+
+def _edited(edit: OperationEdit) -> str:
+    return ", ".join(f.name for f in fields(edit) if f.name != "operation" and getattr(edit, f.name) is not None)

@@ -1,0 +1,149 @@
+"""Files as they came, and what was read and recognised of them."""
+
+from __future__ import annotations
+
+import hashlib
+import tempfile
+import zlib
+from dataclasses import dataclass
+from datetime import UTC, datetime
+from pathlib import Path
+
+from pydantic import TypeAdapter
+from sqlalchemy.orm import Session
+
+from lean_ledger.core import reading
+from lean_ledger.core.errors import FileRefused
+from lean_ledger.core.geometry.host import Cancelled, KernelHost, never
+from lean_ledger.core.geometry.model import SolidEntry
+from lean_ledger.core.geometry.progress import Report, silent
+from lean_ledger.core.geometry.step_text import check_step_text
+from lean_ledger.core.part import ANALYSIS_VERSION, Part
+from lean_ledger.store.database import Database
+from lean_ledger.store.kept import Kept
+from lean_ledger.store.models import AnalysisRow, FileRow
+
+PARTS: TypeAdapter[Part] = TypeAdapter(Part)
+STEP_ENDINGS, FLAT_ENDINGS = (".step", ".stp"), (".dxf",)
+
+
+@dataclass(frozen=True)
+class Upload:
+    """A file as it came, and which solid of it is meant. A drawing of flat work needs a thickness, mm."""
+
+    file_name: str
+    content: bytes
+    solid: int = 0
+    thickness: float | None = None
+
+    @property
+    def is_flat(self) -> bool:
+        return self.file_name.lower().endswith(FLAT_ENDINGS)
+
+
+@dataclass(frozen=True)
+class Read:
+    """A part with the STEP file that it was read from, and the drawing that this was made from, if any."""
+
+    part: Part
+    solid: int
+    step: bytes
+    step_name: str
+    upload: Upload
+
+    @property
+    def key(self) -> tuple[str, int]:
+        return _hash(self.step), self.solid
+
+
+class Files:
+    """Reads files in the kernel's processes and keeps what was found; a file that was read before is not read again."""
+
+    def __init__(self, database: Database, kernel: KernelHost) -> None:
+        self._database = database
+        self._kernel = kernel
+        self._parts: Kept[tuple[str, int], Part] = Kept()
+
+    def read(self, upload: Upload, report: Report = silent, cancelled: Cancelled = never) -> Read:
+        """The analysed part of an upload, nothing kept yet. Raises FileRefused for a file that cannot be used."""
+        step, name = self._step_of(upload, report, cancelled)
+        hash = _hash(step)
+        with self._database.reading() as session:
+            row = session.get(AnalysisRow, (hash, upload.solid))
+            known = self.part(session, hash, upload.solid) if row and row.version == ANALYSIS_VERSION else None
+        part = known or self._analysed(step, name, upload.solid, report, cancelled)
+        return Read(part, upload.solid, step, name, upload)
+
+    def solids(self, upload: Upload, report: Report = silent, cancelled: Cancelled = never) -> tuple[SolidEntry, ...]:
+        """The solids of an upload, to choose from."""
+        step, name = self._step_of(upload, report, cancelled)
+        with tempfile.TemporaryDirectory() as folder:
+            path = _written(folder, step)
+            found: tuple[SolidEntry, ...] = self._kernel.run(
+                "lean_ledger.core.geometry.step", "list_solids", path, name, report=report, cancelled=cancelled
+            )
+        return found
+
+    def keep(self, session: Session, read: Read) -> None:
+        """Write the file, what it was made from and its analysis, each once."""
+        hash, solid = read.key
+        source = None
+        if read.upload.content != read.step:
+            source = _hash(read.upload.content)
+            self._keep_file(session, source, read.upload.file_name, read.upload.content, None)
+        self._keep_file(session, hash, read.step_name, read.step, source)
+        row = session.get(AnalysisRow, (hash, solid))
+        if row is None or row.version != ANALYSIS_VERSION:
+            packed = zlib.compress(PARTS.dump_json(read.part), 6)
+            session.merge(AnalysisRow(file=hash, solid=solid, version=ANALYSIS_VERSION, part=packed))
+
+    def part(self, session: Session, file: str, solid: int) -> Part:
+        """The analysis of a kept file; made again from it where recognition has changed since."""
+
+        def load() -> Part:
+            row = session.get(AnalysisRow, (file, solid))
+            if row is not None and row.version == ANALYSIS_VERSION:
+                return PARTS.validate_json(zlib.decompress(row.part))
+            stored = session.get_one(FileRow, file)
+            return self._analysed(stored.content, stored.name, solid, silent, never)
+
+        return self._parts.get((file, solid), load)
+
+    def _keep_file(self, session: Session, hash: str, name: str, content: bytes, source: str | None) -> None:
+        if session.get(FileRow, hash) is None:
+            now = datetime.now(UTC).replace(tzinfo=None, microsecond=0)
+            session.add(FileRow(hash=hash, name=name, content=content, at=now, made_from=source))
+            session.flush()
+
+    def _step_of(self, upload: Upload, report: Report, cancelled: Cancelled) -> tuple[bytes, str]:
+        """The upload as STEP: itself, or the plates that a flat drawing makes."""
+        if not upload.is_flat:
+            check_step_text(upload.file_name, upload.content)
+            return upload.content, upload.file_name
+        if upload.thickness is None:
+            raise FileRefused("thickness", "a flat drawing needs a thickness in mm", upload.file_name)
+        with tempfile.TemporaryDirectory() as folder:
+            drawing, plates = Path(folder) / "drawing.dxf", Path(folder) / "plates.step"
+            drawing.write_bytes(upload.content)
+            self._kernel.run(
+                "lean_ledger.core.geometry.dxf", "plates_of_dxf", drawing, upload.file_name, upload.thickness, plates,
+                report=report, cancelled=cancelled,
+            )  # fmt: skip
+            return plates.read_bytes(), upload.file_name
+
+    def _analysed(self, step: bytes, name: str, solid: int, report: Report, cancelled: Cancelled) -> Part:
+        with tempfile.TemporaryDirectory() as folder:
+            found: Part = self._kernel.run(
+                reading.MODULE, "read_analysed", _written(folder, step), name, solid, report=report, cancelled=cancelled
+            )
+        return found
+
+
+def _written(folder: str, content: bytes) -> Path:
+    path = Path(folder) / "part.step"
+    path.write_bytes(content)
+    return path
+
+
+def _hash(content: bytes) -> str:
+    return hashlib.sha256(content).hexdigest()
