@@ -7,9 +7,13 @@ import { OrderPage } from "./chapters/order/OrderPage";
 import { PapersPage } from "./chapters/papers/PapersPage";
 import { SetupsPage } from "./chapters/setups/SetupsPage";
 import { PlanFrame } from "./shell/Frame";
+import { ReadingsProvider } from "./shell/readings";
 
 // the model view and the chart bring large libraries with them: loaded when first looked at
 const PartPage = lazy(() => import("./chapters/part/PartPage").then((m) => ({ default: m.PartPage })));
+const ComparePage = lazy(() =>
+  import("./chapters/part/ComparePage").then((m) => ({ default: m.ComparePage })),
+);
 const PricePage = lazy(() => import("./chapters/price/PricePage").then((m) => ({ default: m.PricePage })));
 
 const queries = new QueryClient({ defaultOptions: { queries: { staleTime: 2000, retry: 1 } } });
@@ -27,6 +31,14 @@ const router = createBrowserRouter([
         element: (
           <Suspense fallback={wait}>
             <PartPage />
+          </Suspense>
+        ),
+      },
+      {
+        path: "part/compare/:revision",
+        element: (
+          <Suspense fallback={wait}>
+            <ComparePage />
           </Suspense>
         ),
       },
@@ -57,7 +69,9 @@ const router = createBrowserRouter([
 export function App() {
   return (
     <QueryClientProvider client={queries}>
-      <RouterProvider router={router} />
+      <ReadingsProvider>
+        <RouterProvider router={router} />
+      </ReadingsProvider>
     </QueryClientProvider>
   );
 }

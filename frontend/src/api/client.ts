@@ -20,6 +20,13 @@ export type RateView = Schemas["RateView"];
 export type FigureView = Schemas["FigureView"];
 export type SecondsView = Schemas["SecondsView"];
 export type ToolView = Schemas["ToolView"];
+export type FeatureGroupView = Schemas["FeatureGroupView"];
+export type MeasureView = Schemas["MeasureView"];
+export type CompareView = Schemas["CompareView"];
+export type FeaturePairView = Schemas["FeaturePairView"];
+export type ReadingView = Schemas["ReadingView"];
+export type PickView = Schemas["PickView"];
+export type PickReadingView = Schemas["PickReadingView"];
 export type Stale = Schemas["Stale"];
 export type Change = Schemas["ChangeBody"];
 
@@ -83,8 +90,31 @@ export const api = {
   plan: (id: number) =>
     unwrap<PlanView>(client.GET("/api/plans/{plan_id}", { params: { path: { plan_id: id } } })),
   library: () => unwrap<LibraryView>(client.GET("/api/library")),
-  mesh: (id: number) =>
-    unwrap<MeshView>(client.GET("/api/plans/{plan_id}/mesh", { params: { path: { plan_id: id } } })),
+  mesh: (id: number, revision = "") =>
+    unwrap<MeshView>(
+      client.GET("/api/plans/{plan_id}/mesh", { params: { path: { plan_id: id }, query: { revision } } }),
+    ),
+  compare: (id: number, revision: string) =>
+    unwrap<CompareView>(
+      client.GET("/api/plans/{plan_id}/revisions/{revision}", {
+        params: { path: { plan_id: id, revision } },
+      }),
+    ),
+  measure: (id: number, picks: PickView[]) =>
+    unwrap<Schemas["PickReadings"]>(
+      client.POST("/api/plans/{plan_id}/measure", {
+        params: { path: { plan_id: id } },
+        body: { picks, revision: "" },
+      }),
+    ).then((answer) => answer.readings),
+  reading: (id: string) =>
+    unwrap<ReadingView>(client.GET("/api/readings/{reading}", { params: { path: { reading: id } } })),
+  cancelReading: (id: string) =>
+    unwrap<ReadingView>(client.DELETE("/api/readings/{reading}", { params: { path: { reading: id } } })),
+  chooseSolid: (id: string, solid: number) =>
+    unwrap<ReadingView>(
+      client.POST("/api/readings/{reading}/solid", { params: { path: { reading: id } }, body: { solid } }),
+    ),
   drawing: (id: number, setup: string, view: "top" | "end" | "iso") =>
     unwrap<DrawingView>(
       client.GET("/api/plans/{plan_id}/setups/{setup}/drawing", {
@@ -111,10 +141,11 @@ export const api = {
         body: { seq },
       }),
     ),
-  async addJob(form: FormData): Promise<number> {
+  /** Uploads a file and begins to read it: a new job's part, or the next revision of one. */
+  async startReading(what: "job" | "revision", form: FormData): Promise<ReadingView> {
     let response: Response;
     try {
-      response = await fetch("/api/jobs", {
+      response = await fetch(`/api/readings/${what}`, {
         method: "POST",
         body: form,
         headers: { "Lean-Ledger-Author": encodeURIComponent(author()) },
@@ -124,7 +155,7 @@ export const api = {
     }
     const body: unknown = await response.json().catch(() => undefined);
     if (!response.ok) throw refusal(body, response.status);
-    return (body as { plan_id: number }).plan_id;
+    return body as ReadingView;
   },
   async editJob(id: number, values: Record<string, string | null>): Promise<void> {
     const response = await fetch(`/api/jobs/${id}`, {

@@ -1,17 +1,12 @@
 /** The part in 3D: shaded softly, edges drawn dark, features lit. Draws what it is handed. */
-import { Canvas, useThree, type ThreeEvent } from "@react-three/fiber";
-import { useEffect, useMemo, useRef, useState } from "react";
-import {
-  Box3,
-  BufferAttribute,
-  BufferGeometry,
-  type Camera,
-  Color,
-  OrthographicCamera,
-  Vector3,
-} from "three";
+import { Canvas, useThree } from "@react-three/fiber";
+import { useEffect, useMemo, useRef, useState, type ReactNode } from "react";
+import { Box3, type Camera, OrthographicCamera, Vector3 } from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import type { MeshView } from "../api/client";
+import { Arrows, ModelBody, PickMarks, type Section, type Spot } from "./ModelBody";
+
+export type { Section, Spot } from "./ModelBody";
 
 export const VIEWS: Record<string, [number, number, number]> = {
   Isometric: [1, -1, 1],
@@ -23,18 +18,40 @@ export const VIEWS: Record<string, [number, number, number]> = {
   Bottom: [0, 0, -1],
 };
 
+export type Arrow = { at: [number, number, number]; direction: [number, number, number] };
+
 type Props = {
   mesh: MeshView;
   /** Tone of each face; faces without one have the part's own. */
   tones: ReadonlyMap<number, string>;
-  onPick: (face: number | null) => void;
+  onPick: (face: number | null, spot: Spot | null) => void;
   onHover: (face: number | null) => void;
+  /** Faces that are not drawn. */
+  hidden?: ReadonlySet<number>;
+  section?: Section | null;
+  arrows?: Arrow[];
+  /** Places that were pointed at, and the line between them. */
+  marks?: [number, number, number][];
+  line?: [[number, number, number], [number, number, number]] | null;
+  /** More tools, beside the views. */
+  children?: ReactNode;
+  label?: string;
 };
 
-const PART = "#dcd9cc";
-const EDGE = "#22281f";
+const NONE: ReadonlySet<number> = new Set();
 
 export function Model3D(props: Props) {
+  const {
+    mesh,
+    tones,
+    onPick,
+    onHover,
+    hidden = NONE,
+    section = null,
+    arrows = [],
+    marks = [],
+    line,
+  } = props;
   const [view, setView] = useState({ name: "Isometric", turn: 0 });
   const show = (name: string) => setView((last) => ({ name, turn: last.turn + 1 }));
   return (
@@ -52,11 +69,12 @@ export function Model3D(props: Props) {
           </button>
         ))}
       </div>
+      {props.children}
       <div
         className="model-canvas"
         tabIndex={0}
         role="application"
-        aria-label="The part in 3D. Drag to turn, Shift and drag to move, wheel to come nearer."
+        aria-label={`${props.label ?? "The part"} in 3D. Drag to turn, Shift and drag to move, wheel to come nearer.`}
         onKeyDown={(event) => {
           if (event.key === "f") show(view.name);
         }}
@@ -64,14 +82,16 @@ export function Model3D(props: Props) {
         <Canvas
           orthographic
           frameloop="demand"
-          gl={{ antialias: true, preserveDrawingBuffer: true }}
+          gl={{ antialias: true, preserveDrawingBuffer: true, localClippingEnabled: true }}
           dpr={[1, 2]}
           flat
         >
           <ambientLight intensity={1.45} />
           <Headlight />
-          <Body {...props} />
-          <Eye mesh={props.mesh} view={view} />
+          <ModelBody {...{ mesh, tones, hidden, section, onPick, onHover }} />
+          <Arrows arrows={arrows} mesh={mesh} />
+          <PickMarks marks={marks} line={line ?? null} mesh={mesh} />
+          <Eye mesh={mesh} view={view} />
         </Canvas>
       </div>
     </div>
@@ -86,74 +106,6 @@ function Headlight() {
   return <directionalLight position={[-0.4, -0.8, 1.6]} intensity={1.5} />;
 }
 
-function Body({ mesh, tones, onPick, onHover }: Props) {
-  const { invalidate } = useThree();
-  const start = useRef<[number, number] | null>(null);
-  const last = useRef<number | null>(null);
-  const geometry = useMemo(() => {
-    const made = new BufferGeometry();
-    made.setAttribute("position", new BufferAttribute(new Float32Array(mesh.vertices), 3));
-    made.setIndex(mesh.triangles);
-    made.computeVertexNormals();
-    made.setAttribute("color", new BufferAttribute(new Float32Array(mesh.vertices.length), 3));
-    return made;
-  }, [mesh]);
-  const lines = useMemo(() => {
-    const points: number[] = [];
-    for (const edge of mesh.edges) {
-      for (let i = 0; i + 5 < edge.length; i += 3) points.push(...edge.slice(i, i + 6));
-    }
-    const made = new BufferGeometry();
-    made.setAttribute("position", new BufferAttribute(new Float32Array(points), 3));
-    return made;
-  }, [mesh]);
-  useEffect(() => () => geometry.dispose(), [geometry]);
-  useEffect(() => () => lines.dispose(), [lines]);
-  useEffect(() => {
-    const colors = geometry.getAttribute("color") as BufferAttribute;
-    const cache = new Map<string, Color>();
-    const tone = (face: number) => {
-      const name = tones.get(face) ?? PART;
-      let color = cache.get(name);
-      if (!color) cache.set(name, (color = new Color(name)));
-      return color;
-    };
-    mesh.faces.forEach((face, triangle) => {
-      const color = tone(face);
-      for (let i = 0; i < 3; i++)
-        colors.setXYZ(mesh.triangles[3 * triangle + i] ?? 0, color.r, color.g, color.b);
-    });
-    colors.needsUpdate = true;
-    invalidate();
-  }, [geometry, mesh, tones, invalidate]);
-
-  const face = (event: ThreeEvent<PointerEvent | MouseEvent>) => mesh.faces[event.faceIndex ?? -1] ?? null;
-  return (
-    <group>
-      <mesh
-        geometry={geometry}
-        onPointerDown={(event) => (start.current = [event.clientX, event.clientY])}
-        onClick={(event) => {
-          const [x, y] = start.current ?? [0, 0];
-          if (Math.hypot(event.clientX - x, event.clientY - y) < 4) onPick(face(event));
-        }}
-        onPointerMove={(event) => {
-          event.stopPropagation();
-          const now = face(event);
-          if (now !== last.current) onHover((last.current = now));
-        }}
-        onPointerOut={() => onHover((last.current = null))}
-        onPointerMissed={() => onPick(null)}
-      >
-        <meshLambertMaterial vertexColors polygonOffset polygonOffsetFactor={1} polygonOffsetUnits={1} />
-      </mesh>
-      <lineSegments geometry={lines}>
-        <lineBasicMaterial color={EDGE} />
-      </lineSegments>
-    </group>
-  );
-}
-
 /** Camera and its control: looks along the chosen view with the whole part in sight. */
 function Eye({ mesh, view }: { mesh: MeshView; view: { name: string; turn: number } }) {
   const { camera, gl, size, invalidate } = useThree();
@@ -163,10 +115,11 @@ function Eye({ mesh, view }: { mesh: MeshView; view: { name: string; turn: numbe
     controls.current = made;
     return () => made.dispose();
   }, [camera, gl, invalidate]);
+  const extent = useMemo(() => new Box3(new Vector3(...mesh.min), new Vector3(...mesh.max)), [mesh]);
   useEffect(() => {
-    if (camera instanceof OrthographicCamera) aim(camera, controls.current, mesh, view.name, size);
+    if (camera instanceof OrthographicCamera) aim(camera, controls.current, extent, view.name, size);
     invalidate();
-  }, [mesh, view, camera, size, invalidate]);
+  }, [extent, view, camera, size, invalidate]);
   return null;
 }
 
@@ -180,11 +133,10 @@ function orbit(camera: Camera, canvas: HTMLElement, redraw: () => void): OrbitCo
 function aim(
   camera: OrthographicCamera,
   controls: OrbitControls | null,
-  mesh: MeshView,
+  box: Box3,
   view: string,
   size: { width: number; height: number },
 ) {
-  const box = new Box3(new Vector3(...mesh.min), new Vector3(...mesh.max));
   const middle = box.getCenter(new Vector3());
   const radius = box.getSize(new Vector3()).length() / 2;
   const direction = new Vector3(...(VIEWS[view] ?? [1, -1, 1])).normalize();

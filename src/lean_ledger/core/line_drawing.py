@@ -5,6 +5,8 @@ The kernel's exact hidden-line algorithm grows with the square of the faces; thi
 
 from __future__ import annotations
 
+import itertools
+
 import numpy as np
 from numpy.typing import NDArray
 
@@ -61,7 +63,7 @@ def _tidy(lines: list[Floats]) -> Polylines:
     found: dict[tuple[tuple[float, float], ...], None] = {}
     for line in lines:
         kept = [line[0]]
-        for a, b in zip(line[1:-1], line[2:], strict=False):
+        for a, b in itertools.pairwise(line[1:]):
             one, two = a - kept[-1], b - kept[-1]
             if abs(one[0] * two[1] - one[1] * two[0]) > 1e-3 * max(float(np.hypot(*two)), 1e-9):
                 kept.append(a)
@@ -81,7 +83,7 @@ def _sharp_runs(solid: Solid) -> list[Floats]:
             continue
         points = np.array(edge.points)[_kept(edge, longest * PIECES * FLAT)]
         pieces = [points[:1]]
-        for a, b in zip(points[:-1], points[1:], strict=True):
+        for a, b in itertools.pairwise(points):
             count = max(1, int(np.ceil(np.linalg.norm(b - a) / longest)))
             pieces.append(a + (b - a) * np.linspace(0, 1, count + 1)[1:, None])
         runs.append(np.concatenate(pieces))

@@ -9,8 +9,9 @@ from lean_ledger.core.part import Part
 from lean_ledger.core.plan import Plan, ThreadChoice
 from lean_ledger.core.revisions import Became, FeaturePair
 from lean_ledger.core.revisions.carried import decided_features
-from lean_ledger.library.types import Library
+from lean_ledger.library.types import Library, Thread
 
+SAME_DRILL = 0.06  # mm between a hole and the tap drill of a thread that it was drilled for
 MOST_NAMED = 4  # features named in a sentence
 
 
@@ -76,15 +77,18 @@ def _holes_of(part: Part, diameter: float) -> list[str]:
 def _homeless(part: Part, choice: ThreadChoice, library: Library) -> Finding:
     """A thread named for a size that no hole has: holes that were meant may be drilled and not tapped."""
     was = [
-        pair for pair in part.since
-        if pair.new in part.by_id and any(c.label == "Ø" and abs(c.before - choice.diameter) < 1e-3 for c in pair.changes)
-    ]  # fmt: skip
+        pair
+        for pair in part.since
+        for c in pair.changes
+        if pair.new in part.by_id and c.label == "Ø" and abs(c.before - choice.diameter) < 1e-3
+    ]
     thread = library.thread(choice.thread)
     sizes = sorted({f.diameter for pair in was if isinstance(f := part.by_id[pair.new or ""], Hole)})
     cures = [
-        Cure(f"{choice.thread} in Ø{size:g}", {"change": "set-thread", "diameter": size, "thread": choice.thread})
-        for size in sizes if thread is not None and thread.fits(size)
-    ]  # fmt: skip
+        Cure(f"{name} in Ø{size:g}", {"change": "set-thread", "diameter": size, "thread": name})
+        for size in sizes
+        for name in _threads_for(size, thread, library)
+    ]
     cures.append(Cure("Forget it", {"change": "forget-thread", "diameter": choice.diameter}))
     names = ", ".join(pair.new or "" for pair in was)
     return Finding(
@@ -94,6 +98,13 @@ def _homeless(part: Part, choice: ThreadChoice, library: Library) -> Finding:
         + "Name a thread for the new size, or forget this one.",
         features=tuple(pair.new for pair in was if pair.new), cures=tuple(cures),
     )  # fmt: skip
+
+
+def _threads_for(size: float, before: Thread | None, library: Library) -> list[str]:
+    """The thread as it was where it still fits, else those of its series that a hole of this size is drilled for."""
+    if before is None or before.fits(size):
+        return [before.name] if before else []
+    return [t.name for t in library.threads if t.series == before.series and abs(t.tap_drill - size) < SAME_DRILL]
 
 
 def in_the_way(part: Part, feature: Feature) -> str:

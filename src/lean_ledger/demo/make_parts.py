@@ -36,6 +36,19 @@ def mast_clamp_half() -> Body:
     return part
 
 
+def mast_clamp_half_b() -> Body:
+    """Revision B: for a 45 mm mast, the screws farther out, M8 in place of M6, a groove for the cable."""
+    part = rounded_block((-62, -32, 0), (62, 32, 24), 8)
+    part = part.chamfered(1, at_level(24))
+    part -= rod((0, 0, 0), UP, 45, 24)
+    for x in (-48, 48):
+        for y in (-20, 20):
+            part -= rod((x, y, 0), UP, 6.6, 24)
+            part -= rod((x, y, 17.5), UP, 11, 6.5)
+        part -= rod((x, 0, 0), UP, 6.8, 24)
+    return part - obround((0, 27.5, 24), 40, 5, 4)
+
+
 def sensor_base_plate() -> Body:
     """Carries a humidity sensor: cable bore, electronics pocket, bolt circle, countersunk feet."""
     part = block((-70, -45, 0), (70, 45, 16)).chamfered(0.8, at_level(16))
@@ -92,6 +105,7 @@ def anemometer_arm_block() -> Body:
 
 PARTS = {
     "mast-clamp-half": mast_clamp_half,
+    "mast-clamp-half-b": mast_clamp_half_b,
     "sensor-base-plate": sensor_base_plate,
     "louvre-bracket": louvre_bracket,
     "gear-housing-lid": gear_housing_lid,

@@ -8,7 +8,7 @@ from importlib.resources import files
 from typing import Any
 
 from lean_ledger.core.changes import read_change
-from lean_ledger.store import Desk, JobNew
+from lean_ledger.store import Desk, JobNew, RevisionNew, Upload
 
 
 @dataclass(frozen=True)
@@ -22,13 +22,16 @@ class DemoJob:
     due: date
     status: str
     changes: tuple[dict[str, Any], ...] = ()
+    revisions: tuple[str, ...] = ()  # parts that came in later and wait to be taken
 
 
 JOBS = (
     DemoJob(
         "anemometer-arm-block", "AB-118", "Anemometer arm block", "Nordlys Field Instruments", "pom-c", (200, 1000),
         date(2026, 12, 4), "done",
-        ({"change": "set-thread", "diameter": 3.3, "thread": "M4"}, {"change": "group-by-tool", "setup": "S1"},
+        ({"change": "set-thread", "diameter": 3.3, "thread": "M4"},
+         {"change": "say-tolerance", "features": ["H3"], "tolerance": "H7"},
+         {"change": "group-by-tool", "setup": "S1"},
          {"change": "set-machine", "setup": "S1", "machine": "mill-500"},
          {"change": "set-machine", "setup": "S2", "machine": "mill-500"}),
     ),
@@ -41,7 +44,9 @@ JOBS = (
         "mast-clamp-half", "MC-104", "Mast clamp half", "Nordlys Field Instruments", "al-6082", (50, 250, 1000),
         date(2027, 1, 15), "ordered",
         ({"change": "set-thread", "diameter": 5.0, "thread": "M6"},
+         {"change": "say-note", "features": ["H7"], "note": "mating half is bored together with this one"},
          {"change": "set-rate", "name": "margin", "value": "0.22"}),
+        revisions=("mast-clamp-half-b",),
     ),
     DemoJob(
         "louvre-bracket", "LB-310", "Louvre bracket", "Tarnwell Observatories", "al-6082", (40, 160),
@@ -60,11 +65,10 @@ def load_demo(desk: Desk) -> int:
     if desk.jobs():
         return 0
     for job in JOBS:
-        content = (files("lean_ledger.demo") / "parts" / f"{job.part}.step").read_bytes()
         plan_id = desk.add_job(
             JobNew(
                 file_name=f"{job.part}.step",
-                content=content,
+                content=_content(job.part),
                 material=job.material,
                 quantities=job.quantities,
                 number=job.number,
@@ -78,4 +82,10 @@ def load_demo(desk: Desk) -> int:
         opened = desk.open(plan_id)
         for change in job.changes:
             opened = desk.change(plan_id, opened.edition, read_change(change), "Imke")
+        for part in job.revisions:
+            desk.add_revision(RevisionNew(opened.job.id, Upload(f"{part}.step", _content(part)), "Imke"))
     return len(JOBS)
+
+
+def _content(part: str) -> bytes:
+    return (files("lean_ledger.demo") / "parts" / f"{part}.step").read_bytes()

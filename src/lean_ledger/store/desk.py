@@ -192,7 +192,7 @@ class Desk:
             return self._followed(session, row.job, revision or plan.revision, plan)[0]
 
     def compared(self, plan_id: int, revision: str) -> Revised:
-        """A revision beside the one before it, in the plan's ids and with its pairs. Raises PlanError no-such-revision."""
+        """A revision beside the one before it, in the plan's ids, with its pairs. Raises PlanError no-such-revision."""
         with self._database.reading() as session:
             row = _plan_row(session, plan_id)
             _, revised = self._followed(session, row.job, revision, _current_plan(session, row))

@@ -69,7 +69,7 @@ class Readings:
         with self._lock:
             self._kept[kept.reading.id] = kept
             self._forget()
-        self._pool.submit(self._run, kept, solid_chosen)
+        self._pool.submit(self._run, kept, solid_chosen=solid_chosen)
         return kept.reading
 
     def get(self, id: str) -> Reading | None:
@@ -102,7 +102,7 @@ class Readings:
                 )
             kept.wanted = _with_solid(kept.wanted, solid)
             kept.reading = replace(kept.reading, state=State.WAITING, stage="waiting", share=0.0)
-        self._pool.submit(self._run, kept, True)
+        self._pool.submit(self._run, kept, solid_chosen=True)
         return kept.reading
 
     def close(self) -> None:
@@ -111,7 +111,7 @@ class Readings:
                 kept.stop.set()
         self._pool.shutdown(wait=False, cancel_futures=True)
 
-    def _run(self, kept: _Kept, solid_chosen: bool) -> None:  # noqa: FBT001 - called by the pool
+    def _run(self, kept: _Kept, *, solid_chosen: bool) -> None:
         if kept.stop.is_set():
             return
         try:

@@ -4,6 +4,7 @@ import { useEffect, useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type JobRow } from "../../api/client";
 import { clock, moneyText } from "../../shell/numbers";
+import { ReadingProgress, useReadings } from "../../shell/readings";
 import { LineDrawing } from "../../views/LineDrawing";
 import { NewJob } from "./NewJob";
 
@@ -13,6 +14,7 @@ export function JobsPage() {
   const [dropped, setDropped] = useState<File | null>(null);
   const [over, setOver] = useState(false);
   const [adding, setAdding] = useState(false);
+  const { all, forget } = useReadings();
   useEffect(() => {
     document.title = "Jobs · Lean Ledger";
   }, []);
@@ -56,12 +58,26 @@ export function JobsPage() {
             first={jobs.data?.length === 0}
           />
         )}
+        {!adding &&
+          all.map((one) => (
+            <ReadingProgress
+              key={one.id}
+              reading={one}
+              done={
+                one.plan_id !== null && (
+                  <Link to={`/plans/${one.plan_id}/part`} onClick={() => forget(one.id)}>
+                    Open its plan
+                  </Link>
+                )
+              }
+            />
+          ))}
         {jobs.data && jobs.data.length > 0 && (
           <JobTable jobs={jobs.data} statuses={library.data?.statuses ?? []} />
         )}
         {jobs.isLoading && <p className="empty">Reading the jobs …</p>}
         {jobs.data && jobs.data.length > 0 && !adding && (
-          <p className="soft drop-hint">Drop a STEP file anywhere on this page to quote a new part.</p>
+          <p className="soft drop-hint">Drop a STEP or DXF file anywhere on this page to quote a new part.</p>
         )}
       </main>
     </div>

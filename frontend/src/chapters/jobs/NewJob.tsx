@@ -1,8 +1,8 @@
 /** A new job: a file, a material, quantities; everything else can wait. */
-import { useQueryClient } from "@tanstack/react-query";
 import { useEffect, useRef, useState, type FormEvent } from "react";
 import { useNavigate } from "react-router";
-import { api, type LibraryView } from "../../api/client";
+import type { LibraryView } from "../../api/client";
+import { isUnderWay, ReadingProgress, useReadings } from "../../shell/readings";
 
 const LAST = "lean-ledger-last-material";
 
@@ -14,19 +14,31 @@ export function NewJob(props: {
 }) {
   const { library, dropped, first, onClose } = props;
   const navigate = useNavigate();
-  const queries = useQueryClient();
+  const { all, start, forget } = useReadings();
+  const [started, setStarted] = useState<string | null>(null);
+  const reading = all.find((one) => one.id === started);
   const picker = useRef<HTMLInputElement>(null);
   const [file, setFile] = useState<File | null>(dropped);
   const [material, setMaterial] = useState(localStorage.getItem(LAST) ?? library.materials[0]?.id ?? "");
   const [refusal, setRefusal] = useState<string | null>(null);
-  const [busy, setBusy] = useState(false);
+  const [sending, setSending] = useState(false);
+  const busy = sending || (reading !== undefined && (isUnderWay(reading) || reading.state === "choose"));
+  const isFlat = /\.dxf$/i.test(file?.name ?? "");
   useEffect(() => {
     if (dropped) take(dropped);
   }, [dropped]);
 
+  const planId = reading?.state === "done" ? reading.plan_id : null;
+  useEffect(() => {
+    if (planId === null || started === null) return;
+    forget(started);
+    void navigate(`/plans/${planId}/part`);
+  }, [planId, started, forget, navigate]);
+
   function take(next: File) {
     setRefusal(null);
-    if (!/\.(step|stp)$/i.test(next.name)) setRefusal(`${next.name}: only .step and .stp files are read`);
+    if (!/\.(step|stp|dxf)$/i.test(next.name))
+      setRefusal(`${next.name}: only .step, .stp and .dxf files are read`);
     else if (next.size > 100 * 1024 * 1024)
       setRefusal(
         `${next.name}: the file has ${Math.round(next.size / 1024 / 1024)} MB; at most 100 MB are read`,
@@ -41,21 +53,21 @@ export function NewJob(props: {
   async function submit(event: FormEvent<HTMLFormElement>) {
     event.preventDefault();
     if (!file) {
-      setRefusal("Choose the part's STEP file first.");
+      setRefusal("Choose the part's STEP or DXF file first.");
       return;
     }
     const form = new FormData(event.currentTarget);
     form.set("file", file);
-    setBusy(true);
+    setSending(true);
     setRefusal(null);
+    if (started !== null) forget(started);
     try {
       localStorage.setItem(LAST, material);
-      const plan = await api.addJob(form);
-      await queries.invalidateQueries({ queryKey: ["jobs"] });
-      void navigate(`/plans/${plan}/part`);
+      setStarted((await start("job", form)).id);
     } catch (error) {
       setRefusal(error instanceof Error ? error.message : String(error));
-      setBusy(false);
+    } finally {
+      setSending(false);
     }
   }
 
@@ -79,8 +91,8 @@ export function NewJob(props: {
           <input
             ref={picker}
             type="file"
-            accept=".step,.stp,.STEP,.STP"
-            aria-label="STEP file"
+            accept=".step,.stp,.dxf,.STEP,.STP,.DXF"
+            aria-label="STEP or DXF file"
             onChange={(event) => {
               const next = event.target.files?.[0];
               if (next) take(next);
@@ -92,7 +104,8 @@ export function NewJob(props: {
             </>
           ) : (
             <>
-              <b>Drop a STEP file here</b> <span>or press to pick one</span>
+              <b>Drop a STEP file here</b>{" "}
+              <span>or press to pick one; a DXF drawing for flat work does as well</span>
             </>
           )}
         </label>
@@ -111,6 +124,12 @@ export function NewJob(props: {
             Quantities
             <input name="quantities" defaultValue="10, 50, 250" required />
           </label>
+          {isFlat && (
+            <label>
+              Thickness, mm
+              <input name="thickness" inputMode="decimal" placeholder="6" required />
+            </label>
+          )}
           <label>
             Due
             <input name="due" type="date" />
@@ -128,6 +147,12 @@ export function NewJob(props: {
             <input name="customer" />
           </label>
         </div>
+        {reading && reading.state !== "failed" && <ReadingProgress reading={reading} />}
+        {reading?.state === "failed" && (
+          <p className="finding" role="alert">
+            {reading.error}
+          </p>
+        )}
         {refusal && (
           <p className="finding" role="alert">
             {refusal}
@@ -135,11 +160,11 @@ export function NewJob(props: {
         )}
         <div className="cures">
           <button type="submit" className="act main" disabled={busy}>
-            {busy ? "Reading the part, making the plan …" : "Make the plan"}
+            {busy ? "Reading the part …" : "Make the plan"}
           </button>
           {!first && (
-            <button type="button" className="act quiet" onClick={onClose} disabled={busy}>
-              Not now
+            <button type="button" className="act quiet" onClick={onClose}>
+              {busy ? "Meanwhile, the jobs" : "Not now"}
             </button>
           )}
         </div>

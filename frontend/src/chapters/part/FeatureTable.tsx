@@ -1,23 +1,31 @@
 /** All features in groups of alike ones; a row lights its features in the picture. */
 import { useState, type KeyboardEvent } from "react";
-import type { FeatureView } from "../../api/client";
+import type { FeatureGroupView, FeatureView } from "../../api/client";
 import { useDesk } from "../../shell/plan";
 import { useSelection, useUnit } from "../../shell/selection";
-import { span } from "./HoleSizes";
-import { measureText } from "./PartPage";
+import { measureText, span } from "./words";
+
+type Order = "kind" | "size" | "setup";
+
+const ORDERS: Record<Order, string> = { kind: "by kind", size: "largest first", setup: "by setup" };
 
 export function FeatureTable() {
   const { plan, change } = useDesk();
   const { unit } = useUnit();
   const { chosen, choose, hover } = useSelection();
   const [words, setWords] = useState("");
+  const [order, setOrder] = useState<Order>("kind");
   const byId = new Map(plan.features.map((f) => [f.id, f]));
   const threads = new Map(
     plan.holes.flatMap((h) => (h.thread ? h.features.map((id) => [id, h.thread]) : [])),
   );
   const wanted = words.trim().toLowerCase();
-  const groups = plan.groups.filter(
-    (g) => !wanted || g.title.includes(wanted) || g.ids.some((id) => id.toLowerCase() === wanted),
+  const groups = ordered(
+    plan.groups.filter(
+      (g) => !wanted || g.title.includes(wanted) || g.ids.some((id) => id.toLowerCase() === wanted),
+    ),
+    order,
+    byId,
   );
 
   function onKeyDown(event: KeyboardEvent<HTMLTableRowElement>, ids: string[]) {
@@ -44,6 +52,18 @@ export function FeatureTable() {
         <span>
           {plan.features.length} in {plan.groups.length} groups
         </span>
+        <select
+          className="order-choice"
+          aria-label="Order of the features"
+          value={order}
+          onChange={(event) => setOrder(event.target.value as Order)}
+        >
+          {Object.entries(ORDERS).map(([key, label]) => (
+            <option key={key} value={key}>
+              {label}
+            </option>
+          ))}
+        </select>
         <input
           className="search"
           type="search"
@@ -89,7 +109,10 @@ export function FeatureTable() {
                 <td className="nowrap">{span(group.ids)}</td>
                 <td>
                   {first.measures.map((m) => `${m.label} ${measureText(m, unit)}`).join(", ")}
-                  {threads.has(first.id) && <b> {threads.get(first.id)}</b>}
+                  {group.pattern && <span className="pattern"> {group.pattern.words}</span>}
+                  {saidText(first, threads.get(first.id) ?? null) && (
+                    <b> {saidText(first, threads.get(first.id) ?? null)}</b>
+                  )}
                 </td>
                 <td>
                   <Made
@@ -104,6 +127,27 @@ export function FeatureTable() {
       </table>
     </>
   );
+}
+
+function ordered(
+  groups: FeatureGroupView[],
+  order: Order,
+  byId: Map<string, FeatureView>,
+): FeatureGroupView[] {
+  const first = (group: FeatureGroupView) => byId.get(group.ids[0] ?? "");
+  if (order === "size") return groups.toSorted((a, b) => (first(b)?.volume ?? 0) - (first(a)?.volume ?? 0));
+  if (order === "setup") {
+    const setup = (group: FeatureGroupView) => first(group)?.setups[0] ?? "~";
+    return groups.toSorted((a, b) => setup(a).localeCompare(setup(b)));
+  }
+  return groups;
+}
+
+/** Thread, tolerance and finish, as a drawing would put them behind the size. */
+function saidText(feature: FeatureView, thread: string | null): string {
+  const own = feature.said.thread === "plain" ? null : feature.said.thread || thread;
+  const { tolerance, finish } = feature.said;
+  return [own, tolerance, finish === null ? null : `Ra ${finish}`].filter(Boolean).join(" ");
 }
 
 function Made({ members, onTakeIn }: { members: FeatureView[]; onTakeIn: () => void }) {

@@ -2,6 +2,7 @@
 import { lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useSelection, useUnit } from "../../shell/selection";
+import { span } from "./words";
 
 export function HoleSizes() {
   const { plan, change } = useDesk();
@@ -63,10 +64,4 @@ export function HoleSizes() {
       </table>
     </>
   );
-}
-
-/** H1–H6 for a run, else the ids themselves. */
-export function span(ids: string[]): string {
-  if (ids.length < 3) return ids.join(", ");
-  return `${ids[0]} – ${ids[ids.length - 1]}`;
 }

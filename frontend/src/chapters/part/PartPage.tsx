@@ -1,26 +1,36 @@
-/** Part: the model beside its features, linked both ways; threads named once for all holes of a size. */
+/** Part: the model beside its features, linked both ways; what the model does not say is said here. */
 import { useQuery } from "@tanstack/react-query";
-import { useMemo } from "react";
-import { api, type FeatureView } from "../../api/client";
+import { useMemo, useState } from "react";
+import { api, type FeatureView, type MeshView, type PickReadingView } from "../../api/client";
 import { Findings } from "../../shell/Findings";
-import { areaText, fixed, lengthText, volumeText, type Unit } from "../../shell/numbers";
+import { lengthText, volumeText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useSelection, useUnit } from "../../shell/selection";
-import { Model3D } from "../../views/Model3D";
+import { Model3D, type Arrow, type Section, type Spot } from "../../views/Model3D";
+import { FeatureCard } from "./FeatureCard";
 import { FeatureTable } from "./FeatureTable";
 import { HoleSizes } from "./HoleSizes";
+import { LegendLine, LookTools, MeasureLine } from "./LookTools";
+import { Revisions } from "./Revisions";
+import { CHOSEN, coloured, HOVERED, type Colouring } from "./tones";
 
-const CHOSEN = "#3f8f7b";
-const HOVERED = "#a9cfc0";
 const UNMADE = "#d9a08f";
+
+const MOST_ARROWS = 12; // features at once whose ways in are drawn
+
+type Picked = { face: number; point: Spot };
 
 export function PartPage() {
   const { plan } = useDesk();
   const { unit } = useUnit();
   const { chosen, hovered, choose, hover } = useSelection();
+  const [colouring, setColouring] = useState<Colouring>("plain");
+  const [hidden, setHidden] = useState<ReadonlySet<number>>(new Set());
+  const [section, setSection] = useState<Section | null>(null);
+  const measuring = useMeasuring(plan.plan_id);
   const mesh = useQuery({
-    queryKey: ["mesh", plan.plan_id],
-    queryFn: () => api.mesh(plan.plan_id),
+    queryKey: ["mesh", plan.plan_id, plan.job.revision],
+    queryFn: () => api.mesh(plan.plan_id, plan.job.revision),
     staleTime: Infinity,
   });
   const ofFace = useMemo(() => {
@@ -28,23 +38,24 @@ export function PartPage() {
     for (const feature of plan.features) for (const face of feature.faces) map.set(face, feature.id);
     return map;
   }, [plan.features]);
-  const tones = useMemo(() => {
-    const map = new Map<number, string>();
+  const { tones, legend } = useMemo(() => {
+    const base = coloured(plan, colouring);
     const named = new Set(plan.findings.filter((f) => f.severity === "error").flatMap((f) => f.features));
     for (const feature of plan.features) {
-      const tone = chosen.has(feature.id)
-        ? CHOSEN
-        : hovered.has(feature.id)
-          ? HOVERED
-          : named.has(feature.id)
-            ? UNMADE
-            : null;
-      if (tone) for (const face of feature.faces) map.set(face, tone);
+      const open = colouring === "plain" && named.has(feature.id) ? UNMADE : null;
+      const tone = chosen.has(feature.id) ? CHOSEN : hovered.has(feature.id) ? HOVERED : open;
+      if (tone) for (const face of feature.faces) base.tones.set(face, tone);
     }
-    return map;
-  }, [plan.features, plan.findings, chosen, hovered]);
+    return base;
+  }, [plan, colouring, chosen, hovered]);
+  const lit = plan.features.filter((f) => chosen.has(f.id));
+  const facesOf = (features: FeatureView[]) => features.flatMap((f) => f.faces);
+  const arrows = useMemo(() => {
+    const lit = plan.features.filter((f) => chosen.has(f.id));
+    const model = mesh.data;
+    return model && lit.length <= MOST_ARROWS ? lit.flatMap((f) => arrowsTo(f, model)) : [];
+  }, [plan.features, chosen, mesh.data]);
   const [x, y, z] = plan.part_size;
-  const only = chosen.size === 1 ? plan.features.find((f) => chosen.has(f.id)) : undefined;
 
   return (
     <div className="two-columns part-page">
@@ -53,16 +64,26 @@ export function PartPage() {
           Part{" "}
           <small>
             {[x, y, z].map((v) => lengthText(v, unit, 2)).join(" × ")} {unit} ·{" "}
-            {volumeText(plan.part_volume, unit)} {unit === "mm" ? "mm³" : "in³"} · file in{" "}
+            {volumeText(plan.part_volume, unit)} {unit === "mm" ? "mm³" : "in³"} · {plan.form} · file in{" "}
             {plan.job.length_unit}
             {plan.job.aligned && ", turned to lie along its axes"}
           </small>
         </h1>
+        <Revisions />
         {mesh.data ? (
           <Model3D
             mesh={mesh.data}
             tones={tones}
-            onPick={(face) => {
+            hidden={hidden}
+            section={section}
+            arrows={arrows}
+            marks={measuring.on ? measuring.picks.map((p) => p.point) : []}
+            line={measuring.on ? measuring.line : null}
+            onPick={(face, spot) => {
+              if (measuring.on) {
+                if (face !== null && spot) measuring.add({ face, point: spot });
+                return;
+              }
               const id = face === null ? undefined : ofFace.get(face);
               choose(id ? [id] : []);
             }}
@@ -70,58 +91,88 @@ export function PartPage() {
               const id = face === null ? undefined : ofFace.get(face);
               hover(id ? [id] : []);
             }}
-          />
+          >
+            <LookTools
+              colouring={colouring}
+              onColouring={setColouring}
+              anyChosen={lit.length > 0}
+              anyHidden={hidden.size > 0}
+              onIsolate={() => {
+                const kept = new Set(facesOf(lit));
+                setHidden(new Set([...ofFace.keys()].filter((face) => !kept.has(face))));
+              }}
+              onHide={() => setHidden(new Set([...hidden, ...facesOf(lit)]))}
+              onShowAll={() => setHidden(new Set())}
+              section={section}
+              onSection={setSection}
+              measuring={measuring.on}
+              onMeasuring={measuring.turn}
+              mesh={mesh.data}
+              unit={unit}
+            />
+          </Model3D>
         ) : (
           <p className="empty">{mesh.error ? mesh.error.message : "Drawing the part …"}</p>
         )}
-        {only ? (
-          <Card feature={only} unit={unit} />
-        ) : (
-          <p className="card-line soft">Point at the part or at a row. Drag turns it.</p>
+        <LegendLine legend={legend} />
+        {measuring.on && (
+          <MeasureLine picks={measuring.picks.length} readings={measuring.readings} unit={unit} />
         )}
       </section>
       <section aria-label="Features" className="scroll">
-        <HoleSizes />
-        <FeatureTable />
+        {lit.length > 0 ? (
+          <FeatureCard features={lit} unit={unit} />
+        ) : (
+          <p className="soft pick-hint">
+            Point at the part or at a row: its measures and what a drawing says.
+          </p>
+        )}
         <Findings of={(f) => f.chapter === "part"} />
+        <FeatureTable />
+        <HoleSizes />
       </section>
     </div>
   );
 }
 
-function Card({ feature, unit }: { feature: FeatureView; unit: Unit }) {
-  return (
-    <p className="card-line">
-      <b>
-        {feature.id} {feature.title}
-      </b>
-      {feature.measures.map((m) => (
-        <span key={m.label}>
-          {m.label} {measureText(m, unit)}
-        </span>
-      ))}
-      <span>
-        reached from{" "}
-        {feature.access.length ? (
-          feature.access.map(directionName).join(", ")
-        ) : (
-          <em className="debit">nowhere</em>
-        )}
-      </span>
-    </p>
-  );
+/** Two picks and what the server measures between them. */
+function useMeasuring(plan: number) {
+  const [on, setOn] = useState(false);
+  const [picks, setPicks] = useState<Picked[]>([]);
+  const [readings, setReadings] = useState<PickReadingView[]>([]);
+  const line = (readings.find((reading) => reading.line)?.line ?? null) as [Spot, Spot] | null;
+  return {
+    on,
+    picks,
+    readings,
+    line,
+    turn: (next: boolean) => {
+      setOn(next);
+      setPicks([]);
+      setReadings([]);
+    },
+    add: (pick: Picked) => {
+      const next = picks.length === 1 ? [...picks, pick] : [pick];
+      setPicks(next);
+      void api.measure(plan, next).then(setReadings, () => setReadings([]));
+    },
+  };
 }
 
-export function measureText(m: { value: number; unit: string }, unit: Unit): string {
-  if (m.unit === "mm")
-    return lengthText(m.value, unit, Number.isInteger(Math.round(m.value * 1000) / 1000) ? 0 : 2);
-  if (m.unit === "mm2") return `${areaText(m.value, unit)} ${unit === "mm" ? "mm²" : "in²"}`;
-  if (m.unit === "deg") return `${fixed(m.value, 0)}°`;
-  return fixed(m.value, 2);
-}
-
-function directionName(d: readonly number[]): string {
-  const names = ["X", "Y", "Z"];
-  const i = d.findIndex((c) => Math.abs(Math.abs(c) - 1) < 1e-3);
-  return i < 0 ? `(${d.map((c) => fixed(c, 2)).join(", ")})` : `${names[i]}${(d[i] ?? 0) > 0 ? "+" : "−"}`;
+/** Where tools come from, pointing at the middle of the feature. */
+function arrowsTo(feature: FeatureView, mesh: MeshView): Arrow[] {
+  const faces = new Set(feature.faces);
+  const low = [Infinity, Infinity, Infinity];
+  const high = [-Infinity, -Infinity, -Infinity];
+  mesh.faces.forEach((face, triangle) => {
+    if (!faces.has(face)) return;
+    for (const vertex of mesh.triangles.slice(3 * triangle, 3 * triangle + 3))
+      for (let i = 0; i < 3; i++) {
+        const c = mesh.vertices[3 * vertex + i] ?? 0;
+        low[i] = Math.min(low[i] ?? c, c);
+        high[i] = Math.max(high[i] ?? c, c);
+      }
+  });
+  const at = low.map((c, i) => (c + (high[i] ?? c)) / 2) as Spot;
+  return feature.access.map((d) => ({ at, direction: [...d] as Spot }));
 }

@@ -51,7 +51,11 @@ def measures(feature: Feature) -> tuple[Measure, ...]:
             Measure("deep", feature.depth, "mm", _RIM),
             Measure("area", feature.area, "mm2", "inside of the outline, less the islands"),
             Measure("corner R", feature.corner_radius, "mm", _CORNER),
-            *((Measure("floor R", feature.floor_radius, "mm", "between floor and walls"),) if feature.floor_radius else ()),
+            *(
+                (Measure("floor R", feature.floor_radius, "mm", "between floor and walls"),)
+                if feature.floor_radius
+                else ()
+            ),
         )
     if isinstance(feature, Slot):
         return (

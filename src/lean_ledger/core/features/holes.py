@@ -244,8 +244,8 @@ def _flat_below(floor: Patch, axis: Vec, entry: float) -> float:
 def _beyond_the_rims(body: PatchedSolid, pieces: Sequence[Piece], members: set[int], axis: Vec) -> float:
     """What of a hole's volume lies outside of a slanted or curved entry or exit, in mm³.
 
-    A slanted plane cuts the hole at the mean height of its rim. On a curve the mean over the hole's section lies halfway
-    between that and the rim's highest point: exact for a cylinder much larger than the hole.
+    A slanted plane cuts the hole at the mean height of its rim. On a curve the mean over the hole's section lies
+    halfway between that and the rim's highest point: exact for a cylinder much larger than the hole.
     """
     total = 0.0
     for piece, sign in ((pieces[0], -1), (pieces[-1], 1)):

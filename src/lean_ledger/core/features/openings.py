@@ -132,8 +132,8 @@ def _disc_slots(body: PatchedSolid, used: set[int]) -> tuple[list[Recess], set[i
         patches = (floor, *walls)
         faces = tuple(sorted({f for p in patches for f in p.face_indexes}))
         found.append(
-            Slot("", faces, (), section * width, normal, round(width, 6), round(drop, 6), round(high - low, 6), False, 0,
-                 0.0, (ring,))
+            Slot("", faces, (), section * width, normal, round(width, 6), round(drop, 6), round(high - low, 6),
+                 through=False, open_ends=0, corner_radius=0.0, region=(ring,))
         )  # fmt: skip
         taken |= {p.index for p in patches}
     return found, taken
@@ -314,8 +314,8 @@ def _notch(body: PatchedSolid, run: _Run, sight: Sight) -> tuple[Recess, set[int
     faces = tuple(sorted({f for w in run.walls for f in w.face_indexes}))
     open_edge = (ring[-1], ring[0])
     slot = Slot(
-        "", faces, (), volume, normal, round(width, 6), round(thick, 6), round(length, 6), True, 1, corner, region,
-        (open_edge,),
+        "", faces, (), volume, normal, round(width, 6), round(thick, 6), round(length, 6), through=True, open_ends=1,
+        corner_radius=corner, region=region, open_edges=(open_edge,),
     )  # fmt: skip
     return slot, {w.index for w in run.walls}
 
@@ -369,7 +369,7 @@ def _groove(
     section = width * depth - (1 - pi / 4) * sum(r * r for r in radii) * (2 if len(radii) == 1 else 1)
     faces = tuple(sorted({f for w in run.walls for f in w.face_indexes}))
     slot = Slot(
-        "", faces, (), section * length, along, round(width, 6), round(depth, 6), round(length, 6), False, 2, 0.0,
-        (ring,), ((ring[1], ring[2]), (ring[3], ring[0])),
+        "", faces, (), section * length, along, round(width, 6), round(depth, 6), round(length, 6), through=False,
+        open_ends=2, corner_radius=0.0, region=(ring,), open_edges=((ring[1], ring[2]), (ring[3], ring[0])),
     )  # fmt: skip
     return slot, {w.index for w in run.walls}

@@ -69,7 +69,7 @@ def patch_rings(solid: Solid, patch: Patch) -> tuple[list[Ring], list[list[Edge]
 
 
 def chain_edges(edges: Sequence[Edge]) -> list[tuple[Ring, list[Edge]]]:
-    """Join edges end to end into polylines, each with its edges in order; a closed one does not repeat its first point."""
+    """Join edges end to end into polylines, each with its edges in order; a closed one ends before its first point."""
     waiting = list(edges)
     chains: list[tuple[Ring, list[Edge]]] = []
     while waiting:

@@ -182,7 +182,7 @@ def _closes_end(wall: Patch, along: Vec, width: float) -> bool:
 
 
 def _opening_level(body: PatchedSolid, floor: _Floor, normal: Vec) -> float:
-    """Where a recess opens: the lowest top of its walls, a broken edge included; on a curved entry its highest point."""
+    """Where a recess opens: the lowest top of its walls, a broken edge included; on curved entries the highest."""
     tops = [_top_of(body, wall, normal) for wall in floor.outer_walls]
     curved = any(is_curved for _, is_curved in tops)
     return max(top for top, _ in tops) if curved else min(top for top, _ in tops)

@@ -71,7 +71,7 @@ class Sight:
         return [(float(x), float(y), float(z)) for x, y, z in points]
 
     def inside(self, points: Sequence[Vec] | Floats) -> NDArray[np.bool_]:
-        """Which of the points lie in the material: a ray out of the solid crosses its surface an odd number of times."""
+        """Which of the points lie in the material: from there a ray crosses the surface an odd number of times."""
         at = np.array(points, dtype=float).reshape(-1, 3)
         origins, _ = self._crossings(at, np.array(ASKEW), ASKEW)
         return np.asarray(np.bincount(origins, minlength=len(at)) % 2 == 1)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, replace
 from math import atan2, cos, degrees, pi
+from operator import sub as sub_
 
 from lean_ledger.core.features.coaxial import canonical, cone_ends
 from lean_ledger.core.features.holes import InnerGroove
@@ -249,7 +250,7 @@ def _same_surface(rounds: Iterable[Patch]) -> list[list[Patch]]:
             if (
                 patch.surface == run[0].surface == Surface.CYLINDER
                 and abs(patch.face.radius - run[0].face.radius) < LENGTH
-                and all(abs(a - b) < LENGTH for a, b in zip(patch.extent(run[0].axis), run[0].extent(run[0].axis), strict=True))
+                and max(map(abs, map(sub_, patch.extent(run[0].axis), run[0].extent(run[0].axis)))) < LENGTH
             ):  # fmt: skip
                 run.append(patch)
                 break
@@ -372,5 +373,5 @@ def inner_groove(body: PatchedSolid, groove: InnerGroove, axis: Axis | None) -> 
         )  # fmt: skip
     return Slot(
         "", faces, (), volume, groove.axis, round(groove.width, 6), round(depth, 6),
-        round(pi * groove.diameter, 6), False, 0, 0.0, (), (), undercut=True,
+        round(pi * groove.diameter, 6), through=False, open_ends=0, corner_radius=0.0, region=(), undercut=True,
     )  # fmt: skip

@@ -63,7 +63,8 @@ def closed_recess(
 def obround_of(edges: Sequence[Edge], area: float, floor_radius: float = 0.0) -> tuple[float, float] | None:
     """Width and overall length where the outline is two straight sides and two half circles.
 
-    The edges are those of the flat floor, a floor radius inside of the outline. Split arcs count as one, so the test is on the total turn and on the area 2 r · straight + π r².
+    The edges are those of the flat floor, a floor radius inside of the outline. Split arcs count as one, so the test is
+    on the total turn and on the area 2 r · straight + π r².
     """
     lines = [e for e in edges if e.curve == Curve.LINE]
     arcs = [e for e in edges if e.curve == Curve.CIRCLE]

@@ -1,7 +1,8 @@
-"""Flat work from DXF: closed outlines with holes and slots become a plate of a given thickness. Imports the CAD kernel."""
+"""Flat work from DXF: closed outlines, with what is cut out of them, become plates. Imports the CAD kernel."""
 
 from __future__ import annotations
 
+import itertools
 import math
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
@@ -120,7 +121,7 @@ def _strokes(entity: Any, factor: float) -> Iterable[_Stroke]:
         yield from _polyline(entity, kind, layer, at)
     elif kind in ("SPLINE", "ELLIPSE"):
         points = list(dxf_path.make_path(entity).flattening(FLATTEN / factor))
-        for a, b in zip(points, points[1:], strict=False):
+        for a, b in itertools.pairwise(points):
             yield _Stroke(at(a), at(b), layer)
     elif kind == "INSERT":
         for part in entity.virtual_entities():

@@ -98,4 +98,3 @@ def _axes(first: Face, second: Face) -> list[Reading]:
 def _degrees_of_lean(lean: float) -> float:
     """Angle between an axis and a face, from the cosine to the face's normal."""
     return degrees(asin(min(1.0, lean)))
-

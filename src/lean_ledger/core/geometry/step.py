@@ -61,7 +61,8 @@ def list_solids(path: Path, name: str, report: Report = silent) -> tuple[SolidEn
 def read_part(path: Path, name: str, solid_index: int = 0, report: Report = silent) -> PartModel:
     """Read one solid of a STEP file for planning, with its standard drawings; raises as `read_solid` does.
 
-    Exact drawings of many faces take minutes: beyond MOST_DRAWN there are none yet (`core.line_drawing`). A part that lies askew is turned along X, Y and Z by its own largest faces, as it would lie in a vise.
+    Exact drawings of many faces take minutes: beyond MOST_DRAWN there are none yet (`core.line_drawing`). A part that
+    lies askew is turned along X, Y and Z by its own largest faces, as it would lie in a vise.
     """
     model, shape = _read(path, name, solid_index, report)
     turn = upright_turn(model.solid)

@@ -85,7 +85,7 @@ def match(old: Side, new: Side) -> Match:
     ones elsewhere, which moved; like ones left over, the nearest first. What is left is new or gone.
     """
     before = feature_signs(old.solid, old.features)
-    turn, shift = _laid_on(before, feature_signs(new.solid, new.features), new)
+    turn, shift = _laid_on(before, feature_signs(new.solid, new.features))
     after = [sign.laid(turn, shift) for sign in feature_signs(new.solid, new.features)]
     size = max(old.solid.bounds.size)
     pairs = _paired(before, after, size)
@@ -136,11 +136,16 @@ def tolerance_of(measure: Measure) -> float:
     return SAME if measure.unit == "mm" else 0.05
 
 
-def _laid_on(old: Sequence[FeatureSign], new: Sequence[FeatureSign], side: Side) -> tuple[Turn, Vec]:
-    """The turn and shift under which most features of the new part are the same; none where that is as good as any."""
+def _laid_on(old: Sequence[FeatureSign], new: Sequence[FeatureSign]) -> tuple[Turn, Vec]:
+    """The turn and shift that make most features of the new part the same.
+
+    Revisions are mostly modelled in one place: another is taken only where it makes at least half of all features the
+    same, and more than as it lies.
+    """
+    enough = 0.5 * max(1, min(len(old), len(new)))
     best = (_alike(old, new), IDENTITY, (0.0, 0.0, 0.0))
-    if best[0] >= 0.5 * max(1, min(len(old), len(new))):
-        return best[1], best[2]
+    if best[0] >= enough:
+        return IDENTITY, (0.0, 0.0, 0.0)
     kept: dict[tuple[object, ...], list[FeatureSign]] = {}
     for sign in old:
         kept.setdefault(sign.shape, []).append(sign)
@@ -156,7 +161,7 @@ def _laid_on(old: Sequence[FeatureSign], new: Sequence[FeatureSign], side: Side)
             score = _alike(old, [sign.laid(IDENTITY, shift) for sign in turned])
             if score > best[0]:
                 best = (score, turn, shift)
-    return best[1], best[2]
+    return (best[1], best[2]) if best[0] >= enough else (IDENTITY, (0.0, 0.0, 0.0))
 
 
 def _alike(old: Iterable[FeatureSign], new: Iterable[FeatureSign]) -> int:

@@ -43,7 +43,7 @@ class FeatureSign:
 
     def looks(self, other: FeatureSign) -> bool:
         """Whether both look the same way; a feature without a direction looks every way."""
-        if self.direction == ANYWAY or other.direction == ANYWAY:
+        if ANYWAY in (self.direction, other.direction):
             return self.direction == other.direction
         along = dot(self.direction, other.direction)
         return along > 0.999 or (self.either_way and other.either_way and along < -0.999)
