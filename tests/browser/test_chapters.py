@@ -30,8 +30,9 @@ def test_row_lights_the_feature_and_the_model_selects_the_row(planner: Planner, 
     row = page.get_by_role("row", name=re.compile("^pocket P1"))
     row.click()
     expect(row).to_have_attribute("aria-selected", "true")
-    expect(page.locator(".card-line")).to_contain_text("corner R 6")
-    expect(page.locator(".card-line")).to_contain_text("reached from Z+")
+    card = page.locator(".feature-card")
+    expect(card).to_contain_text("corner R6smallest upright inner round")
+    expect(card).to_contain_text("reachedfrom Z+")
     # seen from the top: 0.9 of the canvas for 140 mm; the pocket ends 2 mm right of the middle, then comes the top
     page.get_by_role("button", name="Top", exact=True).click()
     canvas = page.locator(".model-canvas canvas")
@@ -41,9 +42,9 @@ def test_row_lights_the_feature_and_the_model_selects_the_row(planner: Planner, 
     scale = 0.9 * box["width"] / 140
     middle = {"x": box["width"] / 2, "y": box["height"] / 2}
     canvas.click(position={"x": middle["x"] + 7 * scale, "y": middle["y"]})
-    expect(page.locator(".card-line b")).to_have_text("F2 face Z+")
+    expect(card.locator("h3")).to_have_text("F2 face Z+")
     canvas.click(position={"x": middle["x"] - 28 * scale, "y": middle["y"]})
-    expect(page.locator(".card-line b")).to_have_text("P1 pocket")
+    expect(card.locator("h3")).to_have_text("P1 pocket")
     expect(row).to_have_attribute("aria-selected", "true")
 
 

@@ -26,7 +26,7 @@ def test_from_a_model_to_a_price_and_a_setup_sheet(planner: Planner) -> None:
 
     # a new job: file, material, quantities, due date
     page.get_by_role("button", name="New job").click()
-    page.get_by_label("STEP file").set_input_files(MODEL)
+    page.get_by_label("STEP or DXF file").set_input_files(MODEL)
     page.get_by_label("Material").select_option("al-6082")
     page.get_by_label("Quantities").fill("20, 100")
     page.get_by_label("Due", exact=True).fill("2027-03-01")
@@ -128,7 +128,7 @@ def test_bad_file_is_refused_on_the_page_with_the_reason(planner: Planner, file:
     page = planner.page
     page.goto(planner.site)
     page.get_by_role("button", name="New job").click()
-    page.get_by_label("STEP file").set_input_files(CASES / "bad" / file)
+    page.get_by_label("STEP or DXF file").set_input_files(CASES / "bad" / file)
     page.get_by_role("button", name="Make the plan").click()
     expect(page.get_by_role("alert")).to_contain_text(reason)
     expect(page.get_by_role("button", name="Make the plan")).to_be_enabled()
@@ -138,12 +138,12 @@ def test_other_ending_and_200_mb_are_refused_at_once(planner: Planner, tmp_path:
     page = planner.page
     page.goto(planner.site)
     page.get_by_role("button", name="New job").click()
-    page.get_by_label("STEP file").set_input_files({"name": "part.stl", "mimeType": "text/plain", "buffer": b"solid"})
-    expect(page.get_by_role("alert")).to_contain_text("only .step and .stp files are read")
+    page.get_by_label("STEP or DXF file").set_input_files({"name": "part.stl", "mimeType": "text/plain", "buffer": b"solid"})
+    expect(page.get_by_role("alert")).to_contain_text("only .step, .stp and .dxf files are read")
     huge = tmp_path / "huge.step"
     with huge.open("wb") as file:
         file.truncate(200 * 1024 * 1024)
-    page.get_by_label("STEP file").set_input_files(huge)
+    page.get_by_label("STEP or DXF file").set_input_files(huge)
     expect(page.get_by_role("alert")).to_contain_text("200 MB; at most 100 MB")
 
 
@@ -151,7 +151,7 @@ def test_quantities_that_are_none_are_refused_in_words(planner: Planner) -> None
     page = planner.page
     page.goto(planner.site)
     page.get_by_role("button", name="New job").click()
-    page.get_by_label("STEP file").set_input_files(MODEL)
+    page.get_by_label("STEP or DXF file").set_input_files(MODEL)
     page.get_by_label("Quantities").fill("ten")
     page.get_by_role("button", name="Make the plan").click()
     expect(page.get_by_role("alert")).to_contain_text("“ten” is no quantity")
@@ -179,7 +179,7 @@ def test_first_price_takes_fewer_than_ten_clicks(planner: Planner) -> None:
     clicks = 0
     for action in (
         lambda: page.get_by_role("button", name="New job").click(),
-        lambda: page.get_by_label("STEP file").set_input_files(MODEL),
+        lambda: page.get_by_label("STEP or DXF file").set_input_files(MODEL),
         lambda: page.get_by_role("button", name="Make the plan").click(),
     ):
         action()

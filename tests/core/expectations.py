@@ -12,12 +12,14 @@ LENGTH, POSITION, ANGLE, DIRECTION, RELATIVE = 0.01, 0.02, 0.1, math.radians(0.5
 def failures(document: dict[str, Any], expect: dict[str, Any]) -> list[str]:
     """What of `expect` the document does not fulfil, in words."""
     found = []
-    for key in ("length_unit", "solids", "faces"):
+    for key in ("length_unit", "solids", "solid", "faces", "form"):
         if key in expect:
             got = document["source"][key] if key == "length_unit" else document[key]
             wanted = expect[key] if isinstance(expect[key], list) else [expect[key]]
             if got not in wanted:
                 found.append(f"{key}: {got}, wanted {wanted}")
+    if "axis" in expect:
+        found += _axis(document["axis"], expect["axis"])
     for key in ("volume", "area"):
         if key in expect and not _near(document[key], expect[key], RELATIVE * abs(expect[key])):
             found.append(f"{key}: {document[key]}, wanted {expect[key]}")
@@ -35,6 +37,18 @@ def failures(document: dict[str, Any], expect: dict[str, Any]) -> list[str]:
             if not any(_among(d, f["access"]) for f in holders):
                 found.append(f"{row['what']}: no feature reaches it along {d}")
     return found
+
+
+def _axis(got: Any, wanted: Any) -> list[str]:
+    if got is None or wanted is None:
+        return [] if got is wanted else [f"axis: {got}, wanted {wanted}"]
+    direction = wanted["direction"]
+    if not (_along(got["direction"], direction) or _along(got["direction"], [-c for c in direction])):
+        return [f"axis: {got}, wanted {wanted}"]
+    off = [a - b for a, b in zip(got["point"], wanted["point"], strict=True)]
+    along = sum(a * b for a, b in zip(off, direction, strict=True)) / math.hypot(*direction)
+    beside = math.sqrt(max(0.0, math.hypot(*off) ** 2 - along**2))
+    return [] if beside <= POSITION else [f"axis: {beside} mm beside {wanted}"]
 
 
 def _group(features: list[dict[str, Any]], group: dict[str, Any]) -> list[str]:

@@ -413,7 +413,9 @@ def test_library_holds_what_a_shop_needs() -> None:
     assert len(LIB.vises) >= 3
     assert len(LIB.tools) >= 30
     kinds = {tool.kind.value for tool in LIB.tools}
-    assert kinds == {"face_mill", "end_mill", "drill", "spot_drill", "tap", "chamfer_mill", "countersink"}
+    assert kinds == {
+        "face_mill", "end_mill", "drill", "spot_drill", "tap", "reamer", "chamfer_mill", "countersink",
+    }  # fmt: skip
     assert len({tool.number for tool in LIB.tools}) == len({tool.id for tool in LIB.tools}) == len(LIB.tools)
     for material in LIB.materials:
         covered = {t.kind.value for t in LIB.tools if LIB.data(t, material) is not None}

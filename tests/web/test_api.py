@@ -152,7 +152,7 @@ def test_file_of_200_mb_is_refused_unread(client: FlaskClient) -> None:
 def test_other_ending_is_refused(client: FlaskClient) -> None:
     answer = upload(client, "part.stl", b"solid")
     assert answer.status_code == 422
-    assert "only .step and .stp" in answer.json["detail"]
+    assert "only .step, .stp and .dxf" in answer.json["detail"]
 
 
 @pytest.mark.parametrize(

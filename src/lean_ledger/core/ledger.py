@@ -21,7 +21,7 @@ from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.order import Transition, grouped_by_tool, resolved_order, tool_calls, transition
 from lean_ledger.core.order.transitions import change_height, return_seconds
 from lean_ledger.core.part import Part
-from lean_ledger.core.part_findings import in_the_way, revision_findings
+from lean_ledger.core.part_findings import in_the_way, part_findings
 from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision
 from lean_ledger.core.pricing.of_plan import price_problem, setup_hours
 from lean_ledger.core.pricing.price import PriceProblem, QuantityPrice, price
@@ -161,7 +161,7 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
     watch.stage("order and transitions")
     operations = [e.operation for s in setups for e in s.entries]
     said = {feature for f in findings if f.severity == Severity.ERROR for feature in f.features}
-    findings.extend(revision_findings(plan, part, library))
+    findings.extend(part_findings(plan, part, library))
     findings.extend(_coverage(part, plan, operations, assigned, state, said))
     findings.extend(_tool_findings(setups))
     watch.stage("findings")
@@ -295,10 +295,10 @@ def _uncovered(part: Part, plan: Plan, feature: Feature, placed: bool) -> Findin
     ]
     if feature.kind not in ("chamfer", "fillet"):
         cures = cures[1:]
-    if placed:
-        why = "A setup reaches it, but no tool or kind of operation here makes it."
-    elif isinstance(feature, Turned) and feature.where != "end":
+    if isinstance(feature, Turned) and feature.where != "end":
         why = "It is turned, and no machine of this plan turns it."
+    elif placed:
+        why = "A setup reaches it, but no tool or kind of operation here makes it."
     elif (flat := flat_side(feature)) is not None:
         side = next((n for n in DIRECTIONS if dot(DIRECTIONS[n], flat.normal) > 0.999), None)
         why = "No setup has its side up."

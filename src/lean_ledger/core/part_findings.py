@@ -15,9 +15,17 @@ SAME_DRILL = 0.06  # mm between a hole and the tap drill of a thread that it was
 MOST_NAMED = 4  # features named in a sentence
 
 
-def revision_findings(plan: Plan, part: Part, library: Library) -> list[Finding]:
-    """What of the plan belongs to another revision than the newest, or was decided for features that changed."""
+def part_findings(plan: Plan, part: Part, library: Library) -> list[Finding]:
+    """What is wrong with the model, what belongs to another revision, what was decided for features that changed."""
     found: list[Finding] = []
+    if part.model.doubts:
+        found.append(
+            Finding(
+                "geometry-unsound", Severity.WARNING, Chapter.PART,
+                "The model's geometry is not sound; measures taken from it may be wrong.",
+                f"In {part.model.file} {'; '.join(part.model.doubts)}. Ask for a new export, or check the features.",
+            )
+        )  # fmt: skip
     if part.newest != plan.revision:
         found.append(
             Finding(

@@ -8,12 +8,13 @@ from math import cos, pi, radians, sin, tan
 
 from shapely.geometry import MultiPolygon, Polygon
 
+from lean_ledger.core.features.coaxial import canonical
 from lean_ledger.core.features.model import Chamfer, Contour, Feature, Hole, OuterFace, Pocket, Slot, Step, Turned
 from lean_ledger.core.features.patches import PatchedSolid
 from lean_ledger.core.features.planar import frame, lift, polygon_of
 from lean_ledger.core.features.sight import Sight
 from lean_ledger.core.geometry.model import Solid, Vec
-from lean_ledger.core.geometry.vectors import SIX, add, dot, neg, same_way, scale
+from lean_ledger.core.geometry.vectors import SIX, add, dot, neg, parallel, same_way, scale
 
 MOST_DIRECTIONS = 32  # of a part's own that are tried
 REACH = 12.0  # times its width that a tool stands out of its holder, and at least the feature's depth
@@ -24,20 +25,24 @@ ALONG = 6  # rings tried along the holder
 
 
 def part_directions(body: PatchedSolid, holes: Sequence[Hole]) -> tuple[Vec, ...]:
-    """The directions that a part's own flat faces look in and its holes run along, the six sides first."""
-    weights: list[tuple[Vec, float]] = [(d, float("inf")) for d in SIX]
+    """The directions that a part's own flat faces look in and its holes run along, and their opposites.
+
+    The ones with most area first; the six sides of the file's axes for a part that has none of its own.
+    """
+    weights: list[tuple[Vec, float]] = []
     own = [(patch.axis, patch.area) for patch in body.planes]
-    own += [(d, hole.diameter * hole.depth) for hole in holes for d in (hole.axis, hole.direction)]
+    own += [(hole.axis, hole.diameter * hole.depth) for hole in holes]
     for direction, weight in own:
         for i, (d, w) in enumerate(weights):
-            if same_way(d, direction, 1e-3):
+            if parallel(d, direction, 1e-3):
                 weights[i] = (d, w + weight)
                 break
         else:
             if len(weights) < 8 * MOST_DIRECTIONS:
                 weights.append((direction, weight))
     weights.sort(key=lambda pair: -pair[1])
-    return tuple(d for d, _ in weights[:MOST_DIRECTIONS])
+    lines = [canonical(d) for d, _ in weights[: MOST_DIRECTIONS // 2]]
+    return tuple(way for d in lines for way in (d, neg(d))) or SIX
 
 
 class Reach:

@@ -119,10 +119,14 @@ def _add_chain(body: PatchedSolid, chain: _Chain, result: FoundHoles) -> None:
     end_of_waist = max(i for i in range(waist, last + 1) if all(p.width < narrow for p in plain.pieces[waist : i + 1]))
     wide_low = any(piece.width > narrow for piece in plain.pieces[:waist])
     wide_high = any(piece.width > narrow for piece in plain.pieces[end_of_waist + 1 :])
-    if wide_low and wide_high:  # two holes, the narrowest cylinder with the one entered from the canonical side
-        ring = set(plain.rings[waist - 1])
-        result.holes.append(_hole(body, plain, waist, last, set(), from_high=True, through=True))
-        result.holes.append(_hole(body, plain, 0, waist - 1, ring, from_high=False, through=True))
+    if wide_low and wide_high:  # two holes; the waist is drilled with the one that takes out more, else from above
+        below = sum(piece.width**2 * piece.length for piece in plain.pieces[:waist])
+        above = sum(piece.width**2 * piece.length for piece in plain.pieces[end_of_waist + 1 :])
+        first = waist if above >= below - LENGTH else end_of_waist + 1
+        ring = set(plain.rings[first - 1])
+        rings = (ring, set[int]()) if first > waist else (set[int](), ring)
+        result.holes.append(_hole(body, plain, first, last, rings[0], from_high=True, through=True))
+        result.holes.append(_hole(body, plain, 0, first - 1, rings[1], from_high=False, through=True))
     else:
         from_high = wide_high or not wide_low
         result.holes.append(_hole(body, plain, 0, last, ends, from_high=from_high, through=True))

@@ -349,7 +349,7 @@ def _turned(
     on_end: bool = False,
 ) -> Turned:
     def measured(value: float | None) -> float | None:
-        return None if value is None else round(value, 6)
+        return None if value is None else round(value, 5)
 
     faces = tuple(sorted({f for patch in patches for f in patch.face_indexes}))
     # an end, and a ring cut into it, is turned from its side; the outside from both ends

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
 
-from lean_ledger.core.geometry.vectors import Vec, dot, norm, sub
+from lean_ledger.core.geometry.vectors import Vec, cross, dot, norm, sub
 
 __all__ = [
     "Bend",
@@ -143,6 +143,15 @@ class Mesh:
     triangles: tuple[tuple[int, int, int], ...]
     faces: tuple[int, ...]
 
+    @property
+    def volume(self) -> float:
+        """What the triangles enclose, mm³: a sixth of the sum of (a × b) · c, by the divergence theorem."""
+        corner = self.vertices
+        if not corner:
+            return 0.0
+        o = corner[0]
+        return abs(sum(dot(cross(sub(corner[a], o), sub(corner[b], o)), sub(corner[c], o)) for a, b, c in self.triangles)) / 6
+
 
 @dataclass(frozen=True, slots=True)
 class Drawing:
@@ -207,4 +216,5 @@ class PartModel:
     solid: Solid
     drawings: tuple[Drawing, ...]
     entries: tuple[SolidEntry, ...] = ()  # all solids of the file
+    doubts: tuple[str, ...] = ()  # what is wrong with the geometry, in sentences
     aligned: bool = False  # turned to lie along X, Y and Z by its own largest faces

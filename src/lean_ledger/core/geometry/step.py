@@ -7,6 +7,7 @@ from pathlib import Path
 from typing import Any
 
 from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
+from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepGProp import BRepGProp
 from OCP.collections import DataMap_TCollection_AsciiString_TCollection_AsciiString as TextMap
 from OCP.collections import Sequence_TCollection_AsciiString as NameSequence
@@ -23,12 +24,13 @@ from OCP.TopoDS import TopoDS_Shape
 from lean_ledger.core.errors import FileRefused
 from lean_ledger.core.geometry.alignment import upright_turn
 from lean_ledger.core.geometry.drawing import standard_drawings
-from lean_ledger.core.geometry.model import PartModel, SolidEntry, Vec
+from lean_ledger.core.geometry.model import Bend, PartModel, Solid, SolidEntry, Vec
 from lean_ledger.core.geometry.plain import plain_bounds, plain_solid
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.geometry.step_text import check_step_text
 
 MOST_DRAWN = 300  # faces of which exact line drawings are made
+MESH_ERROR = 0.02  # share by which the volume of the triangles may differ: chords of round walls
 MANY_FACES = 600  # beyond which wires are taken as they stand in the file
 
 _UNIT_NAMES = {
@@ -122,7 +124,21 @@ def _read(path: Path, name: str, solid_index: int, report: Report) -> tuple[Part
     solid = plain_solid(shape, Path(name).stem, report)
     if solid.volume <= 0 or not solid.faces:
         raise FileRefused("file-no-solid", "the solid in the file encloses no volume; export the part again", name)
-    return PartModel(name, unit_name, len(solids), solid_index, solid, (), entries=entries), shape
+    doubts = _doubts(shape, solid)
+    return PartModel(name, unit_name, len(solids), solid_index, solid, (), entries=entries, doubts=doubts), shape
+
+
+def _doubts(shape: TopoDS_Shape, solid: Solid) -> tuple[str, ...]:
+    """What is wrong with a solid that was read all the same."""
+    found: list[str] = []
+    if len(solid.faces) <= MANY_FACES and not BRepCheck_Analyzer(shape).IsValid():
+        found.append("faces cross one another or do not meet along their edges")
+    if any(len(edge.faces) < 2 and edge.bend != Bend.SEAM for edge in solid.edges):
+        found.append("the surface has gaps")
+    enclosed = solid.mesh.volume
+    if abs(enclosed - solid.volume) > MESH_ERROR * max(enclosed, solid.volume):
+        found.append(f"its triangles enclose {enclosed:.0f} mm³, its faces {solid.volume:.0f} mm³")
+    return tuple(found)
 
 
 def _entry(reader: STEPControl_Reader, shape: TopoDS_Shape, index: int, count: int) -> SolidEntry:

@@ -42,7 +42,7 @@ BELOW_FLOOR = 0.5  # mm that an outline goes below the part where stock stands u
 LEVEL = 0.01
 
 #: Words for a recess in names of operations.
-NOUNS = {"pocket": "pocket", "slot": "slot", "step": "step", "face": "face"}
+NOUNS = {"pocket": "pocket", "slot": "slot", "step": "step", "face": "face", "turned": "shoulder"}
 
 
 @dataclass(frozen=True)
