@@ -138,7 +138,9 @@ def test_other_ending_and_200_mb_are_refused_at_once(planner: Planner, tmp_path:
     page = planner.page
     page.goto(planner.site)
     page.get_by_role("button", name="New job").click()
-    page.get_by_label("STEP or DXF file").set_input_files({"name": "part.stl", "mimeType": "text/plain", "buffer": b"solid"})
+    page.get_by_label("STEP or DXF file").set_input_files(
+        {"name": "part.stl", "mimeType": "text/plain", "buffer": b"solid"}
+    )
     expect(page.get_by_role("alert")).to_contain_text("only .step, .stp and .dxf files are read")
     huge = tmp_path / "huge.step"
     with huge.open("wb") as file:

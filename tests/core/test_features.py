@@ -14,7 +14,7 @@ from hypothesis import strategies as st
 
 from lean_ledger.core.features import Chamfer, Contour, Hole, OuterFace, Pocket, Slot, Step, recognise
 from lean_ledger.core.features.contract import features_document
-from lean_ledger.core.features.describe import grouped, measures, title
+from lean_ledger.core.features.describe import grouped, title
 from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.core.geometry.solids import (
     at_level,

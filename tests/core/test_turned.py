@@ -10,8 +10,8 @@ from lean_ledger.core.features import Chamfer, Hole, OuterFace, Slot, Step, Turn
 from lean_ledger.core.features.recognise import Recognised
 from lean_ledger.core.geometry.plain import plain_solid
 from lean_ledger.core.geometry.solids import Body, block, drilled, prism, revolved, rod
-from tests.conftest import quick_ledger
 from tests.conftest import built as whole
+from tests.conftest import quick_ledger
 
 UP, DOWN = (0.0, 0.0, 1.0), (0.0, 0.0, -1.0)
 

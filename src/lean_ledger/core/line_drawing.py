@@ -8,6 +8,7 @@ from __future__ import annotations
 import itertools
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from lean_ledger.core.features.sight import Sight
@@ -17,6 +18,7 @@ from lean_ledger.core.geometry.vectors import cross
 from lean_ledger.core.geometry.views import axis_views, isometric_views
 
 PIECES = 60  # that the part's greatest size is divided into at the most, to see where a line goes behind something
+GRID = 2e-3  # mm to which lines count as one
 FLAT = 1 / 2000  # of the greatest size that a chord may stray from its arc
 OFF = 0.15  # mm from a line towards the eye that sight begins: above the mesh's own error
 
@@ -59,18 +61,16 @@ def _drawing(sight: Sight, edges: list[Floats], folds: _Folds, view: Vec, right:
 
 
 def _tidy(lines: list[Floats]) -> Polylines:
-    """Rounded, straight runs without their inner points, each line once."""
-    found: dict[tuple[tuple[float, float], ...], None] = {}
-    for line in lines:
-        kept = [line[0]]
-        for a, b in itertools.pairwise(line[1:]):
-            one, two = a - kept[-1], b - kept[-1]
-            if abs(one[0] * two[1] - one[1] * two[0]) > 1e-3 * max(float(np.hypot(*two)), 1e-9):
-                kept.append(a)
-        kept.append(line[-1])
-        points = tuple((round(float(x), 3), round(float(y), 3)) for x, y in kept)
+    """Joined end to end, straight runs without their inner points; what lies on one another once."""
+    if not lines:
+        return ()
+    pieces = [shapely.LineString(line) for line in lines if len(line) > 1]
+    merged = shapely.line_merge(shapely.union_all(pieces, grid_size=GRID))
+    found = set()
+    for piece in shapely.get_parts(shapely.simplify(merged, GRID)):
+        points = tuple((round(float(x), 3), round(float(y), 3)) for x, y in piece.coords)
         if len(set(points)) > 1:
-            found[points if points[0] <= points[-1] else points[::-1]] = None
+            found.add(min(points, points[::-1]))
     return tuple(sorted(found))
 
 
@@ -111,6 +111,10 @@ class _Folds:
         corners = self._vertices[triangles]
         normals = np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0])
         self._normals: Floats = normals / np.maximum(np.linalg.norm(normals, axis=1), 1e-12)[:, None]
+        _, welded = np.unique(np.round(self._vertices, 3), axis=0, return_inverse=True)  # across a round face's seam
+        triangles = welded.reshape(-1)[triangles]
+        self._places = np.zeros((len(self._vertices), 3))
+        self._places[welded.reshape(-1)] = self._vertices
         sides = np.concatenate([triangles[:, [0, 1]], triangles[:, [1, 2]], triangles[:, [2, 0]]])
         owners = np.tile(np.arange(len(triangles)), 3)
         sides = np.sort(sides, axis=1)
@@ -124,4 +128,4 @@ class _Folds:
         """The mesh edges between a triangle that faces the eye and one that does not."""
         facing = self._normals @ np.array(view) > 1e-3
         turning = facing[self._pairs[:, 0]] != facing[self._pairs[:, 1]]
-        return list(self._vertices[self._sides[turning]])
+        return list(self._places[self._sides[turning]])

@@ -13,7 +13,7 @@ from lean_ledger.core.errors import FileRefused, PlanError
 from lean_ledger.store import JobNew
 from lean_ledger.store.files import FLAT_ENDINGS, STEP_ENDINGS
 from lean_ledger.web import views
-from lean_ledger.web.requests import author, desk
+from lean_ledger.web.requests import Text, author, desk, typed
 from lean_ledger.web.schemas import Created, JobEdit, JobList, JobPath, Problem
 
 blueprint = APIBlueprint("jobs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="jobs")])
@@ -22,13 +22,13 @@ blueprint = APIBlueprint("jobs", __name__, url_prefix="/api/jobs", abp_tags=[Tag
 class JobForm(BaseModel):
     file: FileStorage = Field(description="A STEP file, .step or .stp, or a DXF drawing of flat work")
     material: str = "al-6082"
-    quantities: str = Field("10", description="Whole numbers, separated by commas or blanks")
-    number: str = Field("", max_length=40)
-    name: str = Field("", max_length=120)
-    customer: str = Field("", max_length=120)
-    due: str = Field("", description="A date, or nothing")
+    quantities: Text = Field("10", description="Whole numbers, separated by commas or blanks")
+    number: Text = Field("", max_length=40)
+    name: Text = Field("", max_length=120)
+    customer: Text = Field("", max_length=120)
+    due: Text = Field("", description="A date, or nothing")
     solid: int = Field(0, ge=0)
-    thickness: str = Field("", description="Of flat work, mm")
+    thickness: Text = Field("", description="Of flat work, mm")
 
 
 @blueprint.get("", responses={200: JobList})
@@ -49,13 +49,13 @@ def job_of(form: JobForm) -> JobNew:
         file_name=file_name(form.file),
         content=form.file.read(),
         material=form.material,
-        quantities=read_quantities(form.quantities),
-        number=form.number.strip(),
-        name=form.name.strip(),
-        customer=form.customer.strip(),
-        due=_date(form.due),
+        quantities=read_quantities(typed("quantities", "10")),
+        number=typed("number"),
+        name=typed("name"),
+        customer=typed("customer"),
+        due=_date(typed("due")),
         solid=form.solid,
-        thickness=read_thickness(form.thickness),
+        thickness=read_thickness(typed("thickness")),
         author=author(),
     )
 

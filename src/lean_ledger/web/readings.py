@@ -10,7 +10,7 @@ from lean_ledger.core.errors import PlanError
 from lean_ledger.store import RevisionNew, Upload
 from lean_ledger.tasks import Reading
 from lean_ledger.web.jobs import JobForm, file_name, job_of, read_thickness
-from lean_ledger.web.requests import author, readings
+from lean_ledger.web.requests import Text, author, readings, typed
 from lean_ledger.web.schemas import Problem, ReadingPath, ReadingView, SolidChoice, SolidView
 
 blueprint = APIBlueprint("readings", __name__, url_prefix="/api/readings", abp_tags=[Tag(name="readings")])
@@ -19,7 +19,7 @@ blueprint = APIBlueprint("readings", __name__, url_prefix="/api/readings", abp_t
 class RevisionForm(BaseModel):
     file: FileStorage = Field(description="The next revision's model")
     job_id: int = Field(ge=1)
-    thickness: str = Field("", description="Of flat work, mm")
+    thickness: Text = Field("", description="Of flat work, mm")
 
 
 @blueprint.post("/job", responses={202: ReadingView, 413: Problem, 422: Problem})
@@ -31,7 +31,7 @@ def read_job(form: JobForm) -> Response:
 @blueprint.post("/revision", responses={202: ReadingView, 413: Problem, 422: Problem})
 def read_revision(form: RevisionForm) -> Response:
     """Begin to read the next revision of a job's part. No plan changes by that."""
-    upload = Upload(file_name(form.file), form.file.read(), 0, read_thickness(form.thickness))
+    upload = Upload(file_name(form.file), form.file.read(), 0, read_thickness(typed("thickness")))
     return _answer(readings().start(RevisionNew(form.job_id, upload, author())), 202)
 
 

@@ -3,15 +3,26 @@
 from __future__ import annotations
 
 import re
+from typing import Annotated
 from urllib.parse import unquote
 
 from flask import current_app, request
+from pydantic import BeforeValidator
 
 from lean_ledger.core.errors import PlanError
 from lean_ledger.store import Desk
 from lean_ledger.tasks import Readings
 
 LONGEST_NAME = 60
+
+
+#: A form's field that is text whatever stands in it: the framework takes “10” for a number.
+Text = Annotated[str, BeforeValidator(lambda value: value if isinstance(value, str) else str(value))]
+
+
+def typed(field: str, default: str = "") -> str:
+    """What was typed into a field of the form, to the letter: “12.50” is not 12.5."""
+    return request.form.get(field, default).strip()
 
 
 def desk() -> Desk:

@@ -150,7 +150,10 @@ class Mesh:
         if not corner:
             return 0.0
         o = corner[0]
-        return abs(sum(dot(cross(sub(corner[a], o), sub(corner[b], o)), sub(corner[c], o)) for a, b, c in self.triangles)) / 6
+        return (
+            abs(sum(dot(cross(sub(corner[a], o), sub(corner[b], o)), sub(corner[c], o)) for a, b, c in self.triangles))
+            / 6
+        )
 
 
 @dataclass(frozen=True, slots=True)

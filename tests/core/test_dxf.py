@@ -1,0 +1,127 @@
+"""Flat work: a drawing's closed outlines become a plate that goes the same way as any model."""
+
+from __future__ import annotations
+
+from math import pi
+from pathlib import Path
+
+import ezdxf
+import pytest
+
+from lean_ledger.core.errors import FileRefused
+from lean_ledger.core.features import Contour, Hole, Slot, recognise
+from lean_ledger.core.geometry.dxf import plates_of_dxf
+from lean_ledger.core.geometry.model import Solid
+from lean_ledger.core.geometry.step import list_solids, read_solid
+
+Drawing = ezdxf.document.Drawing
+
+
+def drawing(units: int = 4) -> Drawing:
+    made = ezdxf.new()
+    made.header["$INSUNITS"] = units
+    return made
+
+
+def outline(made: Drawing, width: float = 100, height: float = 60, x: float = 0) -> None:
+    corners = [(x, 0), (x + width, 0), (x + width, height), (x, height)]
+    made.modelspace().add_lwpolyline(corners, close=True, dxfattribs={"layer": "OUTLINE"})
+
+
+def solid_of(made: Drawing, tmp_path: Path, thickness: float = 6.0) -> Solid:
+    made.saveas(tmp_path / "flat.dxf")
+    plates_of_dxf(tmp_path / "flat.dxf", "flat.dxf", thickness, tmp_path / "flat.step")
+    return read_solid(tmp_path / "flat.step", "flat.step").solid
+
+
+def test_outline_with_holes_and_a_slot_becomes_a_plate(tmp_path: Path) -> None:
+    made = drawing()
+    space = made.modelspace()
+    # one corner rounded with R10: bulge tan(90°/4) = 0.41421356
+    space.add_lwpolyline(
+        [(0, 0, 0), (100, 0, 0), (100, 50, 0.41421356), (90, 60, 0), (0, 60, 0)], format="xyb", close=True
+    )
+    space.add_circle((20, 20), 4)
+    for y in (26, 34):
+        space.add_line((40, y), (60, y))
+    space.add_arc((40, 30), 4, 90, 270)
+    space.add_arc((60, 30), 4, 270, 90)
+    solid = solid_of(made, tmp_path)
+    # 100·60 less the corner (100 − π·100/4), the hole π·16 and the slot 20·8 + π·16, times 6
+    assert solid.volume == pytest.approx(6 * (6000 - (100 - 25 * pi) - 16 * pi - (160 + 16 * pi)), rel=1e-6)
+    features = recognise(solid).features
+    (hole,) = [f for f in features if isinstance(f, Hole)]
+    (slot,) = [f for f in features if isinstance(f, Slot)]
+    assert (hole.diameter, hole.depth, hole.through) == (8, 6, True)
+    assert (slot.width, slot.length, slot.through) == (8, 28, True)
+    assert sum(isinstance(f, Contour) for f in features) == 1
+
+
+@pytest.mark.parametrize(("units", "factor"), [(0, 1), (1, 25.4), (4, 1), (5, 10), (6, 1000)])
+def test_lengths_follow_the_unit_of_the_drawing(tmp_path: Path, units: int, factor: float) -> None:
+    made = drawing(units)
+    outline(made, 2, 1)
+    assert solid_of(made, tmp_path, 1.0).bounds.size == pytest.approx((2 * factor, factor, 1.0))
+
+
+def test_two_outlines_are_two_solids_and_one_within_a_hole_is_one_too(tmp_path: Path) -> None:
+    made = drawing()
+    outline(made)
+    outline(made, 30, 30, x=200)
+    made.modelspace().add_circle((50, 30), 20)
+    made.modelspace().add_circle((50, 30), 8)
+    made.saveas(tmp_path / "flat.dxf")
+    layers = plates_of_dxf(tmp_path / "flat.dxf", "flat.dxf", 5, tmp_path / "flat.step")
+    volumes = sorted(entry.volume for entry in list_solids(tmp_path / "flat.step", "flat.step"))
+    assert layers == ("0", "OUTLINE")
+    assert volumes == pytest.approx(sorted([5 * (6000 - 400 * pi), 5 * 900, 5 * 64 * pi]))
+
+
+def test_lines_join_where_their_ends_nearly_meet(tmp_path: Path) -> None:
+    made = drawing()
+    for a, b in (((0, 0), (50, 0.01)), ((50, 0), (50, 30)), ((0, 30), (50, 30)), ((0, 30), (0.01, 0))):
+        made.modelspace().add_line(a, b)
+    assert solid_of(made, tmp_path, 4.0).volume == pytest.approx(50 * 30 * 4, rel=1e-3)
+
+
+def test_spline_and_ellipse_are_followed(tmp_path: Path) -> None:
+    made = drawing()
+    made.modelspace().add_ellipse((0, 0), major_axis=(30, 0), ratio=0.5)
+    assert solid_of(made, tmp_path, 10.0).volume == pytest.approx(pi * 30 * 15 * 10, rel=2e-3)
+
+
+def test_open_outline_names_the_gap(tmp_path: Path) -> None:
+    made = drawing()
+    made.modelspace().add_lwpolyline([(0, 0), (50, 0), (50, 30), (0, 30), (0, 0.4)])
+    made.saveas(tmp_path / "open.dxf")
+    with pytest.raises(FileRefused, match=r"no outline is closed: at X 0\.000 Y 0\.\d00.* 0\.400 mm from") as refusal:
+        plates_of_dxf(tmp_path / "open.dxf", "open.dxf", 6, tmp_path / "out.step")
+    assert refusal.value.code == "file-no-outline"
+
+
+@pytest.mark.parametrize(
+    ("content", "thickness", "words"),
+    [
+        (b"Dear workshop,\nplease find the part attached.\n", 6, "not a DXF drawing"),
+        (b"", 6, "not a DXF drawing"),
+        (None, 0, "a thickness of 0 mm"),
+        (None, 900, "a thickness of 900 mm"),
+    ],
+)
+def test_what_is_no_flat_work_is_refused(tmp_path: Path, content: bytes | None, thickness: float, words: str) -> None:
+    path = tmp_path / "bad.dxf"
+    if content is None:
+        made = drawing()
+        outline(made)
+        made.saveas(path)
+    else:
+        path.write_bytes(content)
+    with pytest.raises(FileRefused, match=words):
+        plates_of_dxf(path, "bad.dxf", thickness, tmp_path / "out.step")
+
+
+def test_empty_drawing_says_where_the_outline_belongs(tmp_path: Path) -> None:
+    made = drawing()
+    made.saveas(tmp_path / "empty.dxf")
+    with pytest.raises(FileRefused, match="model space"):
+        plates_of_dxf(tmp_path / "empty.dxf", "empty.dxf", 6, tmp_path / "out.step")
