@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
 from math import cos, pi, radians, sin
 
 import pytest
@@ -140,7 +141,7 @@ def test_points_are_measured_along_each_axis() -> None:
 
 @pytest.mark.parametrize("picks", [(), (Pick(0, (0, 0, 0)),) * 3, (Pick(999, (0, 0, 0)),)])
 def test_picks_that_cannot_be_measured_are_refused(picks: tuple[Pick, ...]) -> None:
-    with pytest.raises(PlanError, match="picks|face 999"):
+    with pytest.raises(PlanError, match=r"picks|face 999"):
         measured(STEPPED, picks)
 
 
@@ -149,7 +150,7 @@ def test_picks_that_cannot_be_measured_are_refused(picks: tuple[Pick, ...]) -> N
 
 def drawn_length(lines) -> float:  # type: ignore[no-untyped-def]
     return sum(
-        ((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2) ** 0.5 for line in lines for a, b in zip(line, line[1:], strict=False)
+        ((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2) ** 0.5 for line in lines for a, b in pairwise(line)
     )
 
 

@@ -49,7 +49,7 @@ def test_fit_that_is_not_on_zero_has_a_width_only() -> None:
 
 @pytest.mark.parametrize(("text", "nominal"), [("snug", 8), ("H3", 8), ("H7", 900), ("±0", 8), ("±40", 8), ("", 8)])
 def test_what_is_no_tolerance_is_refused(text: str, nominal: float) -> None:
-    with pytest.raises(PlanError, match="tolerance|covered|leaves"):
+    with pytest.raises(PlanError, match=r"tolerance|covered|leaves"):
         read_tolerance(text, nominal)
 
 

@@ -21,6 +21,7 @@ export type FigureView = Schemas["FigureView"];
 export type SecondsView = Schemas["SecondsView"];
 export type ToolView = Schemas["ToolView"];
 export type FeatureGroupView = Schemas["FeatureGroupView"];
+export type BodyView = Schemas["BodyView"];
 export type MeasureView = Schemas["MeasureView"];
 export type CompareView = Schemas["CompareView"];
 export type FeaturePairView = Schemas["FeaturePairView"];

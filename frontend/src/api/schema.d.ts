@@ -287,6 +287,24 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AddBody
+         * @description A lug, tab or boss in its usual size in the middle of a flat side.
+         */
+        AddBody: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "add-body";
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "lug" | "tab" | "boss";
+            /** On */
+            on: string;
+        };
         /** AddSetup */
         AddSetup: {
             /**
@@ -331,6 +349,36 @@ export interface components {
                 number
             ];
         };
+        /**
+         * BodyView
+         * @description A body of the plan, or what fills a hole for now (`kind` plug); triangles as in MeshView.
+         */
+        BodyView: {
+            /** Height */
+            height: number;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Length */
+            length: number;
+            /** On */
+            on: string;
+            /** Removal */
+            removal: string;
+            /** Triangles */
+            triangles: number[];
+            /** U */
+            u: number;
+            /** V */
+            v: number;
+            /** Vertices */
+            vertices: number[];
+            /** Width */
+            width: number;
+            /** Words */
+            words: string;
+        };
         /** BoxView */
         BoxView: {
             /** Height */
@@ -348,7 +396,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["SetVise"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["SetMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["SetVise"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["SetMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -438,6 +486,16 @@ export interface components {
                 number,
                 number
             ][][];
+        };
+        /** DropBody */
+        DropBody: {
+            /** Body */
+            body: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "drop-body";
         };
         /**
          * DropDecisions
@@ -618,6 +676,8 @@ export interface components {
             id: string;
             /** In The Way */
             in_the_way: string;
+            /** Is Flat Side */
+            is_flat_side: boolean;
             /** Kind */
             kind: string;
             /** Left Out */
@@ -878,7 +938,7 @@ export interface components {
              * Reason
              * @enum {string}
              */
-            reason: "deburring" | "made elsewhere";
+            reason: "deburring" | "made elsewhere" | "filled for now";
         };
         /** LibraryView */
         LibraryView: {
@@ -1089,6 +1149,8 @@ export interface components {
             /** Allowances */
             allowances: components["schemas"]["AllowanceView"][];
             axis: components["schemas"]["AxisView"] | null;
+            /** Bodies */
+            bodies: components["schemas"]["BodyView"][];
             /** Can Redo */
             can_redo: boolean;
             /** Can Undo */
@@ -1240,6 +1302,24 @@ export interface components {
              * @enum {string}
              */
             state: "waiting" | "reading" | "choose" | "done" | "failed" | "cancelled";
+        };
+        /**
+         * RemoveBody
+         * @description Who takes a body off the finished part; empty for nobody yet.
+         */
+        RemoveBody: {
+            /** Body */
+            body: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "remove-body";
+            /**
+             * Removal
+             * @enum {string}
+             */
+            removal: "" | "by hand" | "elsewhere";
         };
         /** RemoveSetup */
         RemoveSetup: {
@@ -1643,6 +1723,26 @@ export interface components {
             /** Vise Name */
             vise_name: string;
             zero: components["schemas"]["ZeroView"];
+        };
+        /**
+         * SizeBody
+         * @description One measure of a body: its length (a boss's diameter), width, height, or its place on the side.
+         */
+        SizeBody: {
+            /** Body */
+            body: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "size-body";
+            /**
+             * Measure
+             * @enum {string}
+             */
+            measure: "length" | "width" | "height" | "u" | "v";
+            /** Value */
+            value: number;
         };
         /** SolidChoice */
         SolidChoice: {

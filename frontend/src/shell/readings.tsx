@@ -100,7 +100,9 @@ export function ReadingProgress({ reading, done }: { reading: ReadingView; done?
           <tbody>
             {reading.solids.map((solid, i) => (
               <tr key={i}>
-                <td>{solid.name || `solid ${i}`}</td>
+                <td>
+                  {i + 1} {solid.name}
+                </td>
                 <td>{solid.size.map((v) => lengthText(v, "mm", 1)).join(" × ")}</td>
                 <td className="n">{volumeText(solid.volume, "mm")}</td>
                 <td>

@@ -4,7 +4,15 @@ import { useEffect, useMemo, useRef, useState, type ReactNode } from "react";
 import { Box3, type Camera, OrthographicCamera, Vector3 } from "three";
 import { OrbitControls } from "three/examples/jsm/controls/OrbitControls.js";
 import type { MeshView } from "../api/client";
-import { Arrows, ModelBody, PickMarks, type Section, type Spot } from "./ModelBody";
+import {
+  AddedBodies,
+  Arrows,
+  ModelBody,
+  PickMarks,
+  type Section,
+  type Solid3D,
+  type Spot,
+} from "./ModelBody";
 
 export type { Section, Spot } from "./ModelBody";
 
@@ -30,6 +38,8 @@ type Props = {
   hidden?: ReadonlySet<number>;
   section?: Section | null;
   arrows?: Arrow[];
+  /** Bodies that the plan adds to the part. */
+  added?: Solid3D[];
   /** Places that were pointed at, and the line between them. */
   marks?: [number, number, number][];
   line?: [[number, number, number], [number, number, number]] | null;
@@ -39,6 +49,7 @@ type Props = {
 };
 
 const NONE: ReadonlySet<number> = new Set();
+const NOTHING: Solid3D[] = [];
 
 export function Model3D(props: Props) {
   const {
@@ -89,6 +100,7 @@ export function Model3D(props: Props) {
           <ambientLight intensity={1.45} />
           <Headlight />
           <ModelBody {...{ mesh, tones, hidden, section, onPick, onHover }} />
+          <AddedBodies bodies={props.added ?? NOTHING} />
           <Arrows arrows={arrows} mesh={mesh} />
           <PickMarks marks={marks} line={line ?? null} mesh={mesh} />
           <Eye mesh={mesh} view={view} />

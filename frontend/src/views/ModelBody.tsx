@@ -7,6 +7,7 @@ import {
   BufferGeometry,
   Color,
   DoubleSide,
+  EdgesGeometry,
   FrontSide,
   Plane,
   Vector3,
@@ -15,12 +16,14 @@ import type { MeshView } from "../api/client";
 import type { Arrow } from "./Model3D";
 
 export type Section = { axis: 0 | 1 | 2; at: number; flipped: boolean };
+export type Solid3D = { vertices: number[]; triangles: number[] };
 export type Spot = [number, number, number];
 
 const PART = "#dcd9cc";
 const EDGE = "#22281f";
 const ARROW = "#a1371f";
 const MARK = "#1d5b4f";
+const ADDED = "#d0a24a";
 
 type Props = {
   mesh: MeshView;
@@ -153,6 +156,45 @@ export function Arrows({ arrows, mesh }: { arrows: Arrow[]; mesh: MeshView }) {
     <>
       {made.map((arrow) => (
         <primitive key={arrow.uuid} object={arrow} />
+      ))}
+    </>
+  );
+}
+
+/** Bodies that the plan adds, seen through. */
+export function AddedBodies({ bodies }: { bodies: Solid3D[] }) {
+  const { invalidate } = useThree();
+  const made = useMemo(
+    () =>
+      bodies.map((body) => {
+        const geometry = new BufferGeometry();
+        geometry.setAttribute("position", new BufferAttribute(new Float32Array(body.vertices), 3));
+        geometry.setIndex(body.triangles);
+        const flat = geometry.toNonIndexed();
+        flat.computeVertexNormals();
+        return { geometry: flat, edges: new EdgesGeometry(geometry, 30) };
+      }),
+    [bodies],
+  );
+  useEffect(() => {
+    invalidate();
+    return () =>
+      made.forEach(({ geometry, edges }) => {
+        geometry.dispose();
+        edges.dispose();
+      });
+  }, [made, invalidate]);
+  return (
+    <>
+      {made.map(({ geometry, edges }) => (
+        <group key={geometry.uuid}>
+          <mesh geometry={geometry}>
+            <meshLambertMaterial color={ADDED} transparent opacity={0.55} depthWrite={false} />
+          </mesh>
+          <lineSegments geometry={edges}>
+            <lineBasicMaterial color={MARK} />
+          </lineSegments>
+        </group>
       ))}
     </>
   );

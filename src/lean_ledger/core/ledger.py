@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from time import perf_counter
 
+from lean_ledger.core.bodies import planned_part
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.features import Feature, Turned, flat_side
 from lean_ledger.core.features.describe import title
@@ -140,6 +141,7 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
     if material is None:
         names = ", ".join(m.id for m in library.materials)
         raise PlanError("no-such-material", f"there is no material {plan.material!r}; the library has {names}")
+    bare, part = part, planned_part(part, plan)
     assigned = assign_features(part, plan)
     stock = first_stock(part.model.solid.bounds, plan.allowances)
     watch.stage("setups")
@@ -161,7 +163,7 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
     watch.stage("order and transitions")
     operations = [e.operation for s in setups for e in s.entries]
     said = {feature for f in findings if f.severity == Severity.ERROR for feature in f.features}
-    findings.extend(part_findings(plan, part, library))
+    findings.extend(part_findings(plan, bare, library))
     findings.extend(_coverage(part, plan, operations, assigned, state, said))
     findings.extend(_tool_findings(setups))
     watch.stage("findings")

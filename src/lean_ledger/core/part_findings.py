@@ -26,6 +26,7 @@ def part_findings(plan: Plan, part: Part, library: Library) -> list[Finding]:
                 f"In {part.model.file} {'; '.join(part.model.doubts)}. Ask for a new export, or check the features.",
             )
         )  # fmt: skip
+    found += _body_findings(plan, part)
     if part.newest != plan.revision:
         found.append(
             Finding(
@@ -55,6 +56,44 @@ def part_findings(plan: Plan, part: Part, library: Library) -> list[Finding]:
         if words:
             found.append(_touched(part, pair, words))
     found += [_homeless(part, choice, library) for choice in plan.threads if not _holes_of(part, choice.diameter)]
+    return found
+
+
+def _body_findings(plan: Plan, part: Part) -> list[Finding]:
+    """Bodies that nothing takes off again, bodies without their side, and holes that are filled for now."""
+    found: list[Finding] = []
+    for body in plan.bodies:
+        drop = Cure("Take it out", {"change": "drop-body", "body": body.id})
+        if body.on not in part.by_id:
+            found.append(
+                Finding(
+                    "body-without-side", Severity.ERROR, Chapter.PART,
+                    f"The {body.kind} {body.id} stood on {body.on}, which revision {part.revision} does not have.",
+                    "It is not in the stock any more. Put it on another side, or take it out.", cures=(drop,),
+                )
+            )  # fmt: skip
+        elif not body.removal:
+            found.append(
+                Finding(
+                    "body-stays-on", Severity.WARNING, Chapter.PART,
+                    f"The {body.kind} {body.id} stays on the part at the end.",
+                    "No setup takes it off. Say who does.", features=(body.on,),
+                    cures=(Cure("Off by hand", {"change": "remove-body", "body": body.id, "removal": "by hand"}),
+                           Cure("Off elsewhere", {"change": "remove-body", "body": body.id, "removal": "elsewhere"}),
+                           drop),
+                )
+            )  # fmt: skip
+    filled = [left.feature for left in plan.left_out if left.reason == "filled for now"]
+    if filled:
+        found.append(
+            Finding(
+                "filled-for-now", Severity.WARNING, Chapter.PART,
+                f"{', '.join(filled[:MOST_NAMED])} {'is' if len(filled) == 1 else 'are'} filled for now; nothing makes "
+                f"{'it' if len(filled) == 1 else 'them'}.",
+                "Make them in a setup before the plan is released, or say who does.", features=tuple(filled),
+                cures=(Cure("Make them here", {"change": "take-in", "features": filled}),),
+            )
+        )  # fmt: skip
     return found
 
 

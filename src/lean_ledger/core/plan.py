@@ -99,7 +99,29 @@ class LeftOut:
     """A feature that this plan does not make, and who does."""
 
     feature: str
-    reason: Literal["deburring", "made elsewhere"]
+    reason: LeftTo
+
+
+LeftTo = Literal["deburring", "made elsewhere", "filled for now"]
+
+
+@dataclass(frozen=True)
+class PlanningBody:
+    """Material that only the plan adds, to hold by: the customer's model stays as it is. Lengths mm.
+
+    It stands on a flat side `on`, `u` and `v` off that side's middle, to the right and back as in a setup with that side
+    up. A boss is round, `length` its diameter; a lug and a tab are blocks.
+    """
+
+    id: str
+    kind: Literal["lug", "tab", "boss"]
+    on: str
+    length: float
+    width: float
+    height: float
+    u: float = 0.0
+    v: float = 0.0
+    removal: Literal["", "by hand", "elsewhere"] = ""
 
 
 @dataclass(frozen=True)
@@ -178,6 +200,7 @@ class Plan:
     buy: Literal["blank", "bar"] = "blank"
     revision: str = "A"  # of the part that this plan makes
     said: tuple[Said, ...] = ()
+    bodies: tuple[PlanningBody, ...] = ()
     pairs: tuple[PairByHand, ...] = ()
     confirmed: tuple[Confirmed, ...] = ()
 

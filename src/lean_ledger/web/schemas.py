@@ -137,6 +137,7 @@ class FeatureView(BaseModel):
     threads: list[str]
     became: str  # since the revision before: same, moved, resized, new
     in_the_way: str
+    is_flat_side: bool
     movable_to: list[str]
     needs_machining: bool
 
@@ -326,6 +327,23 @@ class JournalLine(BaseModel):
     ahead: bool  # undone: not on the way to the current version
 
 
+class BodyView(BaseModel):
+    """A body of the plan, or what fills a hole for now (`kind` plug); triangles as in MeshView."""
+
+    id: str
+    kind: str
+    on: str
+    words: str
+    length: float
+    width: float
+    height: float
+    u: float
+    v: float
+    removal: str
+    vertices: list[float]
+    triangles: list[int]
+
+
 class RevisionView(BaseModel):
     letter: str
     author: str
@@ -352,6 +370,7 @@ class PlanView(BaseModel):
     quantities: list[int]
     allowances: list[AllowanceView]
     revisions: list[RevisionView]
+    bodies: list[BodyView]
     form: str
     axis: AxisView | None
     stock: Vec

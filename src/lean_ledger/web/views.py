@@ -5,9 +5,10 @@ from __future__ import annotations
 from dataclasses import fields
 from typing import Any
 
+from lean_ledger.core.bodies import placed_bodies, plugs
 from lean_ledger.core.changes import RATE_WORDS
 from lean_ledger.core.effect import Effect
-from lean_ledger.core.features import Feature, Hole
+from lean_ledger.core.features import Feature, Hole, flat_side
 from lean_ledger.core.features.describe import FeatureGroup, grouped, measures, title
 from lean_ledger.core.features.patterns import pattern_of
 from lean_ledger.core.findings import Figure, Finding, Severity
@@ -16,7 +17,7 @@ from lean_ledger.core.ledger import Entry, Ledger, SetupLedger
 from lean_ledger.core.papers.sheet import OFFSETS, tool_lines
 from lean_ledger.core.part import Part
 from lean_ledger.core.part_findings import in_the_way
-from lean_ledger.core.plan import DIRECTIONS, OperationEdit, Plan
+from lean_ledger.core.plan import DIRECTIONS, OperationEdit, Plan, PlanningBody
 from lean_ledger.core.pricing.of_plan import effective_rates
 from lean_ledger.core.pricing.price import price_curve
 from lean_ledger.core.revisions import Match
@@ -94,6 +95,7 @@ def plan_view(opened: Opened, library: Library) -> s.PlanView:
         quantities=list(plan.quantities),
         allowances=[s.AllowanceView(side=side, value=plan.allowances.on(side)) for side in DIRECTIONS],
         revisions=[s.RevisionView(letter=row.letter, author=row.author, at=row.at) for row in opened.revisions],
+        bodies=_bodies(opened),
         form="prismatic" if part.axis is None else "rotational",
         axis=s.AxisView(point=part.axis.point, direction=part.axis.direction) if part.axis else None,
         stock=stock.size,
@@ -185,6 +187,7 @@ def _features(opened: Opened, library: Library) -> list[s.FeatureView]:
             threads=[t.name for t in library.threads if t.fits(f.diameter)] if isinstance(f, Hole) else [],
             became=became.get(f.id, "same"),
             in_the_way=in_the_way(opened.part, f) if not f.access else "",
+            is_flat_side=flat_side(f) is not None,
             movable_to=list(movable_to(opened.part, opened.plan, f, placed[f.id])),
             needs_machining=needs_machining(f, opened.plan.allowances),
         )
@@ -201,6 +204,22 @@ def _said(opened: Opened, feature: Feature) -> s.SaidView:
         note=said.note,
         asks_for=asks_for(feature, said.tolerance),
     )
+
+
+def _bodies(opened: Opened) -> list[s.BodyView]:
+    decided = {body.id: body for body in opened.plan.bodies}
+    views = []
+    for placed in (*placed_bodies(opened.part, opened.plan), *plugs(opened.part, opened.plan)):
+        body = decided.get(placed.id) or PlanningBody(placed.id, "boss", placed.id, 0.0, 0.0, placed.height)
+        mesh = placed.mesh
+        views.append(
+            s.BodyView(
+                id=placed.id, kind=body.kind if placed.id in decided else "plug", on=body.on, words=placed.words,
+                length=body.length, width=body.width, height=body.height, u=body.u, v=body.v, removal=body.removal,
+                vertices=[c for p in mesh.vertices for c in p], triangles=[i for t in mesh.triangles for i in t],
+            )
+        )  # fmt: skip
+    return views
 
 
 def _group(group: FeatureGroup) -> s.FeatureGroupView:

@@ -3,7 +3,7 @@ import { useState, type KeyboardEvent } from "react";
 import type { FeatureView } from "../../api/client";
 import { fixed, readNumber, type Unit } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
-import { directionName, measureText, span } from "./words";
+import { measureText, span, waysText } from "./words";
 
 export function FeatureCard({ features, unit }: { features: FeatureView[]; unit: Unit }) {
   const { change } = useDesk();
@@ -32,7 +32,7 @@ export function FeatureCard({ features, unit }: { features: FeatureView[]; unit:
             <dt>reached</dt>
             <dd>
               {first.access.length ? (
-                `from ${first.access.map(directionName).join(", ")}`
+                `from ${waysText(first.access)}`
               ) : (
                 <span className="debit">from nowhere</span>
               )}
@@ -85,7 +85,7 @@ export function FeatureCard({ features, unit }: { features: FeatureView[]; unit:
                   ? {
                       change: "leave-out",
                       features: ids,
-                      reason: event.target.value as "deburring" | "made elsewhere",
+                      reason: event.target.value as "deburring" | "made elsewhere" | "filled for now",
                     }
                   : { change: "take-in", features: ids },
               )
@@ -94,6 +94,7 @@ export function FeatureCard({ features, unit }: { features: FeatureView[]; unit:
             <option value="">here</option>
             <option value="deburring">in deburring</option>
             <option value="made elsewhere">elsewhere</option>
+            {first.kind === "hole" && <option value="filled for now">filled for now</option>}
           </select>
         </label>
         <SayField
@@ -104,6 +105,21 @@ export function FeatureCard({ features, unit }: { features: FeatureView[]; unit:
           onCommit={(text) => change({ change: "say-note", features: ids, note: text })}
         />
       </div>
+      {features.length === 1 && first.is_flat_side && (
+        <p className="cures">
+          <span className="soft">To hold by, put on {first.id}:</span>
+          {(["lug", "tab", "boss"] as const).map((kind) => (
+            <button
+              key={kind}
+              type="button"
+              className="act quiet"
+              onClick={() => void change({ change: "add-body", kind, on: first.id })}
+            >
+              a {kind}
+            </button>
+          ))}
+        </p>
+      )}
       {first.said.asks_for && (
         <p className="soft asks">
           {first.said.tolerance} asks for {first.said.asks_for}.

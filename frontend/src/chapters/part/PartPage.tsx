@@ -7,6 +7,7 @@ import { lengthText, volumeText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useSelection, useUnit } from "../../shell/selection";
 import { Model3D, type Arrow, type Section, type Spot } from "../../views/Model3D";
+import { Bodies } from "./Bodies";
 import { FeatureCard } from "./FeatureCard";
 import { FeatureTable } from "./FeatureTable";
 import { HoleSizes } from "./HoleSizes";
@@ -77,6 +78,7 @@ export function PartPage() {
             hidden={hidden}
             section={section}
             arrows={arrows}
+            added={plan.bodies}
             marks={measuring.on ? measuring.picks.map((p) => p.point) : []}
             line={measuring.on ? measuring.line : null}
             onPick={(face, spot) => {
@@ -128,6 +130,7 @@ export function PartPage() {
           </p>
         )}
         <Findings of={(f) => f.chapter === "part"} />
+        <Bodies />
         <FeatureTable />
         <HoleSizes />
       </section>

@@ -16,6 +16,15 @@ export function directionName(d: readonly number[]): string {
   return i < 0 ? `(${d.map((c) => fixed(c, 2)).join(", ")})` : `${names[i]}${(d[i] ?? 0) > 0 ? "+" : "−"}`;
 }
 
+/** The sides by name; slanted ways in full only where there is no side. */
+export function waysText(access: readonly (readonly number[])[]): string {
+  const along = access.filter((d) => d.some((c) => Math.abs(Math.abs(c) - 1) < 1e-3));
+  const slanted = access.length - along.length;
+  if (along.length === 0) return access.map(directionName).join(", ");
+  const named = along.map(directionName).join(", ");
+  return slanted > 0 ? `${named} and ${slanted} slanted` : named;
+}
+
 /** H1 – H6 for a run, else the ids themselves. */
 export function span(ids: string[]): string {
   if (ids.length < 3) return ids.join(", ");

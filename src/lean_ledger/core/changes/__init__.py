@@ -10,6 +10,7 @@ from typing import Annotated
 
 from pydantic import Field, TypeAdapter, ValidationError
 
+from lean_ledger.core.changes.bodies import AddBody, DropBody, RemoveBody, SizeBody
 from lean_ledger.core.changes.operations import EditOperation, GroupByTool, OrderByRule, SetOrder
 from lean_ledger.core.changes.part import (
     ForgetThread,
@@ -79,7 +80,11 @@ Change = Annotated[
     | PairFeatures
     | PairByRule
     | ConfirmFeatures
-    | DropDecisions,
+    | DropDecisions
+    | AddBody
+    | SizeBody
+    | RemoveBody
+    | DropBody,
     Field(discriminator="change"),
 ]
 

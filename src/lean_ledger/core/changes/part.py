@@ -8,7 +8,7 @@ from typing import Literal
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.features import Hole
-from lean_ledger.core.plan import LeftOut, Plan, Side, ThreadChoice
+from lean_ledger.core.plan import LeftOut, LeftTo, Plan, Side, ThreadChoice
 
 MOST_ALLOWANCE = 200.0
 
@@ -97,14 +97,15 @@ class ForgetThread(Strict):
 @dataclass(frozen=True)
 class LeaveOut(Strict):
     features: tuple[str, ...]
-    reason: Literal["deburring", "made elsewhere"]
+    reason: LeftTo
     change: Literal["leave-out"] = "leave-out"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         known_features(self.features, scene)
         kept = tuple(left for left in plan.left_out if left.feature not in self.features)
         added = tuple(LeftOut(feature, self.reason) for feature in self.features)
-        return replace(plan, left_out=kept + added), f"{', '.join(self.features)} left to {_BY[self.reason]}"
+        words = "filled for now" if self.reason == "filled for now" else f"left to {_BY[self.reason]}"
+        return replace(plan, left_out=kept + added), f"{', '.join(self.features)} {words}"
 
 
 @dataclass(frozen=True)

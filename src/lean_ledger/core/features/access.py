@@ -24,13 +24,13 @@ BROKEN = 0.1  # cosine at which a chamfer mill still breaks an edge with its end
 ALONG = 6  # rings tried along the holder
 
 
-def part_directions(body: PatchedSolid, holes: Sequence[Hole]) -> tuple[Vec, ...]:
+def part_directions(body: PatchedSolid, holes: Sequence[Hole], broken: set[int]) -> tuple[Vec, ...]:
     """The directions that a part's own flat faces look in and its holes run along, and their opposites.
 
-    The ones with most area first; the six sides of the file's axes for a part that has none of its own.
+    The ones with most area first, broken edges left out; the six sides of the file's axes for a part that has none of its own.
     """
     weights: list[tuple[Vec, float]] = []
-    own = [(patch.axis, patch.area) for patch in body.planes]
+    own = [(patch.axis, patch.area) for patch in body.planes if patch.index not in broken]
     own += [(hole.axis, hole.diameter * hole.depth) for hole in holes]
     for direction, weight in own:
         for i, (d, w) in enumerate(weights):

@@ -56,15 +56,15 @@ def recognise(solid: Solid) -> Recognised:
     recesses, taken = find_recesses(body, used, bores.used, sight, axis.direction if axis else None)
     used |= taken
     upright = axis.direction if axis is not None else main_direction(body, bores.holes, recesses)
-    chamfers, taken = find_chamfers(body, used)
-    used |= taken
+    chamfers, broken = find_chamfers(body, used)
+    used |= broken
     fillets, taken = find_fillets(body, used, upright)
     used |= taken
     outside, _ = find_outside(body, used, upright)
     holes = [replace(hole, on_axis=_lies_on(axis, hole)) for hole in bores.holes]
     rings = [inner_groove(body, groove, axis) for groove in bores.grooves]
     found: list[Feature] = [*holes, *rings, *turned, *recesses, *chamfers, *fillets, *outside]
-    reach = Reach(solid, sight, part_directions(body, holes))
+    reach = Reach(solid, sight, part_directions(body, holes, broken))
     return Recognised(_named(solid, [_entered(reach.tried(feature)) for feature in found]), axis)
 
 
