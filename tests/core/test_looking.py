@@ -149,9 +149,7 @@ def test_picks_that_cannot_be_measured_are_refused(picks: tuple[Pick, ...]) -> N
 
 
 def drawn_length(lines) -> float:  # type: ignore[no-untyped-def]
-    return sum(
-        ((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2) ** 0.5 for line in lines for a, b in pairwise(line)
-    )
+    return sum(((a[0] - b[0]) ** 2 + (a[1] - b[1]) ** 2) ** 0.5 for line in lines for a, b in pairwise(line))
 
 
 @pytest.mark.parametrize(

@@ -109,8 +109,8 @@ LeftTo = Literal["deburring", "made elsewhere", "filled for now"]
 class PlanningBody:
     """Material that only the plan adds, to hold by: the customer's model stays as it is. Lengths mm.
 
-    It stands on a flat side `on`, `u` and `v` off that side's middle, to the right and back as in a setup with that side
-    up. A boss is round, `length` its diameter; a lug and a tab are blocks.
+    It stands on a flat side `on`, `u` and `v` off that side's middle, to the right and back as in a setup with
+    that side up. A boss is round, `length` its diameter; a lug and a tab are blocks.
     """
 
     id: str

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 from lean_ledger.core.errors import PlanError
+from lean_ledger.core.features import Hole
 from lean_ledger.core.part import Part
-from lean_ledger.core.plan import DIRECTIONS, Allowances, Plan
+from lean_ledger.core.plan import DIRECTIONS, Allowances, Plan, ThreadChoice
 from lean_ledger.core.setups import propose_setups
 from lean_ledger.library.types import Library
 
 LOW_PART = 10.0  # mm of height below which two setups find no room for their jaws on the part's own walls
+SAME_PITCH, SAME_MAJOR = 0.02, 0.3  # mm between a modelled thread and one of the library; crests may be flattened
 HOLD_BY = 5.0  # mm of stock left below such a part, to hold it by
 
 OPPOSITE = {"X-": "X+", "X+": "X-", "Y-": "Y+", "Y+": "Y-", "Z-": "Z+", "Z+": "Z-"}
@@ -28,4 +30,21 @@ def quick_plan(part: Part, material: str, quantities: tuple[int, ...], library: 
     axis = max(range(3), key=lambda i: abs(DIRECTIONS[up][i]))
     if part.model.solid.bounds.size[axis] < LOW_PART:
         allowances = allowances.with_side(OPPOSITE[up], HOLD_BY)
-    return Plan(material, tuple(dict.fromkeys(quantities)), allowances, setups)
+    threads = modelled_threads(part, library)
+    return Plan(material, tuple(dict.fromkeys(quantities)), allowances, setups, threads=threads)
+
+
+def modelled_threads(part: Part, library: Library) -> tuple[ThreadChoice, ...]:
+    """The library's threads for the holes whose helix is in the model: by pitch and major diameter."""
+    found: dict[float, str] = {}
+    for hole in part.features:
+        if not isinstance(hole, Hole) or hole.thread is None:
+            continue
+        fitting = [
+            t.name for t in library.threads
+            if abs(t.pitch - hole.thread.pitch) < SAME_PITCH and abs(t.major - hole.thread.diameter) < SAME_MAJOR
+            and t.fits(hole.diameter)
+        ]  # fmt: skip
+        if fitting:
+            found.setdefault(hole.diameter, fitting[0])
+    return tuple(ThreadChoice(diameter, name) for diameter, name in found.items())

@@ -137,8 +137,12 @@ class Thread:
     tap_drill: float
 
     def fits(self, diameter: float) -> bool:
-        """Whether a hole modelled so can be meant: from the tap drill (less 0.1) up to the major diameter."""
-        return self.tap_drill - 0.1 <= diameter <= self.major + 0.05
+        """Whether a hole modelled so can be meant: from the tap drill (less 0.1) up to the major diameter.
+
+        Modelled threads have the basic minor diameter, D − 1.0825 P (ISO 68-1), which may be less still.
+        """
+        least = min(self.tap_drill - 0.1, self.major - 1.0825 * self.pitch - 0.02)
+        return least <= diameter <= self.major + 0.05
 
 
 @dataclass(frozen=True)

@@ -27,7 +27,8 @@ ALONG = 6  # rings tried along the holder
 def part_directions(body: PatchedSolid, holes: Sequence[Hole], broken: set[int]) -> tuple[Vec, ...]:
     """The directions that a part's own flat faces look in and its holes run along, and their opposites.
 
-    The ones with most area first, broken edges left out; the six sides of the file's axes for a part that has none of its own.
+    The ones with most area first, broken edges left out; for a part that has none of its own, the six sides of
+    the file's axes.
     """
     weights: list[tuple[Vec, float]] = []
     own = [(patch.axis, patch.area) for patch in body.planes if patch.index not in broken]

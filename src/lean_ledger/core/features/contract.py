@@ -42,6 +42,8 @@ def _feature(feature: Feature) -> dict[str, Any]:
             continue
         if key == "segments":
             row[key] = [_segment(segment) for segment in value]
+        elif key == "thread":
+            row[key] = vars(value)
         elif key == "access":
             row[key] = [_vector(d) for d in value]
         elif key in ("position", "axis", "normal"):

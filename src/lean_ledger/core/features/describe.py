@@ -11,6 +11,7 @@ from lean_ledger.core.features.model import (
     Feature,
     Fillet,
     Hole,
+    ModelledThread,
     OuterFace,
     Pocket,
     Slot,
@@ -103,7 +104,17 @@ def _hole_measures(hole: Hole) -> tuple[Measure, ...]:
         elif segment.shape == "cone" and segment.to_diameter > 0:
             rows.append(Measure("countersink Ø", segment.from_diameter, "mm", "where the cone is widest"))
             rows.append(Measure("angle", segment.angle, "deg", "included, of the cone"))
-    return tuple(rows)
+    return (*rows, *_thread_measures(hole.thread))
+
+
+def _thread_measures(thread: ModelledThread | None) -> tuple[Measure, ...]:
+    if thread is None:
+        return ()
+    return (
+        Measure("thread Ø", thread.diameter, "mm", "over the root of the modelled helix"),
+        Measure("pitch", thread.pitch, "mm", f"way along the axis per turn, {thread.hand}-handed"),
+        Measure("thread long", thread.length, "mm", "from the first to the last of the helix"),
+    )
 
 
 def _turned_measures(turned: Turned) -> tuple[Measure, ...]:
@@ -115,7 +126,7 @@ def _turned_measures(turned: Turned) -> tuple[Measure, ...]:
         ("deep", turned.depth, "from the smaller neighbour down"),
     )
     rows += [Measure(label, value, "mm", source) for label, value, source in sources if value is not None]
-    return tuple(rows)
+    return (*rows, *_thread_measures(turned.thread))
 
 
 def title(feature: Feature) -> str:
@@ -126,7 +137,7 @@ def title(feature: Feature) -> str:
             words += ", counterbored"
         if any(s.shape == "cone" and s.to_diameter > 0 for s in feature.segments):
             words += ", countersunk"
-        return words
+        return words + (", threaded" if feature.thread is not None else "")
     if isinstance(feature, OuterFace):
         return f"face {axis_name(feature.normal)}"
     if isinstance(feature, Turned):

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from collections.abc import Sequence
+from collections.abc import Sequence, Set
 from dataclasses import dataclass, replace
 from math import cos, degrees, pi, sin
 
@@ -56,10 +56,10 @@ class _Chain:
         return found
 
 
-def find_holes(body: PatchedSolid, sight: Sight) -> FoundHoles:
-    """All round holes, ids left empty, the grooves in them, and the patches that both use."""
+def find_holes(body: PatchedSolid, sight: Sight, skip: Set[int] = frozenset()) -> FoundHoles:
+    """All round holes, ids left empty, the grooves in them, and the patches that both use; none of those in `skip`."""
     result = FoundHoles([], [], set())
-    for group in coaxial_groups(body, lambda patch: patch.face.inward):
+    for group in coaxial_groups(body, lambda patch: patch.face.inward and patch.index not in skip):
         round_enough = [piece for piece in group.pieces if piece.full_turn or _is_bore(sight, group, piece)]
         for chain in _chains(body, replace(group, pieces=tuple(round_enough))):
             _add_chain(body, chain, result)

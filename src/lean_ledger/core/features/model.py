@@ -41,6 +41,16 @@ class HoleSegment:
 
 
 @dataclass(frozen=True)
+class ModelledThread:
+    """A thread whose helix the model has."""
+
+    diameter: float  # major
+    pitch: float
+    length: float
+    hand: Literal["right", "left"]
+
+
+@dataclass(frozen=True)
 class Hole(_Common):
     position: Vec  # centre of the entry
     axis: Vec  # into the part
@@ -49,6 +59,7 @@ class Hole(_Common):
     through: bool
     segments: tuple[HoleSegment, ...]
     on_axis: bool | None = None  # of a rotational part: whether it lies on the part's axis
+    thread: ModelledThread | None = None
     kind: Literal["hole"] = "hole"
 
     @property
@@ -125,6 +136,7 @@ class Turned(_Common):
     depth: float | None
     region: tuple[Ring, ...] = ()  # of an end
     area: float | None = None  # of an end
+    thread: ModelledThread | None = None
     kind: Literal["turned"] = "turned"
 
     @property

@@ -13,6 +13,7 @@ from lean_ledger.core.features.outside import find_outside, main_direction
 from lean_ledger.core.features.patches import patch_up
 from lean_ledger.core.features.recesses import find_recesses
 from lean_ledger.core.features.sight import Sight
+from lean_ledger.core.features.threads import find_threads, threaded_holes, threaded_walls
 from lean_ledger.core.features.turned import Axis, find_axis, find_turned, inner_groove
 from lean_ledger.core.geometry.model import Solid
 from lean_ledger.core.geometry.vectors import dot, neg, parallel
@@ -48,10 +49,13 @@ def recognise(solid: Solid) -> Recognised:
     """Every face in a feature; features in the order of LETTERS, then by size and place."""
     body = patch_up(solid)
     sight = Sight(solid.mesh)
-    bores = find_holes(body, sight)
-    used = set(bores.used)
+    threads = find_threads(body)
+    helical = {index for thread in threads for index in thread.patches}
+    bores = find_holes(body, sight, helical)
+    used = bores.used | helical
     axis = find_axis(body, used)
     turned, taken = find_turned(body, axis, used) if axis is not None else ([], set[int]())
+    turned = threaded_walls(body, turned, threads)
     used |= taken
     recesses, taken = find_recesses(body, used, bores.used, sight, axis.direction if axis else None)
     used |= taken
@@ -60,8 +64,10 @@ def recognise(solid: Solid) -> Recognised:
     used |= broken
     fillets, taken = find_fillets(body, used, upright)
     used |= taken
+    holes = [replace(hole, on_axis=_lies_on(axis, hole)) for hole in threaded_holes(body, bores.holes, threads)]
+    claimed = {f for feature in (*holes, *turned) for f in feature.faces}
+    used -= {i for i in helical if not set(body.patches[i].face_indexes) <= claimed}  # a helix with no wall of its own
     outside, _ = find_outside(body, used, upright)
-    holes = [replace(hole, on_axis=_lies_on(axis, hole)) for hole in bores.holes]
     rings = [inner_groove(body, groove, axis) for groove in bores.grooves]
     found: list[Feature] = [*holes, *rings, *turned, *recesses, *chamfers, *fillets, *outside]
     reach = Reach(solid, sight, part_directions(body, holes, broken))

@@ -24,12 +24,13 @@ from OCP.TopoDS import TopoDS_Shape
 from lean_ledger.core.errors import FileRefused
 from lean_ledger.core.geometry.alignment import upright_turn
 from lean_ledger.core.geometry.drawing import standard_drawings
-from lean_ledger.core.geometry.model import Bend, PartModel, Solid, SolidEntry, Vec
+from lean_ledger.core.geometry.model import Bend, Curve, PartModel, Solid, SolidEntry, Vec
 from lean_ledger.core.geometry.plain import plain_bounds, plain_solid
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.geometry.step_text import check_step_text
 
 MOST_DRAWN = 300  # faces of which exact line drawings are made
+MOST_WOUND = 400  # points along free curves, threads above all, that exact line drawings can stand
 MESH_ERROR = 0.02  # share by which the volume of the triangles may differ: chords of round walls
 MANY_FACES = 600  # beyond which wires are taken as they stand in the file
 
@@ -63,15 +64,17 @@ def list_solids(path: Path, name: str, report: Report = silent) -> tuple[SolidEn
 def read_part(path: Path, name: str, solid_index: int = 0, report: Report = silent) -> PartModel:
     """Read one solid of a STEP file for planning, with its standard drawings; raises as `read_solid` does.
 
-    Exact drawings of many faces take minutes: beyond MOST_DRAWN there are none yet (`core.line_drawing`). A part that
-    lies askew is turned along X, Y and Z by its own largest faces, as it would lie in a vise.
+    Exact drawings of many faces or of a thread take minutes: beyond MOST_DRAWN and MOST_WOUND there are none yet
+    (`core.line_drawing`). A part that lies askew is turned along X, Y and Z by its own largest faces, as it would lie
+    in a vise.
     """
     model, shape = _read(path, name, solid_index, report)
     turn = upright_turn(model.solid)
     if turn is not None:
         shape = _turned(shape, turn)
         model = replace(model, solid=plain_solid(shape, model.solid.name, report), aligned=True)
-    if len(model.solid.faces) > MOST_DRAWN:
+    wound = sum(len(edge.points) for edge in model.solid.edges if edge.curve == Curve.OTHER)
+    if len(model.solid.faces) > MOST_DRAWN or wound > MOST_WOUND:
         return model
     return replace(model, drawings=standard_drawings(shape, report))
 

@@ -1,0 +1,200 @@
+"""The part chapter: files read in the background, revisions, what a drawing says, ways of looking."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import ezdxf
+import pytest
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import Planner
+from tests.conftest import CASES, DEMO_PARTS
+
+
+@pytest.fixture
+def clamp(planner: Planner, request: pytest.FixtureRequest) -> int:
+    """A fresh copy of the mast clamp's job."""
+    return planner.copy_of("mast-clamp-half", f"C-{abs(hash(request.node.name)) % 100000}")
+
+
+def opened(planner: Planner, plan: int) -> Page:
+    planner.open(plan, "part")
+    expect(planner.page.locator(".model-canvas canvas").first).to_be_visible()
+    return planner.page
+
+
+def new_job(planner: Planner, file: Path) -> Page:
+    page = planner.page
+    page.goto(planner.site)
+    page.get_by_role("button", name="New job").click()
+    page.get_by_label("STEP or DXF file").set_input_files(file)
+    return page
+
+
+# ---- files
+
+
+def test_large_file_shows_its_progress_and_can_be_stopped(planner: Planner) -> None:
+    page = new_job(planner, CASES / "features/cable-gland-plate.step")
+    page.get_by_role("button", name="Make the plan").click()
+    expect(page.get_by_role("progressbar", name="Reading cable-gland-plate.step")).to_be_visible()
+    page.get_by_role("button", name="Stop reading").click()
+    expect(page.get_by_text("reading was stopped, nothing was kept")).to_be_visible()
+    expect(page.get_by_role("button", name="Make the plan")).to_be_enabled()
+
+
+def test_reading_goes_on_while_the_planner_looks_at_the_jobs(planner: Planner) -> None:
+    page = new_job(planner, CASES / "features/cable-gland-plate.step")
+    page.get_by_role("button", name="Make the plan").click()
+    page.get_by_role("button", name="Meanwhile, the jobs").click()
+    page.get_by_role("link", name="Open its plan").click(timeout=60_000)
+    page.wait_for_url("**/plans/*/part")
+    expect(page.get_by_text("240.00 × 160.00 × 4.00 mm")).to_be_visible()
+
+
+def test_solid_is_chosen_by_keyboard(planner: Planner) -> None:
+    page = new_job(planner, CASES / "features/instrument-pair.step")
+    page.get_by_role("button", name="Make the plan").click()
+    second = page.get_by_role("button", name="Take this one").nth(1)
+    second.focus()
+    page.keyboard.press("Enter")
+    page.wait_for_url("**/plans/*/part", timeout=60_000)
+    expect(page.get_by_text("rotational")).to_be_visible()
+    expect(page.get_by_role("row", name=re.compile("^turned outside"))).to_contain_text("Ø 24")
+
+
+def test_drawing_of_flat_work_needs_its_thickness(planner: Planner, tmp_path: Path) -> None:
+    drawing = ezdxf.new(units=4)
+    drawing.modelspace().add_lwpolyline([(0, 0), (90, 0), (90, 50), (0, 50)], close=True)
+    drawing.modelspace().add_circle((20, 25), 5)
+    drawing.saveas(tmp_path / "cover.dxf")
+    page = new_job(planner, tmp_path / "cover.dxf")
+    page.get_by_label("Thickness, mm").fill("8")
+    page.get_by_role("button", name="Make the plan").click()
+    page.wait_for_url("**/plans/*/part", timeout=60_000)
+    expect(page.get_by_text("90.00 × 50.00 × 8.00 mm")).to_be_visible()
+
+
+# ---- revisions
+
+
+def test_revision_is_brought_in_compared_and_taken(planner: Planner, clamp: int) -> None:
+    page = opened(planner, clamp)
+    page.get_by_label("Thread of the holes Ø 5", exact=True).select_option("M6")
+    planner.settled()
+    page.get_by_label("File of the next revision").set_input_files(DEMO_PARTS / "mast-clamp-half-b.step")
+    page.get_by_role("link", name="revision B waits: compare").click(timeout=60_000)
+    row = page.get_by_role("row", name=re.compile("^H7 through hole"))
+    expect(row).to_contain_text("Ø 42 → 45")
+    expect(page.get_by_role("row", name=re.compile("^G1 slot new"))).to_be_visible()
+    before = planner.plan(clamp)["strip"]["each"]
+    page.get_by_role("button", name="Take revision B into the plan").click()
+    page.wait_for_url("**/part")
+    expect(page.get_by_test_id("strip-effect")).to_contain_text("each")
+    after = planner.plan(clamp)
+    assert after["job"]["revision"] == "B"
+    assert after["strip"]["each"] != before
+    # the thread of the old size is not lost: the finding offers what the new size is drilled for
+    page.get_by_role("button", name="M8 in Ø6.8").click()
+    planner.settled()
+    assert {h["thread"] for h in planner.plan(clamp)["holes"] if h["diameter"] == 6.8} == {"M8"}
+    # and undo leads back to A
+    page.keyboard.press("Control+z")
+    page.keyboard.press("Control+z")
+    expect(page.get_by_text("revision B waits: compare")).to_be_visible()
+
+
+def test_pair_is_corrected_by_hand_and_taken_back(planner: Planner, clamp: int) -> None:
+    page = opened(planner, clamp)
+    page.get_by_label("File of the next revision").set_input_files(DEMO_PARTS / "mast-clamp-half-b.step")
+    page.get_by_role("link", name="revision B waits: compare").click(timeout=60_000)
+    row = page.get_by_role("row", name=re.compile("^H1 through hole"))
+    page.get_by_label("H1 in revision B").select_option("")
+    expect(row).to_contain_text("gone, by hand")
+    page.get_by_role("button", name="Pair by geometry alone").click()
+    expect(row).to_contain_text("resized")
+    expect(page.locator(".compare-models canvas")).to_have_count(2)
+
+
+# ---- what a drawing says
+
+
+def test_tolerance_is_typed_and_reams_the_hole(planner: Planner) -> None:
+    plan = planner.copy_of("anemometer-arm-block", "C-H7")
+    page = opened(planner, plan)
+    row = page.get_by_role("row", name=re.compile("^through hole H3"))
+    row.focus()
+    page.keyboard.press("Enter")
+    page.get_by_label("Tolerance").fill("H7")
+    page.keyboard.press("Enter")
+    planner.settled()
+    expect(page.get_by_text("H7 asks for reaming.")).to_be_visible()
+    expect(row).to_contain_text("H7")
+    kinds = [e["kind"] for s in planner.plan(plan)["setups"] for e in s["entries"] if e["features"] == ["H3"]]
+    assert kinds[-1] == "ream"
+    page.get_by_label("Tolerance").fill("snug")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("“snug” is no tolerance")).to_be_visible()
+    expect(page.get_by_label("Tolerance")).to_have_value("H7")
+
+
+def test_dimensions_say_where_they_were_taken(planner: Planner, clamp: int) -> None:
+    page = opened(planner, clamp)
+    page.get_by_role("row", name=re.compile("^4 × through hole, counterbored")).click()
+    card = page.get_by_role("group", name="Feature H3 – H6")
+    expect(card).to_contain_text("entry to the end of the last cylinder, tip left out")
+    expect(page.get_by_role("row", name=re.compile("^4 × through hole, counterbored"))).to_contain_text("pitch 40 × 92")
+
+
+def test_lug_is_added_sized_and_taken_off(planner: Planner, clamp: int) -> None:
+    page = opened(planner, clamp)
+    page.get_by_role("row", name=re.compile(r"^face X\+")).click()
+    page.get_by_role("button", name="a lug").click()
+    expect(page.get_by_text("The lug B1 stays on the part at the end.")).to_be_visible()
+    planner.type_into("B1 high", "14")
+    body = planner.plan(clamp)["bodies"][0]
+    assert (body["kind"], body["height"]) == ("lug", 14)
+    assert planner.plan(clamp)["stock"][0] == pytest.approx(120 + 14 + 4)
+    page.get_by_label("Who takes B1 off").select_option("by hand")
+    expect(page.get_by_text("The lug B1 stays on the part at the end.")).to_be_hidden()
+
+
+# ---- looking
+
+
+def test_model_is_coloured_cut_open_hidden_and_measured(planner: Planner, clamp: int) -> None:
+    page = opened(planner, clamp)
+    page.get_by_label("Coloured").select_option("kind")
+    expect(page.locator(".tone-legend")).to_contain_text("holes")
+    page.get_by_label("Coloured").select_option("setup")
+    expect(page.locator(".tone-legend")).to_contain_text("S1, Z+ up")
+    page.get_by_role("button", name="Cut open").click()
+    expect(page.get_by_label("Cut at Y")).to_be_visible()
+    page.get_by_label("Square to").select_option("Z")
+    expect(page.get_by_label("Cut at Z")).to_be_visible()
+    page.get_by_role("button", name="Cut open").click()
+    page.get_by_role("row", name=re.compile("^through hole H7")).click()
+    page.get_by_role("button", name="Only the chosen").click()
+    expect(page.get_by_role("button", name="All again")).to_be_enabled()
+    page.get_by_role("button", name="All again").click()
+    # from above, the two short sides are 120 apart; the picks lie on the top face
+    page.get_by_role("button", name="Top", exact=True).click()
+    page.get_by_role("button", name="Measure").click()
+    page.wait_for_timeout(700)
+    canvas = page.locator(".model-canvas canvas")
+    box = canvas.bounding_box()
+    assert box is not None
+    scale = min(0.9 * box["width"] / 120, 0.9 * box["height"] / 64)
+    middle = (box["width"] / 2, box["height"] / 2)
+    for x in (-30, 30):
+        canvas.click(position={"x": middle[0] + x * scale, "y": middle[1] + 20 * scale})
+    expect(page.get_by_text(re.compile("point to point"))).to_contain_text(re.compile(r"(59|60)\.\d"))
+    expect(page.get_by_text(re.compile("^depth"))).to_contain_text("0.000")
+
+
+def test_order_of_the_features_is_chosen(planner: Planner, clamp: int) -> None:
+    page = opened(planner, clamp)
+    page.get_by_label("Order of the features").select_option("size")
+    expect(page.locator(".feature-table tbody tr").first).to_contain_text("H7")

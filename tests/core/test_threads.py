@@ -1,0 +1,86 @@
+"""Threads whose helix the model has: found on holes and studs, with their pitch, hand and length."""
+
+from __future__ import annotations
+
+from math import cos, pi, sin
+
+import pytest
+from OCP.BRepBuilderAPI import BRepBuilderAPI_MakePolygon
+from OCP.BRepOffsetAPI import BRepOffsetAPI_ThruSections
+from OCP.gp import gp_Pnt
+
+from lean_ledger.core.features import Hole, Turned, recognise
+from lean_ledger.core.features.describe import measures, title
+from lean_ledger.core.geometry.plain import plain_solid
+from lean_ledger.core.geometry.solids import Body, block, revolved, rod, write_step
+from lean_ledger.core.part import Part
+from lean_ledger.core.reading import read_analysed
+from tests.conftest import built, quick
+
+#: M8 × 1.25: the groove of an inner thread from inside its bore out to the root, (radius, height in the pitch)
+INNER = [(3.2, -0.55), (4.0, -0.08), (4.0, 0.08), (3.2, 0.55)]
+#: and of an outer one from outside its stud in to the root
+OUTER = [(4.1, -0.58), (3.4, -0.08), (3.4, 0.08), (4.1, 0.58)]
+PITCH = 1.25
+
+
+def helix(profile: list[tuple[float, float]], turns: int, start: float, hand: int = 1) -> Body:
+    """The profile wound about Z from the height `start`: `hand` 1 for a right-handed thread, −1 for a left-handed."""
+    steps = 16
+    sections = BRepOffsetAPI_ThruSections(True, False)
+    for i in range(turns * steps + 1):
+        angle, rise = hand * 2 * pi * i / steps, start + PITCH * i / steps
+        wire = BRepBuilderAPI_MakePolygon()
+        for radius, height in profile:
+            wire.Add(gp_Pnt(radius * cos(angle), radius * sin(angle), rise + height))
+        wire.Close()
+        sections.AddWire(wire.Wire())
+    return Body(sections.Shape())
+
+
+@pytest.fixture(scope="module")
+def threaded_block(tmp_path_factory: pytest.TempPathFactory) -> Part:
+    """Written as STEP and read as an upload is, with its drawings; the exact algorithm would take minutes."""
+    path = tmp_path_factory.mktemp("threads") / "block.step"
+    write_step(
+        block((-10, -10, 0), (10, 10, 12)) - rod((0, 0, 0), (0, 0, 1), 6.647, 12) - helix(INNER, 6, 2), path, "b"
+    )
+    return read_analysed(path, path.name, 0)
+
+
+def test_thread_in_a_hole_is_one_hole_with_its_thread(threaded_block: Part) -> None:
+    part = threaded_block
+    (hole,) = [f for f in part.features if isinstance(f, Hole)]
+    assert hole.thread is not None
+    assert (hole.thread.diameter, hole.thread.pitch, hole.thread.hand) == (8, pytest.approx(PITCH), "right")
+    # six turns of 1.25 from z = 2, of which the wall keeps the groove's mouth: its half height is 0.46 at Ø6.647
+    assert hole.thread.length == pytest.approx(6 * PITCH + 2 * 0.46, abs=0.2)
+    assert hole.diameter == pytest.approx(6.647)
+    assert hole.through
+    assert len(hole.faces) > 4
+    assert not [f for f in part.features if f.kind == "surface"]
+    assert sorted(i for f in part.features for i in f.faces) == list(range(len(part.model.solid.faces)))
+    assert title(hole).endswith(", threaded")
+    assert {m.label: m.value for m in measures(hole)}["pitch"] == pytest.approx(PITCH)
+
+
+def test_quick_plan_taps_what_is_modelled_as_a_thread(threaded_block: Part) -> None:
+    (choice,) = quick(threaded_block).threads
+    assert choice.thread == "M8"
+
+
+@pytest.mark.parametrize(("hand", "word"), [(1, "right"), (-1, "left")])
+def test_thread_on_a_stud_belongs_to_its_turned_wall(hand: int, word: str) -> None:
+    stud = revolved([(0, 0), (10, 0), (10, 8), (4, 8), (4, 30), (0, 30)]) - helix(OUTER, 8, 15, hand)
+    found = recognise(plain_solid(stud.shape, "stud"))
+    (wall,) = [f for f in found.features if isinstance(f, Turned) and f.where == "outside" and f.diameter == 8]
+    assert wall.thread is not None
+    assert (wall.thread.diameter, wall.thread.pitch, wall.thread.hand) == (8, pytest.approx(PITCH), word)
+    assert not [f for f in found.features if f.kind == "surface"]
+
+
+def test_cosmetic_bore_has_no_thread() -> None:
+    part = built(block((-10, -10, 0), (10, 10, 12)) - rod((0, 0, 0), (0, 0, 1), 6.647, 12))
+    (hole,) = [f for f in part.features if isinstance(f, Hole)]
+    assert hole.thread is None
+    assert not quick(part).threads
