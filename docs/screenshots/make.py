@@ -48,6 +48,8 @@ def take(page: Page, site: str, folder: Path) -> None:
     page.select_option("[aria-label='Thread of the holes Ø 4.2']", "M5")
     page.get_by_role("row", name=re.compile("^6 × blind hole")).click()
     shot("part")
+    chapter("MC-104", "part/compare/B")
+    shot("compare")
     chapter("LB-310", "setups")
     shot("setups")
     chapter("LB-310", "operations")

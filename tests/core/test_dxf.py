@@ -9,7 +9,7 @@ import ezdxf
 import pytest
 
 from lean_ledger.core.errors import FileRefused
-from lean_ledger.core.features import Contour, Hole, Slot, recognise
+from lean_ledger.core.features import Contour, Hole, Pocket, Slot, recognise
 from lean_ledger.core.geometry.dxf import plates_of_dxf
 from lean_ledger.core.geometry.model import Solid
 from lean_ledger.core.geometry.step import list_solids, read_solid
@@ -55,6 +55,55 @@ def test_outline_with_holes_and_a_slot_becomes_a_plate(tmp_path: Path) -> None:
     assert (hole.diameter, hole.depth, hole.through) == (8, 6, True)
     assert (slot.width, slot.length, slot.through) == (8, 28, True)
     assert sum(isinstance(f, Contour) for f in features) == 1
+
+
+def test_layer_says_how_deep_its_outlines_are_cut(tmp_path: Path) -> None:
+    made = drawing()
+    outline(made)
+    space = made.modelspace()
+    deep = {"layer": "POCKETS deep 2.5"}
+    space.add_lwpolyline([(10, 10), (50, 10), (50, 50), (10, 50)], close=True, dxfattribs=deep)
+    space.add_circle((30, 30), 5, dxfattribs=deep)
+    space.add_circle((80, 30), 4, dxfattribs={"layer": "SEATS_depth_3"})
+    space.add_circle((90, 50), 2, dxfattribs={"layer": "HOLES 3"})
+    solid = solid_of(made, tmp_path)
+    # 100·60·6, less the pocket (40² − 25π)·2.5, the seat 16π·3 and the hole through 4π·6
+    assert solid.volume == pytest.approx(36000 - (1600 - 25 * pi) * 2.5 - 48 * pi - 24 * pi, rel=1e-6)
+    features = recognise(solid).features
+    (pocket,) = [f for f in features if isinstance(f, Pocket)]
+    assert (pocket.depth, pocket.islands, pocket.through) == (2.5, 1, False)
+    assert sorted((f.diameter, f.depth, f.through) for f in features if isinstance(f, Hole)) == [
+        (4, 6, True),
+        (8, 3, False),
+    ]
+
+
+def test_layer_deeper_than_the_plate_is_refused(tmp_path: Path) -> None:
+    made = drawing()
+    outline(made)
+    made.modelspace().add_circle((80, 30), 4, dxfattribs={"layer": "seats deep 9"})
+    with pytest.raises(FileRefused, match=r"asks for 9 mm, the plate is 6 mm thick") as refused:
+        solid_of(made, tmp_path)
+    assert refused.value.place == "flat.dxf, layer seats deep 9"
+
+
+def test_gap_on_a_layer_with_a_depth_is_named(tmp_path: Path) -> None:
+    made = drawing()
+    outline(made)
+    made.modelspace().add_lwpolyline([(10, 10), (50, 10), (50, 50)], dxfattribs={"layer": "pocket deep 2"})
+    with pytest.raises(FileRefused, match=r"join the ends"):
+        solid_of(made, tmp_path)
+
+
+def test_layers_that_are_off_or_frozen_are_left_out(tmp_path: Path) -> None:
+    made = drawing()
+    outline(made)
+    made.layers.add("CLAMPS").off()
+    made.layers.add("FRAME").freeze()
+    made.modelspace().add_circle((80, 30), 4, dxfattribs={"layer": "CLAMPS"})
+    outline_of_frame = [(-50, -50), (200, -50), (200, 150), (-50, 150)]
+    made.modelspace().add_lwpolyline(outline_of_frame, close=True, dxfattribs={"layer": "FRAME"})
+    assert solid_of(made, tmp_path).volume == pytest.approx(36000)
 
 
 @pytest.mark.parametrize(("units", "factor"), [(0, 1), (1, 25.4), (4, 1), (5, 10), (6, 1000)])

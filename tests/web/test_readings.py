@@ -7,6 +7,7 @@ import time
 from collections.abc import Iterator
 from typing import Any
 
+import ezdxf
 import pytest
 from flask.testing import FlaskClient
 
@@ -134,6 +135,29 @@ def test_revision_is_read_for_its_job_and_compared(client: FlaskClient) -> None:
     meshes = [client.get(f"/api/plans/{first['plan_id']}/mesh?revision={r}").json for r in "AB"]
     assert [round(m["max"][0] - m["min"][0]) for m in meshes if m] == [120, 124]
     assert client.get(f"/api/plans/{first['plan_id']}/revisions/Z").status_code == 404
+
+
+def flat_drawing(width: float) -> bytes:
+    made = ezdxf.new()
+    made.header["$INSUNITS"] = 4
+    made.modelspace().add_lwpolyline([(0, 0), (width, 0), (width, 60), (0, 60)], close=True)
+    made.modelspace().add_circle((20, 30), 4)
+    written = io.StringIO()
+    made.write(written)
+    return written.getvalue().encode()
+
+
+def test_flat_part_and_its_next_revision_are_read_from_dxf(client: FlaskClient) -> None:
+    first = wait(client, start(client, "bracket.dxf", flat_drawing(100), thickness="6")["id"])
+    plan = client.get(f"/api/plans/{first['plan_id']}").json
+    assert plan is not None
+    missing = start(client, "bracket.dxf", flat_drawing(120), "revision", job_id=plan["job"]["id"])
+    assert "needs a thickness" in wait(client, missing["id"])["error"]
+    read = wait(
+        client,
+        start(client, "bracket.dxf", flat_drawing(120), "revision", job_id=plan["job"]["id"], thickness="6")["id"],
+    )
+    assert (read["state"], read["revision"]) == ("done", "B")
 
 
 def test_measuring_over_the_wire(client: FlaskClient) -> None:

@@ -101,6 +101,11 @@ export function NewJob(props: {
           {file ? (
             <>
               <b>{file.name}</b> <span>{Math.max(1, Math.round(file.size / 1024))} kB</span>
+              {isFlat && (
+                <span>
+                  outlines inside are cut through; those on a layer such as “slots deep 4” are cut 4 mm deep
+                </span>
+              )}
             </>
           ) : (
             <>

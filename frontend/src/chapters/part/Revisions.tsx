@@ -9,6 +9,7 @@ export function Revisions() {
   const { all, start, forget } = useReadings();
   const picker = useRef<HTMLInputElement>(null);
   const [started, setStarted] = useState<string | null>(null);
+  const [flat, setFlat] = useState<File | null>(null);
   const [refusal, setRefusal] = useState<string | null>(null);
   const reading = all.find((one) => one.id === started);
   const read = reading?.state === "done" ? reading.revision : "";
@@ -16,10 +17,12 @@ export function Revisions() {
     if (read && started !== null) forget(started);
   }, [read, started, forget]);
 
-  async function send(file: File) {
+  async function send(file: File, thickness = "") {
     setRefusal(null);
+    setFlat(null);
     const form = new FormData();
     form.set("file", file);
+    form.set("thickness", thickness);
     form.set("job_id", String(plan.job.id));
     try {
       setStarted((await start("revision", form)).id);
@@ -48,15 +51,35 @@ export function Revisions() {
           ref={picker}
           type="file"
           hidden
-          accept=".step,.stp,.STEP,.STP"
+          accept=".step,.stp,.dxf,.STEP,.STP,.DXF"
           aria-label="File of the next revision"
           onChange={(event) => {
             const file = event.target.files?.[0];
             event.target.value = "";
-            if (file) void send(file);
+            if (file && /\.dxf$/i.test(file.name)) setFlat(file);
+            else if (file) void send(file);
           }}
         />
       </p>
+      {flat && (
+        <form
+          className="revision-flat"
+          onSubmit={(event) => {
+            event.preventDefault();
+            const typed = new FormData(event.currentTarget).get("thickness");
+            void send(flat, typeof typed === "string" ? typed : "");
+          }}
+        >
+          <label>
+            Thickness of {flat.name}, mm
+            <input name="thickness" inputMode="decimal" required />
+          </label>
+          <button className="act">Read it</button>
+          <button type="button" className="act quiet" onClick={() => setFlat(null)}>
+            Not now
+          </button>
+        </form>
+      )}
       {reading && reading.state !== "done" && <ReadingProgress reading={reading} />}
       {refusal && (
         <p className="finding" role="alert">

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import itertools
 import math
+import re
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
@@ -28,6 +29,8 @@ from lean_ledger.core.geometry.solids import Body, write_step
 JOIN = 0.02  # mm between the ends of two lines that belong together
 FLATTEN = 0.01  # mm that the chords of a spline or ellipse may stray
 THICKNESS = (0.1, 300.0)
+#: in a layer's name: its outlines are cut so many mm deep, from above
+DEEP = re.compile(r"(?:^|[^a-z])(?:deep|depth)[\s_-]*(\d+(?:[.,]\d+)?)", re.IGNORECASE)
 #: $INSUNITS of the header: millimetres in a unit, and its name
 UNITS = {0: (1.0, "mm"), 1: (25.4, "inch"), 2: (304.8, "ft"), 4: (1.0, "mm"), 5: (10.0, "cm"), 6: (1000.0, "m")}
 
@@ -58,9 +61,10 @@ class _Loop:
 def plates_of_dxf(path: Path, name: str, thickness: float, out: Path, report: Report = silent) -> tuple[str, ...]:
     """Write the plates of a DXF file as STEP to `out`; returns the layers that were used.
 
-    Every closed outline that lies in no other becomes a plate, those inside it are cut through; lengths follow the
-    unit in the file's header, mm where there is none. Raises FileRefused: file-not-dxf, file-no-outline (with the place
-    of the gap), thickness.
+    Every closed outline that lies in no other becomes a plate, those inside it are cut through, or as deep as the name
+    of their layer says ("slots deep 4"), with what stands inside them on the same layer as an island. Layers that are
+    off or frozen are left out. Lengths follow the unit in the file's header, mm where there is none. Raises
+    FileRefused: file-not-dxf, file-no-outline (with the place of the gap), thickness, layer-too-deep.
     """
     if not THICKNESS[0] <= thickness <= THICKNESS[1]:
         raise FileRefused(
@@ -74,17 +78,48 @@ def plates_of_dxf(path: Path, name: str, thickness: float, out: Path, report: Re
             "file-not-dxf", f"this is not a DXF drawing that can be read ({error}); save it again as DXF", name
         ) from error
     factor, _ = UNITS.get(int(drawing.header.get("$INSUNITS", 0)), (1.0, "mm"))
-    strokes = [stroke for entity in drawing.modelspace() for stroke in _strokes(entity, factor)]
-    loops, gaps = _loops(strokes)
+    hidden = {layer.dxf.name.lower() for layer in drawing.layers if layer.is_off() or layer.is_frozen()}
+    strokes = [
+        stroke for entity in drawing.modelspace() for stroke in _strokes(entity, factor)
+        if stroke.layer.lower() not in hidden
+    ]  # fmt: skip
+    by_layer: dict[float | None, dict[str, list[_Stroke]]] = {}
+    for stroke in strokes:
+        by_layer.setdefault(_depth(stroke.layer, thickness, name), {}).setdefault(stroke.layer, []).append(stroke)
+    loops, gaps = _loops([s for layer in by_layer.pop(None, {}).values() for s in layer])
     if not loops:
         raise FileRefused("file-no-outline", _no_outline(strokes, gaps), name)
     report("building the plates", 0.1)
     compound, builder = TopoDS_Compound(), BRep_Builder()
     builder.MakeCompound(compound)
     for outer, inner in _nested(loops):
-        builder.Add(compound, _plate(outer, inner, thickness))
-    write_step(Body(compound), out, Path(name).stem)
+        builder.Add(compound, _prism(outer, inner, 0, thickness))
+    plates = Body(compound)
+    for depth, layers in by_layer.items():
+        for layer in layers.values():
+            cuts, gaps = _loops(layer)
+            if gaps:
+                raise FileRefused("file-no-outline", _no_outline(layer, gaps), f"{name}, layer {layer[0].layer}")
+            for outer, inner in _nested(cuts):
+                plates -= Body(_prism(outer, inner, thickness - (depth or thickness), thickness))
+            loops += cuts
+    write_step(plates, out, Path(name).stem)
     return tuple(sorted({stroke.layer for loop in loops for stroke in loop.strokes}))
+
+
+def _depth(layer: str, thickness: float, name: str) -> float | None:
+    """What the layer's name says of its depth, mm; None for one that is cut through."""
+    said = DEEP.search(layer)
+    if said is None:
+        return None
+    depth = float(said[1].replace(",", "."))
+    if not 0 < depth <= thickness:
+        raise FileRefused(
+            "layer-too-deep",
+            f"the layer's name asks for {depth:g} mm, the plate is {thickness:g} mm thick; rename the layer",
+            f"{name}, layer {layer}",
+        )
+    return depth
 
 
 def _no_outline(strokes: Sequence[_Stroke], gaps: Sequence[tuple[XY, XY]]) -> str:
@@ -207,11 +242,11 @@ def _nested(loops: Sequence[_Loop]) -> list[tuple[_Loop, list[_Loop]]]:
     ]
 
 
-def _plate(outer: _Loop, inner: Sequence[_Loop], thickness: float) -> Any:
+def _prism(outer: _Loop, inner: Sequence[_Loop], low: float, high: float) -> Any:
     face = BRepBuilderAPI_MakeFace(_wire(outer, left=True), True)
     for loop in inner:
         face.Add(_wire(loop, left=False))
-    return BRepPrimAPI_MakePrism(face.Face(), gp_Vec(0, 0, thickness)).Shape()
+    return Body(BRepPrimAPI_MakePrism(face.Face(), gp_Vec(0, 0, high - low)).Shape()).moved((0, 0, low)).shape
 
 
 def _wire(loop: _Loop, *, left: bool) -> Any:
