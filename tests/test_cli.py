@@ -54,6 +54,18 @@ def test_price_of_a_problem() -> None:
     assert json.loads(done.stdout)["quantities"][0]["each"] == expect["quantities"][0]["each"]
 
 
+PLATE, MILL = str(CASES / "features/sensor-base-plate.step"), str(CASES / "features/mill-3axis.json")
+
+
+def test_setups_of_a_part() -> None:
+    done = run("setups", PLATE, "--machine", MILL, "--allowance", "X-=0,X+=0,Y-=0,Y+=0,Z-=0,Z+=0")
+    assert (done.returncode, done.stderr) == (0, "")
+    document = json.loads(done.stdout)
+    assert {k: document[k] for k in ("format", "count", "lower_bound", "proven", "unreachable")} == {
+        "format": "lean-ledger/setups@1", "count": 1, "lower_bound": 1, "proven": True, "unreachable": [],
+    }  # fmt: skip
+
+
 @pytest.mark.parametrize(
     ("args", "words"),
     [
@@ -67,6 +79,17 @@ def test_price_of_a_problem() -> None:
         (["features", str(CASES / "features/instrument-pair.step"), "--solid", "x"], "--solid"),
         (["features"], "PART"),
         (["features", "a.step", "--colour"], "--colour"),
+        (["setups", str(CASES / "bad/truncated.step"), "--machine", MILL], "truncated.step: line"),
+        (
+            ["setups", PLATE, "--machine", str(CASES / "bad/misspelt-key.json")],
+            "misspelt-key.json: accelaration: unknown key",
+        ),
+        (["setups", PLATE, "--machine", str(CASES / "bad/malformed.json")], "malformed.json: line"),
+        (["setups", PLATE, "--machine", "not-there.json"], "not-there.json: No such file"),
+        (["setups", PLATE, "--machine", PLATE], "sensor-base-plate.step: line 1"),
+        (["setups", PLATE, "--machine", MILL, "--allowance", "Q-=2"], "write X-=2, one of X-, X+"),
+        (["setups", PLATE, "--machine", MILL, "--allowance", "Z+=much"], "no amount of mm"),
+        (["setups", PLATE], "--machine"),
         (["price", str(CASES / "price/bad-key.json")], "marginn"),
         (["price", str(CASES / "price/bad-quantity.json")], "quantities[1]"),
         (["price", str(CASES / "bad/letter.step")], "line 1"),
@@ -93,5 +116,5 @@ def test_demo_parts_are_what_their_script_makes(tmp_path: Path) -> None:
 
 def test_help_names_the_commands() -> None:
     text = run("--help").stdout
-    for command in ("serve", "demo", "features", "price"):
+    for command in ("serve", "demo", "features", "setups", "price"):
         assert command in text

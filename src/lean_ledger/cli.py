@@ -1,4 +1,4 @@
-"""The command line: serve, demo, features, price. See docs/formats.md for the files."""
+"""The command line: serve, demo, features, setups, price. See docs/formats.md for the files."""
 
 from __future__ import annotations
 
@@ -8,12 +8,16 @@ import signal
 import sys
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any, NoReturn
+from typing import Any, NoReturn, TypeVar
 
 import click
 
 from lean_ledger import __version__
 from lean_ledger.core.errors import LedgerError
+from lean_ledger.core.geometry.model import PartModel
+from lean_ledger.library.types import Machine
+
+T = TypeVar("T")
 
 DEFAULT_DB = Path("data/lean-ledger.sqlite")
 DEMO_DB = Path("data/demo.sqlite")
@@ -65,6 +69,16 @@ def features(part: Path, solid: int) -> None:
 
 
 @commands.command()
+@click.argument("part", type=click.Path(path_type=Path))
+@click.option("--machine", required=True, type=click.Path(path_type=Path), help="A machine, lean-ledger/machine@1.")
+@click.option("--solid", default=0, type=click.IntRange(0), help="Which solid of the file, from 0.")
+@click.option("--allowance", default="", help="Stock on the sides, mm: X-=2,Z+=0.5; 2 on those not named.")
+def setups(part: Path, machine: Path, solid: int, allowance: str) -> None:
+    """The least number of setups for a STEP file on a machine."""
+    _answer(part, lambda: _setups(part, machine, solid, allowance))
+
+
+@commands.command()
 @click.argument("problem", type=click.Path(path_type=Path))
 def price(problem: Path) -> None:
     """Prices of a price problem, for all its quantities."""
@@ -82,14 +96,36 @@ def openapi() -> None:
 def _features(part: Path, solid: int) -> dict[str, Any]:
     from lean_ledger.core.features import recognise
     from lean_ledger.core.features.contract import features_document
+
+    model = _model(part, solid)
+    return features_document(model, recognise(model.solid))
+
+
+def _setups(part: Path, machine: Path, solid: int, allowance: str) -> dict[str, Any]:
+    from lean_ledger.core.features import recognise
+    from lean_ledger.core.setups.contract import read_allowances, setups_document
+
+    over = read_allowances(allowance)
+    wanted = _machine(machine)
+    model = _model(part, solid)
+    return setups_document(model, recognise(model.solid), wanted, over)
+
+
+def _machine(file: Path) -> Machine:
+    """The machine of a file; what is wrong with it is said of that file, not of the part."""
+    from lean_ledger.core.machine_file import parse_machine
+
+    return _computed(file, lambda: parse_machine(file.read_text(encoding="utf-8")))
+
+
+def _model(part: Path, solid: int) -> PartModel:
     from lean_ledger.core.geometry.host import KernelHost
 
     host = KernelHost()
     try:
-        model = host.read_solid(part, part.name, solid)
+        return host.read_solid(part, part.name, solid)
     finally:
         host.close()
-    return features_document(model, recognise(model.solid))
 
 
 def _price(problem: Path) -> dict[str, Any]:
@@ -101,8 +137,13 @@ def _price(problem: Path) -> dict[str, Any]:
 
 def _answer(file: Path, compute: Callable[[], dict[str, Any]]) -> None:
     """Print one JSON document, or one line on standard error and exit 2."""
+    click.echo(json.dumps(_computed(file, compute), ensure_ascii=False))
+
+
+def _computed(file: Path, compute: Callable[[], T]) -> T:
+    """What is computed from a file; or one line on standard error and exit 2."""
     try:
-        document = compute()
+        return compute()
     except LedgerError as error:
         place = f"{error.place}: " if error.place and error.place != file.name else ""
         _bad(f"{file}: {place}{error.message}")
@@ -110,7 +151,6 @@ def _answer(file: Path, compute: Callable[[], dict[str, Any]]) -> None:
         _bad(f"{file}: {error.strerror or error}")
     except UnicodeDecodeError:
         _bad(f"{file}: is not UTF-8 text")
-    click.echo(json.dumps(document, ensure_ascii=False))
 
 
 def _bad(line: str) -> NoReturn:

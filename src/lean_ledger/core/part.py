@@ -11,10 +11,11 @@ from shapely.geometry import MultiPolygon, Polygon
 from shapely.geometry.polygon import orient
 
 from lean_ledger.core.features import Feature, recognise
-from lean_ledger.core.features.patches import patch_up
+from lean_ledger.core.features.patches import PatchedSolid, patch_up
 from lean_ledger.core.features.planar import patch_rings
 from lean_ledger.core.features.turned import Axis
 from lean_ledger.core.geometry.model import PartModel, Solid, Surface
+from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.geometry.vectors import SIX, Vec, dot
 from lean_ledger.core.geometry.views import RIGHT, back_of
 from lean_ledger.core.revisions.match import FeaturePair
@@ -56,17 +57,21 @@ class Part:
         return max(self.silhouettes, key=lambda s: dot(s.direction, direction))
 
 
-def analyse(model: PartModel) -> Part:
+def analyse(model: PartModel, report: Report = silent) -> Part:
     """Recognise the features of a solid and draw its shadow along the six axes."""
-    silhouettes = tuple(_silhouette(model.solid, direction) for direction in SIX)
-    found = recognise(model.solid)
-    return Part(ANALYSIS_VERSION, model, found.features, found.axis, silhouettes)
+    body = patch_up(model.solid)
+    silhouettes = []
+    for direction in SIX:
+        report("drawing the outline", 0.93)
+        silhouettes.append(_silhouette(body, direction))
+    found = recognise(model.solid, report)
+    return Part(ANALYSIS_VERSION, model, found.features, found.axis, tuple(silhouettes))
 
 
-def _silhouette(solid: Solid, direction: Vec) -> Silhouette:
+def _silhouette(body: PatchedSolid, direction: Vec) -> Silhouette:
     """Union of all that faces the direction: flat faces by their exact outlines, round ones by their mesh."""
     right, back = RIGHT[direction], back_of(direction, RIGHT[direction])
-    body = patch_up(solid)
+    solid = body.solid
     pieces = []
     flat_faces: set[int] = set()
     for patch in body.planes:
@@ -75,7 +80,9 @@ def _silhouette(solid: Solid, direction: Vec) -> Silhouette:
             rings, _ = patch_rings(solid, patch)
             outer, *inner = ([(dot(p, right), dot(p, back)) for p in ring] for ring in rings)
             pieces.append(Polygon(outer, inner).buffer(0))
-    pieces.append(_round_shadow(solid, flat_faces, direction, right, back))
+    # the wall of a round hole never stands out of the shadow of what it is bored into
+    bored = {f for p in body.patches if p.full_turn and p.face.inward for f in p.face_indexes}
+    pieces.append(_round_shadow(solid, flat_faces | bored, direction, right, back))
     shadow = shapely.union_all([piece.buffer(1e-4) for piece in pieces if not piece.is_empty]).buffer(-1e-4)
     if isinstance(shadow, MultiPolygon):
         shadow = max(shadow.geoms, key=lambda one: one.area)
@@ -83,8 +90,8 @@ def _silhouette(solid: Solid, direction: Vec) -> Silhouette:
     return Silhouette(direction, tuple((round(x, 5), round(y, 5)) for x, y in ring[:-1]))
 
 
-def _round_shadow(solid: Solid, flat: set[int], direction: Vec, right: Vec, back: Vec) -> Polygon:
-    rounds = {face.index for face in solid.faces if face.surface != Surface.PLANE} - flat
+def _round_shadow(solid: Solid, without: set[int], direction: Vec, right: Vec, back: Vec) -> Polygon:
+    rounds = {face.index for face in solid.faces if face.surface != Surface.PLANE} - without
     chosen = [t for t, owner in zip(solid.mesh.triangles, solid.mesh.faces, strict=True) if owner in rounds]
     if not chosen:
         return Polygon()

@@ -24,8 +24,7 @@ def read_analysed(path: Path, name: str, solid_index: int, report: Report = sile
     try:
         if not model.drawings:
             model = replace(model, drawings=mesh_drawings(model.solid, report))
-        report("recognising the features", 0.95)
-        return analyse(model)
+        return analyse(model, report)
     except LedgerError:
         raise
     except Exception as error:

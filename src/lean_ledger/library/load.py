@@ -15,7 +15,9 @@ from lean_ledger.library.types import (
     Library,
     Machine,
     Material,
+    Mount,
     Rates,
+    Rotary,
     Spindle,
     Thread,
     Tool,
@@ -30,7 +32,7 @@ _FZ_COLUMNS = ((3.0, "fz_3"), (6.0, "fz_6"), (10.0, "fz_10"), (20.0, "fz_20"))
 @cache
 def shipped_library() -> Library:
     return Library(
-        machines=tuple(_machine(row) for row in json.loads(_text("machines.json"))),
+        machines=tuple(machine_of(row) for row in json.loads(_text("machines.json"))),
         vises=tuple(_vise(row) for row in tomllib.loads(_text("vises.toml"))["vise"]),
         tools=tuple(_tool(row) for row in _rows("tools.csv")),
         cutting=tuple(_cutting(row) for row in _rows("cutting.csv")),
@@ -51,16 +53,18 @@ def _rows(name: str) -> list[dict[str, str]]:
     return list(csv.DictReader(_text(name).splitlines()))
 
 
-def _machine(row: dict[str, Any]) -> Machine:
+def machine_of(row: dict[str, Any]) -> Machine:
+    """A machine from a sound row of the format lean-ledger/machine@1; its id and rate are the shop's own."""
+
     def xyz(key: str) -> tuple[Any, Any, Any]:
         return (row[key]["x"], row[key]["y"], row[key]["z"])
 
     spindle = row["spindle"]
-    table = next(mount for mount in row["mounts"] if mount["name"] == "table")
     return Machine(
-        id=row["id"],
+        id=row.get("id", row["name"]),
         name=row["name"],
-        rate=Decimal(row["rate"]),
+        kind=row["kind"],
+        rate=Decimal(row.get("rate", 0)),
         travel=tuple((float(low), float(high)) for low, high in xyz("travel")),  # type: ignore[arg-type]
         rapid=xyz("rapid"),
         acceleration=xyz("acceleration"),
@@ -70,8 +74,18 @@ def _machine(row: dict[str, Any]) -> Machine:
         ),
         tool_change=row["tool_change"],
         tool_pockets=row["tool_pockets"],
-        table=tuple(table["at"]),
+        rotary=_rotary(row["rotary"]),
+        tilt=_rotary(row["tilt"]),
+        offsets=row["offsets"],
+        mounts=tuple(Mount(m["name"], tuple(m["at"]), tuple(m["rotation"])) for m in row["mounts"]),
     )
+
+
+def _rotary(row: dict[str, Any] | None) -> Rotary | None:
+    if row is None:
+        return None
+    limits = row["range"]
+    return Rotary(**{**row, "range": None if limits is None else tuple(limits)})
 
 
 def _vise(row: dict[str, Any]) -> Vise:

@@ -6,6 +6,7 @@ import itertools
 from dataclasses import dataclass
 from decimal import Decimal
 from enum import StrEnum
+from typing import Literal
 
 
 @dataclass(frozen=True)
@@ -31,11 +32,36 @@ class Spindle:
 
 
 @dataclass(frozen=True)
+class Rotary:
+    """An axis that turns the part, or tilts the table that does: rate deg/s, acceleration deg/s², clamps s."""
+
+    about: Literal["x", "y", "z"]
+    rate: float
+    acceleration: float
+    clamp: float
+    unclamp: float
+    range: tuple[float, float] | None  # degrees; None turns without end
+
+
+@dataclass(frozen=True)
+class Mount:
+    """A named place on a machine that a fixture sits on: where, mm, and how it is turned about x, y, z, degrees."""
+
+    name: str
+    at: tuple[float, float, float]
+    rotation: tuple[float, float, float]
+
+
+@dataclass(frozen=True)
 class Machine:
-    """A three-axis mill: travels mm, rapids mm/min, accelerations mm/s², each as (x, y, z)."""
+    """A mill or a lathe: travels mm, rapids mm/min, accelerations mm/s², each as (x, y, z).
+
+    A lathe with a rotary has driven tools.
+    """
 
     id: str
     name: str
+    kind: Literal["mill", "lathe"]
     rate: Decimal  # per hour
     travel: tuple[tuple[float, float], tuple[float, float], tuple[float, float]]
     rapid: tuple[float, float, float]
@@ -44,7 +70,22 @@ class Machine:
     spindle: Spindle
     tool_change: float  # s, chip to chip
     tool_pockets: int  # 0: changed by hand
-    table: tuple[float, float, float]  # where the fixture's centre sits
+    rotary: Rotary | None
+    tilt: Rotary | None
+    offsets: Literal["basic", "extended-48", "extended-99"]
+    mounts: tuple[Mount, ...]
+
+    @property
+    def table(self) -> tuple[float, float, float]:
+        """Where a fixture's centre sits that asks for no mount by name."""
+        return self.mounts[0].at
+
+    @property
+    def axes(self) -> str:
+        """What it is, in a planner's words."""
+        if self.kind == "lathe":
+            return "lathe with driven tools" if self.rotary else "lathe"
+        return "5-axis mill" if self.rotary and self.tilt else "4-axis mill" if self.rotary else "3-axis mill"
 
 
 @dataclass(frozen=True)

@@ -16,7 +16,10 @@ from lean_ledger.core.features.sight import Sight
 from lean_ledger.core.features.threads import find_threads, threaded_holes, threaded_walls
 from lean_ledger.core.features.turned import Axis, find_axis, find_turned, inner_groove
 from lean_ledger.core.geometry.model import Solid
+from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.geometry.vectors import dot, neg, parallel
+
+SAID_EVERY = 50  # features between two words on how far it is
 
 #: Letters that ids begin with, in the order in which features are listed.
 LETTERS = {
@@ -45,13 +48,20 @@ class Recognised:
         return "prismatic" if self.axis is None else "rotational"
 
 
-def recognise(solid: Solid) -> Recognised:
+def recognise(solid: Solid, report: Report = silent) -> Recognised:
     """Every face in a feature; features in the order of LETTERS, then by size and place."""
+
+    def at(share: float) -> None:
+        report("recognising the features", 0.94 + 0.05 * share)
+
+    at(0.0)
     body = patch_up(solid)
     sight = Sight(solid.mesh)
     threads = find_threads(body)
     helical = {index for thread in threads for index in thread.patches}
+    at(0.1)
     bores = find_holes(body, sight, helical)
+    at(0.2)
     used = bores.used | helical
     axis = find_axis(body, used)
     turned, taken = find_turned(body, axis, used) if axis is not None else ([], set[int]())
@@ -59,6 +69,7 @@ def recognise(solid: Solid) -> Recognised:
     used |= taken
     recesses, taken = find_recesses(body, used, bores.used, sight, axis.direction if axis else None)
     used |= taken
+    at(0.3)
     upright = axis.direction if axis is not None else main_direction(body, bores.holes, recesses)
     chamfers, broken = find_chamfers(body, used)
     used |= broken
@@ -71,7 +82,12 @@ def recognise(solid: Solid) -> Recognised:
     rings = [inner_groove(body, groove, axis) for groove in bores.grooves]
     found: list[Feature] = [*holes, *rings, *turned, *recesses, *chamfers, *fillets, *outside]
     reach = Reach(solid, sight, part_directions(body, holes, broken))
-    return Recognised(_named(solid, [_entered(reach.tried(feature)) for feature in found]), axis)
+    entered = []
+    for i, feature in enumerate(found):
+        if i % SAID_EVERY == 0:
+            at(0.4 + 0.6 * i / len(found))
+        entered.append(_entered(reach.tried(feature)))
+    return Recognised(_named(solid, entered), axis)
 
 
 def _lies_on(axis: Axis | None, hole: Hole) -> bool | None:

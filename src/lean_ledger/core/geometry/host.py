@@ -18,7 +18,8 @@ from lean_ledger.core.errors import FileRefused, LedgerError
 from lean_ledger.core.geometry.model import PartModel, SolidEntry
 from lean_ledger.core.geometry.progress import Report, silent
 
-SILENT_SECONDS = 60.0  # without a word from the kernel until it counts as hanging
+SILENT_SECONDS = 60.0  # without a word from the kernel until it counts as hanging, for a file of up to EASY bytes
+EASY = 4 * 1024**2  # larger files get as much more time, for the kernel's own steps say nothing in between
 MEMORY = 12 * 1024**3  # bytes of address space that one reading may take
 STEP = "lean_ledger.core.geometry.step"
 TICK = 0.1
@@ -126,7 +127,8 @@ class KernelHost:
             worker = self._take()
             try:
                 worker.connection.send((module, function, (path, name, *args)))
-                kind, answer = self._listen(worker, name, report, cancelled)
+                patience = self._seconds * max(1.0, (path.stat().st_size if path.is_file() else 0) / EASY)
+                kind, answer = self._listen(worker, name, patience, report, cancelled)
             except (EOFError, OSError):
                 self._drop(worker)
                 raise FileRefused(
@@ -168,7 +170,9 @@ class KernelHost:
             self._busy.discard(worker)
         worker.kill()
 
-    def _listen(self, worker: _Worker, name: str, report: Report, cancelled: Cancelled) -> tuple[str, Any]:
+    def _listen(
+        self, worker: _Worker, name: str, patience: float, report: Report, cancelled: Cancelled
+    ) -> tuple[str, Any]:
         heard = time.monotonic()
         while True:
             if worker.connection.poll(TICK):
@@ -181,9 +185,9 @@ class KernelHost:
                 continue
             if cancelled():
                 raise FileRefused("file-cancelled", "reading was cancelled", name)
-            if time.monotonic() - heard > self._seconds:
+            if time.monotonic() - heard > patience:
                 raise FileRefused(
-                    "file-too-slow", f"reading was given up after {self._seconds:.0f} s; simplify the model", name
+                    "file-too-slow", f"reading was given up after {patience:.0f} s; simplify the model", name
                 )
 
 
