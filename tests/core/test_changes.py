@@ -15,7 +15,7 @@ from lean_ledger.core.ledger import evaluate
 from lean_ledger.core.part import Part
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.setups import assign_features
-from lean_ledger.core.setups.propose import movable_to
+from lean_ledger.core.setups.assign import movable_to
 from lean_ledger.library import shipped_library
 from tests.conftest import demo_part, quick
 
@@ -44,7 +44,10 @@ GOOD: list[tuple[dict[str, Any], str]] = [
     ({"change": "set-machine", "setup": "S1", "machine": "mill-500"}, "setup S1: Mill 2, travel 500, quick"),
     ({"change": "add-setup", "up": "Y+"}, "setup S3 added, Y+ up"),
     ({"change": "remove-setup", "setup": "S2"}, "setup S2 removed"),
-    ({"change": "divide-again"}, "divided again: 2 setups"),
+    ({"change": "divide-again"}, "divided again: 2 setups, none can be spared"),
+    ({"change": "lock-setup", "setup": "S2", "locked": True}, "setup S2 stays when divided again"),
+    ({"change": "keep-together", "features": ["H1", "H11"]}, "H1, H11 in one setup"),
+    ({"change": "come-first", "first": "H11", "then": "P1"}, "H11 in no later setup than P1"),
     ({"change": "group-by-tool", "setup": "S1"}, "setup S1: grouped by tool"),
     ({"change": "order-by-rule", "setup": "S1"}, "setup S1: order by the rule"),
     ({"change": "set-rate", "name": "margin", "value": "0.30"}, "margin 0.3"),

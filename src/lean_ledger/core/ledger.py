@@ -27,7 +27,9 @@ from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision
 from lean_ledger.core.pricing.of_plan import price_problem, setup_hours
 from lean_ledger.core.pricing.price import PriceProblem, QuantityPrice, price
 from lean_ledger.core.setups import assign_features
-from lean_ledger.core.setups.propose import is_outline, needs_machining
+from lean_ledger.core.setups.assign import is_outline, needs_machining
+from lean_ledger.core.setups.machines import machines_for
+from lean_ledger.core.setups.wishes import wish_findings
 from lean_ledger.core.stock import StockState, first_stock
 from lean_ledger.library.types import Library, Machine, Material
 
@@ -164,7 +166,8 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
     operations = [e.operation for s in setups for e in s.entries]
     said = {feature for f in findings if f.severity == Severity.ERROR for feature in f.features}
     findings.extend(part_findings(plan, bare, library))
-    findings.extend(_coverage(part, plan, operations, assigned, state, said))
+    findings.extend(wish_findings(plan, assigned))
+    findings.extend(_coverage(part, plan, library, operations, assigned, state, said))
     findings.extend(_tool_findings(setups))
     watch.stage("findings")
     problem, wear = price_problem(
@@ -259,6 +262,7 @@ def _entries(
 def _coverage(
     part: Part,
     plan: Plan,
+    library: Library,
     operations: Sequence[Operation],
     assigned: Mapping[str, tuple[str, ...]],
     state: StockState,
@@ -273,7 +277,7 @@ def _coverage(
     for feature in part.features:
         if feature.id in made or feature.id in out or not needs_machining(feature, plan.allowances):
             continue
-        found.append(_uncovered(part, plan, feature, feature.id in placed))
+        found.append(_uncovered(part, library, feature, feature.id in placed))
     outline = [f for f in part.features if is_outline(part, f, axis) and f.id in made]
     if outline and state.walls is not None:
         i = max(range(3), key=lambda k: abs(axis[k]))
@@ -284,7 +288,7 @@ def _coverage(
     return found
 
 
-def _uncovered(part: Part, plan: Plan, feature: Feature, placed: bool) -> Finding:  # noqa: FBT001 - a fact
+def _uncovered(part: Part, library: Library, feature: Feature, placed: bool) -> Finding:  # noqa: FBT001 - a fact
     cures = [
         Cure(
             "Leave to deburring",
@@ -298,7 +302,7 @@ def _uncovered(part: Part, plan: Plan, feature: Feature, placed: bool) -> Findin
     if feature.kind not in ("chamfer", "fillet"):
         cures = cures[1:]
     if isinstance(feature, Turned) and feature.where != "end":
-        why = "It is turned, and no machine of this plan turns it."
+        why = f"It is turned, and no machine of this plan turns it. {_could(part, feature, library)}".strip()
     elif placed:
         why = "A setup reaches it, but no tool or kind of operation here makes it."
     elif (flat := flat_side(feature)) is not None:
@@ -309,6 +313,8 @@ def _uncovered(part: Part, plan: Plan, feature: Feature, placed: bool) -> Findin
     elif feature.access:
         ways = [DIRECTION_NAMES[d] for d in feature.access if d in DIRECTION_NAMES]
         why = f"A tool reaches it from {', '.join(ways) or 'a slanted direction'} only, and no setup has that side up."
+        if not ways:
+            why = f"{why} {_could(part, feature, library)}".strip()
         cures = [Cure(f"Add a setup with {way} up", {"change": "add-setup", "up": way}) for way in ways[:2]] + cures
     else:
         why = f"No straight tool reaches all of it from any side. {in_the_way(part, feature)}".strip()
@@ -321,6 +327,12 @@ def _uncovered(part: Part, plan: Plan, feature: Feature, placed: bool) -> Findin
         features=(feature.id,),
         cures=tuple(cures),
     )
+
+
+def _could(part: Part, feature: Feature, library: Library) -> str:
+    """Which machines of the shop could make it, as a sentence; empty where none does."""
+    names = [machine.name for machine in machines_for(part, feature, library)]
+    return f"It could be made on: {'; '.join(names)}." if names else ""
 
 
 def _outline_short(plan: Plan, outline: Sequence[Feature], left: float) -> Finding:

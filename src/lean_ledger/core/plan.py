@@ -66,6 +66,7 @@ class SetupDecision:
     machine_rate: Decimal | None = None
     load_seconds: Decimal | None = None  # to load and unload a piece
     order: tuple[str, ...] = ()  # operation ids; those not named fall in by the rule
+    locked: bool = False  # stays as it is, with its features, when the part is divided again
 
 
 @dataclass(frozen=True)
@@ -203,6 +204,8 @@ class Plan:
     bodies: tuple[PlanningBody, ...] = ()
     pairs: tuple[PairByHand, ...] = ()
     confirmed: tuple[Confirmed, ...] = ()
+    together: tuple[tuple[str, ...], ...] = ()  # features to be made in one setup
+    before: tuple[tuple[str, str], ...] = ()  # the first in no later setup than the second
 
     @property
     def outline_axis(self) -> Vec:

@@ -23,7 +23,7 @@ from lean_ledger.core.pricing.price import price_curve
 from lean_ledger.core.revisions import Match
 from lean_ledger.core.revisions.carried import decided_features
 from lean_ledger.core.revisions.follow import Revised
-from lean_ledger.core.setups.propose import movable_to, needs_machining
+from lean_ledger.core.setups.assign import movable_to, needs_machining
 from lean_ledger.core.setups.zero import touch_off, zero_point
 from lean_ledger.core.tolerance import asks_for
 from lean_ledger.library.types import Library, Tool

@@ -11,6 +11,15 @@ from typing import Annotated
 from pydantic import Field, TypeAdapter, ValidationError
 
 from lean_ledger.core.changes.bodies import AddBody, DropBody, RemoveBody, SizeBody
+from lean_ledger.core.changes.division import (
+    ComeFirst,
+    DivideAgain,
+    DropWish,
+    KeepTogether,
+    LockSetup,
+    MergeSetups,
+    SplitSetup,
+)
 from lean_ledger.core.changes.operations import EditOperation, GroupByTool, OrderByRule, SetOrder
 from lean_ledger.core.changes.part import (
     ForgetThread,
@@ -33,7 +42,6 @@ from lean_ledger.core.changes.said import SayFinish, SayNote, SayThread, SayTole
 from lean_ledger.core.changes.scene import Scene
 from lean_ledger.core.changes.setups import (
     AddSetup,
-    DivideAgain,
     MoveFeature,
     RemoveSetup,
     SetGrip,
@@ -66,6 +74,12 @@ Change = Annotated[
     | AddSetup
     | RemoveSetup
     | DivideAgain
+    | LockSetup
+    | SplitSetup
+    | MergeSetups
+    | KeepTogether
+    | ComeFirst
+    | DropWish
     | SetOrder
     | GroupByTool
     | OrderByRule

@@ -8,7 +8,7 @@ from typing import Literal
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.plan import MovedFeature, Plan, SetupDecision, Side, Zero, ZeroPlace
-from lean_ledger.core.setups import assign_features, propose_setups
+from lean_ledger.core.setups import assign_features
 
 MOST_GRIP = 200.0
 MOST_SETUPS = 12
@@ -107,6 +107,11 @@ class SetMachine(Strict):
         machine = scene.library.machine(self.machine)
         if machine is None:
             raise PlanError("no-such-machine", f"there is no machine {self.machine!r} in the library", self.setup)
+        if machine.kind != "mill":
+            raise PlanError(
+                "machine-kind", f"{machine.name} is a {machine.axes}, and this setup is held in a vise; choose a mill",
+                self.setup,
+            )  # fmt: skip
         decided = replace(plan.setup(self.setup), machine=self.machine)
         return plan.with_setup(decided), f"setup {self.setup}: {machine.name}"
 
@@ -137,12 +142,3 @@ class RemoveSetup(Strict):
         kept = tuple(s for s in plan.setups if s.id != self.setup)
         moved = tuple(m for m in plan.moved if m.setup != self.setup)
         return replace(plan, setups=kept, moved=moved), f"setup {self.setup} removed"
-
-
-@dataclass(frozen=True)
-class DivideAgain(Strict):
-    change: Literal["divide-again"] = "divide-again"
-
-    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        setups = propose_setups(scene.part, plan.allowances, plan.setups[0].machine)
-        return replace(plan, setups=setups, moved=()), f"divided again: {len(setups)} setups"

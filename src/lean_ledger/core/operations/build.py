@@ -31,8 +31,8 @@ from lean_ledger.core.operations.regions import Line
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.part import Part
 from lean_ledger.core.plan import Plan, SetupDecision
+from lean_ledger.core.setups.assign import is_outline
 from lean_ledger.core.setups.frame import Frame, default_turn, frame_of
-from lean_ledger.core.setups.propose import is_outline
 from lean_ledger.core.stock import StockState
 from lean_ledger.library.types import Library, Machine, Material
 

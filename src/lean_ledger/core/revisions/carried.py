@@ -20,6 +20,12 @@ def decided_features(plan: Plan) -> Mapping[str, tuple[str, ...]]:
         found.setdefault(moved.feature, []).append(f"moved to {moved.setup}")
     for edit in plan.edits:
         found.setdefault(feature_of(edit.operation), []).append(f"{edit.operation}: {_edited(edit)} set by hand")
+    for ids in plan.together:
+        for id in ids:
+            found.setdefault(id, []).append(f"in one setup with {', '.join(other for other in ids if other != id)}")
+    for first, then in plan.before:
+        found.setdefault(first, []).append(f"before {then}")
+        found.setdefault(then, []).append(f"after {first}")
     return {feature: tuple(words) for feature, words in found.items() if feature}
 
 
@@ -30,6 +36,8 @@ def without_decisions(plan: Plan, features: Iterable[str]) -> Plan:
         said=tuple(s for s in plan.said if s.feature not in gone),
         left_out=tuple(left for left in plan.left_out if left.feature not in gone),
         moved=tuple(m for m in plan.moved if m.feature not in gone),
+        together=tuple(ids for ids in plan.together if not gone & set(ids)),
+        before=tuple(pair for pair in plan.before if not gone & set(pair)),
         edits=tuple(e for e in plan.edits if feature_of(e.operation) not in gone),
     )
 

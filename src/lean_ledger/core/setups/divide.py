@@ -35,6 +35,7 @@ class Item:
 class Task:
     """`before`: the first is cut no later than the second. `together`: in the same setup.
 
+    `first` are the directions that the first setup may use; all where it is empty.
     `held` keeps a setup where it is: position → (directions it uses, or None for any; items that stay in it).
     """
 
@@ -42,6 +43,7 @@ class Task:
     clampings: tuple[Clamping, ...]
     before: tuple[tuple[str, str], ...] = ()
     together: tuple[tuple[str, ...], ...] = ()
+    first: frozenset[int] = frozenset()
     held: Mapping[int, tuple[int | None, tuple[str, ...]]] = field(default_factory=dict)
     grip_cost: Mapping[int, float] = field(default_factory=dict)  # of a direction being up; less is better
 
@@ -186,6 +188,10 @@ class _Model:
             for k in range(self.positions):
                 for ways in group.each_ways:
                     m.add(self._x[g, k] <= sum(self._z[d, k] for d in ways if (d, k) in self._z))
+        if task.first:
+            m.add(
+                sum(self._y[c, 0] for c, one in enumerate(task.clampings) if one.reached & task.first) == self._open[0]
+            )
         self._order()
         self._hold()
 
@@ -257,14 +263,18 @@ class _Model:
             self._model.add(count <= round(best))
 
     def prefer_grip(self) -> None:
+        """Last, between equals, the directions in the order in which they were given."""
         costs = self._task.grip_cost
-        if not costs:
-            return
-        steps = 1000 / max(*costs.values(), 1e-9)
-        cost = sum(
-            round(costs.get(d, 0.0) * steps) * variable for (d, k), variable in self._z.items() if k < self.positions
+        steps = 1000 / max(*costs.values(), 1e-9) if costs else 0.0
+        ties = self.positions * len(self._z)
+        self._solve(
+            sum(
+                (round(costs.get(d, 0.0) * steps) * ties * ties + d * (self.positions - k)) * variable
+                for (d, k), variable in self._z.items()
+                if k < self.positions
+            ),
+            maximise=False,
         )
-        self._solve(cost, maximise=False)
 
     def _weight(self, g: int) -> int:
         return max(1, round(self._groups[g].weight * self._scale))

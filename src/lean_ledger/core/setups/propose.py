@@ -1,150 +1,138 @@
-"""Dividing a part into setups: most machining first, then what is left from other sides."""
+"""Dividing a part into setups on three axes: the least number of sides up, around decisions that stay."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
 
-from lean_ledger.core.features import (
-    Chamfer,
-    Contour,
-    Feature,
-    Fillet,
-    Hole,
-    Pocket,
-    Slot,
-    Step,
-    Turned,
-    flat_side,
-)
-from lean_ledger.core.geometry.vectors import Vec, dot, parallel
+from lean_ledger.core.features import Feature, flat_side
+from lean_ledger.core.geometry.vectors import Vec, dot
 from lean_ledger.core.part import Part
-from lean_ledger.core.plan import DIRECTIONS, Allowances, Plan, SetupDecision, Zero
+from lean_ledger.core.plan import DIRECTIONS, Allowances, MovedFeature, Plan, SetupDecision, Zero
+from lean_ledger.core.setups.assign import assign_features, is_outline, needs_machining, reaches
+from lean_ledger.core.setups.divide import Division, Item, Task, divide
+from lean_ledger.core.setups.reach import Clamping
 
 LOW_OUTLINE = 45.0  # mm that an outline is cut in any case
 SQUAT = 1.6  # times the least size that the part may stand high in the first setup
+OUTLINE = "the outline"
+
+NAMES = tuple(DIRECTIONS)
+SIDES = tuple(DIRECTIONS.values())
+ONE_SIDE_UP = tuple(Clamping(d, None, frozenset([i])) for i, d in enumerate(SIDES))
 
 
-def needs_machining(feature: Feature, allowances: Allowances) -> bool:
-    """A flat side without stock on it is as bought; all else has to be cut."""
-    flat = flat_side(feature)
-    if flat is None:
-        return True
-    side = next((name for name, d in DIRECTIONS.items() if dot(d, flat.normal) > 1 - 1e-6), None)
-    return side is None or allowances.on(side) > 0
+@dataclass(frozen=True)
+class Proposal:
+    """`lower_bound`: no division does with fewer; `clashes`: what was asked for and cannot be had with the rest."""
 
-
-def is_outline(part: Part, feature: Feature, axis: Vec) -> bool:
-    """Whether a feature is part of the walls around `axis` that one pass around the part makes."""
-    flat = flat_side(feature)
-    if flat is not None:
-        return abs(dot(flat.normal, axis)) < 1e-3
-    if isinstance(feature, Contour):
-        return parallel(feature.direction, axis, 1e-3)
-    if isinstance(feature, Turned):
-        return feature.where == "outside" and parallel(feature.direction, axis, 1e-3) and _is_widest(part, feature)
-    faces = [part.model.solid.faces[f] for f in feature.faces]
-    upright = all(
-        (face.surface == "plane" and abs(dot(face.axis, axis)) < 1e-3)
-        or (face.surface == "cylinder" and parallel(face.axis, axis, 1e-3))
-        for face in faces
-    )
-    if isinstance(feature, Chamfer | Fillet):
-        return upright and not any(face.inward for face in faces)
-    # a notch right through along the axis: its floor and its walls are stretches of the outline
-    return isinstance(feature, Step | Slot) and bool(feature.open_edges) and upright
-
-
-def _is_widest(part: Part, turned: Turned) -> bool:
-    return all(
-        f.diameter <= turned.diameter + 1e-3
-        for f in part.features
-        if isinstance(f, Turned) and f.where in ("outside", "taper")
-    )
-
-
-def reaches(part: Part, feature: Feature, up: Vec, outline_axis: Vec) -> bool:
-    """Whether a setup with `up` towards the spindle can make the feature."""
-    if is_outline(part, feature, outline_axis):
-        return parallel(up, outline_axis, 1e-3)
-    flat = flat_side(feature)
-    if flat is not None:
-        return dot(flat.normal, up) > 1 - 1e-6
-    if isinstance(feature, Step | Slot | Pocket):
-        along = dot(feature.direction, up)
-        square = along > 1 - 1e-6 or (along < -1 + 1e-6 and getattr(feature, "through", False))
-        return square and any(dot(direction, up) > 1 - 1e-6 for direction in feature.access)
-    return any(dot(direction, up) > 1 - 1e-6 for direction in feature.access)
+    setups: tuple[SetupDecision, ...]
+    moved: tuple[MovedFeature, ...]
+    lower_bound: int
+    clashes: tuple[str, ...]
+    unreachable: tuple[str, ...]
 
 
 def propose_setups(part: Part, allowances: Allowances, machine: str) -> tuple[SetupDecision, ...]:
-    """Sides in the order in which they are cut; the first takes most machining, each next one most of the rest."""
-    waiting = [f for f in part.features if needs_machining(f, allowances)]
-    ups: list[str] = []
-    axis = DIRECTIONS["Z+"]
-    while waiting:
-        sides = DIRECTIONS if ups else _low_sides(part)
-        best = max(sides, key=lambda side: _gain(part, waiting, side, ups, axis))
-        if not ups:
-            axis = DIRECTIONS[best]
-        reached = [f for f in waiting if reaches(part, f, DIRECTIONS[best], axis)]
-        if not reached:
-            break
-        ups.append(best)
-        waiting = [f for f in waiting if f not in reached]
-    # the outline is finished from both ends before the part is laid on its side: then it has clean walls to grip
-    ups = ups[:1] + sorted(ups[1:], key=lambda up: abs(dot(DIRECTIONS[up], axis)) < 0.5)
-    return tuple(
-        SetupDecision(f"S{i + 1}", up, machine, Zero() if i == 0 else Zero("part", "left front", "top"))  # type: ignore[arg-type]
-        for i, up in enumerate(ups or ["Z+"])
-    )
+    """Sides in the order in which they are cut; the first takes most machining."""
+    bare = Plan("", (1,), allowances, (SetupDecision("S1", "Z+", machine),))
+    return divided(part, bare).setups
 
 
-def _low_sides(part: Part) -> list[str]:
-    """Sides that may come first: the outline is cut along that axis, so the part must not stand too high on it."""
+def divided(part: Part, plan: Plan) -> Proposal:
+    """The division anew: locked setups keep their side, their place and their features, wishes are heard.
+
+    The outline is cut around the first setup's direction, so each of the part's low directions is tried as that one.
+    """
+    locked = {k: s for k, s in enumerate(plan.setups) if s.locked}
+    ways = [DIRECTIONS[locked[0].up]] if 0 in locked else [DIRECTIONS[f"{a}+"] for a in _low_axes(part)]
+    best = min((_division(part, plan, axis, locked) for axis in ways), key=_badness)
+    return _decided(part, plan, best, locked)
+
+
+def _division(part: Part, plan: Plan, axis: Vec, locked: dict[int, SetupDecision]) -> Division:
+    out = {left.feature for left in plan.left_out}
+    features = [f for f in part.features if f.id not in out and needs_machining(f, plan.allowances)]
+    around = [f for f in features if is_outline(part, f, axis)]
+    items = [_item(part, f, axis) for f in features if f not in around]
+    along = frozenset(i for i, d in enumerate(SIDES) if abs(dot(d, axis)) > 0.5)
+    before = list(plan.before)
+    if around:
+        # the outline and both ends are there before the part is laid on its side: then it has clean walls to grip
+        items.append(Item(OUTLINE, sum(_weight(f) for f in around), along))
+        whole = [OUTLINE, *(f.id for f in features if (flat := flat_side(f)) and abs(dot(flat.normal, axis)) > 0.999)]
+        before += [(id, item.id) for id in whole for item in items if item.ways and not item.ways & along]
+    known = {item.id for item in items}
+    together = [tuple(id for id in ids if id in known) for ids in plan.together]
+    assigned = assign_features(part, plan) if locked else {}
+    held = {
+        k: (NAMES.index(s.up), tuple(id for id in assigned[s.id] if id in known)) for k, s in locked.items()
+    }  # fmt: skip
+    size = part.model.solid.bounds.size
+    grip = {i: size[max(range(3), key=lambda k: abs(d[k]))] for i, d in enumerate(SIDES)}
+    return divide(
+        Task(
+            tuple(items), ONE_SIDE_UP, tuple(before), tuple(ids for ids in together if len(ids) > 1), along, held, grip
+        )
+    )  # fmt: skip
+
+
+def _item(part: Part, feature: Feature, axis: Vec) -> Item:
+    ways = frozenset(i for i, d in enumerate(SIDES) if reaches(part, feature, d, axis))
+    return Item(feature.id, _weight(feature), ways)
+
+
+def _weight(feature: Feature) -> float:
+    """What counts as machining: a feature's own volume; the facing that every side gets only breaks ties."""
+    flat = flat_side(feature)
+    return feature.volume + (0.001 * flat.area if flat is not None and flat.area else 0.001)
+
+
+def _badness(found: Division) -> tuple[int, int, int]:
+    return (len(found.unreachable), len(found.clashes), len(found.setups))
+
+
+def _low_axes(part: Part) -> list[str]:
+    """Axes along which the outline may be cut, the lowest first: the part must not stand too high on it."""
     size = part.model.solid.bounds.size
     most = max(LOW_OUTLINE, SQUAT * min(size))
-    return [side for side, d in DIRECTIONS.items() if size[max(range(3), key=lambda i: abs(d[i]))] <= most]
+    order = sorted("ZYX", key=lambda a: size["XYZ".index(a)] if size["XYZ".index(a)] > most else 0.0)
+    low = [a for a in order if size["XYZ".index(a)] <= most]
+    return low or order[:1]
 
 
-def _gain(
-    part: Part, waiting: Sequence[Feature], side: str, ups: Sequence[str], axis: Vec
-) -> tuple[float, int, float, int]:
-    up = DIRECTIONS[side]
-    around = up if not ups else axis
-    reached = [f for f in waiting if reaches(part, f, up, around)]
-    blind = sum(1 for f in reached if isinstance(f, Hole) and not f.through)
-    flats = [flat for f in reached if (flat := flat_side(f)) is not None]
-    area = sum(flat.area or 0.0 for flat in flats if dot(flat.normal, up) > 0.999)
-    volume = sum(f.volume for f in reached)
-    order = list(DIRECTIONS).index(side)
-    return (round(volume, 1), len(reached) + blind, round(area, 1), -order)
+def _decided(part: Part, plan: Plan, found: Division, locked: dict[int, SetupDecision]) -> Proposal:
+    """Setups as decisions; one that stands for a side that was there before keeps what was decided for it."""
+    spare = [s for s in plan.setups if not s.locked]
+    ids = iter(f"S{i}" for i in range(1, 99) if f"S{i}" not in {s.id for s in plan.setups})
+    setups: list[SetupDecision] = []
+    for k, placed in enumerate(found.setups):
+        up = NAMES[placed.directions[0]]
+        kept = locked.get(k) or next((s for s in spare if s.up == up), None)
+        if kept in spare:
+            spare.remove(kept)
+        setups.append(kept or SetupDecision(next(ids), up, plan.setups[-1].machine, _zero(k)))  # type: ignore[arg-type]
+    if not setups:
+        setups = [plan.setups[0]]
+    if not locked:
+        setups = _numbered(setups)
+    bare = replace(plan, setups=tuple(setups), moved=())
+    given = assign_features(part, bare)
+    moved = tuple(
+        MovedFeature(id, setup.id)
+        for setup, placed in zip(setups, found.setups, strict=False)
+        for id in placed.items
+        if id != OUTLINE and id not in given[setup.id]
+    )
+    return Proposal(tuple(setups), moved, found.lower_bound, found.clashes, found.unreachable)
 
 
-def assign_features(part: Part, plan: Plan) -> Mapping[str, tuple[str, ...]]:
-    """Feature ids for each setup: the first setup that reaches a feature, or the one it was moved to.
-
-    The outline belongs to every setup along the first setup's axis: each cuts what it can reach of its height.
-    """
-    axis = plan.outline_axis
-    out = {left.feature for left in plan.left_out}
-    moved = {m.feature: m.setup for m in plan.moved}
-    given: dict[str, list[str]] = {setup.id: [] for setup in plan.setups}
-    for feature in part.features:
-        if feature.id in out or not needs_machining(feature, plan.allowances):
-            continue
-        able = [s for s in plan.setups if reaches(part, feature, DIRECTIONS[s.up], axis)]
-        if is_outline(part, feature, axis):
-            for setup in able:
-                given[setup.id].append(feature.id)
-        elif able:
-            chosen = next((s for s in able if s.id == moved.get(feature.id)), able[0])
-            given[chosen.id].append(feature.id)
-    return {setup: tuple(ids) for setup, ids in given.items()}
+def _numbered(setups: Sequence[SetupDecision]) -> list[SetupDecision]:
+    """S1, S2 … in their order, where nothing is bound to the old names."""
+    return [replace(s, id=f"S{k + 1}", zero=_zero(k) if s.zero in (_zero(0), _zero(1)) else s.zero)
+            for k, s in enumerate(setups)]  # fmt: skip
 
 
-def movable_to(part: Part, plan: Plan, feature: Feature, placed: Sequence[str]) -> tuple[str, ...]:
-    """Setups beside those in `placed` that could make a feature; outline and faced sides stay where they are."""
-    axis = plan.outline_axis
-    if flat_side(feature) is not None or is_outline(part, feature, axis):
-        return ()
-    return tuple(s.id for s in plan.setups if s.id not in placed and reaches(part, feature, DIRECTIONS[s.up], axis))
+def _zero(position: int) -> Zero:
+    """Of the stock in the first setup, of what is finished later on."""
+    return Zero() if position == 0 else Zero("part", "left front", "top")

@@ -1,0 +1,159 @@
+"""Dividing by hand and by the solver: splitting, merging, locking, what belongs together, what comes first."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from lean_ledger.core.bodies import planned_part
+from lean_ledger.core.changes.scene import Scene, Strict, known_features
+from lean_ledger.core.changes.setups import MOST_SETUPS
+from lean_ledger.core.errors import PlanError
+from lean_ledger.core.plan import MovedFeature, Plan, Side
+from lean_ledger.core.setups import assign_features
+from lean_ledger.core.setups.assign import is_outline
+from lean_ledger.core.setups.propose import divided
+
+
+@dataclass(frozen=True)
+class LockSetup(Strict):
+    setup: str
+    locked: bool
+    change: Literal["lock-setup"] = "lock-setup"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        decided = replace(plan.setup(self.setup), locked=self.locked)
+        words = "stays when divided again" if self.locked else "may change when divided again"
+        return plan.with_setup(decided), f"setup {self.setup} {words}"
+
+
+@dataclass(frozen=True)
+class SplitSetup(Strict):
+    """Some of a setup's features go into a new one right after it; `up` where another side is to be up."""
+
+    setup: str
+    features: tuple[str, ...]
+    up: Side | None = None
+    change: Literal["split-setup"] = "split-setup"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        known_features(self.features, scene)
+        before = plan.setup(self.setup)
+        if len(plan.setups) >= MOST_SETUPS:
+            raise PlanError("too-many-setups", f"a plan takes at most {MOST_SETUPS} setups")
+        taken = {s.id for s in plan.setups}
+        id = next(f"S{i}" for i in range(1, 99) if f"S{i}" not in taken)
+        added = replace(before, id=id, up=self.up or before.up, locked=False, order=(), grip=None, turn=None)
+        place = plan.setups.index(before) + 1
+        split = replace(plan, setups=(*plan.setups[:place], added, *plan.setups[place:]))
+        split = _moved(split, self.features, id)
+        _all_there(split, scene, self.features, id)
+        return split, f"{', '.join(self.features)} split off {self.setup} into {id}, {added.up} up"
+
+
+@dataclass(frozen=True)
+class MergeSetups(Strict):
+    """All that a setup makes goes into another one, and the setup away."""
+
+    setup: str
+    into: str
+    change: Literal["merge-setups"] = "merge-setups"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        plan.setup(self.setup)
+        into = plan.setup(self.into)
+        if self.setup == self.into:
+            raise PlanError("same-setup", "a setup merges into another one", self.setup)
+        part = planned_part(scene.part, plan)
+        made = assign_features(part, plan)[self.setup]
+        own = tuple(id for id in made if not is_outline(part, part.by_id[id], plan.outline_axis))
+        kept = tuple(s for s in plan.setups if s.id != self.setup)
+        merged = _moved(replace(plan, setups=kept), own, self.into)
+        _all_there(merged, scene, own, into.id)
+        return merged, f"setup {self.setup} merged into {self.into}"
+
+
+@dataclass(frozen=True)
+class KeepTogether(Strict):
+    features: tuple[str, ...]
+    change: Literal["keep-together"] = "keep-together"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        known_features(self.features, scene)
+        wish = tuple(dict.fromkeys(self.features))
+        if len(wish) < 2:
+            raise PlanError("together", "at least two features are needed to be made together")
+        words = f"{', '.join(wish)} in one setup"
+        return plan if wish in plan.together else replace(plan, together=(*plan.together, wish)), words
+
+
+@dataclass(frozen=True)
+class ComeFirst(Strict):
+    first: str
+    then: str
+    change: Literal["come-first"] = "come-first"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        known_features((self.first, self.then), scene)
+        if self.first == self.then:
+            raise PlanError("before", "a feature comes before another one")
+        if _comes_before(plan.before, self.then, self.first):
+            raise PlanError("before", f"{self.then} is already asked for before {self.first}")
+        pair = (self.first, self.then)
+        words = f"{self.first} in no later setup than {self.then}"
+        return plan if pair in plan.before else replace(plan, before=(*plan.before, pair)), words
+
+
+@dataclass(frozen=True)
+class DropWish(Strict):
+    """Takes back what was asked of the division for exactly these features."""
+
+    features: tuple[str, ...]
+    change: Literal["drop-wish"] = "drop-wish"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        together = tuple(ids for ids in plan.together if ids != self.features)
+        before = tuple(pair for pair in plan.before if pair != self.features)
+        if (together, before) == (plan.together, plan.before):
+            raise PlanError("no-such-wish", f"nothing is asked for {', '.join(self.features)}")
+        return replace(plan, together=together, before=before), f"{', '.join(self.features)} wherever they fall"
+
+
+@dataclass(frozen=True)
+class DivideAgain(Strict):
+    change: Literal["divide-again"] = "divide-again"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        found = divided(planned_part(scene.part, plan), plan)
+        count = len(found.setups)
+        words = f"divided again: {count} setup{'s' if count > 1 else ''}"
+        if found.lower_bound == count:
+            words += ", none can be spared"
+        if found.clashes:
+            words += f"; not to be had: {', '.join(found.clashes)}"
+        return replace(plan, setups=found.setups, moved=found.moved), words
+
+
+def _moved(plan: Plan, features: Sequence[str], setup: str) -> Plan:
+    kept = tuple(m for m in plan.moved if m.feature not in features)
+    return replace(plan, moved=kept + tuple(MovedFeature(f, setup) for f in features))
+
+
+def _all_there(plan: Plan, scene: Scene, features: Sequence[str], setup: str) -> None:
+    there = assign_features(planned_part(scene.part, plan), plan)[setup]
+    missing = [f for f in features if f not in there]
+    if missing:
+        raise PlanError(
+            "unreachable", f"{', '.join(missing)} cannot be made with {plan.setup(setup).up} up in {setup}", setup
+        )
+
+
+def _comes_before(pairs: Sequence[tuple[str, str]], first: str, then: str) -> bool:
+    """Whether `first` is asked for before `then`, over any number of steps."""
+    reached, grown = {first}, True
+    while grown:
+        new = {b for a, b in pairs if a in reached} - reached
+        grown = bool(new)
+        reached |= new
+    return then in reached

@@ -1,0 +1,159 @@
+"""Dividing a plan by hand and again: locks, splitting, merging, wishes, and the machines that could."""
+
+from __future__ import annotations
+
+from math import cos, radians, sin
+from typing import Any
+
+import pytest
+
+from lean_ledger.core.changes import Scene, read_change
+from lean_ledger.core.errors import PlanError
+from lean_ledger.core.features import Hole, Turned
+from lean_ledger.core.geometry.solids import block, revolved, rod
+from lean_ledger.core.ledger import Ledger, evaluate
+from lean_ledger.core.part import Part
+from lean_ledger.core.plan import Plan
+from lean_ledger.core.setups import assign_features
+from lean_ledger.core.setups.machines import machines_for
+from lean_ledger.library import shipped_library
+from tests.conftest import built, quick
+
+LIB = shipped_library()
+
+
+@pytest.fixture(scope="module")
+def part() -> Part:
+    """Through holes that both sides make, a blind hole above, a pocket below."""
+    body = block((0, 0, 0), (80, 60, 30)) - rod((20, 20, 0), (0, 0, 1), 8, 30) - rod((60, 20, 0), (0, 0, 1), 10, 30)
+    body = body - rod((40, 45, 18), (0, 0, 1), 12, 12) - block((25, 10, 0), (55, 35, 8))
+    return built(body)
+
+
+def made(plan: Plan, part: Part, **change: Any) -> Plan:
+    return read_change(change).apply(plan, Scene(part, LIB, evaluate(plan, part, LIB)))[0]
+
+
+def hole(part: Part, diameter: float) -> str:
+    return next(f.id for f in part.features if isinstance(f, Hole) and f.diameter == diameter)
+
+
+def codes(ledger: Ledger) -> list[str]:
+    return [f.code for f in ledger.findings]
+
+
+def test_split_makes_a_setup_of_chosen_features_and_merging_takes_it_back(part: Part) -> None:
+    plan = quick(part)
+    first = plan.setups[0].id
+    through = hole(part, 8)
+    split = made(plan, part, change="split-setup", setup=first, features=[through])
+    assert [s.up for s in split.setups] == [plan.setups[0].up, plan.setups[0].up, plan.setups[1].up]
+    new = split.setups[1].id
+    given = assign_features(part, split)
+    assert through in given[new]
+    assert through not in given[first]
+    assert "no-operation" not in codes(evaluate(split, part, LIB))
+    merged = made(split, part, change="merge-setups", setup=new, into=first)
+    assert assign_features(part, merged) == assign_features(part, plan)
+
+
+def test_split_to_another_side_needs_that_side_to_reach(part: Part) -> None:
+    plan = quick(part)
+    through, blind = hole(part, 8), hole(part, 12)
+    other = {"Z+": "Z-", "Z-": "Z+"}[plan.setups[0].up]
+    moved = made(plan, part, change="split-setup", setup=plan.setups[0].id, features=[through], up=other)
+    assert moved.setups[1].up == other
+    owner = next(id for id, ids in assign_features(part, plan).items() if blind in ids)
+    away = {"Z+": "Z-", "Z-": "Z+"}[plan.setup(owner).up]
+    with pytest.raises(PlanError, match=f"{blind} cannot be made with {away} up"):
+        made(plan, part, change="split-setup", setup=owner, features=[blind], up=away)
+
+
+def test_merge_that_loses_a_feature_is_refused_and_names_it(part: Part) -> None:
+    plan = quick(part)
+    a, b = (s.id for s in plan.setups)
+    with pytest.raises(PlanError, match="cannot be made with"):
+        made(plan, part, change="merge-setups", setup=b, into=a)
+    with pytest.raises(PlanError, match="merges into another one"):
+        made(plan, part, change="merge-setups", setup=a, into=a)
+
+
+def test_locked_setup_stays_and_the_rest_is_solved_around_it(part: Part) -> None:
+    plan = quick(part)
+    through, last = hole(part, 10), plan.setups[1].id
+    plan = made(plan, part, change="move-feature", features=[through], setup=last)
+    free = made(plan, part, change="divide-again")
+    assert through in assign_features(part, free)[free.setups[0].id], "as much as possible goes first"
+    locked = made(plan, part, change="lock-setup", setup=last, locked=True)
+    again = made(locked, part, change="divide-again")
+    assert [s.up for s in again.setups] == [s.up for s in plan.setups]
+    assert through in assign_features(part, again)[last]
+
+
+def test_features_asked_to_stay_together_move_as_one(part: Part) -> None:
+    plan = quick(part)
+    given = assign_features(part, plan)
+    blind, second = hole(part, 12), plan.setups[1].id
+    pocket = next(f.id for f in part.features if f.kind == "pocket")
+    low = next(f for f in given[second] if part.by_id[f].kind in ("pocket", "hole"))
+    through = hole(part, 8)
+    plan = made(plan, part, change="keep-together", features=[through, low])
+    finding = next(f for f in evaluate(plan, part, LIB).findings if f.code == "not-together")
+    assert finding.cures[0].change == {"change": "divide-again"}
+    plan = made(plan, part, change="divide-again")
+    assert "not-together" not in codes(evaluate(plan, part, LIB))
+    at = assign_features(part, plan)
+    assert any({through, low} <= set(ids) for ids in at.values())
+    # what no side reaches together is named, and stays a finding
+    impossible = made(plan, part, change="keep-together", features=[blind, pocket])
+    change = read_change({"change": "divide-again"})
+    divided, words = change.apply(impossible, Scene(part, LIB, evaluate(impossible, part, LIB)))
+    assert f"not to be had: {blind} and {pocket} in one setup" in words
+    assert "not-together" in codes(evaluate(divided, part, LIB))
+    free = made(divided, part, change="drop-wish", features=[blind, pocket])
+    assert "not-together" not in codes(evaluate(free, part, LIB))
+
+
+def test_feature_asked_to_come_first_does(part: Part) -> None:
+    plan = quick(part)
+    given = assign_features(part, plan)
+    first, second = (s.id for s in plan.setups)
+    early, late = given[first][-1], next(f for f in given[second] if part.by_id[f].kind in ("pocket", "hole"))
+    blind = early if part.by_id[early].kind in ("pocket", "hole") else hole(part, 12)
+    assert blind in given[first]
+    plan = made(plan, part, change="come-first", first=late, then=blind)
+    assert "comes-late" in codes(evaluate(plan, part, LIB))
+    plan = made(plan, part, change="divide-again")
+    assert "comes-late" not in codes(evaluate(plan, part, LIB))
+    at = assign_features(part, plan)
+    order = [next(k for k, s in enumerate(plan.setups) if f in at[s.id]) for f in (late, blind)]
+    assert order == sorted(order)
+    with pytest.raises(PlanError, match="already asked for before"):
+        made(plan, part, change="come-first", first=blind, then=late)
+
+
+def test_plan_serves_no_lathe_while_it_holds_in_vises(part: Part) -> None:
+    with pytest.raises(PlanError, match="held in a vise; choose a mill"):
+        made(quick(part), part, change="set-machine", setup="S1", machine="lathe-320")
+
+
+def test_machines_that_could_are_named_for_what_three_axes_do_not_reach() -> None:
+    slanted = (sin(radians(30)), 0.0, cos(radians(30)))
+    body = block((0, 0, 0), (60, 40, 40)) - rod((30 - 8, 20, 40 - 14), slanted, 6, 60)
+    part = built(body)
+    (found,) = [f for f in part.features if isinstance(f, Hole)]
+    assert {m.axes for m in machines_for(part, found, LIB)} == {"4-axis mill", "5-axis mill"}
+    finding = next(f for f in evaluate(quick(part), part, LIB).findings if f.features == (found.id,))
+    assert "It could be made on: Mill 3, travel 762, rotary; Mill 4, tilting rotary table." in finding.why
+
+
+def test_turned_groove_is_for_a_lathe_and_a_cross_hole_not_for_one_without_driven_tools() -> None:
+    profile = [(0, 0), (20, 0), (20, 15), (17, 15), (17, 19), (20, 19), (20, 50), (0, 50)]
+    part = built(revolved(profile) - rod((0, -30, 35), (0, 1, 0), 6, 60))
+    groove = next(f for f in part.features if isinstance(f, Turned) and f.where == "groove")
+    assert [m.axes for m in machines_for(part, groove, LIB) if m.kind == "lathe"] == [
+        "lathe", "lathe with driven tools",
+    ]  # fmt: skip
+    cross = next(f for f in part.features if isinstance(f, Hole))
+    assert "lathe" not in {m.axes for m in machines_for(part, cross, LIB)}
+    assert "lathe with driven tools" in {m.axes for m in machines_for(part, cross, LIB)}
