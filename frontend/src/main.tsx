@@ -4,6 +4,7 @@ import "@fontsource-variable/source-serif-4";
 import "./style/tokens.css";
 import "./style/frame.css";
 import "./style/sheet.css";
+import "./style/division.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./app";

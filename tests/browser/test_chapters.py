@@ -86,7 +86,7 @@ def test_thread_can_be_named_taken_off_and_undone(planner: Planner, plate: int) 
 
 def test_units_switch_everywhere_and_inch_is_read_as_inch(planner: Planner, plate: int) -> None:
     page = planner.page
-    planner.open(plate, "setups")
+    planner.open(plate, "setups?setup=S1")
     page.get_by_role("button", name="inch").click()
     expect(page.get_by_label("Allowance X+", exact=True)).to_have_value("0.0787")
     planner.type_into("Allowance X+", "1/8")
@@ -104,7 +104,7 @@ def test_units_switch_everywhere_and_inch_is_read_as_inch(planner: Planner, plat
 
 def test_zero_orientation_and_grip_are_chosen_and_drawn(planner: Planner, plate: int) -> None:
     page = planner.page
-    planner.open(plate, "setups")
+    planner.open(plate, "setups?setup=S1")
     expect(page.locator(".setup-picture .part-visible").first).to_have_attribute("d", re.compile("M"))
     page.get_by_label("Zero at").select_option("left back")
     planner.settled()
@@ -120,7 +120,7 @@ def test_zero_orientation_and_grip_are_chosen_and_drawn(planner: Planner, plate:
 
 def test_grip_that_cannot_hold_is_found_and_mended_by_its_cure(planner: Planner, plate: int) -> None:
     page = planner.page
-    planner.open(plate, "setups")
+    planner.open(plate, "setups?setup=S1")
     planner.type_into("Grip", "2")
     finding = page.locator(".finding").filter(has_text="The jaws grip 2.0")
     expect(finding).to_be_visible()
@@ -133,7 +133,7 @@ def test_grip_that_cannot_hold_is_found_and_mended_by_its_cure(planner: Planner,
 
 def test_other_material_has_other_times_and_another_price(planner: Planner, plate: int) -> None:
     page = planner.page
-    planner.open(plate, "setups")
+    planner.open(plate, "setups?setup=S1")
     before = planner.plan(plate)
     page.get_by_label("Material").select_option("stainless-1.4301")
     planner.settled()
@@ -145,7 +145,7 @@ def test_other_material_has_other_times_and_another_price(planner: Planner, plat
 
 def test_hole_is_moved_to_another_setup(planner: Planner, plate: int) -> None:
     page = planner.page
-    planner.open(plate, "setups")
+    planner.open(plate, "setups?setup=S1")
     row = page.get_by_role("row").filter(has_text="through hole H11")
     row.get_by_role("button", name="to S2").click()
     planner.settled()
@@ -379,7 +379,7 @@ def test_two_browsers_on_one_plan_lose_nothing(planner: Planner, browser: Browse
     second.page.close()
 
 
-@pytest.mark.parametrize("chapter", ["part", "setups", "operations", "order", "price", "papers"])
+@pytest.mark.parametrize("chapter", ["part", "setups", "setups?setup=S1", "operations", "order", "price", "papers"])
 def test_axe_finds_nothing(planner: Planner, axe: str, chapter: str) -> None:
     page = planner.page
     planner.open(planner.job("LB-310"), chapter)
@@ -415,7 +415,7 @@ def violations(page, axe: str) -> list[str]:  # type: ignore[no-untyped-def]
 def test_nothing_essential_is_cut_off(planner: Planner, plate: int, width: int) -> None:
     page = planner.page
     page.set_viewport_size({"width": width, "height": 800})
-    for chapter in ("part", "setups", "operations", "order", "price", "papers"):
+    for chapter in ("part", "setups", "setups?setup=S1", "operations", "order", "price", "papers"):
         planner.open(plate, chapter)
         page.wait_for_timeout(200)
         assert page.evaluate("document.documentElement.scrollWidth") <= width

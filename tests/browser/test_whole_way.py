@@ -53,6 +53,7 @@ def test_from_a_model_to_a_price_and_a_setup_sheet(planner: Planner) -> None:
 
     # more stock on top
     page.get_by_role("link", name="Setups").click()
+    page.get_by_role("tab", name="S1 Z+ up").click()
     planner.type_into("Allowance Z+", "3,5")
     higher = planner.plan(plan_id)
     assert next(a["value"] for a in higher["allowances"] if a["side"] == "Z+") == 3.5

@@ -7,6 +7,7 @@ export type PlanView = Schemas["PlanView"];
 export type JobRow = Schemas["JobRow"];
 export type FeatureView = Schemas["FeatureView"];
 export type SetupView = Schemas["SetupView"];
+export type DivisionView = Schemas["DivisionView"];
 export type EntryView = Schemas["EntryView"];
 export type FindingView = Schemas["FindingView"];
 export type JournalLine = Schemas["JournalLine"];
@@ -95,6 +96,8 @@ export const api = {
     unwrap<MeshView>(
       client.GET("/api/plans/{plan_id}/mesh", { params: { path: { plan_id: id }, query: { revision } } }),
     ),
+  division: (id: number) =>
+    unwrap<DivisionView>(client.GET("/api/plans/{plan_id}/division", { params: { path: { plan_id: id } } })),
   compare: (id: number, revision: string) =>
     unwrap<CompareView>(
       client.GET("/api/plans/{plan_id}/revisions/{revision}", {

@@ -85,6 +85,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/division": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The least division of the part around what is locked and asked for; changes nothing. */
+        get: operations["plans_division__int_plan_id__division_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/measure": {
         parameters: {
             query?: never;
@@ -396,7 +413,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["SetVise"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["SetMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["SetVise"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["SetMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -407,6 +424,18 @@ export interface components {
             label: string;
             /** Unit */
             unit: string;
+        };
+        /** ComeFirst */
+        ComeFirst: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "come-first";
+            /** First */
+            first: string;
+            /** Then */
+            then: string;
         };
         /**
          * CompareView
@@ -474,6 +503,26 @@ export interface components {
              */
             change: "divide-again";
         };
+        /**
+         * DivisionView
+         * @description What the solver makes of the part: `least` setups; `sides` that would do, where they are fewer than now.
+         */
+        DivisionView: {
+            /** Before */
+            before: string[][];
+            /** Clashes */
+            clashes: string[];
+            /** Least */
+            least: number;
+            /** Lost */
+            lost: components["schemas"]["LostView"][];
+            /** Proven */
+            proven: boolean;
+            /** Sides */
+            sides: string[];
+            /** Together */
+            together: string[][];
+        };
         /** DrawingView */
         DrawingView: {
             /** Hidden */
@@ -507,6 +556,19 @@ export interface components {
              * @enum {string}
              */
             change: "drop-decisions";
+            /** Features */
+            features: string[];
+        };
+        /**
+         * DropWish
+         * @description Takes back what was asked of the division for exactly these features.
+         */
+        DropWish: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "drop-wish";
             /** Features */
             features: string[];
         };
@@ -925,6 +987,16 @@ export interface components {
             /** Words */
             words: string;
         };
+        /** KeepTogether */
+        KeepTogether: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "keep-together";
+            /** Features */
+            features: string[];
+        };
         /** LeaveOut */
         LeaveOut: {
             /**
@@ -955,10 +1027,38 @@ export interface components {
             /** Vises */
             vises: components["schemas"]["ViseChoice"][];
         };
+        /** LockSetup */
+        LockSetup: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "lock-setup";
+            /** Locked */
+            locked: boolean;
+            /** Setup */
+            setup: string;
+        };
+        /**
+         * LostView
+         * @description A feature that no setup of three axes reaches, and the machines of the shop that could.
+         */
+        LostView: {
+            /** Feature */
+            feature: string;
+            /** Machines */
+            machines: string[];
+            /** Title */
+            title: string;
+        };
         /** MachineChoice */
         MachineChoice: {
+            /** Axes */
+            axes: string;
             /** Id */
             id: string;
+            /** Kind */
+            kind: string;
             /** Max Rpm */
             max_rpm: number;
             /** Name */
@@ -991,6 +1091,21 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * MergeSetups
+         * @description All that a setup makes goes into another one, and the setup away.
+         */
+        MergeSetups: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "merge-setups";
+            /** Into */
+            into: string;
+            /** Setup */
+            setup: string;
         };
         /**
          * MeshView
@@ -1650,6 +1765,18 @@ export interface components {
         };
         /** SetupView */
         SetupView: {
+            /** Above */
+            above: [
+                number,
+                number,
+                number
+            ];
+            /** Back */
+            back: [
+                number,
+                number,
+                number
+            ];
             /** Calls */
             calls: number;
             /** Cycle */
@@ -1680,6 +1807,8 @@ export interface components {
             load: number;
             /** Load Decided */
             load_decided: boolean;
+            /** Locked */
+            locked: boolean;
             /** Machine */
             machine: string;
             /** Machine Name */
@@ -1696,6 +1825,12 @@ export interface components {
             parallel: number | null;
             /** Rate Decided */
             rate_decided: boolean;
+            /** Right */
+            right: [
+                number,
+                number,
+                number
+            ];
             /** Seconds */
             seconds: components["schemas"]["SecondsView"][];
             /** Setup Hours */
@@ -1761,6 +1896,26 @@ export interface components {
             ];
             /** Volume */
             volume: number;
+        };
+        /**
+         * SplitSetup
+         * @description Some of a setup's features go into a new one right after it; `up` where another side is to be up.
+         */
+        SplitSetup: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "split-setup";
+            /** Features */
+            features: string[];
+            /** Setup */
+            setup: string;
+            /**
+             * Up
+             * @default null
+             */
+            up: ("X-" | "X+" | "Y-" | "Y+" | "Z-" | "Z+") | null;
         };
         /**
          * Stale
@@ -2144,6 +2299,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    plans_division__int_plan_id__division_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DivisionView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"][];
                 };
             };
         };

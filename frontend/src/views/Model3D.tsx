@@ -46,6 +46,8 @@ type Props = {
   /** More tools, beside the views. */
   children?: ReactNode;
   label?: string;
+  /** Looks from here and leaves the choice of views out: small pictures that stand side by side. */
+  from?: { direction: Spot; above: Spot };
 };
 
 const NONE: ReadonlySet<number> = new Set();
@@ -62,24 +64,27 @@ export function Model3D(props: Props) {
     arrows = [],
     marks = [],
     line,
+    from,
   } = props;
   const [view, setView] = useState({ name: "Isometric", turn: 0 });
   const show = (name: string) => setView((last) => ({ name, turn: last.turn + 1 }));
   return (
     <div className="model">
-      <div className="model-views" role="group" aria-label="Views">
-        {Object.keys(VIEWS).map((name) => (
-          <button
-            key={name}
-            type="button"
-            className="act quiet"
-            aria-pressed={view.name === name}
-            onClick={() => show(name)}
-          >
-            {name}
-          </button>
-        ))}
-      </div>
+      {!from && (
+        <div className="model-views" role="group" aria-label="Views">
+          {Object.keys(VIEWS).map((name) => (
+            <button
+              key={name}
+              type="button"
+              className="act quiet"
+              aria-pressed={view.name === name}
+              onClick={() => show(name)}
+            >
+              {name}
+            </button>
+          ))}
+        </div>
+      )}
       {props.children}
       <div
         className="model-canvas"
@@ -98,28 +103,39 @@ export function Model3D(props: Props) {
           flat
         >
           <ambientLight intensity={1.45} />
-          <Headlight />
+          <Headlight from={from} />
           <ModelBody {...{ mesh, tones, hidden, section, onPick, onHover }} />
           <AddedBodies bodies={props.added ?? NOTHING} />
           <Arrows arrows={arrows} mesh={mesh} />
           <PickMarks marks={marks} line={line ?? null} mesh={mesh} />
-          <Eye mesh={mesh} view={view} />
+          <Eye mesh={mesh} view={view} from={from} />
         </Canvas>
       </div>
     </div>
   );
 }
 
-function Headlight() {
+const DAYLIGHT: Spot = [-0.4, -0.8, 1.6];
+
+function Headlight({ from }: { from: Props["from"] }) {
   const { camera, invalidate } = useThree();
   useEffect(() => {
     invalidate();
   }, [camera, invalidate]);
-  return <directionalLight position={[-0.4, -0.8, 1.6]} intensity={1.5} />;
+  const at = from ? (from.above.map((v, i) => 1.6 * v + 0.5 * (from.direction[i] ?? 0)) as Spot) : DAYLIGHT;
+  return <directionalLight position={at} intensity={1.5} />;
 }
 
 /** Camera and its control: looks along the chosen view with the whole part in sight. */
-function Eye({ mesh, view }: { mesh: MeshView; view: { name: string; turn: number } }) {
+function Eye({
+  mesh,
+  view,
+  from,
+}: {
+  mesh: MeshView;
+  view: { name: string; turn: number };
+  from: Props["from"];
+}) {
   const { camera, gl, size, invalidate } = useThree();
   const controls = useRef<OrbitControls | null>(null);
   useEffect(() => {
@@ -128,10 +144,11 @@ function Eye({ mesh, view }: { mesh: MeshView; view: { name: string; turn: numbe
     return () => made.dispose();
   }, [camera, gl, invalidate]);
   const extent = useMemo(() => new Box3(new Vector3(...mesh.min), new Vector3(...mesh.max)), [mesh]);
+  const sight = useMemo(() => (from ? sightOf(from) : sightTo(view.name)), [from, view.name]);
   useEffect(() => {
-    if (camera instanceof OrthographicCamera) aim(camera, controls.current, extent, view.name, size);
+    if (camera instanceof OrthographicCamera) aim(camera, controls.current, extent, sight, size);
     invalidate();
-  }, [extent, view, camera, size, invalidate]);
+  }, [extent, view, sight, camera, size, invalidate]);
   return null;
 }
 
@@ -142,19 +159,29 @@ function orbit(camera: Camera, canvas: HTMLElement, redraw: () => void): OrbitCo
   return made;
 }
 
+type Sight = { direction: Vector3; above: Vector3 };
+
+function sightTo(view: string): Sight {
+  const direction = new Vector3(...(VIEWS[view] ?? [1, -1, 1])).normalize();
+  const upright = Math.abs(direction.z) < 0.9;
+  return { direction, above: new Vector3(0, upright ? 0 : 1, upright ? 1 : 0) };
+}
+
+function sightOf(from: { direction: Spot; above: Spot }): Sight {
+  return { direction: new Vector3(...from.direction).normalize(), above: new Vector3(...from.above) };
+}
+
 function aim(
   camera: OrthographicCamera,
   controls: OrbitControls | null,
   box: Box3,
-  view: string,
+  sight: Sight,
   size: { width: number; height: number },
 ) {
   const middle = box.getCenter(new Vector3());
   const radius = box.getSize(new Vector3()).length() / 2;
-  const direction = new Vector3(...(VIEWS[view] ?? [1, -1, 1])).normalize();
-  const upright = Math.abs(direction.z) < 0.9;
-  camera.up.set(0, upright ? 0 : 1, upright ? 1 : 0);
-  camera.position.copy(middle).addScaledVector(direction, radius * 4);
+  camera.up.copy(sight.above);
+  camera.position.copy(middle).addScaledVector(sight.direction, radius * 4);
   camera.near = 0.1;
   camera.far = radius * 10;
   camera.lookAt(middle);

@@ -16,9 +16,11 @@ from lean_ledger.core.papers.projection import view_of
 from lean_ledger.core.papers.sheet import JobWords, SetupSheet, setup_sheet
 from lean_ledger.store import Opened
 from lean_ledger.web import views
+from lean_ledger.web.division_views import division_view
 from lean_ledger.web.requests import author, desk, edition
 from lean_ledger.web.schemas import (
     CompareView,
+    DivisionView,
     DrawingQuery,
     DrawingView,
     GoTo,
@@ -112,6 +114,13 @@ def drawing(path: SetupPath, query: DrawingQuery) -> Response:
     view = view_of(opened.part, hold.frame, query.view)
     body = DrawingView(visible=[list(li) for li in view.visible], hidden=[list(li) for li in view.hidden])
     return Response(body.model_dump_json(), mimetype="application/json")
+
+
+@blueprint.get("/<int:plan_id>/division", responses={200: DivisionView, 404: Problem})
+def division(path: PlanPath) -> Response:
+    """The least division of the part around what is locked and asked for; changes nothing."""
+    body = division_view(desk().open(path.plan_id), desk().library).model_dump_json()
+    return Response(body, mimetype="application/json")
 
 
 @blueprint.get("/<int:plan_id>/papers/<paper>", responses={404: Problem})

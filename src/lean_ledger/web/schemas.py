@@ -241,9 +241,33 @@ class ZeroView(BaseModel):
     touch_off: list[str]
 
 
+class LostView(BaseModel):
+    """A feature that no setup of three axes reaches, and the machines of the shop that could."""
+
+    feature: str
+    title: str
+    machines: list[str]
+
+
+class DivisionView(BaseModel):
+    """What the solver makes of the part: `least` setups; `sides` that would do, where they are fewer than now."""
+
+    least: int
+    proven: bool
+    sides: list[str]
+    clashes: list[str]
+    together: list[list[str]]
+    before: list[list[str]]
+    lost: list[LostView]
+
+
 class SetupView(BaseModel):
     id: str
     up: str
+    locked: bool
+    right: Vec
+    back: Vec
+    above: Vec
     turn: int
     turn_decided: int | None
     machine: str
@@ -507,6 +531,8 @@ class MachineChoice(BaseModel):
     max_rpm: float
     power: float
     tool_change: float
+    kind: str
+    axes: str
 
 
 class ViseChoice(BaseModel):

@@ -312,6 +312,10 @@ def _setup(opened: Opened, one: SetupLedger, index: int) -> s.SetupView:
     return s.SetupView(
         id=decided.id,
         up=decided.up,
+        locked=decided.locked,
+        right=hold.frame.right,
+        back=hold.frame.back,
+        above=hold.frame.up,
         turn=hold.turn,
         turn_decided=decided.turn,
         machine=one.machine.id,
@@ -469,7 +473,7 @@ def library_view(library: Library) -> s.LibraryView:
         machines=[
             s.MachineChoice(
                 id=m.id, name=m.name, rate=m.rate, max_rpm=m.spindle.max_rpm, power=m.spindle.power,
-                tool_change=m.tool_change,
+                tool_change=m.tool_change, kind=m.kind, axes=m.axes,
             )
             for m in library.machines
         ],

@@ -3,32 +3,14 @@ import type { SetupView } from "../../api/client";
 import { clock, fixed, volumeText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useSelection, useUnit } from "../../shell/selection";
+import { rowTitle, setupRows } from "./setupRows";
 
 export function SetupFeatures({ setup }: { setup: SetupView }) {
   const { plan, change } = useDesk();
   const { unit } = useUnit();
   const { chosen, choose } = useSelection();
   const byId = new Map(plan.features.map((f) => [f.id, f]));
-  const around = setup.entries.filter((e) => e.kind.endsWith("outline"));
-  const outline = new Set(around.flatMap((e) => e.features));
-  const groups = plan.groups
-    .map((g) => ({
-      title: g.title,
-      ids: g.ids.filter((id) => setup.features.includes(id) && !outline.has(id)),
-    }))
-    .filter((g) => g.ids.length > 0)
-    .map((g) => ({
-      ...g,
-      seconds: setup.entries
-        .filter((e) => e.features.length > 0 && e.features.every((id) => g.ids.includes(id)))
-        .reduce((sum, e) => sum + e.total, 0),
-    }));
-  const rows = outline.size
-    ? [
-        ...groups,
-        { title: "outline", ids: [...outline], seconds: around.reduce((sum, e) => sum + e.total, 0) },
-      ]
-    : groups;
+  const rows = setupRows(plan, setup);
   const shared = setup.cycle - rows.reduce((sum, row) => sum + row.seconds, 0);
   const volume = (ids: string[]) => ids.reduce((sum, id) => sum + (byId.get(id)?.volume ?? 0), 0);
   const others = plan.setups.filter((s) => s.id !== setup.id);
@@ -51,9 +33,7 @@ export function SetupFeatures({ setup }: { setup: SetupView }) {
             <tr key={row.ids[0]} className={row.ids.some((id) => chosen.has(id)) ? "sel" : undefined}>
               <td>
                 <button type="button" className="cell-button" onClick={() => choose(row.ids)}>
-                  {row.title === "outline"
-                    ? `outline, ${row.ids.length} walls`
-                    : `${row.ids.length > 1 ? `${row.ids.length} × ` : ""}${row.title} ${row.ids[0]}`}
+                  {rowTitle(row)}
                 </button>
               </td>
               <td className="n">{volume(row.ids) ? volumeText(volume(row.ids), unit) : "–"}</td>

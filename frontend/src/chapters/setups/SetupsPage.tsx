@@ -1,24 +1,33 @@
 /** Setups: how the part lies, what holds it, where the zero is, how much stock stands on it. */
-import { useState } from "react";
+import { useSearchParams } from "react-router";
 import { Findings } from "../../shell/Findings";
 import { fixed, lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
+import { Division } from "./Division";
 import { SetupChoices } from "./SetupChoices";
 import { SetupDrawing } from "./SetupDrawing";
 import { SetupFeatures } from "./SetupFeatures";
 import { StockFields } from "./StockFields";
 
+const DIVISION = "division";
+
 export function SetupsPage() {
-  const { plan, change } = useDesk();
+  const { plan } = useDesk();
   const { unit } = useUnit();
-  const [chosen, setChosen] = useState(plan.setups[0]?.id ?? "");
+  const [address, setAddress] = useSearchParams();
+  const chosen = address.get("setup") ?? DIVISION;
+  const setChosen = (id: string) =>
+    setAddress(id === DIVISION ? {} : { setup: id }, { replace: true, preventScrollReset: true });
   const setup = plan.setups.find((s) => s.id === chosen) ?? plan.setups[0];
   if (!setup) return null;
+  const divided = !plan.setups.some((s) => s.id === chosen);
+  const shown = divided ? DIVISION : setup.id;
+  const tabs = [DIVISION, ...plan.setups.map((s) => s.id)];
   const errors = (id: string) => plan.findings.filter((f) => f.setup === id && f.chapter === "setups").length;
   return (
-    <div className="two-columns setups-page">
-      <section aria-label={`Setup ${setup.id}`}>
+    <div className={divided ? "one-column setups-page" : "two-columns setups-page"}>
+      <section aria-label={divided ? "Division" : `Setup ${setup.id}`}>
         <h1>
           Setups{" "}
           <small>
@@ -28,43 +37,57 @@ export function SetupsPage() {
         </h1>
         <div className="tabs-row">
           <div className="tabs" role="tablist" aria-label="Setups">
-            {plan.setups.map((s, i) => (
-              <button
-                key={s.id}
-                type="button"
-                role="tab"
-                id={`tab-${s.id}`}
-                aria-controls="setup-panel"
-                aria-selected={s.id === setup.id}
-                tabIndex={s.id === setup.id ? 0 : -1}
-                onClick={() => setChosen(s.id)}
-                onKeyDown={(event) => {
-                  const step = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
-                  const next = plan.setups[i + step];
-                  if (step && next) {
-                    setChosen(next.id);
-                    document.getElementById(`tab-${next.id}`)?.focus();
-                  }
-                }}
-              >
-                <b>{s.id}</b> {s.up} up{errors(s.id) > 0 && <em className="debit"> {errors(s.id)}</em>}
-              </button>
-            ))}
+            {tabs.map((id, i) => {
+              const s = plan.setups.find((one) => one.id === id);
+              return (
+                <button
+                  key={id}
+                  type="button"
+                  role="tab"
+                  id={`tab-${id}`}
+                  aria-controls="setup-panel"
+                  aria-selected={id === shown}
+                  tabIndex={id === shown ? 0 : -1}
+                  onClick={() => setChosen(id)}
+                  onKeyDown={(event) => {
+                    const step = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
+                    const next = tabs[i + step];
+                    if (step && next) {
+                      setChosen(next);
+                      document.getElementById(`tab-${next}`)?.focus();
+                    }
+                  }}
+                >
+                  {s ? (
+                    <>
+                      <b>{s.id}</b> {s.up} up{errors(s.id) > 0 && <em className="debit"> {errors(s.id)}</em>}
+                    </>
+                  ) : (
+                    "Who makes what"
+                  )}
+                </button>
+              );
+            })}
           </div>
-          <button type="button" className="act" onClick={() => void change({ change: "divide-again" })}>
-            Divide again
-          </button>
         </div>
-        <div id="setup-panel" role="tabpanel" aria-labelledby={`tab-${setup.id}`}>
-          <Findings of={(f) => f.chapter === "setups" && (f.setup === setup.id || f.setup === "")} />
-          <SetupDrawing setup={setup} />
+        <div id="setup-panel" role="tabpanel" aria-labelledby={`tab-${shown}`}>
+          {divided ? (
+            <Division />
+          ) : (
+            <>
+              <Findings of={(f) => f.chapter === "setups" && (f.setup === setup.id || f.setup === "")} />
+              <SetupDrawing setup={setup} />
+            </>
+          )}
         </div>
       </section>
-      <section className="scroll" aria-label="Decisions">
-        <SetupChoices key={setup.id} setup={setup} />
-        <StockFields />
-        <SetupFeatures setup={setup} />
-      </section>
+      {!divided && (
+        <section className="scroll" aria-label="Decisions">
+          <SetupChoices key={setup.id} setup={setup} />
+          <StockFields />
+          <SetupFeatures setup={setup} />
+        </section>
+      )}
     </div>
   );
 }

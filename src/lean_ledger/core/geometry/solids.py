@@ -168,4 +168,6 @@ def write_step(body: Body, path: Path, name: str, unit: str = "MM") -> None:
     text = path.read_text(encoding="utf-8")
     text = re.sub(r"'\d{4}-\d\d-\d\dT\d\d:\d\d:\d\d'", "'2026-01-01T00:00:00'", text)
     text = re.sub(rf"'{re.escape(name)} \d+'", f"'{name}'", text)  # the writer counts its calls
+    # and folds a line after the count's last digit
+    text = re.sub(r"= PRODUCT\([^;]*;", lambda found: re.sub(r"\n *", "", found[0]), text)
     path.write_text(text, encoding="utf-8")
