@@ -155,6 +155,14 @@ class Confirmed:
 
 
 @dataclass(frozen=True)
+class AcceptedRest:
+    """Stock that may stay on a feature, mm: a corner that a round tool leaves, agreed with the customer."""
+
+    feature: str
+    amount: float
+
+
+@dataclass(frozen=True)
 class MovedFeature:
     feature: str
     setup: str
@@ -204,6 +212,7 @@ class Plan:
     bodies: tuple[PlanningBody, ...] = ()
     pairs: tuple[PairByHand, ...] = ()
     confirmed: tuple[Confirmed, ...] = ()
+    accepted: tuple[AcceptedRest, ...] = ()
     together: tuple[tuple[str, ...], ...] = ()  # features to be made in one setup
     before: tuple[tuple[str, str], ...] = ()  # the first in no later setup than the second
 

@@ -20,7 +20,7 @@ from lean_ledger.core.changes.division import (
     MergeSetups,
     SplitSetup,
 )
-from lean_ledger.core.changes.operations import EditOperation, GroupByTool, OrderByRule, SetOrder
+from lean_ledger.core.changes.operations import AcceptRest, EditOperation, GroupByTool, OrderByRule, SetOrder
 from lean_ledger.core.changes.part import (
     ForgetThread,
     LeaveOut,
@@ -80,6 +80,7 @@ Change = Annotated[
     | KeepTogether
     | ComeFirst
     | DropWish
+    | AcceptRest
     | SetOrder
     | GroupByTool
     | OrderByRule

@@ -5,10 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, fields, replace
 from typing import Any, Literal
 
-from lean_ledger.core.changes.scene import Scene, Strict
+from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.order import check_order
-from lean_ledger.core.plan import OperationEdit, Plan
+from lean_ledger.core.plan import AcceptedRest, OperationEdit, Plan
+
+MOST_REST = 100.0  # mm
 
 
 @dataclass(frozen=True)
@@ -98,3 +100,21 @@ def _moved(before: list[str], after: tuple[str, ...]) -> str:
         if [x for x in before if x != id] == [x for x in after if x != id] and before != list(after):
             return id
     return ""
+
+
+@dataclass(frozen=True)
+class AcceptRest(Strict):
+    """Stock up to an amount may stay on a feature; 0 takes that back."""
+
+    feature: str
+    amount: float
+    change: Literal["accept-rest"] = "accept-rest"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        known_features((self.feature,), scene)
+        check_between(self.amount, 0.0, MOST_REST, "what may stay on")
+        kept = tuple(rest for rest in plan.accepted if rest.feature != self.feature)
+        if self.amount == 0:
+            return replace(plan, accepted=kept), f"nothing may stay on {self.feature}"
+        accepted = (*kept, AcceptedRest(self.feature, self.amount))
+        return replace(plan, accepted=accepted), f"{self.amount:g} of stock may stay on {self.feature}"

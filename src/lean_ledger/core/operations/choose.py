@@ -12,6 +12,7 @@ from lean_ledger.library.types import Library, Machine, Material, Tool, ToolKind
 SAME_DIAMETER = 0.051  # a drill counts as of the hole's size within this
 ROUGH_SHARE = 0.88  # of a region that roughing must reach
 FINISH_SHARE = 0.99
+WHOLE_SHARE = 0.9985  # that a tool sweeps of a region that it gets into everywhere: chords of arcs lack the rest
 
 
 def usable(library: Library, material: Material, kinds: Iterable[ToolKind]) -> list[Tool]:
@@ -40,11 +41,13 @@ def best(tools: Iterable[Tool], score: Callable[[Tool], float]) -> Tool | None:
 def finishing_mill(
     region: Region, corner_radius: float, depth: float, library: Library, material: Material
 ) -> Tool | None:
-    """The thickest end mill that gets into the corners; in sharp ones the thickest that leaves little."""
+    """The thickest end mill that gets into corners and gaps; in sharp corners the thickest that leaves little."""
     mills = [t for t in usable(library, material, [ToolKind.END_MILL]) if t.reach >= depth and _goes_in(region, t)]
     if corner_radius > 0:
         mills = [t for t in mills if t.diameter <= 2 * corner_radius + 1e-6]
-        return best(mills, lambda t: t.diameter)
+        # a gap beside an island may be narrower than the corners are round
+        everywhere = [t for t in mills if _share(region, t.diameter) >= WHOLE_SHARE]
+        return best(everywhere, lambda t: t.diameter) or best(mills, lambda t: _share(region, t.diameter))
     enough = [t for t in mills if _share(region, t.diameter) >= FINISH_SHARE]
     return best(enough, lambda t: t.diameter) or best(mills, lambda t: _share(region, t.diameter))
 

@@ -16,6 +16,8 @@ Flat = tuple[float, float]
 Line = tuple[Flat, ...]
 
 QUADRANT = 24  # segments of a quarter circle in an offset: chords of 3.75 degrees
+TIP = 0.02  # mm by which passes overlap
+LEAST_TIP = 0.05  # mm² left standing that is worth a loop
 SLIVER = 1e-4  # mm by which neighbours overlap, so that they join
 
 
@@ -98,13 +100,16 @@ def clearing_loops(
 ) -> tuple[Line, ...]:
     """Closed loops that clear the region, innermost first; each begins near where the one before ends.
 
-    Successive inward offsets of the centre area by `step`. A closed line repeats its first point.
+    Successive inward offsets of the centre area by `step`, and small loops around what those leave standing between
+    them: where the area narrows away between two offsets. A closed line repeats its first point.
     """
-    area = centre_area(region, radius, wall_allowance, run_out)
+    whole = area = centre_area(region, radius, wall_allowance, run_out)
     layers: list[list[Line]] = []
     while not area.is_empty and len(layers) < 400:
         layers.append([line for polygon in polygons(area) for line in _rings(polygon)])
         area = area.buffer(-step, quad_segs=QUADRANT)
+    if step > radius / 2:
+        layers.insert(0, _tips(whole, layers, radius))  # last, when the rest is clear
     ordered: list[Line] = []
     at: Flat | None = None
     for layer in reversed(layers):
@@ -116,6 +121,18 @@ def clearing_loops(
             ordered.append(line)
             at = line[-1]
     return tuple(ordered)
+
+
+def _tips(area: BaseGeometry, layers: list[list[Line]], radius: float) -> list[Line]:
+    """Rings around the places that a tool on the loops does not come over."""
+    loops = [LineString(line) for layer in layers for line in layer]
+    missed = area.difference(unary_union([line.buffer(radius - TIP, quad_segs=QUADRANT) for line in loops]))
+    rings = []
+    for polygon in polygons(missed):
+        if polygon.area > LEAST_TIP:
+            around = polygon.buffer(TIP, quad_segs=2).intersection(area)
+            rings += [ring for piece in polygons(around) for ring in _rings(piece)]
+    return rings
 
 
 @lru_cache(maxsize=4096)

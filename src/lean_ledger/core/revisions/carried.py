@@ -20,6 +20,8 @@ def decided_features(plan: Plan) -> Mapping[str, tuple[str, ...]]:
         found.setdefault(moved.feature, []).append(f"moved to {moved.setup}")
     for edit in plan.edits:
         found.setdefault(feature_of(edit.operation), []).append(f"{edit.operation}: {_edited(edit)} set by hand")
+    for rest in plan.accepted:
+        found.setdefault(rest.feature, []).append(f"{rest.amount:g} of stock may stay on it")
     for ids in plan.together:
         for id in ids:
             found.setdefault(id, []).append(f"in one setup with {', '.join(other for other in ids if other != id)}")
@@ -36,6 +38,7 @@ def without_decisions(plan: Plan, features: Iterable[str]) -> Plan:
         said=tuple(s for s in plan.said if s.feature not in gone),
         left_out=tuple(left for left in plan.left_out if left.feature not in gone),
         moved=tuple(m for m in plan.moved if m.feature not in gone),
+        accepted=tuple(rest for rest in plan.accepted if rest.feature not in gone),
         together=tuple(ids for ids in plan.together if not gone & set(ids)),
         before=tuple(pair for pair in plan.before if not gone & set(pair)),
         edits=tuple(e for e in plan.edits if feature_of(e.operation) not in gone),

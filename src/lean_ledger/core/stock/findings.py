@@ -1,0 +1,94 @@
+"""What the stock's way through the plan says: stock left on the part, cuts into it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from lean_ledger.core.features import Feature, Hole
+from lean_ledger.core.features.describe import title
+from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
+from lean_ledger.core.ledger import Ledger
+from lean_ledger.core.operations.drilling import SPOT_OVER
+from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.part import Part
+from lean_ledger.core.stock.in_process import TOLERANCE, Followed, Remainder
+
+REPLACED = "corner-left"  # a guess from radii, where the solids now say how much stays
+
+
+def with_stock(ledger: Ledger, part: Part, followed: Followed) -> Ledger:
+    """The ledger with what the solids show among its findings."""
+    found = stock_findings(part, ledger, followed)
+    shown = {id for f in found for id in f.features} | {a.feature for a in ledger.plan.accepted}
+    kept = [f for f in ledger.findings if not (f.code == REPLACED and set(f.features) & shown)]
+    order = {severity: i for i, severity in enumerate(Severity)}
+    return replace(ledger, findings=tuple(sorted([*kept, *found], key=lambda f: order[f.severity])))
+
+
+def stock_findings(part: Part, ledger: Ledger, followed: Followed) -> list[Finding]:
+    """One for each feature that keeps stock and for each operation that cuts into the part, the worst first."""
+    owner = {face: feature for feature in part.features for face in feature.faces}
+    groups: dict[tuple[bool, str, str], list[Remainder]] = {}
+    for one in followed.remainders:
+        feature = owner.get(one.face)
+        if not _is_meant(part, ledger, one, feature):
+            groups.setdefault((one.cut_into, feature.id if feature else "", one.operation), []).append(one)
+    return [_finding(part, ledger, key, pieces) for key, pieces in groups.items()]
+
+
+def _is_meant(part: Part, ledger: Ledger, one: Remainder, feature: Feature | None) -> bool:
+    """What the plan says or a finding of its own says already, and what a thread or a spot leaves."""
+    plan = ledger.plan
+    operation = next((op for op in ledger.operations if op.id == one.operation), None)
+    if operation is not None and operation.kind == OperationKind.SPOT and one.amount <= SPOT_OVER / 2 + TOLERANCE:
+        return True
+    if feature is None:
+        return not one.cut_into  # a body to hold by has findings of its own
+    if isinstance(feature, Hole) and (plan.thread_in(feature) or feature.thread is not None):
+        return True
+    if one.cut_into:
+        return False
+    if any(a.feature == feature.id and one.amount <= a.amount + TOLERANCE for a in plan.accepted):
+        return True
+    left_out = {left.feature for left in plan.left_out}
+    unmade = {id for f in ledger.findings if f.severity == Severity.ERROR for id in f.features}
+    return feature.id in left_out or feature.id in unmade
+
+
+def _finding(part: Part, ledger: Ledger, key: tuple[bool, str, str], pieces: Sequence[Remainder]) -> Finding:
+    cut_into, id, operation = key
+    worst = max(pieces, key=lambda p: p.amount)
+    amount = f"{worst.amount:.2f}"
+    places = f"{len(pieces)} places" if len(pieces) > 1 else "one place"
+    where = "X {:.1f} Y {:.1f} Z {:.1f}".format(*worst.at)
+    volume = sum(p.volume for p in pieces)
+    named = f"{id}, {title(part.by_id[id])}" if id else "a body that the plan adds"
+    makers = [op for op in ledger.operations if id in op.features]
+    if cut_into:
+        by = next((op for op in ledger.operations if op.id == operation), None)
+        return Finding(
+            "cut-into-part", Severity.ERROR, Chapter.OPERATIONS,
+            f"{by.name if by else 'A cut'} goes {amount} into {named}.",
+            f"Deepest at {where} of the part, in {places}, {volume:.1f} mm³ in all. "
+            "Take another tool, depth or side for it.",
+            by.setup if by else "", (id,) if id else (), operation,
+        )  # fmt: skip
+    return Finding(
+        "stock-left", Severity.ERROR, Chapter.OPERATIONS,
+        f"Stock stays on {named}: up to {amount} in {places}.",
+        f"Most at {where} of the part, {volume:.1f} mm³ in all. {_last(makers)}",
+        makers[-1].setup if makers else "", (id,) if id else (), makers[-1].id if makers else "",
+        (_leave(id, worst.amount),) if id else (),
+    )  # fmt: skip
+
+
+def _leave(feature: str, amount: float) -> Cure:
+    return Cure(f"Leave {amount:.2f} on it", {"change": "accept-rest", "feature": feature, "amount": amount})
+
+
+def _last(makers: Sequence[Operation]) -> str:
+    if not makers:
+        return "No operation cuts there."
+    last = makers[-1]
+    return f"{last.name} with {last.tool.description} does not get there: take a thinner tool, or leave it on."

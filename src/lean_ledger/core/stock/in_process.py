@@ -1,0 +1,201 @@
+"""The stock after every operation, and what is wrong with it after the last: left on, or cut into the part.
+
+Runs in the kernel's own process, which keeps what it computed: a change of one operation computes again only what
+comes after it.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import pickle
+from collections import OrderedDict
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field
+from typing import TypeVar
+
+from lean_ledger.core.geometry.masses import Mass, Piece, box_mass, mass_of_mesh, united
+from lean_ledger.core.geometry.model import Bounds, Mesh, Vec
+from lean_ledger.core.operations.model import Motion
+from lean_ledger.core.stock.nearest import Surface
+from lean_ledger.core.stock.sweep import swept
+from lean_ledger.library.types import Tool
+
+MODULE = __name__
+
+TOLERANCE = 0.05  # mm of stock left or cut away that is not worth a word: chords of arcs stray less
+LEAST_VOLUME = 0.05  # mm³
+SLIVER = 0.01  # mm that a piece is thick in the mean, below which it is a difference of chords
+KEPT = 1200  # solids that the process keeps
+
+V = TypeVar("V")
+
+
+@dataclass(frozen=True)
+class Cut:
+    """One operation's path in the coordinates of its setup, whose axes are given in those of the part."""
+
+    operation: str
+    motion: Motion
+    tool: Tool
+    right: Vec
+    back: Vec
+    up: Vec
+    high: float  # in the setup: above all stock
+
+
+@dataclass(frozen=True)
+class Course:
+    """A block, what is to come out of it, and the cuts in their order. `part` comes first in `target`, bodies after."""
+
+    stock: Bounds
+    target: tuple[Mesh, ...]
+    cuts: tuple[Cut, ...]
+
+
+@dataclass(frozen=True)
+class StockStep:
+    """After an operation: what the stock holds, and what the operation took off, mm³."""
+
+    operation: str
+    volume: float
+    removed: float
+
+
+@dataclass(frozen=True)
+class Remainder:
+    """A piece left on the part or cut out of it. `amount` is the greatest distance from the part's surface, mm."""
+
+    cut_into: bool
+    amount: float
+    volume: float
+    at: Vec
+    face: int  # of the part, nearest to `at`; −1 on a body that the plan adds
+    operation: str  # that cut it; empty for what is left on
+    vertices: tuple[Vec, ...] = field(repr=False)
+    triangles: tuple[tuple[int, int, int], ...] = field(repr=False)
+    amounts: tuple[float, ...] = field(repr=False)  # at each vertex
+
+
+@dataclass(frozen=True)
+class Followed:
+    start: float  # mm³ of the stock
+    target: float  # mm³ of the part
+    steps: tuple[StockStep, ...]
+    remainders: tuple[Remainder, ...]  # the greatest amount first
+
+
+class _Kept:
+    """The last solids by what they were made from."""
+
+    def __init__(self) -> None:
+        self._values: OrderedDict[str, object] = OrderedDict()
+
+    def get(self, key: str, make: Callable[[], V]) -> V:
+        if key in self._values:
+            self._values.move_to_end(key)
+            return self._values[key]  # type: ignore[return-value]
+        value = make()
+        self._values[key] = value
+        while len(self._values) > KEPT:
+            self._values.popitem(last=False)
+        return value
+
+
+_KEPT = _Kept()
+
+
+def followed(course: Course) -> Followed:
+    """Cut the stock operation by operation and compare what is left with the part.
+
+    Raises MassError where the part's triangles enclose no volume.
+    """
+    states = _states(course)
+    target, surface = _target(course)
+    volumes = [state.volume for state in states]
+    steps = tuple(
+        StockStep(cut.operation, volumes[i + 1], volumes[i] - volumes[i + 1]) for i, cut in enumerate(course.cuts)
+    )
+    left = states[-1].minus([target])
+    gone = target.minus([states[-1]])
+    found = [_remainder(piece, surface, course, cut_into=False) for piece in left.pieces()]
+    found += [_remainder(piece, surface, course, cut_into=True) for piece in gone.pieces()]
+    worth = sorted((r for r in found if r is not None), key=lambda r: -r.amount)
+    return Followed(volumes[0], target.volume, steps, tuple(worth))
+
+
+def stock_after(course: Course, count: int) -> Mesh:
+    """The stock after the first `count` operations, in part coordinates; the triangles' faces are all 0."""
+    vertices, triangles = _states(course)[min(count, len(course.cuts))].triangles()
+    return Mesh(
+        tuple((round(float(x), 4), round(float(y), 4), round(float(z), 4)) for x, y, z in vertices),
+        tuple((int(a), int(b), int(c)) for a, b, c in triangles),
+        (0,) * len(triangles),
+    )
+
+
+def height_at(course: Course, count: int, point: Vec, along: Vec) -> float:
+    """How much stock a line through a point along a direction has in it after some operations, mm."""
+    return _states(course)[min(count, len(course.cuts))].thickness_at(point, along)
+
+
+def _states(course: Course) -> list[Mass]:
+    key = _digest(course.stock)
+    state = _KEPT.get(key, lambda: box_mass(course.stock))
+    states = [state]
+    for cut in course.cuts:
+        own = _digest(cut)
+        key = _digest((key, own))
+        before = states[-1]
+        states.append(_KEPT.get(key, lambda cut=cut, own=own, before=before: before.minus([_taken(cut, own)])))  # type: ignore[misc]
+    return states
+
+
+def _taken(cut: Cut, key: str) -> Mass:
+    return _KEPT.get(f"taken {key}", lambda: swept(cut.motion, cut.tool, cut.high).placed(cut.right, cut.back, cut.up))
+
+
+def _target(course: Course) -> tuple[Mass, Surface]:
+    def make() -> tuple[Mass, Surface]:
+        masses = [mass_of_mesh(mesh) for mesh in course.target]
+        whole = masses[0] if len(masses) == 1 else united(masses)
+        return whole, Surface(course.target, key)
+
+    key = _digest(course.target)
+    return _KEPT.get(f"target {key}", make)
+
+
+def _remainder(piece: Piece, surface: Surface, course: Course, *, cut_into: bool) -> Remainder | None:
+    # what lies on the part's surface and is thin is never far from it
+    if piece.least_size < TOLERANCE or piece.volume < LEAST_VOLUME or piece.mean_thickness < SLIVER:
+        return None
+    key = hashlib.sha1(piece.vertices.tobytes(), usedforsecurity=False).hexdigest()
+    amounts, faces = _KEPT.get(f"{surface.key} {key}", lambda: surface.distances(piece.vertices))
+    deepest = int(amounts.argmax())
+    if amounts[deepest] < TOLERANCE:
+        return None
+    return Remainder(
+        cut_into,
+        round(float(amounts[deepest]), 3),
+        piece.volume,
+        _vec(piece.vertices[deepest]),
+        int(faces[deepest]),
+        _to_blame(piece.mass, course.cuts) if cut_into else "",
+        tuple(_vec(v) for v in piece.vertices),
+        tuple((int(a), int(b), int(c)) for a, b, c in piece.triangles),
+        tuple(round(float(a), 3) for a in amounts),
+    )
+
+
+def _to_blame(piece: Mass, cuts: Sequence[Cut]) -> str:
+    """The operation that took most of a piece away."""
+    shares = [(piece.common(_taken(cut, _digest(cut))).volume, -i) for i, cut in enumerate(cuts)]
+    most, place = max(shares)
+    return cuts[-place].operation if most > 0 else ""
+
+
+def _vec(v: Sequence[float]) -> Vec:
+    return (round(float(v[0]), 4), round(float(v[1]), 4), round(float(v[2]), 4))
+
+
+def _digest(value: object) -> str:
+    return hashlib.sha1(pickle.dumps(value), usedforsecurity=False).hexdigest()

@@ -1,0 +1,69 @@
+"""How far points are from a part's surface, and from which face of it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lean_ledger.core.geometry.model import Mesh
+
+Floats = NDArray[np.float64]
+
+NEAR = 4.0  # mm around the points that triangles are looked for first
+AT_ONCE = 200_000  # pairs of a point and a triangle
+
+
+class Surface:
+    """The triangles of a part, and of the bodies that a plan adds to it (their faces are −1)."""
+
+    def __init__(self, meshes: Sequence[Mesh], key: str = "") -> None:
+        self.key = key  # by which what was computed of it may be kept
+        corners, faces = [], []
+        for i, mesh in enumerate(meshes):
+            vertices = np.array(mesh.vertices, dtype=float).reshape(-1, 3)
+            corners.append(vertices[np.array(mesh.triangles, dtype=int).reshape(-1, 3)])
+            faces.append(np.array(mesh.faces, dtype=int) if i == 0 else np.full(len(mesh.triangles), -1))
+        self._corners: Floats = np.concatenate(corners)
+        self._faces = np.concatenate(faces)
+        self._low = self._corners.min(axis=1)
+        self._high = self._corners.max(axis=1)
+
+    def distances(self, points: Floats) -> tuple[Floats, NDArray[np.int64]]:
+        """For each point, shape (n, 3), the distance to the nearest triangle, mm, and the face that it belongs to."""
+        away = np.full(len(points), np.inf)
+        faces = np.zeros(len(points), dtype=np.int64)
+        waiting = np.arange(len(points))
+        within = NEAR
+        while len(waiting):
+            low, high = points[waiting].min(axis=0) - within, points[waiting].max(axis=0) + within
+            near = np.nonzero(((self._low <= high) & (self._high >= low)).all(axis=1))[0]
+            if len(near):
+                for some in np.array_split(waiting, len(waiting) * len(near) // AT_ONCE + 1):
+                    found = _to_triangles(points[some], self._corners[near])
+                    best = found.argmin(axis=1)
+                    away[some], faces[some] = found[np.arange(len(some)), best], self._faces[near[best]]
+                waiting = waiting[away[waiting] > within]
+            within *= 4
+        return away, faces
+
+
+def _to_triangles(points: Floats, corners: Floats) -> Floats:
+    """Distances, shape (n, m), of points to triangles, shape (m, 3, 3): to the plane inside, else to an edge."""
+    a, b, c = corners[:, 0], corners[:, 1], corners[:, 2]
+    normal = np.cross(b - a, c - a)
+    normal /= np.maximum(np.linalg.norm(normal, axis=1), 1e-300)[:, None]
+    height = points @ normal.T - np.einsum("ij,ij->i", a, normal)
+    inside = np.ones(height.shape, dtype=bool)
+    edges = np.full(height.shape, np.inf)
+    for p, q in ((a, b), (b, c), (c, a)):
+        way = q - p
+        # which side of the edge a point lies on is the same for it and for its foot on the plane
+        across = np.cross(normal, way)
+        inside &= points @ across.T >= np.einsum("ij,ij->i", p, across)
+        length = np.maximum(np.einsum("ij,ij->i", way, way), 1e-300)
+        share = np.clip((points @ way.T - np.einsum("ij,ij->i", p, way)) / length, 0, 1)
+        gap = points[:, None, :] - p - share[:, :, None] * way
+        edges = np.minimum(edges, np.sqrt(np.einsum("ijk,ijk->ij", gap, gap)))
+    return np.where(inside, np.abs(height), edges)
