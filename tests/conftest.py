@@ -67,9 +67,17 @@ def kernel() -> Iterator[KernelHost]:
 
 
 @pytest.fixture
-def make_desk(tmp_path: Path, library: Library, kernel: KernelHost) -> Callable[[], Desk]:
+def make_desk(tmp_path: Path, library: Library, kernel: KernelHost) -> Iterator[Callable[[], Desk]]:
     """Opens the test's own database, again each time it is called: as if the server was started again."""
-    return lambda: Desk(Database(tmp_path / "test.sqlite"), library, kernel)
+    opened: list[Desk] = []
+
+    def make() -> Desk:
+        opened.append(Desk(Database(tmp_path / "test.sqlite"), library, kernel))
+        return opened[-1]
+
+    yield make
+    for desk in opened:
+        desk.stocks.close()
 
 
 @pytest.fixture

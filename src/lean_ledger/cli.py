@@ -189,6 +189,7 @@ def _serve(db: Path, host: str, port: int, *, demo: bool) -> None:
     finally:
         server.close()
         app.config["READINGS"].close()
+        desk.stocks.close()
         kernel.close()
 
 

@@ -8,6 +8,9 @@ export type JobRow = Schemas["JobRow"];
 export type FeatureView = Schemas["FeatureView"];
 export type SetupView = Schemas["SetupView"];
 export type DivisionView = Schemas["DivisionView"];
+export type StockView = Schemas["StockView"];
+export type RemainderView = Schemas["RemainderView"];
+export type StockSolidView = Schemas["StockSolidView"];
 export type EntryView = Schemas["EntryView"];
 export type FindingView = Schemas["FindingView"];
 export type JournalLine = Schemas["JournalLine"];
@@ -31,6 +34,8 @@ export type PickView = Schemas["PickView"];
 export type PickReadingView = Schemas["PickReadingView"];
 export type Stale = Schemas["Stale"];
 export type Change = Schemas["ChangeBody"];
+
+export type Spot3 = [number, number, number];
 
 const AUTHOR = "lean-ledger-author";
 
@@ -95,6 +100,19 @@ export const api = {
   mesh: (id: number, revision = "") =>
     unwrap<MeshView>(
       client.GET("/api/plans/{plan_id}/mesh", { params: { path: { plan_id: id }, query: { revision } } }),
+    ),
+  stock: (id: number) =>
+    unwrap<StockView>(client.GET("/api/plans/{plan_id}/stock", { params: { path: { plan_id: id } } })),
+  stockAfter: (id: number, count: number) =>
+    unwrap<StockSolidView>(
+      client.GET("/api/plans/{plan_id}/stock/{count}", { params: { path: { plan_id: id, count } } }),
+    ),
+  stockHeight: (id: number, count: number, point: Spot3, along: Spot3) =>
+    unwrap<Schemas["HeightView"]>(
+      client.POST("/api/plans/{plan_id}/stock/{count}/height", {
+        params: { path: { plan_id: id, count } },
+        body: { point, along },
+      }),
     ),
   division: (id: number) =>
     unwrap<DivisionView>(client.GET("/api/plans/{plan_id}/division", { params: { path: { plan_id: id } } })),

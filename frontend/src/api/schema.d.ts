@@ -202,6 +202,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/stock": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What each operation takes off, what stays on the part and what is cut into it. Takes seconds at first. */
+        get: operations["stock_stock__int_plan_id__stock_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/stock/{count}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The stock after the first `count` operations. */
+        get: operations["stock_stock_after__int_plan_id__stock__int_count__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/stock/{count}/height": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** How much stock stands there along a direction; changes nothing. */
+        post: operations["stock_height__int_plan_id__stock__int_count__height_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/undo": {
         parameters: {
             query?: never;
@@ -304,6 +355,21 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /**
+         * AcceptRest
+         * @description Stock up to an amount may stay on a feature; 0 takes that back.
+         */
+        AcceptRest: {
+            /** Amount */
+            amount: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "accept-rest";
+            /** Feature */
+            feature: string;
+        };
         /**
          * AddBody
          * @description A lug, tab or boss in its usual size in the middle of a flat side.
@@ -413,7 +479,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["SetVise"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["SetMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["SetVise"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["SetMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -821,6 +887,29 @@ export interface components {
             change: "group-by-tool";
             /** Setup */
             setup: string;
+        };
+        /** HeightQuestion */
+        HeightQuestion: {
+            /** Along */
+            along: [
+                number,
+                number,
+                number
+            ];
+            /** Point */
+            point: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
+         * HeightView
+         * @description mm of stock along the line.
+         */
+        HeightView: {
+            /** Height */
+            height: number;
         };
         /**
          * HoleSizeView
@@ -1314,6 +1403,8 @@ export interface components {
                 number,
                 number
             ];
+            /** Stock Followed */
+            stock_followed: boolean;
             strip: components["schemas"]["Strip"];
             /** Version */
             version: number;
@@ -1417,6 +1508,34 @@ export interface components {
              * @enum {string}
              */
             state: "waiting" | "reading" | "choose" | "done" | "failed" | "cancelled";
+        };
+        /**
+         * RemainderView
+         * @description A piece left on the part or cut out of it; `amounts` are mm off the part's surface, on each triangle.
+         */
+        RemainderView: {
+            /** Amount */
+            amount: number;
+            /** Amounts */
+            amounts: number[];
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** Cut Into */
+            cut_into: boolean;
+            /** Feature */
+            feature: string;
+            /** Operation */
+            operation: string;
+            /** Triangles */
+            triangles: number[];
+            /** Vertices */
+            vertices: number[];
+            /** Volume */
+            volume: number;
         };
         /**
          * RemoveBody
@@ -1933,6 +2052,52 @@ export interface components {
             title: string;
             /** Type */
             type: string;
+        };
+        /**
+         * StockSolidView
+         * @description Flat lists, three numbers a vertex and three a triangle.
+         */
+        StockSolidView: {
+            /** Triangles */
+            triangles: number[];
+            /** Vertices */
+            vertices: number[];
+        };
+        /**
+         * StockStepView
+         * @description After an operation: mm³ that the stock has left, its kg, and mm³ that the operation took off.
+         */
+        StockStepView: {
+            /** Kg */
+            kg: number;
+            /** Name */
+            name: string;
+            /** Operation */
+            operation: string;
+            /** Removed */
+            removed: number;
+            /** Setup */
+            setup: string;
+            /** Volume */
+            volume: number;
+        };
+        /**
+         * StockView
+         * @description The stock's way through the operations; `unknown` says why it could not be followed.
+         */
+        StockView: {
+            /** Kg */
+            kg: number;
+            /** Part */
+            part: number;
+            /** Remainders */
+            remainders: components["schemas"]["RemainderView"][];
+            /** Start */
+            start: number;
+            /** Steps */
+            steps: components["schemas"]["StockStepView"][];
+            /** Unknown */
+            unknown: string;
         };
         /** Strip */
         Strip: {
@@ -2594,6 +2759,134 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"][];
+                };
+            };
+        };
+    };
+    stock_stock__int_plan_id__stock_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"][];
+                };
+            };
+        };
+    };
+    stock_stock_after__int_plan_id__stock__int_count__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                /** @description Operations that are done */
+                count: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StockSolidView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    stock_height__int_plan_id__stock__int_count__height_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                /** @description Operations that are done */
+                count: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HeightQuestion"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HeightView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

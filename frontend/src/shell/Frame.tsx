@@ -172,6 +172,8 @@ function railStates(plan: PlanView): Record<(typeof CHAPTERS)[number][0], State>
     papers:
       plan.strip.errors > 0
         ? { words: `held back by ${plan.strip.errors}`, tone: "debit" }
-        : { words: `ready, version ${plan.version}` },
+        : !plan.stock_followed
+          ? { words: "following the stock …" }
+          : { words: `ready, version ${plan.version}` },
   };
 }

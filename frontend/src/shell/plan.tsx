@@ -1,6 +1,6 @@
 /** The open plan and every way to change it, for all chapters. */
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { createContext, useCallback, useContext, useMemo, useState, type ReactNode } from "react";
+import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
 import { api, Refused, type Change, type PlanView, type Stale } from "../api/client";
 
 export type Notice = { words: string; tone: "refused" | "told" };
@@ -49,6 +49,28 @@ class Writer {
     this.seen = Math.max(edition, this.seen ?? 0);
     return news;
   }
+}
+
+const QUIET = 500; // ms without a change before the stock is followed
+
+export const stockKey = (plan: PlanView) => ["stock", plan.plan_id, plan.edition] as const;
+
+/** Has the stock followed through the operations once a change has settled: its findings then join the others. */
+function useFollowedStock(plan: PlanView | undefined) {
+  const queries = useQueryClient();
+  const open = plan !== undefined && !plan.stock_followed;
+  const edition = plan?.edition;
+  const id = plan?.plan_id;
+  useEffect(() => {
+    if (!open || id === undefined || edition === undefined) return;
+    const wait = setTimeout(() => {
+      void queries
+        .fetchQuery({ queryKey: ["stock", id, edition], queryFn: () => api.stock(id), staleTime: Infinity })
+        .then(() => queries.invalidateQueries({ queryKey: planKey(id) }))
+        .catch(() => undefined); // asked again with the next look at the plan
+    }, QUIET);
+    return () => clearTimeout(wait);
+  }, [open, id, edition, queries]);
 }
 
 export function PlanDesk({ id, children, loading }: { id: number; children: ReactNode; loading: ReactNode }) {
@@ -108,6 +130,7 @@ export function PlanDesk({ id, children, loading }: { id: number; children: Reac
   );
 
   const plan = query.data;
+  useFollowedStock(plan);
   const desk = useMemo<Desk | null>(
     () =>
       plan

@@ -26,16 +26,20 @@ from lean_ledger.core.quick import quick_plan
 from lean_ledger.core.revisions import PairByHand
 from lean_ledger.core.revisions.follow import Revised, follow
 from lean_ledger.core.revisions.renamed import next_letter
+from lean_ledger.core.stock.course import course_of
+from lean_ledger.core.stock.findings import with_stock
 from lean_ledger.library.types import Library
 from lean_ledger.store.database import Database
 from lean_ledger.store.files import Files, Read, Upload
 from lean_ledger.store.kept import Kept
 from lean_ledger.store.models import JobRow, PlanRow, RevisionRow, VersionRow
+from lean_ledger.store.stocks import Outcome, Stocks
 
 PLANS: TypeAdapter[Plan] = TypeAdapter(Plan)
 EFFECTS: TypeAdapter[Effect] = TypeAdapter(Effect)
 
 Chain = tuple[tuple[str, int], ...]  # (file, solid) of each revision up to the one that is meant
+Key = tuple[Chain, str, Plan]  # what a ledger is computed from, with the job's newest revision
 
 STATUSES = ("quoting", "ordered", "in work", "done")
 NO_EFFECT = Effect(0.0, 0.0, Decimal(0), Decimal(0), 0, 0)
@@ -97,6 +101,7 @@ class Opened:
     can_undo: bool
     can_redo: bool
     revisions: tuple[RevisionRow, ...]
+    followed: Outcome | None  # the stock through the operations; None where it was not followed yet
 
 
 class Desk:
@@ -106,8 +111,9 @@ class Desk:
         self._database = database
         self.library = library
         self.files = Files(database, kernel)
+        self.stocks = Stocks()
         self._followings: Kept[tuple[Chain, tuple[PairByHand, ...]], tuple[Part, Revised | None]] = Kept()
-        self._ledgers: Kept[tuple[Chain, str, Plan], Ledger] = Kept()
+        self._ledgers: Kept[Key, Ledger] = Kept()
 
     # ---- jobs
 
@@ -184,6 +190,14 @@ class Desk:
         with self._database.reading() as session:
             return self._open(session, plan_id)
 
+    def follow_stock(self, plan_id: int) -> Opened:
+        """The plan with its stock followed through all operations: what stays on, what is cut into the part."""
+        opened = self.open(plan_id)
+        if opened.followed is None:
+            course = course_of(opened.part, opened.ledger)
+            self.stocks.follow(self._key(opened.revisions, opened.plan, opened.part), course)
+        return self.open(plan_id)
+
     def part_of(self, plan_id: int, revision: str = "") -> Part:
         """The part in the revision that the plan makes, or in another. Raises PlanError no-such-revision."""
         with self._database.reading() as session:
@@ -212,7 +226,10 @@ class Desk:
         with self._database.reading() as session:
             part, _ = self._followed(session, before.job.id, plan.revision, plan)
         ledger = self._evaluate(_chain(before.revisions, plan.revision), plan, part)
-        effect = effect_of(before.ledger, ledger)
+        # compared without what the solids show, which is not known yet for the new one
+        effect = effect_of(
+            self._evaluate(_chain(before.revisions, before.plan.revision), before.plan, before.part), ledger
+        )
         with self._database.writing() as session:
             self._claim(session, plan_id, edition)
             seq = 1 + (session.scalar(select(func.max(VersionRow.seq)).where(VersionRow.plan == plan_id)) or 0)
@@ -266,6 +283,10 @@ class Desk:
         plan = PLANS.validate_json(version.decisions)
         revisions = _revisions(session, job.id)
         part, _ = self._followed(session, job.id, plan.revision, plan)
+        ledger = self._evaluate(_chain(revisions, plan.revision), plan, part)
+        followed = self.stocks.known(self._key(revisions, plan, part))
+        if followed is not None:
+            ledger = with_stock(ledger, part, followed)
         journal = tuple(session.scalars(select(VersionRow).where(VersionRow.plan == plan_id).order_by(VersionRow.seq)))
         return Opened(
             plan_id=plan_id,
@@ -273,14 +294,18 @@ class Desk:
             job=job,
             plan=plan,
             part=part,
-            ledger=self._evaluate(_chain(revisions, plan.revision), plan, part),
+            ledger=ledger,
             version=version,
             journal=journal,
             effect=EFFECTS.validate_json(version.effect),
             can_undo=version.parent is not None,
             can_redo=any(v.parent == version.seq for v in journal),
             revisions=revisions,
+            followed=followed,
         )
+
+    def _key(self, revisions: tuple[RevisionRow, ...], plan: Plan, part: Part) -> Key:
+        return (_chain(revisions, plan.revision), part.newest, plan)
 
     def _evaluate(self, chain: Chain, plan: Plan, part: Part) -> Ledger:
         return self._ledgers.get((chain, part.newest, plan), lambda: evaluate(plan, part, self.library))

@@ -20,6 +20,11 @@ class Kept(Generic[K, V]):
         self._lock = threading.Lock()
         self._values: OrderedDict[K, V] = OrderedDict()
 
+    def peek(self, key: K) -> V | None:
+        """The value where it is kept."""
+        with self._lock:
+            return self._values.get(key)
+
     def get(self, key: K, make: Callable[[], V]) -> V:
         with self._lock:
             if key in self._values:

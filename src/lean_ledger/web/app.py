@@ -22,6 +22,7 @@ from lean_ledger.web.library import blueprint as library
 from lean_ledger.web.plans import blueprint as plans
 from lean_ledger.web.readings import blueprint as readings
 from lean_ledger.web.schemas import Problem, Stale
+from lean_ledger.web.stock import blueprint as stock
 
 STATIC = Path(__file__).parent / "static"
 NOT_FOUND = {"no-such-plan", "no-such-job", "no-such-setup", "no-such-reading", "no-such-revision"}
@@ -44,7 +45,7 @@ def create_app(desk: Desk) -> OpenAPI:
     app.config["DESK"] = desk
     app.config["READINGS"] = Readings(desk)
     app.json.sort_keys = False  # type: ignore[attr-defined]
-    for blueprint in (jobs, plans, readings, library):
+    for blueprint in (jobs, plans, stock, readings, library):
         app.register_api(blueprint)
     app.register_error_handler(StaleEdition, _stale)
     app.register_error_handler(LedgerError, _refused)

@@ -241,6 +241,60 @@ class ZeroView(BaseModel):
     touch_off: list[str]
 
 
+class StockStepView(BaseModel):
+    """After an operation: mm³ that the stock has left, its kg, and mm³ that the operation took off."""
+
+    operation: str
+    name: str
+    setup: str
+    volume: float
+    kg: float
+    removed: float
+
+
+class RemainderView(BaseModel):
+    """A piece left on the part or cut out of it; `amounts` are mm off the part's surface, on each triangle."""
+
+    cut_into: bool
+    amount: float
+    volume: float
+    at: Vec
+    feature: str
+    operation: str
+    vertices: list[float]
+    triangles: list[int]
+    amounts: list[float]
+
+
+class StockView(BaseModel):
+    """The stock's way through the operations; `unknown` says why it could not be followed."""
+
+    unknown: str
+    start: float
+    part: float
+    kg: float
+    steps: list[StockStepView]
+    remainders: list[RemainderView]
+
+
+class StockSolidView(BaseModel):
+    """Flat lists, three numbers a vertex and three a triangle."""
+
+    vertices: list[float]
+    triangles: list[int]
+
+
+class HeightQuestion(BaseModel):
+    point: Vec
+    along: Vec
+
+
+class HeightView(BaseModel):
+    """mm of stock along the line."""
+
+    height: float
+
+
 class LostView(BaseModel):
     """A feature that no setup of three axes reaches, and the machines of the shop that could."""
 
@@ -411,6 +465,7 @@ class PlanView(BaseModel):
     journal: list[JournalLine]
     can_undo: bool
     can_redo: bool
+    stock_followed: bool  # whether the findings hold what the stock's way through the operations shows
 
 
 class Stale(BaseModel):
@@ -572,6 +627,10 @@ class JobPath(BaseModel):
 
 class PlanPath(BaseModel):
     plan_id: Number
+
+
+class StockPath(PlanPath):
+    count: int = Field(ge=0, description="Operations that are done")
 
 
 class RevisionPath(BaseModel):

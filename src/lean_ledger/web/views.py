@@ -112,6 +112,7 @@ def plan_view(opened: Opened, library: Library) -> s.PlanView:
         journal=journal(opened),
         can_undo=opened.can_undo,
         can_redo=opened.can_redo,
+        stock_followed=opened.followed is not None,
     )
 
 

@@ -8,9 +8,12 @@ import { Division } from "./Division";
 import { SetupChoices } from "./SetupChoices";
 import { SetupDrawing } from "./SetupDrawing";
 import { SetupFeatures } from "./SetupFeatures";
+import { StockSteps } from "./StockSteps";
 import { StockFields } from "./StockFields";
 
 const DIVISION = "division";
+const STOCK = "stock";
+const VIEWS: Record<string, string> = { [DIVISION]: "Who makes what", [STOCK]: "The stock, step by step" };
 
 export function SetupsPage() {
   const { plan } = useDesk();
@@ -21,13 +24,13 @@ export function SetupsPage() {
     setAddress(id === DIVISION ? {} : { setup: id }, { replace: true, preventScrollReset: true });
   const setup = plan.setups.find((s) => s.id === chosen) ?? plan.setups[0];
   if (!setup) return null;
-  const divided = !plan.setups.some((s) => s.id === chosen);
-  const shown = divided ? DIVISION : setup.id;
-  const tabs = [DIVISION, ...plan.setups.map((s) => s.id)];
+  const one = plan.setups.some((s) => s.id === chosen);
+  const shown = one ? setup.id : chosen === STOCK ? STOCK : DIVISION;
+  const tabs = [DIVISION, ...plan.setups.map((s) => s.id), STOCK];
   const errors = (id: string) => plan.findings.filter((f) => f.setup === id && f.chapter === "setups").length;
   return (
-    <div className={divided ? "one-column setups-page" : "two-columns setups-page"}>
-      <section aria-label={divided ? "Division" : `Setup ${setup.id}`}>
+    <div className={one ? "two-columns setups-page" : "one-column setups-page"}>
+      <section aria-label={one ? `Setup ${setup.id}` : VIEWS[shown]}>
         <h1>
           Setups{" "}
           <small>
@@ -63,7 +66,7 @@ export function SetupsPage() {
                       <b>{s.id}</b> {s.up} up{errors(s.id) > 0 && <em className="debit"> {errors(s.id)}</em>}
                     </>
                   ) : (
-                    "Who makes what"
+                    VIEWS[id]
                   )}
                 </button>
               );
@@ -71,9 +74,9 @@ export function SetupsPage() {
           </div>
         </div>
         <div id="setup-panel" role="tabpanel" aria-labelledby={`tab-${shown}`}>
-          {divided ? (
-            <Division />
-          ) : (
+          {shown === DIVISION && <Division />}
+          {shown === STOCK && <StockSteps />}
+          {one && (
             <>
               <Findings of={(f) => f.chapter === "setups" && (f.setup === setup.id || f.setup === "")} />
               <SetupDrawing setup={setup} />
@@ -81,7 +84,7 @@ export function SetupsPage() {
           )}
         </div>
       </section>
-      {!divided && (
+      {one && (
         <section className="scroll" aria-label="Decisions">
           <SetupChoices key={setup.id} setup={setup} />
           <StockFields />

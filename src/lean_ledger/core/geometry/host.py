@@ -123,11 +123,27 @@ class KernelHost:
         file-cancelled, file-too-slow (nothing was heard for too long), file-crashed-reader or file-unreadable, and
         what the function itself refuses.
         """
+        patience = self._seconds * max(1.0, (path.stat().st_size if path.is_file() else 0) / EASY)
+        return self._run(module, function, (path, name, *args), name, patience, report, cancelled)
+
+    def call(self, module: str, function: str, *args: Any, name: str) -> Any:
+        """Call a function of core that takes `args` and last a `Report`; `name` is what a refusal is about."""
+        return self._run(module, function, args, name, self._seconds, silent, never)
+
+    def _run(
+        self,
+        module: str,
+        function: str,
+        args: tuple[Any, ...],
+        name: str,
+        patience: float,
+        report: Report,
+        cancelled: Cancelled,
+    ) -> Any:
         with self._places:
             worker = self._take()
             try:
-                worker.connection.send((module, function, (path, name, *args)))
-                patience = self._seconds * max(1.0, (path.stat().st_size if path.is_file() else 0) / EASY)
+                worker.connection.send((module, function, args))
                 kind, answer = self._listen(worker, name, patience, report, cancelled)
             except (EOFError, OSError):
                 self._drop(worker)

@@ -82,6 +82,10 @@ class Mass:
         turn[:, 0], turn[:, 1], turn[:, 2] = right, back, up
         return Mass(self._solid.transform(turn))
 
+    def simplified(self, tolerance: float) -> Mass:
+        """With fewer triangles, none moved by more than a tolerance: for a picture."""
+        return Mass(self._solid.simplify(tolerance))
+
     def triangles(self) -> tuple[Floats, NDArray[np.int64]]:
         """Vertices, shape (n, 3), and triangles as indexes of them, shape (m, 3)."""
         mesh = self._solid.to_mesh64()
@@ -96,7 +100,8 @@ class Mass:
         reach = 2 * sqrt(sum((b - a) ** 2 for a, b in zip(box.min, box.max, strict=True))) + 1
         start = [p - reach * d for p, d in zip(point, along, strict=True)]
         end = [p + reach * d for p, d in zip(point, along, strict=True)]
-        hits = sorted(float(hit.distance) for hit in self._solid.ray_cast(start, end))
+        # hits are told as shares of the ray
+        hits = sorted(2 * reach * float(hit.distance) for hit in self._solid.ray_cast(start, end))
         return sum(b - a for a, b in zip(hits[::2], hits[1::2], strict=False))
 
 
@@ -113,10 +118,15 @@ class Piece:
         return float(np.einsum("ij,ij->i", np.cross(a, b), c).sum() / 6)
 
     @property
+    def areas(self) -> Floats:
+        """Of each triangle, mm²."""
+        a, b, c = (self.vertices[self.triangles[:, i]] for i in range(3))
+        return np.asarray(np.linalg.norm(np.cross(b - a, c - a), axis=1) / 2)
+
+    @property
     def mean_thickness(self) -> float:
         """Twice the volume over the area: that of a plate, however wide."""
-        a, b, c = (self.vertices[self.triangles[:, i]] for i in range(3))
-        area = float(np.linalg.norm(np.cross(b - a, c - a), axis=1).sum() / 2)
+        area = float(self.areas.sum())
         return 2 * self.volume / area if area > 0 else 0.0
 
     @property

@@ -5,9 +5,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
+from lean_ledger.core.errors import LedgerError
 from lean_ledger.core.features import Feature, Hole
 from lean_ledger.core.features.describe import title
 from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
+from lean_ledger.core.geometry.vectors import dot, sub
 from lean_ledger.core.ledger import Ledger
 from lean_ledger.core.operations.drilling import SPOT_OVER
 from lean_ledger.core.operations.model import Operation, OperationKind
@@ -17,9 +19,15 @@ from lean_ledger.core.stock.in_process import TOLERANCE, Followed, Remainder
 REPLACED = "corner-left"  # a guess from radii, where the solids now say how much stays
 
 
-def with_stock(ledger: Ledger, part: Part, followed: Followed) -> Ledger:
-    """The ledger with what the solids show among its findings."""
-    found = stock_findings(part, ledger, followed)
+def with_stock(ledger: Ledger, part: Part, outcome: Followed | LedgerError) -> Ledger:
+    """The ledger with what the solids show among its findings; or with why they show nothing."""
+    if isinstance(outcome, LedgerError):
+        unknown = Finding(
+            "stock-unknown", Severity.WARNING, Chapter.SETUPS, "The stock cannot be followed through the operations.",
+            f"{outcome.message[0].upper()}{outcome.message[1:]}. Nothing says whether stock stays on the part.",
+        )  # fmt: skip
+        return replace(ledger, findings=(*ledger.findings, unknown))
+    found = stock_findings(part, ledger, outcome)
     shown = {id for f in found for id in f.features} | {a.feature for a in ledger.plan.accepted}
     kept = [f for f in ledger.findings if not (f.code == REPLACED and set(f.features) & shown)]
     order = {severity: i for i, severity in enumerate(Severity)}
@@ -47,6 +55,8 @@ def _is_meant(part: Part, ledger: Ledger, one: Remainder, feature: Feature | Non
         return not one.cut_into  # a body to hold by has findings of its own
     if isinstance(feature, Hole) and (plan.thread_in(feature) or feature.thread is not None):
         return True
+    if isinstance(feature, Hole) and _in_the_tip(feature, one):
+        return True
     if one.cut_into:
         return False
     if any(a.feature == feature.id and one.amount <= a.amount + TOLERANCE for a in plan.accepted):
@@ -54,6 +64,13 @@ def _is_meant(part: Part, ledger: Ledger, one: Remainder, feature: Feature | Non
     left_out = {left.feature for left in plan.left_out}
     unmade = {id for f in ledger.findings if f.severity == Severity.ERROR for id in f.features}
     return feature.id in left_out or feature.id in unmade
+
+
+def _in_the_tip(hole: Hole, one: Remainder) -> bool:
+    """Below the full diameter of a hole that ends in a point: there the drill's own tip is as good as the drawn one."""
+    if not hole.segments or hole.segments[-1].shape != "cone" or hole.segments[-1].to_diameter > 0:
+        return False
+    return dot(sub(one.at, hole.position), hole.axis) > hole.depth - TOLERANCE
 
 
 def _finding(part: Part, ledger: Ledger, key: tuple[bool, str, str], pieces: Sequence[Remainder]) -> Finding:

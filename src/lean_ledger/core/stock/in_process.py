@@ -13,11 +13,15 @@ from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field
 from typing import TypeVar
 
-from lean_ledger.core.geometry.masses import Mass, Piece, box_mass, mass_of_mesh, united
+import numpy as np
+from numpy.typing import NDArray
+
+from lean_ledger.core.geometry.masses import Floats, Mass, Piece, box_mass, mass_of_mesh, united
 from lean_ledger.core.geometry.model import Bounds, Mesh, Vec
+from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.stock.nearest import Surface
-from lean_ledger.core.stock.sweep import swept
+from lean_ledger.core.stock.sweep import profile_of, swept
 from lean_ledger.library.types import Tool
 
 MODULE = __name__
@@ -25,6 +29,7 @@ MODULE = __name__
 TOLERANCE = 0.05  # mm of stock left or cut away that is not worth a word: chords of arcs stray less
 LEAST_VOLUME = 0.05  # mm³
 SLIVER = 0.01  # mm that a piece is thick in the mean, below which it is a difference of chords
+SHOWN = 0.004  # mm that a picture's triangles may stray
 KEPT = 1200  # solids that the process keeps
 
 V = TypeVar("V")
@@ -69,11 +74,11 @@ class Remainder:
     amount: float
     volume: float
     at: Vec
-    face: int  # of the part, nearest to `at`; −1 on a body that the plan adds
+    face: int  # of the part, that most of it lies on; −1 on a body that the plan adds
     operation: str  # that cut it; empty for what is left on
     vertices: tuple[Vec, ...] = field(repr=False)
     triangles: tuple[tuple[int, int, int], ...] = field(repr=False)
-    amounts: tuple[float, ...] = field(repr=False)  # at each vertex
+    amounts: tuple[float, ...] = field(repr=False)  # the greatest on each triangle
 
 
 @dataclass(frozen=True)
@@ -104,12 +109,13 @@ class _Kept:
 _KEPT = _Kept()
 
 
-def followed(course: Course) -> Followed:
+def followed(course: Course, report: Report = silent) -> Followed:
     """Cut the stock operation by operation and compare what is left with the part.
 
     Raises MassError where the part's triangles enclose no volume.
     """
-    states = _states(course)
+    states = _states(course, report)
+    report("comparing with the part", 0.8)
     target, surface = _target(course)
     volumes = [state.volume for state in states]
     steps = tuple(
@@ -123,9 +129,9 @@ def followed(course: Course) -> Followed:
     return Followed(volumes[0], target.volume, steps, tuple(worth))
 
 
-def stock_after(course: Course, count: int) -> Mesh:
+def stock_after(course: Course, count: int, report: Report = silent) -> Mesh:
     """The stock after the first `count` operations, in part coordinates; the triangles' faces are all 0."""
-    vertices, triangles = _states(course)[min(count, len(course.cuts))].triangles()
+    vertices, triangles = _states(course, report)[min(count, len(course.cuts))].simplified(SHOWN).triangles()
     return Mesh(
         tuple((round(float(x), 4), round(float(y), 4), round(float(z), 4)) for x, y, z in vertices),
         tuple((int(a), int(b), int(c)) for a, b, c in triangles),
@@ -133,21 +139,28 @@ def stock_after(course: Course, count: int) -> Mesh:
     )
 
 
-def height_at(course: Course, count: int, point: Vec, along: Vec) -> float:
+def height_at(course: Course, count: int, point: Vec, along: Vec, report: Report = silent) -> float:
     """How much stock a line through a point along a direction has in it after some operations, mm."""
-    return _states(course)[min(count, len(course.cuts))].thickness_at(point, along)
+    return _states(course, report)[min(count, len(course.cuts))].thickness_at(point, along)
 
 
-def _states(course: Course) -> list[Mass]:
+def _states(course: Course, report: Report) -> list[Mass]:
     key = _digest(course.stock)
     state = _KEPT.get(key, lambda: box_mass(course.stock))
     states = [state]
-    for cut in course.cuts:
-        own = _digest(cut)
+    for i, cut in enumerate(course.cuts):
+        report("cutting the stock", 0.8 * i / len(course.cuts))
+        own = _shape_key(cut)
         key = _digest((key, own))
         before = states[-1]
         states.append(_KEPT.get(key, lambda cut=cut, own=own, before=before: before.minus([_taken(cut, own)])))  # type: ignore[misc]
     return states
+
+
+def _shape_key(cut: Cut) -> str:
+    """What decides the shape that a cut takes away: a feed or a speed does not."""
+    ways = [stroke.points for stroke in cut.motion.strokes if not stroke.is_rapid]
+    return _digest((ways, profile_of(cut.tool), cut.right, cut.back, cut.up, cut.high))
 
 
 def _taken(cut: Cut, key: str) -> Mass:
@@ -169,7 +182,9 @@ def _remainder(piece: Piece, surface: Surface, course: Course, *, cut_into: bool
     if piece.least_size < TOLERANCE or piece.volume < LEAST_VOLUME or piece.mean_thickness < SLIVER:
         return None
     key = hashlib.sha1(piece.vertices.tobytes(), usedforsecurity=False).hexdigest()
-    amounts, faces = _KEPT.get(f"{surface.key} {key}", lambda: surface.distances(piece.vertices))
+    # corners alone will not do: what fills a hole has all of them on the part
+    points, of_triangles = _tried(piece)
+    amounts, faces = _KEPT.get(f"{surface.key} {key}", lambda: surface.distances(points))
     deepest = int(amounts.argmax())
     if amounts[deepest] < TOLERANCE:
         return None
@@ -177,18 +192,37 @@ def _remainder(piece: Piece, surface: Surface, course: Course, *, cut_into: bool
         cut_into,
         round(float(amounts[deepest]), 3),
         piece.volume,
-        _vec(piece.vertices[deepest]),
-        int(faces[deepest]),
+        _vec(points[deepest]),
+        _lies_on(piece, amounts[of_triangles], faces[of_triangles[:, -1]]),
         _to_blame(piece.mass, course.cuts) if cut_into else "",
         tuple(_vec(v) for v in piece.vertices),
         tuple((int(a), int(b), int(c)) for a, b, c in piece.triangles),
-        tuple(round(float(a), 3) for a in amounts),
+        tuple(round(float(a), 3) for a in amounts[of_triangles].max(axis=1)),
     )
+
+
+def _lies_on(piece: Piece, amounts: Floats, faces: NDArray[np.int64]) -> int:
+    """The face that the piece touches most of; `amounts` of each triangle's seven points, `faces` of its centre."""
+    touching = np.asarray((amounts < TOLERANCE).all(axis=1))
+    if not touching.any():
+        touching = np.ones(len(faces), dtype=bool)
+    return int(np.bincount(faces[touching] + 1, weights=piece.areas[touching]).argmax()) - 1
+
+
+def _tried(piece: Piece) -> tuple[Floats, NDArray[np.int64]]:
+    """Corners, middles of edges and centres of triangles; and for each triangle the indexes of its seven."""
+    count = len(piece.vertices)
+    corners = piece.vertices[piece.triangles]
+    middles = (corners + np.roll(corners, -1, axis=1)) / 2
+    points = np.concatenate([piece.vertices, middles.reshape(-1, 3), corners.mean(axis=1)])
+    number = np.arange(len(piece.triangles))
+    own = [count + 3 * number + i for i in range(3)] + [count + 3 * len(number) + number]
+    return points, np.column_stack([piece.triangles, *own])
 
 
 def _to_blame(piece: Mass, cuts: Sequence[Cut]) -> str:
     """The operation that took most of a piece away."""
-    shares = [(piece.common(_taken(cut, _digest(cut))).volume, -i) for i, cut in enumerate(cuts)]
+    shares = [(piece.common(_taken(cut, _shape_key(cut))).volume, -i) for i, cut in enumerate(cuts)]
     most, place = max(shares)
     return cuts[-place].operation if most > 0 else ""
 

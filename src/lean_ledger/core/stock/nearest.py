@@ -11,6 +11,7 @@ from lean_ledger.core.geometry.model import Mesh
 
 Floats = NDArray[np.float64]
 
+LEAST = 1e-9  # mm², twice a triangle's area, below which it is none
 NEAR = 4.0  # mm around the points that triangles are looked for first
 AT_ONCE = 200_000  # pairs of a point and a triangle
 
@@ -25,8 +26,11 @@ class Surface:
             vertices = np.array(mesh.vertices, dtype=float).reshape(-1, 3)
             corners.append(vertices[np.array(mesh.triangles, dtype=int).reshape(-1, 3)])
             faces.append(np.array(mesh.faces, dtype=int) if i == 0 else np.full(len(mesh.triangles), -1))
-        self._corners: Floats = np.concatenate(corners)
-        self._faces = np.concatenate(faces)
+        whole = np.concatenate(corners)
+        sides = np.cross(whole[:, 1] - whole[:, 0], whole[:, 2] - whole[:, 0])
+        proper = np.linalg.norm(sides, axis=1) > LEAST  # one without area would seem near to everything
+        self._corners: Floats = whole[proper]
+        self._faces = np.concatenate(faces)[proper]
         self._low = self._corners.min(axis=1)
         self._high = self._corners.max(axis=1)
 

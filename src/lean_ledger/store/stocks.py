@@ -1,0 +1,49 @@
+"""The stock through the operations of plans: followed in a process of its own, kept by what it was computed from."""
+
+from __future__ import annotations
+
+from collections.abc import Hashable
+
+from lean_ledger.core.errors import LedgerError
+from lean_ledger.core.geometry.host import KernelHost
+from lean_ledger.core.geometry.model import Mesh, Vec
+from lean_ledger.core.stock import in_process
+from lean_ledger.core.stock.in_process import Course, Followed
+from lean_ledger.store.kept import Kept
+
+Outcome = Followed | LedgerError
+
+
+class Stocks:
+    """Safe to share between threads. One process, so that it finds again what it computed before."""
+
+    def __init__(self) -> None:
+        self._kernel = KernelHost(workers=1)
+        self._outcomes: Kept[Hashable, Outcome] = Kept()
+
+    def known(self, key: Hashable) -> Outcome | None:
+        """What was found before; None where the stock was not followed yet."""
+        return self._outcomes.peek(key)
+
+    def follow(self, key: Hashable, course: Course) -> Outcome:
+        """Seconds at first, less after a change. A refusal is an outcome too: it is the same on every try."""
+
+        def make() -> Outcome:
+            try:
+                found: Followed = self._kernel.call(in_process.MODULE, "followed", course, name="the stock")
+            except LedgerError as error:
+                return error
+            return found
+
+        return self._outcomes.get(key, make)
+
+    def after(self, course: Course, count: int) -> Mesh:
+        found: Mesh = self._kernel.call(in_process.MODULE, "stock_after", course, count, name="the stock")
+        return found
+
+    def height(self, course: Course, count: int, point: Vec, along: Vec) -> float:
+        found: float = self._kernel.call(in_process.MODULE, "height_at", course, count, point, along, name="the stock")
+        return found
+
+    def close(self) -> None:
+        self._kernel.close()

@@ -1,0 +1,74 @@
+"""The stock, step by step, on the real page: the slider, the height at a point, the finding of what stays on."""
+
+from __future__ import annotations
+
+import re
+from pathlib import Path
+
+import pytest
+import requests
+from playwright.sync_api import expect
+
+from lean_ledger.core.geometry.solids import block, write_step
+from tests.browser.conftest import Planner
+
+
+@pytest.fixture
+def tray(planner: Planner, tmp_path: Path) -> int:
+    """A pocket with sharp corners: a round tool leaves something in each of them."""
+    path = tmp_path / "tray.step"
+    write_step(block((0, 0, 0), (80, 60, 25)) - block((20, 15, 15), (60, 45, 25)), path, "tray")
+    with path.open("rb") as file:
+        answer = requests.post(
+            f"{planner.site}/api/jobs", files={"file": ("tray.step", file)},
+            data={"number": "T-1", "material": "al-6082", "quantities": "10"}, timeout=60,
+        )  # fmt: skip
+    return int(answer.json()["plan_id"])
+
+
+def test_leftover_stock_is_read_and_left_on(planner: Planner, tray: int) -> None:
+    page = planner.page
+    planner.open(tray, "setups?setup=stock")
+    finding = page.locator(".finding").filter(has_text=re.compile("Stock stays on P1, pocket: up to 0.88 in 4 places"))
+    expect(finding).to_be_visible()
+    expect(page.get_by_text("stays on, mm:")).to_be_visible()
+    expect(page.get_by_role("link", name=re.compile("^Papers"))).to_contain_text("held back by 1")
+    finding.get_by_role("button", name="Leave 0.88 on it").click()
+    planner.settled()
+    expect(finding).to_have_count(0)
+    expect(page.get_by_role("link", name=re.compile("^Papers"))).to_contain_text("ready")
+    page.keyboard.press("Control+z")
+    expect(finding).to_be_visible()
+
+
+def test_slider_goes_through_the_operations_by_keys(planner: Planner, tray: int) -> None:
+    page = planner.page
+    planner.open(tray, "setups?setup=stock")
+    slider = page.get_by_label("Operations done")
+    last = int(slider.get_attribute("max") or 0)
+    assert last == sum(len(s["entries"]) for s in planner.plan(tray)["setups"])
+    expect(page.get_by_text(f"after {last} of {last}:")).to_be_visible()
+    slider.focus()
+    page.keyboard.press("Home")
+    expect(page.get_by_text("as it comes from the saw")).to_be_visible()
+    # 84 × 64 × 29 of aluminium at 2.70 g/cm³
+    expect(page.locator(".stock-slider")).to_contain_text("421 g")
+    page.keyboard.press("ArrowRight")
+    expect(page.locator(".stock-slider")).to_contain_text(re.compile(f"after 1 of {last}: Face side Z"))
+    page.get_by_role("button", name=re.compile("^Rough pocket P1")).click()
+    expect(page.locator(".stock-slider")).to_contain_text("Rough pocket P1")
+
+
+def test_height_is_read_at_a_pick(planner: Planner, tray: int) -> None:
+    page = planner.page
+    planner.open(tray, "setups?setup=stock")
+    slider = page.get_by_label("Operations done")
+    slider.focus()
+    page.keyboard.press("Home")
+    page.get_by_role("button", name="Top", exact=True).click()
+    page.wait_for_timeout(1200)
+    canvas = page.locator(".model-canvas canvas")
+    box = canvas.bounding_box()
+    assert box is not None
+    canvas.click(position={"x": box["width"] / 2, "y": box["height"] / 2})
+    expect(page.get_by_text(re.compile(r"there are 29\.00 mm of stock"))).to_be_visible()
