@@ -17,6 +17,7 @@ from lean_ledger.core.features import Feature, Turned, flat_side
 from lean_ledger.core.features.describe import title
 from lean_ledger.core.findings import Chapter, Cure, Figure, Finding, Severity
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES, dot
+from lean_ledger.core.holding.force import force_findings
 from lean_ledger.core.operations.build import BuiltSetup, build_setup
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.order import Transition, grouped_by_tool, resolved_order, tool_calls, transition
@@ -207,6 +208,7 @@ def _setup_ledger(
     findings: list[Finding],
 ) -> SetupLedger:
     by_id = {op.id: op for op in built.operations}
+    findings.extend(force_findings(setup, built.hold, built.operations))
     order = resolved_order(built.operations, setup.order)
     entries = _entries(order, by_id, built, machine)
     grouped = grouped_by_tool(built.operations)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from lean_ledger.core.bodies import placed_bodies, plugs
+from lean_ledger.core.holding.obstacles import obstacles
 from lean_ledger.core.ledger import Ledger
 from lean_ledger.core.part import Part
 from lean_ledger.core.stock.in_process import Course, Cut
@@ -15,9 +16,9 @@ def course_of(part: Part, ledger: Ledger) -> Course:
     cuts = []
     for setup in ledger.setups:
         hold = setup.built.hold
-        frame, high = hold.frame, hold.stock.max[2] + ABOVE
+        frame, high, around = hold.frame, hold.stock.max[2] + ABOVE, obstacles(hold)
         cuts += [
-            Cut(e.operation.id, e.operation.motion, e.operation.tool, frame.right, frame.back, frame.up, high)
+            Cut(e.operation.id, e.operation.motion, e.operation.tool, frame.right, frame.back, frame.up, high, around)
             for e in setup.entries
         ]
     added = [body.mesh for body in (*placed_bodies(part, ledger.plan), *plugs(part, ledger.plan))]

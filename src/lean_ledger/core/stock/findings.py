@@ -14,6 +14,7 @@ from lean_ledger.core.ledger import Ledger
 from lean_ledger.core.operations.drilling import SPOT_OVER
 from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.part import Part
+from lean_ledger.core.stock.collisions import Collision
 from lean_ledger.core.stock.in_process import TOLERANCE, Followed, Remainder
 
 REPLACED = "corner-left"  # a guess from radii, where the solids now say how much stays
@@ -42,7 +43,8 @@ def stock_findings(part: Part, ledger: Ledger, followed: Followed) -> list[Findi
         feature = owner.get(one.face)
         if not _is_meant(part, ledger, one, feature):
             groups.setdefault((one.cut_into, feature.id if feature else "", one.operation), []).append(one)
-    return [_finding(part, ledger, key, pieces) for key, pieces in groups.items()]
+    found = [_finding(part, ledger, key, pieces) for key, pieces in groups.items()]
+    return [*(_collision(ledger, one) for one in followed.collisions), *found]
 
 
 def _is_meant(part: Part, ledger: Ledger, one: Remainder, feature: Feature | None) -> bool:
@@ -102,6 +104,21 @@ def _finding(part: Part, ledger: Ledger, key: tuple[bool, str, str], pieces: Seq
 
 def _leave(feature: str, amount: float) -> Cure:
     return Cure(f"Leave {amount:.2f} on it", {"change": "accept-rest", "feature": feature, "amount": amount})
+
+
+def _collision(ledger: Ledger, one: Collision) -> Finding:
+    op = next(op for op in ledger.operations if op.id == one.operation)
+    hold = ledger.setup_of(op.setup).built.hold
+    where = "X {:.1f} Y {:.1f} Z {:.1f}".format(*one.at)
+    what = op.tool.description if one.what == "tool" else f"The holder of {op.tool.description}"
+    into = hold.vise.name if one.into == "fixture" else "the stock"
+    cure = "Take a longer tool, or a slimmer one" if one.what == "holder" else "Grip less, turn it, or cut less deep"
+    return Finding(
+        f"{one.what}-in-{one.into}", Severity.ERROR, Chapter.SETUPS if one.into == "fixture" else Chapter.OPERATIONS,
+        f"{what} runs into {into} in “{op.name}”.",
+        f"{one.depth:.1f} mm deep around {where} in the setup's axes. {cure}.",
+        op.setup, op.features, op.id,
+    )  # fmt: skip
 
 
 def _last(makers: Sequence[Operation]) -> str:

@@ -10,7 +10,7 @@ import hashlib
 import pickle
 from collections import OrderedDict
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import TypeVar
 
 import numpy as np
@@ -20,6 +20,7 @@ from lean_ledger.core.geometry.masses import Floats, Mass, Piece, box_mass, mass
 from lean_ledger.core.geometry.model import Bounds, Mesh, Vec
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.operations.model import Motion
+from lean_ledger.core.stock.collisions import Collision, into_fixture, into_stock, lowest
 from lean_ledger.core.stock.nearest import Surface
 from lean_ledger.core.stock.sweep import profile_of, swept
 from lean_ledger.library.types import Tool
@@ -46,6 +47,7 @@ class Cut:
     back: Vec
     up: Vec
     high: float  # in the setup: above all stock
+    fixture: tuple[Bounds, ...] = ()  # what holds it, in the setup
 
 
 @dataclass(frozen=True)
@@ -87,6 +89,7 @@ class Followed:
     target: float  # mm³ of the part
     steps: tuple[StockStep, ...]
     remainders: tuple[Remainder, ...]  # the greatest amount first
+    collisions: tuple[Collision, ...] = ()
 
 
 class _Kept:
@@ -126,7 +129,8 @@ def followed(course: Course, report: Report = silent) -> Followed:
     found = [_remainder(piece, surface, course, cut_into=False) for piece in left.pieces()]
     found += [_remainder(piece, surface, course, cut_into=True) for piece in gone.pieces()]
     worth = sorted((r for r in found if r is not None), key=lambda r: -r.amount)
-    return Followed(volumes[0], target.volume, steps, tuple(worth))
+    met = [one for cut, state in zip(course.cuts, states[1:], strict=True) for one in _collisions(cut, state)]
+    return Followed(volumes[0], target.volume, steps, tuple(worth), tuple(met))
 
 
 def stock_after(course: Course, count: int, report: Report = silent) -> Mesh:
@@ -163,8 +167,31 @@ def _shape_key(cut: Cut) -> str:
     return _digest((ways, profile_of(cut.tool), cut.right, cut.back, cut.up, cut.high))
 
 
+def _swept(cut: Cut, key: str) -> Mass:
+    """In setup coordinates."""
+    return _KEPT.get(f"swept {key}", lambda: swept(cut.motion, cut.tool, cut.high))
+
+
 def _taken(cut: Cut, key: str) -> Mass:
-    return _KEPT.get(f"taken {key}", lambda: swept(cut.motion, cut.tool, cut.high).placed(cut.right, cut.back, cut.up))
+    """In part coordinates."""
+    return _KEPT.get(f"taken {key}", lambda: _swept(cut, key).placed(cut.right, cut.back, cut.up))
+
+
+def _collisions(cut: Cut, state: Mass) -> list[Collision]:
+    own = _shape_key(cut)
+    tool = (cut.tool.reach, cut.tool.holder_diameter)
+    found = list(
+        _KEPT.get(
+            f"fixture {own} {_digest((cut.fixture, tool))}",
+            lambda: into_fixture(cut.operation, cut.motion, cut.tool, _swept(cut, own), cut.fixture, cut.high),
+        )
+    )
+    if lowest(cut.motion) + cut.tool.reach < cut.high:
+        # from the part's axes into the setup's: the rows of the turn back are the setup's axes
+        rows = (cut.right, cut.back, cut.up)
+        columns = [tuple(row[i] for row in rows) for i in range(3)]
+        found += into_stock(cut.operation, cut.motion, cut.tool, state.placed(*columns), cut.high)  # type: ignore[arg-type]
+    return [replace(one, operation=cut.operation) for one in found]
 
 
 def _target(course: Course) -> tuple[Mass, Surface]:

@@ -1,0 +1,77 @@
+"""Tool or holder running into what holds the stock, and the holder into the stock itself."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from lean_ledger.core.geometry.masses import Mass, box_mass, united
+from lean_ledger.core.geometry.model import Bounds, Vec
+from lean_ledger.core.operations.model import Motion
+from lean_ledger.core.stock.sweep import swept
+from lean_ledger.core.timing.motion import Stroke
+from lean_ledger.library.types import Tool, ToolKind
+
+LEAST = 0.5  # mm³ in common that count
+TOUCH = 0.05  # mm in common that are a touch and no more
+
+
+@dataclass(frozen=True)
+class Collision:
+    """`depth` is the least extent of what both fill, mm; `at` its middle, in the coordinates of the setup."""
+
+    operation: str
+    what: Literal["tool", "holder"]
+    into: Literal["fixture", "stock"]
+    depth: float
+    at: Vec
+
+
+def into_fixture(
+    operation: str, motion: Motion, tool: Tool, taken: Mass, fixture: Sequence[Bounds], high: float
+) -> list[Collision]:
+    """Of the tool, by what it sweeps (`taken`, in setup coordinates), and of its holder, with what holds the stock."""
+    if not fixture:
+        return []
+    solid = united([box_mass(box) for box in fixture])
+    found = _met(operation, "tool", "fixture", taken, solid)
+    top = max(box.max[2] for box in fixture)
+    if lowest(motion) + tool.reach < top:
+        found += _met(operation, "holder", "fixture", holder_sweep(motion, tool, high), solid)
+    return found
+
+
+def into_stock(operation: str, motion: Motion, tool: Tool, stock: Mass, high: float) -> list[Collision]:
+    """Of the holder with what still stands after the operation; `stock` in setup coordinates."""
+    if stock.is_empty or lowest(motion) + tool.reach >= stock.bounds.max[2]:
+        return []
+    return _met(operation, "holder", "stock", holder_sweep(motion, tool, high), stock)
+
+
+def holder_sweep(motion: Motion, tool: Tool, high: float) -> Mass:
+    """What the holder's nose, a cylinder above the tool's reach, goes through while the tool cuts."""
+    raised = tuple(
+        Stroke(tuple((x, y, z + tool.reach) for x, y, z in s.points), s.feed_mm_per_min) for s in motion.strokes
+    )
+    nose = replace(tool, kind=ToolKind.END_MILL, diameter=tool.holder_diameter, corner_radius=0.0, tip_angle=0.0)
+    return swept(Motion(raised), nose, high)
+
+
+def lowest(motion: Motion) -> float:
+    """The lowest level that the tool's tip cuts at."""
+    return min((p[2] for s in motion.strokes if not s.is_rapid for p in s.points), default=0.0)
+
+
+def _met(
+    operation: str, what: Literal["tool", "holder"], into: Literal["fixture", "stock"], moving: Mass, standing: Mass
+) -> list[Collision]:
+    both = moving.common(standing)
+    if both.volume < LEAST:
+        return []
+    box = both.bounds
+    depth = min(box.size)
+    if depth < TOUCH:
+        return []
+    middle = tuple(round((a + b) / 2, 3) for a, b in zip(box.min, box.max, strict=True))
+    return [Collision(operation, what, into, round(depth, 3), middle)]  # type: ignore[arg-type]

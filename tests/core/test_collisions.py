@@ -1,0 +1,129 @@
+"""Tools and holders against fixture and stock, forces against the grip: each check trips, and the free one passes."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import pytest
+
+from lean_ledger.core.geometry.masses import box_mass
+from lean_ledger.core.geometry.model import Bounds
+from lean_ledger.core.geometry.solids import block, rod
+from lean_ledger.core.holding.force import cutting_force, force_findings, friction
+from lean_ledger.core.holding.obstacles import obstacles
+from lean_ledger.core.operations.model import Motion
+from lean_ledger.core.stock.collisions import Collision, holder_sweep, into_fixture, into_stock
+from lean_ledger.core.stock.course import course_of
+from lean_ledger.core.stock.findings import stock_findings
+from lean_ledger.core.stock.in_process import followed
+from lean_ledger.core.stock.sweep import swept
+from lean_ledger.core.timing.motion import feed
+from lean_ledger.library import shipped_library
+from lean_ledger.library.types import Tool, ToolKind
+from tests.conftest import built, demo_part, quick_ledger
+
+MILL = next(t for t in shipped_library().tools if t.kind == ToolKind.END_MILL and t.diameter == 10)
+#: two jaws whose tops are at 0, 60 apart
+JAWS = (Bounds((-50, -50, -30), (50, -30, 0)), Bounds((-50, 30, -30), (50, 50, 0)))
+
+
+def across(z: float) -> Motion:
+    return Motion((feed(500, [(0, -45, z), (0, 45, z)]),))
+
+
+def met(motion: Motion, tool: Tool = MILL) -> list[Collision]:
+    return into_fixture("op", motion, tool, swept(motion, tool, 40), JAWS, 40)
+
+
+def test_tool_that_goes_through_the_jaws_is_found_and_one_above_is_not() -> None:
+    assert met(across(0.5)) == []
+    (found,) = met(across(-3))
+    assert (found.what, found.into, found.depth) == ("tool", "fixture", 3)
+    assert found.at[2] == -1.5
+
+
+def test_holder_meets_the_jaws_where_the_tool_reaches_down_between_them() -> None:
+    stubby = replace(MILL, reach=20.0, holder_diameter=70.0)
+    down = Motion((feed(100, [(0, 0, 10), (0, 0, -25)]),))
+    # the nose of Ø70 stands at −5: it reaches 35 to each side, 5 into each jaw
+    (found,) = met(down, stubby)
+    assert (found.what, found.into) == ("holder", "fixture")
+    assert found.depth == 5
+    assert met(down, replace(stubby, reach=26.0)) == []
+
+
+def test_holder_meets_a_wall_beside_the_hole() -> None:
+    wall = box_mass(Bounds((-40, -40, 0), (-6, 40, 60)))
+    drill = replace(MILL, diameter=5.0, reach=40.0, holder_diameter=20.0)
+    down = Motion((feed(100, [(0, 0, 12), (0, 0, -5)]),))
+    # the nose is 20 wide from 35 up: 4 into a wall that stands 6 beside the hole and 60 high
+    (found,) = into_stock("op", down, drill, wall, 65)
+    assert (found.what, found.into, found.depth) == ("holder", "stock", pytest.approx(4, abs=0.02))
+    assert into_stock("op", down, replace(drill, reach=66.0), wall, 65) == []
+    assert into_stock("op", down, replace(drill, holder_diameter=11.0), wall, 65) == []
+
+
+def test_holder_is_swept_above_the_reach_only() -> None:
+    nose = holder_sweep(across(-3), replace(MILL, reach=20.0, holder_diameter=30.0), 40)
+    assert nose.bounds.min[2] == pytest.approx(17)
+    assert nose.bounds.max[0] == pytest.approx(15, abs=0.02)
+
+
+def test_jaws_stand_beside_the_stock_and_end_at_the_grip() -> None:
+    hold = quick_ledger(demo_part("sensor-base-plate")).setups[0].built.hold
+    front, behind, bed = obstacles(hold)
+    assert (front.max[1], behind.min[1]) == hold.gripped_y
+    assert front.max[2] == behind.max[2] == hold.jaw_top == hold.stock.min[2] + hold.grip
+    assert bed.max[2] == pytest.approx(hold.stock.min[2] - (hold.vise.jaw_height - hold.grip))
+
+
+def test_plan_with_a_hole_close_to_a_tall_wall_names_its_holder() -> None:
+    body = block((0, 0, 0), (60, 40, 45)) - block((20, 0, 10), (60, 40, 45)) - rod((26, 20, 0), (0, 0, 1), 5, 10)
+    part = built(body)
+    ledger = quick_ledger(part)
+    found = stock_findings(part, ledger, followed(course_of(part, ledger)))
+    holders = [f for f in found if f.code == "holder-in-stock"]
+    drills = {op.id for op in ledger.operations if op.kind in ("drill", "spot")}
+    assert holders
+    assert {f.operation for f in holders} <= drills
+    assert "Take a longer tool, or a slimmer one" in holders[0].why
+
+
+# ---- force
+
+
+def test_force_and_friction_by_hand() -> None:
+    ledger = quick_ledger(demo_part("sensor-base-plate"))
+    face = ledger.setups[0].entries[0].operation
+    assert face.kind == "face"
+    half = replace(face, power=1.5, cutting=replace(face.cutting, vc=180.0))
+    assert cutting_force(half) == pytest.approx(500)
+    drill = next(op for op in ledger.operations if op.kind == "drill")
+    assert cutting_force(drill) == 0
+    hold = ledger.setups[0].built.hold
+    # two jaws of 20 kN at µ 0.15
+    assert friction(replace(hold, vise=replace(hold.vise, force_kn=20.0))) == pytest.approx(6000)
+
+
+def test_weak_grip_slips_and_a_strong_one_does_not() -> None:
+    setup = quick_ledger(demo_part("sensor-base-plate")).setups[0]
+    operations, hold = setup.built.operations, setup.built.hold
+    assert force_findings(setup.decision, hold, operations) == []
+    force = max(cutting_force(op) for op in operations)
+    # 2.5 times the force needs 2.5 F / (2 · 0.15) of clamping
+    enough = 2.5 * force / 0.3 / 1000
+    at_the_limit = replace(hold, vise=replace(hold.vise, force_kn=enough * 1.001))
+    below = replace(hold, vise=replace(hold.vise, force_kn=enough * 0.99))
+    assert force_findings(setup.decision, at_the_limit, operations) == []
+    (finding,) = force_findings(setup.decision, below, operations)
+    assert (finding.code, finding.setup) == ("grip-slips", "S1")
+    assert "2.5 times that, where 2.5 are asked for" in finding.why
+
+
+def test_stock_that_stands_far_out_of_the_jaws_is_named() -> None:
+    low = quick_ledger(demo_part("sensor-base-plate")).setups[0]
+    tall = replace(low.built.hold, boxes=(Bounds((0, 0, 0), (60, 20, 90)),), grip=8.0)
+    (finding,) = force_findings(low.decision, tall, ())
+    assert finding.code == "stands-far-out"
+    assert "stands 82 out of the jaws and is 20 wide" in finding.title
+    assert force_findings(low.decision, replace(tall, boxes=(Bounds((0, 0, 0), (60, 30, 90)),)), ()) == []
