@@ -116,3 +116,21 @@ def test_wish_that_cannot_be_had_is_said_and_taken_back(planner: Planner, plate:
     page.get_by_role("button", name=re.compile("^No longer F")).click()
     planner.settled()
     expect(page.get_by_text("Not to be had")).to_have_count(0)
+
+
+def test_machine_is_changed_after_seeing_what_it_changes(planner: Planner, plate: int) -> None:
+    page = board(planner, plate)
+    before = planner.plan(plate)["strip"]
+    row = page.get_by_role("row", name=re.compile("^Mill 2, travel 500"))
+    expect(row).to_contain_text(re.compile(r"−\d+\.\d"))
+    promised = row.get_by_role("cell").nth(4).inner_text()
+    row.get_by_role("button", name="Move all setups to Mill 2, travel 500, quick").click()
+    planner.settled()
+    after = planner.plan(plate)["strip"]
+    assert after["cycle"] < before["cycle"]
+    assert after["each"] == promised
+    expect(row).to_contain_text("here now")
+    five = page.get_by_role("row", name=re.compile("^Mill 4"))
+    five.get_by_text("2 new").click()
+    expect(five).to_contain_text(re.compile("S1: Vise .* finds no place on Mill 4"))
+    expect(page.get_by_role("row", name=re.compile("^Lathe 1"))).to_contain_text("choose a mill")

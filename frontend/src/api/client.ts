@@ -9,6 +9,7 @@ export type FeatureView = Schemas["FeatureView"];
 export type SetupView = Schemas["SetupView"];
 export type DivisionView = Schemas["DivisionView"];
 export type StockView = Schemas["StockView"];
+export type OnMachineView = Schemas["OnMachineView"];
 export type RemainderView = Schemas["RemainderView"];
 export type StockSolidView = Schemas["StockSolidView"];
 export type EntryView = Schemas["EntryView"];
@@ -100,6 +101,10 @@ export const api = {
   mesh: (id: number, revision = "") =>
     unwrap<MeshView>(
       client.GET("/api/plans/{plan_id}/mesh", { params: { path: { plan_id: id }, query: { revision } } }),
+    ),
+  machines: (id: number) =>
+    unwrap<Schemas["MachinesView"]>(
+      client.GET("/api/plans/{plan_id}/machines", { params: { path: { plan_id: id } } }),
     ),
   stock: (id: number) =>
     unwrap<StockView>(client.GET("/api/plans/{plan_id}/stock", { params: { path: { plan_id: id } } })),

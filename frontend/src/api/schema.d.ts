@@ -102,6 +102,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/machines": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plan on each machine of the shop, computed again, beside how it is now; changes nothing. */
+        get: operations["plans_machines__int_plan_id__machines_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/measure": {
         parameters: {
             query?: never;
@@ -479,7 +496,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["SetVise"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["SetMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["SetVise"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -1159,6 +1176,11 @@ export interface components {
             /** Tool Change */
             tool_change: number;
         };
+        /** MachinesView */
+        MachinesView: {
+            /** Machines */
+            machines: components["schemas"]["OnMachineView"][];
+        };
         /** MaterialChoice */
         MaterialChoice: {
             /** Density */
@@ -1233,6 +1255,51 @@ export interface components {
             features: string[];
             /** Setup */
             setup: string;
+        };
+        /**
+         * MoveToMachine
+         * @description All setups on one machine.
+         */
+        MoveToMachine: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "move-to-machine";
+            /** Machine */
+            machine: string;
+        };
+        /**
+         * OnMachineView
+         * @description All setups on one machine; where `refused` says why not, the figures are none.
+         */
+        OnMachineView: {
+            /** Axes */
+            axes: string;
+            /** Come */
+            come: string[];
+            /** Current */
+            current: boolean;
+            /** Cycle */
+            cycle: number | null;
+            /** Cycle Change */
+            cycle_change: number | null;
+            /** Each */
+            each: string | null;
+            /** Each Change */
+            each_change: string | null;
+            /** Gone */
+            gone: string[];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Rate */
+            rate: string;
+            /** Refused */
+            refused: string;
+            /** Setup Hours */
+            setup_hours: string | null;
         };
         /** OrderByRule */
         OrderByRule: {
@@ -2486,6 +2553,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["DivisionView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"][];
+                };
+            };
+        };
+    };
+    plans_machines__int_plan_id__machines_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["MachinesView"];
                 };
             };
             /** @description Not Found */

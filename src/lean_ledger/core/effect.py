@@ -21,7 +21,7 @@ class Effect:
 
 
 def effect_of(before: Ledger, after: Ledger) -> Effect:
-    was, now = _keys(before), _keys(after)
+    was, now = told(before).keys(), told(after).keys()
     return Effect(
         cycle=round(after.cycle - before.cycle, 3),
         per_piece=round(after.per_piece - before.per_piece, 3),
@@ -32,6 +32,12 @@ def effect_of(before: Ledger, after: Ledger) -> Effect:
     )
 
 
-def _keys(ledger: Ledger) -> set[tuple[str, str, tuple[str, ...], str]]:
-    """A finding is the same as long as it is about the same thing, whatever numbers it names."""
-    return {(f.code, f.setup, f.features, f.operation) for f in ledger.findings}
+Key = tuple[str, str, tuple[str, ...], str]
+
+
+def told(ledger: Ledger) -> dict[Key, str]:
+    """The findings in words; one is the same as long as it is about the same thing, whatever numbers it names."""
+    return {
+        (f.code, f.setup, f.features, f.operation): f"{f.setup}: {f.title}" if f.setup else f.title
+        for f in ledger.findings
+    }

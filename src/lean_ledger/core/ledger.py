@@ -18,6 +18,7 @@ from lean_ledger.core.features.describe import title
 from lean_ledger.core.findings import Chapter, Cure, Figure, Finding, Severity
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES, dot
 from lean_ledger.core.holding.force import force_findings
+from lean_ledger.core.holding.mounts import mount_findings
 from lean_ledger.core.operations.build import BuiltSetup, build_setup
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.order import Transition, grouped_by_tool, resolved_order, tool_calls, transition
@@ -208,6 +209,7 @@ def _setup_ledger(
     findings: list[Finding],
 ) -> SetupLedger:
     by_id = {op.id: op for op in built.operations}
+    findings.extend(mount_findings(setup, built.hold, machine))
     findings.extend(force_findings(setup, built.hold, built.operations))
     order = resolved_order(built.operations, setup.order)
     entries = _entries(order, by_id, built, machine)

@@ -75,10 +75,8 @@ class Machine:
     offsets: Literal["basic", "extended-48", "extended-99"]
     mounts: tuple[Mount, ...]
 
-    @property
-    def table(self) -> tuple[float, float, float]:
-        """Where a fixture's centre sits that asks for no mount by name."""
-        return self.mounts[0].at
+    def mount(self, name: str) -> Mount | None:
+        return next((m for m in self.mounts if m.name == name), None)
 
     @property
     def axes(self) -> str:
@@ -101,6 +99,7 @@ class Vise:
     force_kn: float
     load_seconds: float
     parallels: tuple[float, ...]
+    mount: str = "table"  # that it sits on
 
     def grips(self) -> tuple[float, ...]:
         """Heights that a part can be gripped over: jaw height less each parallel, least first."""

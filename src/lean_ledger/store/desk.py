@@ -27,7 +27,7 @@ from lean_ledger.core.revisions import PairByHand
 from lean_ledger.core.revisions.follow import Revised, follow
 from lean_ledger.core.revisions.renamed import next_letter
 from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.findings import with_stock
+from lean_ledger.core.stock.findings import with_stock as stock_joined
 from lean_ledger.library.types import Library
 from lean_ledger.store.database import Database
 from lean_ledger.store.files import Files, Read, Upload
@@ -185,10 +185,10 @@ class Desk:
 
     # ---- plans
 
-    def open(self, plan_id: int) -> Opened:
-        """Raises PlanError no-such-plan."""
+    def open(self, plan_id: int, *, with_stock: bool = True) -> Opened:
+        """Raises PlanError no-such-plan. Without the stock the ledger has only what it computes by itself."""
         with self._database.reading() as session:
-            return self._open(session, plan_id)
+            return self._open(session, plan_id, with_stock=with_stock)
 
     def follow_stock(self, plan_id: int) -> Opened:
         """The plan with its stock followed through all operations: what stays on, what is cut into the part."""
@@ -275,7 +275,7 @@ class Desk:
             raise StaleEdition(self._open(session, plan_id), _since(session, plan_id, edition))
         session.execute(update(PlanRow).where(PlanRow.id == plan_id).values(edition=edition + 1))
 
-    def _open(self, session: Session, plan_id: int) -> Opened:
+    def _open(self, session: Session, plan_id: int, *, with_stock: bool = True) -> Opened:
         row = _plan_row(session, plan_id)
         job = session.get_one(JobRow, row.job)
         version = _version_row(session, plan_id, row.current)
@@ -285,8 +285,8 @@ class Desk:
         part, _ = self._followed(session, job.id, plan.revision, plan)
         ledger = self._evaluate(_chain(revisions, plan.revision), plan, part)
         followed = self.stocks.known(self._key(revisions, plan, part))
-        if followed is not None:
-            ledger = with_stock(ledger, part, followed)
+        if followed is not None and with_stock:
+            ledger = stock_joined(ledger, part, followed)
         journal = tuple(session.scalars(select(VersionRow).where(VersionRow.plan == plan_id).order_by(VersionRow.seq)))
         return Opened(
             plan_id=plan_id,

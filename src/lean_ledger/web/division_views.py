@@ -1,9 +1,10 @@
-"""The division of a part as the API shows it."""
+"""The division of a part, and its plan on other machines, as the API shows them."""
 
 from __future__ import annotations
 
 from lean_ledger.core.bodies import planned_part
 from lean_ledger.core.features.describe import title
+from lean_ledger.core.machines import OnMachine, on_machines
 from lean_ledger.core.setups.machines import machines_for
 from lean_ledger.core.setups.propose import divided
 from lean_ledger.library.types import Library
@@ -29,4 +30,28 @@ def division_view(opened: Opened, library: Library) -> s.DivisionView:
             )
             for id in found.unreachable
         ],
+    )
+
+
+def machines_view(opened: Opened, library: Library) -> s.MachinesView:
+    tried = on_machines(opened.plan, opened.part, library, opened.ledger)
+    return s.MachinesView(machines=[_on_machine(one) for one in tried])
+
+
+def _on_machine(one: OnMachine) -> s.OnMachineView:
+    ledger, effect = one.ledger, one.effect
+    return s.OnMachineView(
+        id=one.machine.id,
+        name=one.machine.name,
+        axes=one.machine.axes,
+        rate=one.machine.rate,
+        current=one.current,
+        refused=one.refused,
+        cycle=ledger.cycle if ledger else None,
+        setup_hours=ledger.setup_hours if ledger else None,
+        each=ledger.prices[0].each if ledger else None,
+        cycle_change=effect.cycle if effect else None,
+        each_change=effect.each if effect else None,
+        come=list(one.come),
+        gone=list(one.gone),
     )

@@ -16,7 +16,7 @@ from lean_ledger.core.papers.projection import view_of
 from lean_ledger.core.papers.sheet import JobWords, SetupSheet, setup_sheet
 from lean_ledger.store import Opened
 from lean_ledger.web import views
-from lean_ledger.web.division_views import division_view
+from lean_ledger.web.division_views import division_view, machines_view
 from lean_ledger.web.requests import author, desk, edition
 from lean_ledger.web.schemas import (
     CompareView,
@@ -24,6 +24,7 @@ from lean_ledger.web.schemas import (
     DrawingQuery,
     DrawingView,
     GoTo,
+    MachinesView,
     MeshQuery,
     MeshView,
     PaperPath,
@@ -120,6 +121,13 @@ def drawing(path: SetupPath, query: DrawingQuery) -> Response:
 def division(path: PlanPath) -> Response:
     """The least division of the part around what is locked and asked for; changes nothing."""
     body = division_view(desk().open(path.plan_id), desk().library).model_dump_json()
+    return Response(body, mimetype="application/json")
+
+
+@blueprint.get("/<int:plan_id>/machines", responses={200: MachinesView, 404: Problem})
+def machines(path: PlanPath) -> Response:
+    """The plan on each machine of the shop, computed again, beside how it is now; changes nothing."""
+    body = machines_view(desk().open(path.plan_id, with_stock=False), desk().library).model_dump_json()
     return Response(body, mimetype="application/json")
 
 

@@ -241,6 +241,28 @@ class ZeroView(BaseModel):
     touch_off: list[str]
 
 
+class OnMachineView(BaseModel):
+    """All setups on one machine; where `refused` says why not, the figures are none."""
+
+    id: str
+    name: str
+    axes: str
+    rate: Money
+    current: bool
+    refused: str
+    cycle: float | None
+    setup_hours: Money | None
+    each: Money | None
+    cycle_change: float | None
+    each_change: Money | None
+    come: list[str]
+    gone: list[str]
+
+
+class MachinesView(BaseModel):
+    machines: list[OnMachineView]
+
+
 class StockStepView(BaseModel):
     """After an operation: mm³ that the stock has left, its kg, and mm³ that the operation took off."""
 

@@ -6,6 +6,7 @@ import { api, type DivisionView } from "../../api/client";
 import { Findings } from "../../shell/Findings";
 import { useDesk } from "../../shell/plan";
 import { useSelection } from "../../shell/selection";
+import { Machines } from "./Machines";
 import { NewColumn, SetupColumn } from "./DivisionColumns";
 
 export const NEW = "a new setup";
@@ -73,6 +74,7 @@ export function Division() {
         splits it off into a setup of its own. <kbd>Ctrl</kbd> and a click chooses several.
       </p>
       <Lost found={found.data} />
+      <Machines />
     </div>
   );
 }

@@ -43,6 +43,7 @@ from lean_ledger.core.changes.scene import Scene
 from lean_ledger.core.changes.setups import (
     AddSetup,
     MoveFeature,
+    MoveToMachine,
     RemoveSetup,
     SetGrip,
     SetMachine,
@@ -71,6 +72,7 @@ Change = Annotated[
     | SetGrip
     | SetZero
     | SetMachine
+    | MoveToMachine
     | AddSetup
     | RemoveSetup
     | DivideAgain

@@ -7,6 +7,7 @@ from typing import Literal
 
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
 from lean_ledger.core.errors import PlanError
+from lean_ledger.core.machines import check_machine, moved_to, on_machine
 from lean_ledger.core.plan import MovedFeature, Plan, SetupDecision, Side, Zero, ZeroPlace
 from lean_ledger.core.setups import assign_features
 
@@ -107,13 +108,23 @@ class SetMachine(Strict):
         machine = scene.library.machine(self.machine)
         if machine is None:
             raise PlanError("no-such-machine", f"there is no machine {self.machine!r} in the library", self.setup)
-        if machine.kind != "mill":
-            raise PlanError(
-                "machine-kind", f"{machine.name} is a {machine.axes}, and this setup is held in a vise; choose a mill",
-                self.setup,
-            )  # fmt: skip
-        decided = replace(plan.setup(self.setup), machine=self.machine)
+        check_machine(machine, self.setup)
+        decided = on_machine(plan.setup(self.setup), machine)
         return plan.with_setup(decided), f"setup {self.setup}: {machine.name}"
+
+
+@dataclass(frozen=True)
+class MoveToMachine(Strict):
+    """All setups on one machine."""
+
+    machine: str
+    change: Literal["move-to-machine"] = "move-to-machine"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        machine = scene.library.machine(self.machine)
+        if machine is None:
+            raise PlanError("no-such-machine", f"there is no machine {self.machine!r} in the library")
+        return moved_to(plan, machine), f"all setups on {machine.name}"
 
 
 @dataclass(frozen=True)
