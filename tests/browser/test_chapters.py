@@ -106,12 +106,12 @@ def test_zero_orientation_and_grip_are_chosen_and_drawn(planner: Planner, plate:
     page = planner.page
     planner.open(plate, "setups?setup=S1")
     expect(page.locator(".setup-picture .part-visible").first).to_have_attribute("d", re.compile("M"))
-    page.get_by_label("Zero at").select_option("left back")
+    page.get_by_role("combobox", name=re.compile("^Zero at")).select_option("left back")
     planner.settled()
     expect(page.locator("figcaption")).to_contain_text("the left and the back side of the stock")
     planner.type_into("Grip", "4")
     expect(page.locator(".measure").first).to_contain_text("grip 4.0")
-    expect(page.get_by_role("img", name="Setup S1 from above")).to_be_visible()
+    expect(page.get_by_role("group", name="Setup S1 from above")).to_be_visible()
     page.get_by_role("tab", name=re.compile("S2")).click()
     expect(page.get_by_role("heading", name="Setup S2")).to_be_visible()
     setup = planner.plan(plate)["setups"][0]
@@ -150,6 +150,28 @@ def test_hole_is_moved_to_another_setup(planner: Planner, plate: int) -> None:
     row.get_by_role("button", name="to S2").click()
     planner.settled()
     assert "H11" in planner.plan(plate)["setups"][1]["features"]
+
+
+def test_zero_is_chosen_by_pointing_and_by_keys(planner: Planner) -> None:
+    plan = planner.copy_of("mast-clamp-half", "Z-CLAMP")
+    page = planner.page
+    planner.open(plan, "setups?setup=S2")
+    point = page.get_by_role("button", name="Zero at bore H7", exact=True)
+    point.focus()
+    page.keyboard.press("Enter")
+    planner.settled()
+    expect(page.locator("figcaption")).to_contain_text("indicate bore H7, Ø42.00, zero on its axis")
+    row = page.get_by_role("row", name=re.compile("^F1 face"))
+    expect(row.get_by_role("cell").nth(1)).to_have_text("0.000")
+    expect(page.get_by_text("By the rule: H7 is finished and wide enough to indicate")).to_be_visible()
+    page.get_by_role("button", name="All X and Y positive").click()
+    planner.settled()
+    zero = planner.plan(plan)["setups"][1]["zero"]
+    assert (zero["of"], zero["place"]) == ("stock", "left front")
+    assert all(c["x"] >= 0 and c["y"] >= 0 for c in zero["coordinates"])
+    page.get_by_role("button", name="Zero at stock, right back").click()
+    planner.settled()
+    expect(page.locator("figcaption")).to_contain_text("the right and the back side of the stock")
 
 
 # ---- operations

@@ -124,7 +124,7 @@ def test_machine_is_changed_after_seeing_what_it_changes(planner: Planner, plate
     row = page.get_by_role("row", name=re.compile("^Mill 2, travel 500"))
     expect(row).to_contain_text(re.compile(r"−\d+\.\d"))
     promised = row.get_by_role("cell").nth(4).inner_text()
-    row.get_by_role("button", name="Move all setups to Mill 2, travel 500, quick").click()
+    row.get_by_role("button", name="Move there: Mill 2, travel 500, quick").click()
     planner.settled()
     after = planner.plan(plate)["strip"]
     assert after["cycle"] < before["cycle"]

@@ -15,10 +15,9 @@ from lean_ledger.core.geometry.vectors import cross, dot, norm
 from lean_ledger.core.holding import JAW_CLEARANCE, check_hold, resolve_hold
 from lean_ledger.core.holding.picture import end_view, top_view
 from lean_ledger.core.ledger import evaluate
-from lean_ledger.core.plan import DIRECTIONS, Allowances, MovedFeature, SetupDecision, Zero
+from lean_ledger.core.plan import DIRECTIONS, Allowances, MovedFeature, SetupDecision
 from lean_ledger.core.setups import assign_features, frame_of, propose_setups
 from lean_ledger.core.setups.frame import default_turn
-from lean_ledger.core.setups.zero import touch_off, zero_point
 from lean_ledger.core.stock import first_stock
 from lean_ledger.library import shipped_library
 from tests.conftest import built, demo_part, quick, quick_ledger
@@ -51,23 +50,6 @@ def test_box_keeps_its_volume_in_every_frame(side: str, turn: int) -> None:
 def test_longer_side_lies_along_the_jaws() -> None:
     assert default_turn("Z+", PART) == 0
     assert default_turn("Z+", Bounds((0, 0, 0), (50, 90, 22))) == 90
-
-
-# ---- zero
-
-
-def test_zero_in_the_middle_of_the_stock_on_top() -> None:
-    stock = Bounds((-2, -2, -2), (92, 52, 24))
-    assert zero_point(Zero(), stock, PART) == (45, 25, 24)
-    assert zero_point(Zero("part", "left front", "bottom"), stock, PART) == (0, 0, 0)
-    assert zero_point(Zero("stock", "right back", "top"), stock, PART) == (92, 52, 24)
-
-
-def test_touch_off_of_a_top_that_does_not_exist_yet_counts_from_the_parallels() -> None:
-    stock = Bounds((-2, -2, 0), (92, 52, 24))
-    lines = touch_off(Zero("part", "left front", "top"), stock, PART, "G55")
-    assert lines[0] == "G55 X Y: edge finder on the left and the front side of the finished part"
-    assert lines[1] == "G55 Z: touch the parallels, then add 22.000"
 
 
 # ---- stock

@@ -557,6 +557,24 @@ export interface components {
             /** Features */
             features: string[];
         };
+        /**
+         * CoordinatesView
+         * @description A feature's middle, top and bottom from the zero.
+         */
+        CoordinatesView: {
+            /** Bottom */
+            bottom: number;
+            /** Feature */
+            feature: string;
+            /** Title */
+            title: string;
+            /** Top */
+            top: number;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
         /** Created */
         Created: {
             /** Plan Id */
@@ -1927,12 +1945,18 @@ export interface components {
         /** SetZero */
         SetZero: {
             /**
+             * Bore
+             * @default
+             */
+            bore: string;
+            /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
              */
             change: "set-zero";
             /**
              * Level
+             * @default top
              * @enum {string}
              */
             level: "top" | "bottom";
@@ -1940,12 +1964,13 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "stock" | "part";
+            of: "stock" | "part" | "bore";
             /**
              * Place
+             * @default centre
              * @enum {string}
              */
-            place: "centre" | "left front" | "right front" | "left back" | "right back";
+            place: "centre" | "left front" | "right front" | "left back" | "right back" | "left" | "right" | "front" | "back";
             /** Setup */
             setup: string;
         };
@@ -2271,8 +2296,42 @@ export interface components {
             /** Opening */
             opening: number;
         };
-        /** ZeroView */
+        /**
+         * ZeroChoice
+         * @description A place for the zero, seen from above in the setup's axes.
+         */
+        ZeroChoice: {
+            /** Bore */
+            bore: string;
+            /** Of */
+            of: string;
+            /** Place */
+            place: string;
+            /** Words */
+            words: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
+        };
+        /**
+         * ZeroView
+         * @description `least` are the lowest X and Y of the stock from there; `why` says what speaks for the proposed one.
+         */
         ZeroView: {
+            /** Bore */
+            bore: string;
+            /** Choices */
+            choices: components["schemas"]["ZeroChoice"][];
+            /** Coordinates */
+            coordinates: components["schemas"]["CoordinatesView"][];
+            /** Is Proposed */
+            is_proposed: boolean;
+            /** Least */
+            least: [
+                number,
+                number
+            ];
             /** Level */
             level: string;
             /** Of */
@@ -2285,8 +2344,13 @@ export interface components {
                 number,
                 number
             ];
+            proposed: components["schemas"]["ZeroChoice"];
             /** Touch Off */
             touch_off: string[];
+            /** Why */
+            why: string;
+            /** Words */
+            words: string;
         };
     };
     responses: never;

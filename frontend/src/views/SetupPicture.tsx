@@ -13,6 +13,8 @@ type Props = {
   grip?: { from: number; to: number; x: number; words: string };
   width?: { from: number; to: number; y: number; words: string };
   label: string;
+  /** Places that the zero can be put on by pointing. */
+  choices?: { x: number; y: number; words: string; onChoose: () => void }[];
   /** Words stand beside the picture and not in it: it may fill its room. */
   bare?: boolean;
 };
@@ -34,7 +36,7 @@ export function SetupPicture(props: Props) {
   return (
     <svg
       className="setup-picture"
-      role="img"
+      role={props.choices ? "group" : "img"}
       aria-label={label}
       viewBox={`${x0 - pad.left} ${-y1 - pad.top} ${x1 - x0 + pad.left + pad.right} ${y1 - y0 + pad.top + pad.bottom}`}
       style={{ fontSize: font }}
@@ -95,6 +97,26 @@ export function SetupPicture(props: Props) {
           </text>
         </g>
       )}
+      {props.choices?.map((choice) => (
+        <g
+          key={choice.words}
+          className="zero-choice"
+          role="button"
+          tabIndex={0}
+          aria-label={`Zero at ${choice.words}`}
+          transform={`translate(${choice.x} ${-choice.y})`}
+          onClick={choice.onChoose}
+          onKeyDown={(event) => {
+            if (event.key !== "Enter" && event.key !== " ") return;
+            event.preventDefault();
+            choice.onChoose();
+          }}
+        >
+          <title>{choice.words}</title>
+          <circle className="reach" r={4 * unit} />
+          <circle r={1.3 * unit} />
+        </g>
+      ))}
       <g className="zero" transform={`translate(${zero[0]} ${-zero[1]})`}>
         <path
           d={`M0 0V${-arrow}m${-1.8 * unit} ${4 * unit}l${1.8 * unit} ${-4 * unit}l${1.8 * unit} ${4 * unit}M0 0H${arrow}m${-4 * unit} ${-1.8 * unit}l${4 * unit} ${1.8 * unit}l${-4 * unit} ${1.8 * unit}`}

@@ -32,6 +32,7 @@ from lean_ledger.core.setups import assign_features
 from lean_ledger.core.setups.assign import is_outline, needs_machining
 from lean_ledger.core.setups.machines import machines_for
 from lean_ledger.core.setups.wishes import wish_findings
+from lean_ledger.core.setups.zero import Place, bores_there, zero_findings
 from lean_ledger.core.stock import StockState, first_stock
 from lean_ledger.library.types import Library, Machine, Material
 
@@ -134,6 +135,13 @@ class Ledger:
     def operations(self) -> tuple[Operation, ...]:
         return tuple(e.operation for s in self.setups for e in s.entries)
 
+    def zero_place(self, part: Part, index: int) -> Place:
+        """What the zero of a setup can be on: bores count that setups before it made."""
+        hold = self.setups[index].built.hold
+        before = [id for s in self.setups[:index] for id in self.assigned[s.decision.id]]
+        bores = bores_there(part, hold.frame, before)
+        return Place(hold.stock, hold.frame.box(part.model.solid.bounds), bores)
+
     def setup_of(self, id: str) -> SetupLedger:
         return next(s for s in self.setups if s.decision.id == id)
 
@@ -169,6 +177,7 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
     said = {feature for f in findings if f.severity == Severity.ERROR for feature in f.features}
     findings.extend(part_findings(plan, bare, library))
     findings.extend(wish_findings(plan, assigned))
+    findings.extend(zero_findings(part, plan, assigned))
     findings.extend(_coverage(part, plan, library, operations, assigned, state, said))
     findings.extend(_tool_findings(setups))
     watch.stage("findings")

@@ -19,7 +19,7 @@ Side = Literal["X-", "X+", "Y-", "Y+", "Z-", "Z+"]
 #: Direction that each side of the part looks in.
 DIRECTIONS: dict[str, Vec] = {axis_name(d): d for d in SIX}
 
-ZeroPlace = Literal["centre", "left front", "right front", "left back", "right back"]
+ZeroPlace = Literal["centre", "left front", "right front", "left back", "right back", "left", "right", "front", "back"]
 
 
 @dataclass(frozen=True)
@@ -46,11 +46,16 @@ _FIELD = {"X-": "x_minus", "X+": "x_plus", "Y-": "y_minus", "Y+": "y_plus", "Z-"
 
 @dataclass(frozen=True)
 class Zero:
-    """Where a setup's work coordinates count from."""
+    """Where a setup's work coordinates count from; on the axis of a `bore`, by its feature, where it is of one."""
 
-    of: Literal["stock", "part"] = "stock"
+    of: Literal["stock", "part", "bore"] = "stock"
     place: ZeroPlace = "centre"
     level: Literal["top", "bottom"] = "top"
+    bore: str = ""
+
+    @property
+    def words(self) -> str:
+        return f"bore {self.bore}, {self.level}" if self.of == "bore" else f"{self.of}, {self.place}, {self.level}"
 
 
 @dataclass(frozen=True)

@@ -195,7 +195,8 @@ class Desk:
         opened = self.open(plan_id)
         if opened.followed is None:
             course = course_of(opened.part, opened.ledger)
-            self.stocks.follow(self._key(opened.revisions, opened.plan, opened.part), course)
+            key = self._key(opened.revisions, opened.plan, opened.part)
+            self.stocks.follow(key, course, lambda: self._is_current(plan_id, opened.edition))
         return self.open(plan_id)
 
     def part_of(self, plan_id: int, revision: str = "") -> Part:
@@ -303,6 +304,10 @@ class Desk:
             revisions=revisions,
             followed=followed,
         )
+
+    def _is_current(self, plan_id: int, edition: int) -> bool:
+        with self._database.reading() as session:
+            return _plan_row(session, plan_id).edition == edition
 
     def _key(self, revisions: tuple[RevisionRow, ...], plan: Plan, part: Part) -> Key:
         return (_chain(revisions, plan.revision), part.newest, plan)

@@ -2,7 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Hashable
+import threading
+from collections.abc import Callable, Hashable
 
 from lean_ledger.core.errors import LedgerError
 from lean_ledger.core.geometry.host import KernelHost
@@ -20,13 +21,17 @@ class Stocks:
     def __init__(self) -> None:
         self._kernel = KernelHost(workers=1)
         self._outcomes: Kept[Hashable, Outcome] = Kept()
+        self._turn = threading.Lock()
 
     def known(self, key: Hashable) -> Outcome | None:
         """What was found before; None where the stock was not followed yet."""
         return self._outcomes.peek(key)
 
-    def follow(self, key: Hashable, course: Course) -> Outcome:
-        """Seconds at first, less after a change. A refusal is an outcome too: it is the same on every try."""
+    def follow(self, key: Hashable, course: Course, wanted: Callable[[], bool]) -> None:
+        """Seconds at first, less after a change; one after another. A refusal is an outcome too.
+
+        `wanted` is asked when the turn has come: what nobody looks at any more is not followed.
+        """
 
         def make() -> Outcome:
             try:
@@ -35,7 +40,9 @@ class Stocks:
                 return error
             return found
 
-        return self._outcomes.get(key, make)
+        with self._turn:
+            if self._outcomes.peek(key) is None and wanted():
+                self._outcomes.get(key, make)
 
     def after(self, course: Course, count: int) -> Mesh:
         found: Mesh = self._kernel.call(in_process.MODULE, "stock_after", course, count, name="the stock")

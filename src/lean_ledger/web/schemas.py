@@ -233,12 +233,44 @@ class ToolLineView(BaseModel):
     minutes: float
 
 
+class ZeroChoice(BaseModel):
+    """A place for the zero, seen from above in the setup's axes."""
+
+    of: str
+    place: str
+    bore: str
+    words: str
+    x: float
+    y: float
+
+
+class CoordinatesView(BaseModel):
+    """A feature's middle, top and bottom from the zero."""
+
+    feature: str
+    title: str
+    x: float
+    y: float
+    top: float
+    bottom: float
+
+
 class ZeroView(BaseModel):
+    """`least` are the lowest X and Y of the stock from there; `why` says what speaks for the proposed one."""
+
     of: str
     place: str
     level: str
+    bore: str
+    words: str
     point: Vec
     touch_off: list[str]
+    proposed: ZeroChoice
+    why: str
+    is_proposed: bool
+    choices: list[ZeroChoice]
+    least: tuple[float, float]
+    coordinates: list[CoordinatesView]
 
 
 class OnMachineView(BaseModel):

@@ -24,12 +24,12 @@ from lean_ledger.core.revisions import Match
 from lean_ledger.core.revisions.carried import decided_features
 from lean_ledger.core.revisions.follow import Revised
 from lean_ledger.core.setups.assign import movable_to, needs_machining
-from lean_ledger.core.setups.zero import touch_off, zero_point
 from lean_ledger.core.tolerance import asks_for
 from lean_ledger.library.types import Library, Tool
 from lean_ledger.store.desk import EFFECTS, STATUSES, Opened
 from lean_ledger.store.models import VersionRow
 from lean_ledger.web import schemas as s
+from lean_ledger.web.zero_views import zero_view
 
 _UNITS: dict[str, Any] = {
     "attendance": "share", "scrap": "share", "overhead": "share", "margin": "share",
@@ -306,8 +306,6 @@ def tool_view(tool: Tool) -> s.ToolView:
 
 def _setup(opened: Opened, one: SetupLedger, index: int) -> s.SetupView:
     hold, decided = one.built.hold, one.decision
-    box = hold.frame.box(opened.part.model.solid.bounds)
-    zero = decided.zero
     names = {e.operation.id: e.operation.name for e in one.entries}
     rate = decided.machine_rate if decided.machine_rate is not None else one.machine.rate
     return s.SetupView(
@@ -331,13 +329,7 @@ def _setup(opened: Opened, one: SetupLedger, index: int) -> s.SetupView:
         opening=hold.opening,
         opening_most=hold.vise.opening,
         jaw_top=hold.jaw_top,
-        zero=s.ZeroView(
-            of=zero.of,
-            place=zero.place,
-            level=zero.level,
-            point=zero_point(zero, hold.stock, box),
-            touch_off=list(touch_off(zero, hold.stock, box, OFFSETS[index % len(OFFSETS)])),
-        ),
+        zero=zero_view(opened, index, OFFSETS[index % len(OFFSETS)]),
         stock=hold.stock.size,
         features=list(opened.ledger.assigned[decided.id]),
         seconds=_seconds(one.seconds),

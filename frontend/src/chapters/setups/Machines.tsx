@@ -74,7 +74,7 @@ function Row({ one }: { one: OnMachineView }) {
               <button
                 type="button"
                 className="act quiet"
-                aria-label={`Move all setups to ${one.name}`}
+                aria-label={`Move there: ${one.name}`}
                 onClick={() => void change({ change: "move-to-machine", machine: one.id })}
               >
                 move there

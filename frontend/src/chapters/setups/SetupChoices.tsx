@@ -7,19 +7,31 @@ import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
 
 const SIDES = ["Z+", "Z-", "Y+", "Y-", "X+", "X-"];
-const PLACES = ["centre", "left front", "right front", "left back", "right back"];
+const PLACES = [
+  "centre",
+  "left front",
+  "right front",
+  "left back",
+  "right back",
+  "left",
+  "right",
+  "front",
+  "back",
+];
 
 export function SetupChoices({ setup }: { setup: SetupView }) {
   const { plan, change } = useDesk();
   const { unit } = useUnit();
   const library = useQuery({ queryKey: ["library"], queryFn: api.library });
   const set = (values: Record<string, unknown>) => void change({ setup: setup.id, ...values } as Change);
-  const zero = (values: Partial<{ of: string; place: string; level: string }>) =>
+  const bores = setup.zero.choices.filter((choice) => choice.of === "bore");
+  const zero = (values: Partial<{ of: string; place: string; level: string; bore: string }>) =>
     set({
       change: "set-zero",
       of: setup.zero.of,
       place: setup.zero.place,
       level: setup.zero.level,
+      bore: setup.zero.bore,
       ...values,
     });
   return (
@@ -101,18 +113,31 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
         </label>
         <label>
           Zero of the
-          <select value={setup.zero.of} onChange={(event) => zero({ of: event.target.value })}>
+          <select
+            value={setup.zero.of}
+            onChange={(event) => zero({ of: event.target.value, bore: bores[0]?.bore ?? "" })}
+          >
             <option value="stock">stock</option>
             <option value="part">finished part</option>
+            {(bores.length > 0 || setup.zero.of === "bore") && <option value="bore">bore</option>}
           </select>
         </label>
         <label>
           Zero at
-          <select value={setup.zero.place} onChange={(event) => zero({ place: event.target.value })}>
-            {PLACES.map((place) => (
-              <option key={place}>{place}</option>
-            ))}
-          </select>
+          {setup.zero.of === "bore" ? (
+            <select value={setup.zero.bore} onChange={(event) => zero({ bore: event.target.value })}>
+              {!bores.some((one) => one.bore === setup.zero.bore) && <option>{setup.zero.bore}</option>}
+              {bores.map((one) => (
+                <option key={one.bore}>{one.bore}</option>
+              ))}
+            </select>
+          ) : (
+            <select value={setup.zero.place} onChange={(event) => zero({ place: event.target.value })}>
+              {PLACES.map((place) => (
+                <option key={place}>{place}</option>
+              ))}
+            </select>
+          )}
         </label>
         <label>
           Zero on
@@ -122,6 +147,41 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
           </select>
         </label>
       </div>
+      <p className="soft zero-words">
+        {setup.zero.is_proposed ? (
+          <>By the rule: {setup.zero.why}. </>
+        ) : (
+          <>
+            The rule takes {setup.zero.proposed.words}: {setup.zero.why}.{" "}
+            <button
+              type="button"
+              className="act quiet"
+              onClick={() =>
+                zero({
+                  of: setup.zero.proposed.of,
+                  place: setup.zero.proposed.place,
+                  bore: setup.zero.proposed.bore,
+                })
+              }
+            >
+              Take that
+            </button>{" "}
+          </>
+        )}
+        {(setup.zero.least[0] < -0.001 || setup.zero.least[1] < -0.001) && (
+          <>
+            The stock goes down to X {lengthText(setup.zero.least[0], unit, 1)} Y{" "}
+            {lengthText(setup.zero.least[1], unit, 1)} from here.{" "}
+            <button
+              type="button"
+              className="act quiet"
+              onClick={() => zero({ of: "stock", place: "left front" })}
+            >
+              All X and Y positive
+            </button>
+          </>
+        )}
+      </p>
     </>
   );
 }

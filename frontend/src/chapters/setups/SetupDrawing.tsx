@@ -1,6 +1,6 @@
 /** The setup to scale, from the end of the jaws and from above. */
 import { useQuery } from "@tanstack/react-query";
-import { api, type BoxView, type SetupView } from "../../api/client";
+import { api, type BoxView, type Change, type SetupView } from "../../api/client";
 import { lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
@@ -8,11 +8,12 @@ import { SetupPicture } from "../../views/SetupPicture";
 
 export function SetupDrawing({ setup }: { setup: SetupView }) {
   const { unit } = useUnit();
+  const { change } = useDesk();
   const end = useLines(setup, "end");
   const top = useLines(setup, "top");
   const size = (v: number) => lengthText(v, unit, 1);
   const [x, y, z] = setup.zero.point;
-  const place = `${setup.zero.of}, ${setup.zero.place}, ${setup.zero.level}`;
+  const place = setup.zero.words;
   const jaw = setup.end_boxes.find((b) => b.what === "jaw");
   const across = span(setup.end_boxes);
   const along = span(setup.top_boxes);
@@ -52,6 +53,19 @@ export function SetupDrawing({ setup }: { setup: SetupView }) {
           zeroWords={place}
           axes={["X", "Y"]}
           label={`Setup ${setup.id} from above`}
+          choices={pointable(setup).map((choice) => ({
+            ...choice,
+            words: choice.of === "bore" ? `bore ${choice.bore}` : `${choice.of}, ${choice.place}`,
+            onChoose: () =>
+              void change({
+                change: "set-zero",
+                setup: setup.id,
+                of: choice.of,
+                place: choice.place,
+                level: setup.zero.level,
+                bore: choice.bore,
+              } as Change),
+          }))}
           bare
         />
         <figcaption>
@@ -63,6 +77,12 @@ export function SetupDrawing({ setup }: { setup: SetupView }) {
       </div>
     </figure>
   );
+}
+
+/** Stock and part lie too close to point at both: those of the one that the zero is of, and the bores. */
+function pointable({ zero }: SetupView) {
+  const of = zero.of === "stock" ? "stock" : "part";
+  return zero.choices.filter((choice) => choice.of === of || choice.of === "bore");
 }
 
 function useLines(setup: SetupView, view: "end" | "top") {

@@ -5,6 +5,7 @@ import { fixed, lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
 import { Division } from "./Division";
+import { FromZero } from "./FromZero";
 import { SetupChoices } from "./SetupChoices";
 import { SetupDrawing } from "./SetupDrawing";
 import { SetupFeatures } from "./SetupFeatures";
@@ -89,6 +90,7 @@ export function SetupsPage() {
           <SetupChoices key={setup.id} setup={setup} />
           <StockFields />
           <SetupFeatures setup={setup} />
+          <FromZero setup={setup} />
         </section>
       )}
     </div>

@@ -88,14 +88,17 @@ class SetGrip(Strict):
 @dataclass(frozen=True)
 class SetZero(Strict):
     setup: str
-    of: Literal["stock", "part"]
-    place: ZeroPlace
-    level: Literal["top", "bottom"]
+    of: Literal["stock", "part", "bore"]
+    place: ZeroPlace = "centre"
+    level: Literal["top", "bottom"] = "top"
+    bore: str = ""
     change: Literal["set-zero"] = "set-zero"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        decided = replace(plan.setup(self.setup), zero=Zero(self.of, self.place, self.level))
-        return plan.with_setup(decided), f"setup {self.setup}: zero {self.of}, {self.place}, {self.level}"
+        if self.of == "bore":
+            known_features((self.bore,), scene)
+        zero = Zero(self.of, self.place, self.level, self.bore if self.of == "bore" else "")
+        return plan.with_setup(replace(plan.setup(self.setup), zero=zero)), f"setup {self.setup}: zero {zero.words}"
 
 
 @dataclass(frozen=True)

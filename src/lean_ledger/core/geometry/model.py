@@ -61,6 +61,9 @@ class Bounds:
     def size(self) -> Vec:
         return (self.max[0] - self.min[0], self.max[1] - self.min[1], self.max[2] - self.min[2])
 
+    def meets(self, other: Bounds) -> bool:
+        return all(self.min[i] <= other.max[i] and other.min[i] <= self.max[i] for i in range(3))
+
 
 @dataclass(frozen=True, slots=True)
 class Edge:

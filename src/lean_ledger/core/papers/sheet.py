@@ -110,8 +110,7 @@ def setup_sheet(job: JobWords, ledger: Ledger, part: Part, plan_version: int, on
 
 def _setup(ledger: Ledger, part: Part, s: SetupLedger, index: int) -> SheetSetup:
     hold = s.built.hold
-    box = hold.frame.box(part.model.solid.bounds)
-    zero = s.decision.zero
+    zero, place = s.decision.zero, ledger.zero_place(part, index)
     offset = OFFSETS[index % len(OFFSETS)]
     parallel = "no such parallel in the shop" if hold.parallel is None else f"{hold.parallel:g}"
     size = hold.stock.size
@@ -130,9 +129,9 @@ def _setup(ledger: Ledger, part: Part, s: SetupLedger, index: int) -> SheetSetup
             ("grip", f"{hold.grip:.1f}"),
             ("turned", f"{hold.turn}°"),
         ),
-        zero=f"{zero.of}, {zero.place}, {zero.level}",
-        zero_point=zero_point(zero, hold.stock, box),
-        touch_off=touch_off(zero, hold.stock, box, offset),
+        zero=zero.words,
+        zero_point=zero_point(zero, place),
+        touch_off=touch_off(zero, place, offset),
         tools=tool_lines(s),
         operations=_operations(s),
         cycle=s.cycle,

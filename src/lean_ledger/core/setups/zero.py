@@ -1,48 +1,198 @@
-"""Where a setup's zero is, and how the setter finds it."""
+"""Where a setup's zero is, how the setter finds it, and where everything lies from there."""
 
 from __future__ import annotations
 
-from lean_ledger.core.geometry.model import Bounds
-from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.core.plan import Zero
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import get_args
 
-_SHARE = {
+from lean_ledger.core.features import Feature, Hole
+from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
+from lean_ledger.core.geometry.model import Bounds
+from lean_ledger.core.geometry.vectors import Vec, parallel
+from lean_ledger.core.part import Part
+from lean_ledger.core.plan import Plan, Zero, ZeroPlace
+from lean_ledger.core.setups.frame import Frame, frame_of
+
+LEAST_BORE = 6.0  # mm that a bore is wide for an indicator to go round in it
+GOOD_BORE = 10.0  # mm from which the rule prefers a bore to edges
+
+PLACES: tuple[ZeroPlace, ...] = get_args(ZeroPlace)
+_SHARE: Mapping[str, tuple[float, float]] = {
     "centre": (0.5, 0.5),
     "left front": (0.0, 0.0),
     "right front": (1.0, 0.0),
     "left back": (0.0, 1.0),
     "right back": (1.0, 1.0),
+    "left": (0.0, 0.5),
+    "right": (1.0, 0.5),
+    "front": (0.5, 0.0),
+    "back": (0.5, 1.0),
 }
 
 
-def zero_point(zero: Zero, stock: Bounds, part: Bounds) -> Vec:
-    """The zero in setup coordinates; `stock` and `part` are boxes in the same coordinates."""
-    box = stock if zero.of == "stock" else part
-    share = _SHARE[zero.place]
+@dataclass(frozen=True)
+class Bore:
+    """A round hole along the setup's Z that is there before the setup begins."""
+
+    id: str
+    x: float
+    y: float
+    diameter: float
+
+
+@dataclass(frozen=True)
+class Place:
+    """What a zero can be on: boxes of stock and part in setup coordinates, and the bores that are there."""
+
+    stock: Bounds
+    part: Bounds
+    bores: tuple[Bore, ...] = ()
+
+    def bore(self, id: str) -> Bore | None:
+        return next((bore for bore in self.bores if bore.id == id), None)
+
+
+@dataclass(frozen=True)
+class Choice:
+    """A place for the zero, in setup coordinates."""
+
+    zero: Zero
+    x: float
+    y: float
+
+
+def bores_there(part: Part, frame: Frame, made_before: Sequence[str]) -> tuple[Bore, ...]:
+    """The bores wide enough to find that earlier setups made, the widest first."""
+    found = []
+    for id in made_before:
+        hole = part.by_id.get(id)
+        if isinstance(hole, Hole) and hole.diameter >= LEAST_BORE and parallel(hole.axis, frame.up, 1e-3):
+            x, y, _ = frame.point(hole.position)
+            found.append(Bore(id, round(x, 4), round(y, 4), hole.diameter))
+    return tuple(sorted(found, key=lambda bore: (-bore.diameter, bore.id)))
+
+
+def zero_point(zero: Zero, place: Place) -> Vec:
+    """The zero in setup coordinates. A bore that is not there stands for the part's middle."""
+    box = place.stock if zero.of == "stock" else place.part
+    z = round(box.max[2] if zero.level == "top" else box.min[2], 4)
+    bore = place.bore(zero.bore) if zero.of == "bore" else None
+    if bore is not None:
+        return (bore.x, bore.y, z)
+    share = _SHARE["centre" if zero.of == "bore" else zero.place]
     x, y = (box.min[i] + share[i] * box.size[i] for i in (0, 1))
-    return (round(x, 4), round(y, 4), round(box.max[2] if zero.level == "top" else box.min[2], 4))
+    return (round(x, 4), round(y, 4), z)
 
 
-def touch_off(zero: Zero, stock: Bounds, part: Bounds, offset: str) -> tuple[str, ...]:
+def choices(place: Place) -> tuple[Choice, ...]:
+    """Every corner, edge middle and centre of stock and part, and every bore, each with where it is."""
+    found: list[Choice] = []
+    for zero in (
+        *(Zero(of, at) for of in ("stock", "part") for at in PLACES),  # type: ignore[arg-type]
+        *(Zero("bore", bore=bore.id) for bore in place.bores),
+    ):
+        x, y, _ = zero_point(zero, place)
+        if not any(abs(c.x - x) < 1e-3 and abs(c.y - y) < 1e-3 for c in found if zero.of != "bore"):
+            found.append(Choice(zero, x, y))
+    return tuple(found)
+
+
+def proposed_zero(position: int, place: Place) -> tuple[Zero, str]:
+    """What the rule takes in the setup at a position from 0, and why."""
+    if position == 0:
+        return Zero(), "nothing is finished yet: from the stock's middle its allowance is shared evenly"
+    good = [bore for bore in place.bores if bore.diameter >= GOOD_BORE]
+    if good:
+        return Zero("bore", bore=good[0].id), f"{good[0].id} is finished and wide enough to indicate"
+    return Zero("part", "left front"), "two finished edges can be touched there"
+
+
+def touch_off(zero: Zero, place: Place, offset: str) -> tuple[str, ...]:
     """Instructions for the setter, X and Y first, then Z; lengths in mm.
 
     The finished part's top does not exist yet while stock stands on it: then Z is taken from the parallels.
     """
     what = "the stock" if zero.of == "stock" else "the finished part"
-    if zero.place == "centre":
-        box = stock if zero.of == "stock" else part
+    stock, part = place.stock, place.part
+    box = stock if zero.of == "stock" else part
+    bore = place.bore(zero.bore) if zero.of == "bore" else None
+    if bore is not None:
+        plane = f"{offset} X Y: indicate bore {bore.id}, Ø{bore.diameter:.2f}, zero on its axis"
+    elif zero.of == "bore" or zero.place == "centre":
         plane = (
             f"{offset} X Y: edge finder on both sides of {what} along X ({box.size[0]:.2f}) and Y ({box.size[1]:.2f}), "
             "zero in the middle"
         )
-    else:
+    elif " " in zero.place:
         x, y = zero.place.split()
         plane = f"{offset} X Y: edge finder on the {x} and the {y} side of {what}"
+    else:
+        along, i = ("Y", 1) if zero.place in ("left", "right") else ("X", 0)
+        plane = (
+            f"{offset} X Y: edge finder on the {zero.place} side of {what}, and on both along {along} "
+            f"({box.size[i]:.2f}), zero in the middle"
+        )
     if zero.level == "bottom":
         z = f"{offset} Z: touch the parallels"
     elif zero.of == "stock":
         z = f"{offset} Z: touch the top of the stock"
     else:
-        over = part.max[2] - stock.min[2]
-        z = f"{offset} Z: touch the parallels, then add {over:.3f}"
+        z = f"{offset} Z: touch the parallels, then add {part.max[2] - stock.min[2]:.3f}"
     return (plane, z)
+
+
+@dataclass(frozen=True)
+class Coordinates:
+    """Where a feature lies from the zero: the middle of it (a hole's axis), its top, and its bottom."""
+
+    feature: str
+    x: float
+    y: float
+    top: float
+    bottom: float
+
+
+def coordinates(part: Part, frame: Frame, features: Sequence[Feature], zero: Vec) -> tuple[Coordinates, ...]:
+    """All features of a setup in its work coordinates."""
+    return tuple(_coordinates(part, frame, feature, zero) for feature in features)
+
+
+def _coordinates(part: Part, frame: Frame, feature: Feature, zero: Vec) -> Coordinates:
+    solid = part.model.solid
+    loops = (loop for f in feature.faces for loop in solid.faces[f].loops)
+    points = [frame.point(p) for loop in loops for i, _ in loop.edges for p in solid.edges[i].points]
+    low = [min(p[i] for p in points) - zero[i] for i in range(3)]
+    high = [max(p[i] for p in points) - zero[i] for i in range(3)]
+    x, y = ((low[i] + high[i]) / 2 for i in (0, 1))
+    if isinstance(feature, Hole) and parallel(feature.axis, frame.up, 1e-3):
+        x, y, _ = (a - b for a, b in zip(frame.point(feature.position), zero, strict=True))
+    return Coordinates(
+        feature.id, round(x, 4) + 0.0, round(y, 4) + 0.0, round(high[2], 4) + 0.0, round(low[2], 4) + 0.0
+    )
+
+
+def zero_findings(part: Part, plan: Plan, assigned: Mapping[str, tuple[str, ...]]) -> list[Finding]:
+    """A zero on a bore that is not there when its setup begins."""
+    found = []
+    before: list[str] = []
+    for setup in plan.setups:
+        frame = frame_of(setup.up, 0)
+        wanted = setup.zero.bore
+        there = bores_there(part, frame, before)
+        if setup.zero.of == "bore" and all(bore.id != wanted for bore in there):
+            names = ", ".join(f"{bore.id} Ø{bore.diameter:g}" for bore in there) or "none that is wide enough"
+            found.append(
+                Finding(
+                    "zero-on-nothing", Severity.ERROR, Chapter.SETUPS,
+                    f"The zero is on bore {wanted}, which is not there when {setup.id} begins.",
+                    f"Bores that earlier setups made along its Z: {names}. Put the zero on one of them or on an edge.",
+                    setup.id, (wanted,) if wanted in part.by_id else (),
+                    cures=(Cure("Zero at the part's left front", {
+                        "change": "set-zero", "setup": setup.id, "of": "part", "place": "left front",
+                        "level": setup.zero.level,
+                    }),),
+                )
+            )  # fmt: skip
+        before += assigned[setup.id]
+    return found

@@ -16,7 +16,7 @@ from typing import TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
-from lean_ledger.core.geometry.masses import Floats, Mass, Piece, box_mass, mass_of_mesh, united
+from lean_ledger.core.geometry.masses import Mass, Piece, box_mass, mass_of_mesh, united
 from lean_ledger.core.geometry.model import Bounds, Mesh, Vec
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.operations.model import Motion
@@ -30,6 +30,8 @@ MODULE = __name__
 TOLERANCE = 0.05  # mm of stock left or cut away that is not worth a word: chords of arcs stray less
 LEAST_VOLUME = 0.05  # mm³
 SLIVER = 0.01  # mm that a piece is thick in the mean, below which it is a difference of chords
+MOST_TRIED = 40  # of the largest triangles of a piece, and as many of the others, whose distance is looked at
+MOSTLY = 0.6  # of a piece, that is blame enough
 SHOWN = 0.004  # mm that a picture's triangles may stray
 KEPT = 1200  # solids that the process keeps
 
@@ -209,49 +211,83 @@ def _remainder(piece: Piece, surface: Surface, course: Course, *, cut_into: bool
     if piece.least_size < TOLERANCE or piece.volume < LEAST_VOLUME or piece.mean_thickness < SLIVER:
         return None
     key = hashlib.sha1(piece.vertices.tobytes(), usedforsecurity=False).hexdigest()
-    # corners alone will not do: what fills a hole has all of them on the part
-    points, of_triangles = _tried(piece)
-    amounts, faces = _KEPT.get(f"{surface.key} {key}", lambda: surface.distances(points))
-    deepest = int(amounts.argmax())
-    if amounts[deepest] < TOLERANCE:
+    tried = _KEPT.get(f"{surface.key} {key}", lambda: _tried(piece, surface))
+    if tried.amount < TOLERANCE:
         return None
     return Remainder(
         cut_into,
-        round(float(amounts[deepest]), 3),
+        round(tried.amount, 3),
         piece.volume,
-        _vec(points[deepest]),
-        _lies_on(piece, amounts[of_triangles], faces[of_triangles[:, -1]]),
+        tried.at,
+        tried.face,
         _to_blame(piece.mass, course.cuts) if cut_into else "",
         tuple(_vec(v) for v in piece.vertices),
         tuple((int(a), int(b), int(c)) for a, b, c in piece.triangles),
-        tuple(round(float(a), 3) for a in amounts[of_triangles].max(axis=1)),
+        tried.amounts,
     )
 
 
-def _lies_on(piece: Piece, amounts: Floats, faces: NDArray[np.int64]) -> int:
-    """The face that the piece touches most of; `amounts` of each triangle's seven points, `faces` of its centre."""
-    touching = np.asarray((amounts < TOLERANCE).all(axis=1))
-    if not touching.any():
-        touching = np.ones(len(faces), dtype=bool)
-    return int(np.bincount(faces[touching] + 1, weights=piece.areas[touching]).argmax()) - 1
+@dataclass(frozen=True)
+class _Tried:
+    amount: float
+    at: Vec
+    face: int  # that the piece touches most of
+    amounts: tuple[float, ...]  # of each triangle
 
 
-def _tried(piece: Piece) -> tuple[Floats, NDArray[np.int64]]:
-    """Corners, middles of edges and centres of triangles; and for each triangle the indexes of its seven."""
-    count = len(piece.vertices)
+def _tried(piece: Piece, surface: Surface) -> _Tried:
+    """How far a piece goes from the part: at seven points of its largest triangles.
+
+    Corners alone will not do: what fills a hole has all of them on the part. Triangles that are not tried are as far
+    as the nearest one that is.
+    """
     corners = piece.vertices[piece.triangles]
-    middles = (corners + np.roll(corners, -1, axis=1)) / 2
-    points = np.concatenate([piece.vertices, middles.reshape(-1, 3), corners.mean(axis=1)])
-    number = np.arange(len(piece.triangles))
-    own = [count + 3 * number + i for i in range(3)] + [count + 3 * len(number) + number]
-    return points, np.column_stack([piece.triangles, *own])
+    chosen = _worth_trying(piece)
+    some = corners[chosen]
+    middles = (some + np.roll(some, -1, axis=1)) / 2
+    points = np.concatenate([some, middles, some.mean(axis=1)[:, None]], axis=1)
+    once, back = np.unique(points.reshape(-1, 3), axis=0, return_inverse=True)
+    away, faces = (found[back.reshape(-1)] for found in surface.distances(once))
+    of_chosen = away.reshape(-1, 7)
+    most = of_chosen.max(axis=1)
+    deepest = int(away.argmax())
+    touching = most < TOLERANCE
+    counted = touching if touching.any() else np.ones(len(chosen), dtype=bool)
+    centre_faces = faces.reshape(-1, 7)[:, 6]
+    face = int(np.bincount(centre_faces[counted] + 1, weights=piece.areas[chosen][counted]).argmax()) - 1
+    amounts = np.zeros(len(corners))
+    centres = corners.mean(axis=1)
+    for part in np.array_split(np.arange(len(corners)), len(corners) // 500 + 1):
+        gaps = ((centres[part][:, None] - centres[chosen][None]) ** 2).sum(axis=2)
+        amounts[part] = most[gaps.argmin(axis=1)]
+    return _Tried(
+        float(away[deepest]), _vec(points.reshape(-1, 3)[deepest]), face, tuple(round(float(a), 3) for a in amounts)
+    )
+
+
+def _worth_trying(piece: Piece) -> NDArray[np.int64]:
+    """The largest triangles, some from all over the piece, and those at its ends along X, Y and Z."""
+    order = np.argsort(-piece.areas, kind="stable")
+    rest = order[MOST_TRIED:]
+    spread = rest[:: max(1, len(rest) // MOST_TRIED)]
+    ends = np.concatenate([piece.vertices.argmin(axis=0), piece.vertices.argmax(axis=0)])
+    at_ends = np.nonzero(np.isin(piece.triangles, ends).any(axis=1))[0]
+    return np.unique(np.concatenate([order[:MOST_TRIED], spread, at_ends]))
 
 
 def _to_blame(piece: Mass, cuts: Sequence[Cut]) -> str:
-    """The operation that took most of a piece away."""
-    shares = [(piece.common(_taken(cut, _shape_key(cut))).volume, -i) for i, cut in enumerate(cuts)]
-    most, place = max(shares)
-    return cuts[-place].operation if most > 0 else ""
+    """The first operation that took most of a piece away."""
+    whole, found, best = piece.volume, "", 0.0
+    for cut in cuts:
+        taken = _taken(cut, _shape_key(cut))
+        if taken.is_empty or not piece.bounds.meets(taken.bounds):
+            continue
+        share = piece.common(taken).volume
+        if share > best:
+            found, best = cut.operation, share
+        if best > MOSTLY * whole:
+            break
+    return found
 
 
 def _vec(v: Sequence[float]) -> Vec:

@@ -12,7 +12,7 @@ from lean_ledger.core.geometry.model import Mesh
 Floats = NDArray[np.float64]
 
 LEAST = 1e-9  # mm², twice a triangle's area, below which it is none
-NEAR = 4.0  # mm around the points that triangles are looked for first
+NEAR = 0.5  # mm around the points that triangles are looked for first
 AT_ONCE = 200_000  # pairs of a point and a triangle
 
 
@@ -43,6 +43,10 @@ class Surface:
         while len(waiting):
             low, high = points[waiting].min(axis=0) - within, points[waiting].max(axis=0) + within
             near = np.nonzero(((self._low <= high) & (self._high >= low)).all(axis=1))[0]
+            if len(near):
+                # of long triangles the box says little: the middle's own distance tells which come near
+                middle, radius = (low + high) / 2, float(np.linalg.norm(high - low)) / 2
+                near = near[_to_triangles(middle[None], self._corners[near])[0] <= radius]
             if len(near):
                 for some in np.array_split(waiting, len(waiting) * len(near) // AT_ONCE + 1):
                     found = _to_triangles(points[some], self._corners[near])

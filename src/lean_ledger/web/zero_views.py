@@ -1,0 +1,43 @@
+"""A setup's zero as the API shows it: where it is, where it could be, and where everything lies from it."""
+
+from __future__ import annotations
+
+from lean_ledger.core.features.describe import title
+from lean_ledger.core.setups.zero import choices, coordinates, proposed_zero, touch_off, zero_point
+from lean_ledger.store import Opened
+from lean_ledger.web import schemas as s
+
+
+def zero_view(opened: Opened, index: int, offset: str) -> s.ZeroView:
+    setup = opened.ledger.setups[index]
+    zero, place = setup.decision.zero, opened.ledger.zero_place(opened.part, index)
+    point = zero_point(zero, place)
+    wanted, why = proposed_zero(index, place)
+    features = [opened.part.by_id[id] for id in opened.ledger.assigned[setup.decision.id]]
+    return s.ZeroView(
+        of=zero.of,
+        place=zero.place,
+        level=zero.level,
+        bore=zero.bore,
+        words=zero.words,
+        point=point,
+        touch_off=list(touch_off(zero, place, offset)),
+        proposed=s.ZeroChoice(**_choice(wanted.of, wanted.place, wanted.bore), x=0, y=0, words=wanted.words),
+        why=why,
+        is_proposed=(zero.of, zero.bore or zero.place) == (wanted.of, wanted.bore or wanted.place),
+        choices=[
+            s.ZeroChoice(**_choice(c.zero.of, c.zero.place, c.zero.bore), x=c.x, y=c.y, words=c.zero.words)
+            for c in choices(place)
+        ],
+        least=(place.stock.min[0] - point[0], place.stock.min[1] - point[1]),
+        coordinates=[
+            s.CoordinatesView(
+                feature=c.feature, title=title(opened.part.by_id[c.feature]), x=c.x, y=c.y, top=c.top, bottom=c.bottom
+            )
+            for c in coordinates(opened.part, setup.built.hold.frame, features, point)
+        ],
+    )
+
+
+def _choice(of: str, place: str, bore: str) -> dict[str, str]:
+    return {"of": of, "place": place, "bore": bore}
