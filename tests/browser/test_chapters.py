@@ -401,7 +401,9 @@ def test_two_browsers_on_one_plan_lose_nothing(planner: Planner, browser: Browse
     second.page.close()
 
 
-@pytest.mark.parametrize("chapter", ["part", "setups", "setups?setup=S1", "operations", "order", "price", "papers"])
+@pytest.mark.parametrize(
+    "chapter", ["part", "setups", "setups?setup=S1", "setups?setup=stock", "operations", "order", "price", "papers"]
+)
 def test_axe_finds_nothing(planner: Planner, axe: str, chapter: str) -> None:
     page = planner.page
     planner.open(planner.job("LB-310"), chapter)

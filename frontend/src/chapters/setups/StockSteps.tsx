@@ -3,9 +3,9 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { api, type RemainderView, type StockView } from "../../api/client";
 import { Findings } from "../../shell/Findings";
-import { fixed, lengthText } from "../../shell/numbers";
+import { fixed, lengthText, volumeText } from "../../shell/numbers";
 import { stockKey, useDesk } from "../../shell/plan";
-import { useUnit } from "../../shell/selection";
+import { useSelection, useUnit } from "../../shell/selection";
 import { Model3D, type Spot } from "../../views/Model3D";
 import { BAND_TONES, BANDS, stockMesh } from "../../views/stockMesh";
 
@@ -98,9 +98,10 @@ export function StockSteps() {
         </p>
         {pieces.length > 0 && <BandLegend pieces={pieces} />}
       </section>
-      <section aria-label="Step by step">
+      <section aria-label="Step by step" className="stock-lists">
         <Verdict stock={stock.data} current={plan.stock_followed} />
         <Findings of={(f) => ["stock-left", "cut-into-part", "stock-unknown"].includes(f.code)} />
+        <Pieces pieces={stock.data.remainders} />
         <div className="scroll">
           <StepTable stock={stock.data} count={count} onChoose={setChosen} />
         </div>
@@ -124,6 +125,41 @@ function Verdict({ stock, current }: { stock: StockView; current: boolean }) {
       {Math.abs(share) >= 0.01 ? ` (${share > 0 ? "+" : "−"}${fixed(Math.abs(share), 2)} %)` : ""}.{" "}
       {stock.remainders.length === 0 && "Nothing stays on it and nothing is cut into it."}
     </p>
+  );
+}
+
+/** Every piece, also those that are meant or that a finding of another chapter speaks of. */
+function Pieces({ pieces }: { pieces: RemainderView[] }) {
+  const { unit } = useUnit();
+  const { choose } = useSelection();
+  if (pieces.length === 0) return null;
+  return (
+    <div className="stock-pieces">
+      <table className="ledger-table">
+        <thead>
+          <tr>
+            <th>Piece</th>
+            <th className="n">most, {unit}</th>
+            <th className="n">{unit === "mm" ? "mm³" : "in³"}</th>
+            <th className="n">at X, Y, Z</th>
+          </tr>
+        </thead>
+        <tbody>
+          {pieces.map((piece, i) => (
+            <tr key={i}>
+              <td>
+                <button type="button" className="cell-button" onClick={() => choose([piece.feature])}>
+                  {piece.cut_into ? "cut into" : "left on"} {piece.feature || "a body to hold by"}
+                </button>
+              </td>
+              <td className="n">{lengthText(piece.amount, unit, 2)}</td>
+              <td className="n">{volumeText(piece.volume, unit)}</td>
+              <td className="n">{piece.at.map((v) => lengthText(v, unit, 1)).join(", ")}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   );
 }
 
