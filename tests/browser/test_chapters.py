@@ -260,7 +260,7 @@ def test_missing_operation_is_named_and_left_to_another(planner: Planner) -> Non
     page.locator(".finding").get_by_role("button", name="Leave to another shop").click()
     planner.settled()
     expect(page.get_by_test_id("strip-findings")).to_have_text("0")
-    expect(page.get_by_role("link", name=re.compile("^Papers"))).to_contain_text("ready")
+    expect(page.get_by_role("link", name=re.compile("^Papers"))).to_contain_text("ready", timeout=60_000)
 
 
 # ---- order

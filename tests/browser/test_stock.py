@@ -26,9 +26,15 @@ def tray(planner: Planner, tmp_path: Path) -> int:
     return int(answer.json()["plan_id"])
 
 
+def open_stock(planner: Planner, plan: int) -> None:
+    """The page, once the stock was followed: it may have to wait for the plans of other tests."""
+    planner.open(plan, "setups?setup=stock")
+    expect(planner.page.get_by_label("Operations done")).to_be_visible(timeout=60_000)
+
+
 def test_leftover_stock_is_read_and_left_on(planner: Planner, tray: int) -> None:
     page = planner.page
-    planner.open(tray, "setups?setup=stock")
+    open_stock(planner, tray)
     finding = page.locator(".finding").filter(has_text=re.compile("Stock stays on P1, pocket: up to 0.88 in 4 places"))
     expect(finding).to_be_visible()
     expect(page.get_by_text("stays on, mm:")).to_be_visible()
@@ -36,14 +42,14 @@ def test_leftover_stock_is_read_and_left_on(planner: Planner, tray: int) -> None
     finding.get_by_role("button", name="Leave 0.88 on it").click()
     planner.settled()
     expect(finding).to_have_count(0)
-    expect(page.get_by_role("link", name=re.compile("^Papers"))).to_contain_text("ready")
+    expect(page.get_by_role("link", name=re.compile("^Papers"))).to_contain_text("ready", timeout=60_000)
     page.keyboard.press("Control+z")
     expect(finding).to_be_visible()
 
 
 def test_slider_goes_through_the_operations_by_keys(planner: Planner, tray: int) -> None:
     page = planner.page
-    planner.open(tray, "setups?setup=stock")
+    open_stock(planner, tray)
     slider = page.get_by_label("Operations done")
     last = int(slider.get_attribute("max") or 0)
     assert last == sum(len(s["entries"]) for s in planner.plan(tray)["setups"])
@@ -61,7 +67,7 @@ def test_slider_goes_through_the_operations_by_keys(planner: Planner, tray: int)
 
 def test_height_is_read_at_a_pick(planner: Planner, tray: int) -> None:
     page = planner.page
-    planner.open(tray, "setups?setup=stock")
+    open_stock(planner, tray)
     slider = page.get_by_label("Operations done")
     slider.focus()
     page.keyboard.press("Home")

@@ -12,23 +12,29 @@ from lean_ledger.core.stock import in_process
 from lean_ledger.core.stock.in_process import Course, Followed
 from lean_ledger.store.kept import Kept
 
+AT_ONCE = 2
+
 Outcome = Followed | LedgerError
 
 
 class Stocks:
-    """Safe to share between threads. One process, so that it finds again what it computed before."""
+    """Safe to share between threads.
+
+    Two processes, so that a part that takes long holds up no other; the one used last is taken first, so that it finds
+    again what it computed before.
+    """
 
     def __init__(self) -> None:
-        self._kernel = KernelHost(workers=1)
+        self._kernel = KernelHost(workers=AT_ONCE)
         self._outcomes: Kept[Hashable, Outcome] = Kept()
-        self._turn = threading.Lock()
+        self._turn = threading.Semaphore(AT_ONCE)
 
     def known(self, key: Hashable) -> Outcome | None:
         """What was found before; None where the stock was not followed yet."""
         return self._outcomes.peek(key)
 
     def follow(self, key: Hashable, course: Course, wanted: Callable[[], bool]) -> None:
-        """Seconds at first, less after a change; one after another. A refusal is an outcome too.
+        """Seconds at first, less after a change. A refusal is an outcome too.
 
         `wanted` is asked when the turn has come: what nobody looks at any more is not followed.
         """
