@@ -79,6 +79,18 @@ def test_held_setup_keeps_its_place_and_its_items() -> None:
     assert [(s.directions, s.items) for s in found.setups] == [((DOWN,), ("a", "b")), ((UP,), ("c",))]
 
 
+def test_setup_that_stays_may_be_empty_and_the_others_are_still_found() -> None:
+    items = (item("a", UP), item("b", DOWN))
+    found = divide(Task(items, ONE_SIDE, held={2: (RIGHT, ())}))
+    assert [s.items for s in found.setups] == [("a",), ("b",), ()]
+    assert found.clashes == ()
+
+
+def test_first_sides_that_nothing_is_cut_from_are_no_bar() -> None:
+    found = divide(Task((item("a", FRONT),), ONE_SIDE, first=frozenset({UP, DOWN})))
+    assert [s.directions for s in found.setups] == [(FRONT,)]
+
+
 def test_nothing_reaches_is_said() -> None:
     found = divide(Task((item("a", UP), item("lost")), ONE_SIDE))
     assert (found.unreachable, [s.items for s in found.setups]) == (("lost",), [("a",)])

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from math import cos, radians, sin
 from typing import Any
 
@@ -13,9 +14,10 @@ from lean_ledger.core.features import Hole, Turned
 from lean_ledger.core.geometry.solids import block, revolved, rod
 from lean_ledger.core.ledger import Ledger, evaluate
 from lean_ledger.core.part import Part
-from lean_ledger.core.plan import Plan
+from lean_ledger.core.plan import Allowances, Plan
 from lean_ledger.core.setups import assign_features
 from lean_ledger.core.setups.machines import machines_for
+from lean_ledger.core.setups.propose import divided
 from lean_ledger.library import shipped_library
 from tests.conftest import built, quick
 
@@ -157,3 +159,25 @@ def test_turned_groove_is_for_a_lathe_and_a_cross_hole_not_for_one_without_drive
     cross = next(f for f in part.features if isinstance(f, Hole))
     assert "lathe" not in {m.axes for m in machines_for(part, cross, LIB)}
     assert "lathe with driven tools" in {m.axes for m in machines_for(part, cross, LIB)}
+
+
+def test_part_bought_to_size_with_a_hole_in_its_front_takes_one_setup() -> None:
+    part = built(block((0, 0, 0), (90, 50, 22)) - rod((45, -1, 11), (0, 1, 0), 6.8, 19))
+    found = divided(part, replace(quick(part), allowances=Allowances(0, 0, 0, 0, 0, 0)))
+    assert [s.up for s in found.setups] == ["Y-"]
+
+
+def test_locked_setup_without_features_costs_no_other_its_place(part: Part) -> None:
+    plan = quick(part)
+    added = made(plan, part, change="add-setup", up="X+")
+    locked = made(added, part, change="lock-setup", setup="S3", locked=True)
+    again = made(locked, part, change="divide-again")
+    assert [(s.id, s.up) for s in again.setups] == [(s.id, s.up) for s in locked.setups]
+
+
+def test_nothing_to_machine_keeps_what_is_locked() -> None:
+    part = built(block((0, 0, 0), (90, 50, 22)))
+    plan = replace(quick(part), allowances=Allowances(0, 0, 0, 0, 0, 0))
+    assert len(divided(part, plan).setups) == 1
+    locked = plan.with_setup(replace(plan.setups[-1], locked=True))
+    assert [s.id for s in divided(part, locked).setups] == [plan.setups[-1].id]

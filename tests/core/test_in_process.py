@@ -11,7 +11,7 @@ from OCP.GProp import GProp_GProps
 
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.errors import LedgerError
-from lean_ledger.core.findings import Finding
+from lean_ledger.core.findings import Chapter, Finding, Severity
 from lean_ledger.core.geometry.masses import MassError
 from lean_ledger.core.geometry.solids import Body, block, drilled, rod
 from lean_ledger.core.ledger import Ledger, evaluate
@@ -167,6 +167,26 @@ def test_what_is_left_out_or_threaded_is_meant() -> None:
     ledger = evaluate(threaded, part, LIB)
     assert followed(course_of(part, ledger)).remainders, "the tap drill leaves the thread's material"
     assert findings(part, ledger) == []
+
+
+def test_deep_cut_into_a_threaded_hole_is_not_taken_for_its_thread() -> None:
+    part = built(block((0, 0, 0), (60, 40, 20)) - rod((30, 20, 0), (0, 0, 1), 6.8, 20))
+    plan = changed(quick(part), part, {"change": "set-thread", "diameter": 6.8, "thread": "M8"})
+    ledger = evaluate(plan, part, LIB)
+    course = course_of(part, ledger)
+    drill = next(i for i, op in enumerate(ledger.operations) if op.kind == "drill")
+    wide = replace(course.cuts[drill], tool=replace(course.cuts[drill].tool, diameter=10.0))
+    wrong = replace(course, cuts=(*course.cuts[:drill], wide, *course.cuts[drill + 1 :]))
+    # 1.6 deep all round, where the thread of 1.25 is 0.77 high
+    assert "cut-into-part" in {f.code for f in stock_findings(part, ledger, followed(wrong))}
+
+
+def test_another_error_about_a_feature_hides_no_stock_on_it() -> None:
+    part = with_pocket()
+    ledger = quick_ledger(part)
+    other = Finding("grip-slips", Severity.ERROR, Chapter.SETUPS, "", "", "S1", ("P1",))
+    ledger = replace(ledger, findings=(*ledger.findings, other))
+    assert [f.code for f in findings(part, ledger)] == ["stock-left"]
 
 
 def test_shape_and_height_after_any_operation() -> None:

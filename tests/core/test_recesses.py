@@ -155,3 +155,26 @@ def test_feature_without_access_names_what_is_in_the_way() -> None:
     hole = next(f for f in part.features if isinstance(f, Hole))
     assert hole.access == ()
     assert "In the way:" in in_the_way(part, hole)
+
+
+def deep_groove(wide: float) -> Body:
+    """A slot of 4 at the foot of a groove, 120 below the top."""
+    half = wide / 2
+    body = block((0, 0, 0), (60, 60, 130)) - block((-1, 30 - half, 20), (61, 30 + half, 130))
+    return body - block((-1, 28, 10), (61, 32, 21))
+
+
+def test_holder_that_does_not_fit_takes_the_way_from_above() -> None:
+    # 12 × 4 above the slot's floor the cone begins; at the top it is 2 + (120 − 48) tan 5° = 8.3 to each side
+    narrow = one(deep_groove(10), Slot)
+    assert UP not in narrow.access
+    assert (1.0, 0.0, 0.0) in narrow.access
+    assert UP in one(deep_groove(20), Slot).access
+
+
+def test_what_stops_the_holder_is_named() -> None:
+    body = block((0, 0, 0), (60, 60, 130)) - block((20, 25, 20), (40, 35, 131)) - block((25, 28, 10), (35, 32, 21))
+    part = built(body)
+    pocket = next(f for f in part.features if isinstance(f, Pocket | Slot) and not f.access)
+    words = in_the_way(part, pocket)
+    assert words.startswith("In the way: P") or words.startswith("In the way: G"), words

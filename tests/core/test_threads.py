@@ -84,3 +84,28 @@ def test_cosmetic_bore_has_no_thread() -> None:
     (hole,) = [f for f in part.features if isinstance(f, Hole)]
     assert hole.thread is None
     assert not quick(part).threads
+
+
+def test_threads_at_both_ends_of_a_stud_are_two_with_their_own_length() -> None:
+    body = revolved([(0, 0), (4, 0), (4, 20), (8, 20), (8, 30), (4, 30), (4, 55), (0, 55)])
+    found = recognise(plain_solid((body - helix(OUTER, 6, 3) - helix(OUTER, 8, 40, -1)).shape, "stud"))
+    walls = {f.length: f.thread for f in found.features if isinstance(f, Turned) and f.where == "outside"}
+    lower, upper, collar = walls[20], walls[25], walls[10]
+    assert lower is not None
+    assert upper is not None
+    # six and eight turns of 1.25, and the groove's mouth beyond either end
+    assert (lower.length, upper.length) == (
+        pytest.approx(6 * PITCH + 1, abs=0.3),
+        pytest.approx(8 * PITCH + 1, abs=0.3),
+    )
+    assert (lower.hand, upper.hand) == ("right", "left")
+    assert collar is None
+
+
+def test_two_threads_on_one_wall_are_not_one_long_one() -> None:
+    body = revolved([(0, 0), (4, 0), (4, 55), (0, 55)]) - helix(OUTER, 6, 3) - helix(OUTER, 8, 40)
+    found = recognise(plain_solid(body.shape, "stud"))
+    (wall,) = [f for f in found.features if isinstance(f, Turned) and f.where == "outside"]
+    assert wall.thread is not None
+    assert wall.thread.length < 12
+    assert not [f for f in found.features if f.kind == "surface"]

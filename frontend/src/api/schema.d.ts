@@ -2175,11 +2175,15 @@ export interface components {
         };
         /**
          * StockView
-         * @description The stock's way through the operations; `unknown` says why it could not be followed.
+         * @description The stock's way through the operations, which ends larger than the part by `over_share` of it.
+         *
+         *     `unknown` says why it could not be followed.
          */
         StockView: {
             /** Kg */
             kg: number;
+            /** Over Share */
+            over_share: number;
             /** Part */
             part: number;
             /** Remainders */

@@ -56,7 +56,7 @@ const QUIET = 500; // ms without a change before the stock is followed
 export const stockKey = (plan: PlanView) => ["stock", plan.plan_id, plan.edition] as const;
 
 /** Has the stock followed through the operations once a change has settled: its findings then join the others. */
-function useFollowedStock(plan: PlanView | undefined) {
+function useFollowedStock(plan: PlanView | undefined, looked: number) {
   const queries = useQueryClient();
   const open = plan !== undefined && !plan.stock_followed;
   const edition = plan?.edition;
@@ -65,12 +65,12 @@ function useFollowedStock(plan: PlanView | undefined) {
     if (!open || id === undefined || edition === undefined) return;
     const wait = setTimeout(() => {
       void queries
-        .fetchQuery({ queryKey: ["stock", id, edition], queryFn: () => api.stock(id), staleTime: Infinity })
+        .fetchQuery({ queryKey: ["stock", id, edition], queryFn: () => api.stock(id) })
         .then(() => queries.invalidateQueries({ queryKey: planKey(id) }))
         .catch(() => undefined); // asked again with the next look at the plan
     }, QUIET);
     return () => clearTimeout(wait);
-  }, [open, id, edition, queries]);
+  }, [open, id, edition, looked, queries]);
 }
 
 export function PlanDesk({ id, children, loading }: { id: number; children: ReactNode; loading: ReactNode }) {
@@ -130,7 +130,7 @@ export function PlanDesk({ id, children, loading }: { id: number; children: Reac
   );
 
   const plan = query.data;
-  useFollowedStock(plan);
+  useFollowedStock(plan, query.dataUpdatedAt);
   const desk = useMemo<Desk | null>(
     () =>
       plan

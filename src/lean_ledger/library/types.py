@@ -167,6 +167,10 @@ class Material:
     ramp_angle: float  # degrees
     wall_allowance: float  # mm that roughing leaves
 
+    def kg(self, volume: float) -> float:
+        """Mass of a volume in mm³: 1000 mm³ at 2.70 g/cm³ are 0.0027 kg."""
+        return volume * float(self.density) / 1e6
+
 
 @dataclass(frozen=True)
 class Thread:

@@ -321,11 +321,15 @@ class RemainderView(BaseModel):
 
 
 class StockView(BaseModel):
-    """The stock's way through the operations; `unknown` says why it could not be followed."""
+    """The stock's way through the operations, which ends larger than the part by `over_share` of it.
+
+    `unknown` says why it could not be followed.
+    """
 
     unknown: str
     start: float
     part: float
+    over_share: float
     kg: float
     steps: list[StockStepView]
     remainders: list[RemainderView]

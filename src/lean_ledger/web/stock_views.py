@@ -13,24 +13,25 @@ from lean_ledger.web import schemas as s
 
 def stock_view(opened: Opened) -> s.StockView:
     found = opened.followed
-    density = float(opened.ledger.material.density)  # g/cm³
+    material = opened.ledger.material
     if found is None or isinstance(found, LedgerError):
         words = found.message if found is not None else "the stock was not followed yet"
-        return s.StockView(unknown=words, start=0, part=0, kg=0, steps=[], remainders=[])
+        return s.StockView(unknown=words, start=0, part=0, over_share=0, kg=0, steps=[], remainders=[])
     operations = {op.id: op for op in opened.ledger.operations}
     owner = {face: feature.id for feature in opened.part.features for face in feature.faces}
     return s.StockView(
         unknown="",
         start=found.start,
         part=found.target,
-        kg=found.start * density / 1e6,
+        over_share=found.over_share,
+        kg=material.kg(found.start),
         steps=[
             s.StockStepView(
                 operation=step.operation,
                 name=operations[step.operation].name,
                 setup=operations[step.operation].setup,
                 volume=step.volume,
-                kg=step.volume * density / 1e6,
+                kg=material.kg(step.volume),
                 removed=step.removed,
             )
             for step in found.steps

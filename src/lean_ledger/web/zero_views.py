@@ -3,7 +3,15 @@
 from __future__ import annotations
 
 from lean_ledger.core.features.describe import title
-from lean_ledger.core.setups.zero import choices, coordinates, proposed_zero, touch_off, zero_point
+from lean_ledger.core.setups.zero import (
+    choices,
+    coordinates,
+    least_of_stock,
+    proposed_zero,
+    same_spot,
+    touch_off,
+    zero_point,
+)
 from lean_ledger.store import Opened
 from lean_ledger.web import schemas as s
 
@@ -24,12 +32,12 @@ def zero_view(opened: Opened, index: int, offset: str) -> s.ZeroView:
         touch_off=list(touch_off(zero, place, offset)),
         proposed=s.ZeroChoice(**_choice(wanted.of, wanted.place, wanted.bore), x=0, y=0, words=wanted.words),
         why=why,
-        is_proposed=(zero.of, zero.bore or zero.place) == (wanted.of, wanted.bore or wanted.place),
+        is_proposed=same_spot(zero, wanted),
         choices=[
             s.ZeroChoice(**_choice(c.zero.of, c.zero.place, c.zero.bore), x=c.x, y=c.y, words=c.zero.words)
             for c in choices(place)
         ],
-        least=(place.stock.min[0] - point[0], place.stock.min[1] - point[1]),
+        least=least_of_stock(zero, place),
         coordinates=[
             s.CoordinatesView(
                 feature=c.feature, title=title(opened.part.by_id[c.feature]), x=c.x, y=c.y, top=c.top, bottom=c.bottom

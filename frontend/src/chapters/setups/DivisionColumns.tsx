@@ -101,7 +101,8 @@ export function SetupColumn({ setup, number, mesh, onKey }: Column) {
 function Chip({ row, setup, onKey }: { row: SetupRow; setup: SetupView; onKey: OnKey }) {
   const { plan } = useDesk();
   const { chosen, choose } = useSelection();
-  const movable = row.title !== "outline" && row.ids.every((id) => !isSide(plan.features, id));
+  const movable =
+    row.title !== "outline" && row.ids.every((id) => !plan.features.find((f) => f.id === id)?.is_flat_side);
   const first = row.ids[0] ?? "";
   const { setNodeRef, listeners, isDragging, transform } = useDraggable({
     id: `${setup.id}.${first}`,
@@ -133,11 +134,6 @@ function Chip({ row, setup, onKey }: { row: SetupRow; setup: SetupView; onKey: O
       </button>
     </li>
   );
-}
-
-/** Sides that are faced go with the setup that has them up. */
-function isSide(features: { id: string; kind: string }[], id: string): boolean {
-  return features.find((f) => f.id === id)?.kind === "face";
 }
 
 export function NewColumn({ id }: { id: string }) {

@@ -117,7 +117,7 @@ function setupAfter<T extends { id: string }>(stock: StockView | undefined, coun
 
 function Verdict({ stock, current }: { stock: StockView; current: boolean }) {
   const end = stock.steps.at(-1)?.volume ?? stock.start;
-  const share = stock.part > 0 ? (end / stock.part - 1) * 100 : 0;
+  const share = stock.over_share * 100;
   if (!current) return <p className="soft">Following what was changed …</p>;
   return (
     <p>

@@ -67,9 +67,15 @@ class Reach:
             seen = tuple(d for d in candidates if self._sight.free(at, d))
         else:
             seen = self._sight.reached(feature.faces, candidates, BROKEN if isinstance(feature, Chamfer) else None)
-        access = tuple(d for d in seen if self._holder_passes(feature, d))
+        access = tuple(d for d in seen if not self._holder_stopped(feature, d))
         if access or not candidates:
             return replace(feature, access=access)
+        if seen:
+            walls: set[int] = set()
+            for towards, at in self._holder_stopped(feature, seen[0]).items():
+                # between the tool's axis and what stands in its holder's way lies the wall that stops it
+                walls.update(self._sight.first_met(at, towards))
+            return replace(feature, blocked_by=tuple(sorted(walls - set(feature.faces))))
         tried = points if points is not None else self._sight.points_on(feature.faces)
         own = set(feature.faces)
         blockers = tuple(f for f in self._sight.blockers(tried, candidates[0]) if f not in own)
@@ -93,45 +99,52 @@ class Reach:
             candidates.sort(key=lambda d: -dot(d, own))
         return candidates
 
-    def _holder_passes(self, feature: Feature, direction: Vec) -> bool:
-        """Whether the holder's cone above the tool's reach stays out of the part, for holes and closed recesses.
+    def _holder_stopped(self, feature: Feature, direction: Vec) -> dict[Vec, list[Vec]]:
+        """Points of the holder's cone, above the tool's reach, that lie in the part, by the way to the tool's axis.
 
-        Open features leave it to the planner where beside them the tool stands.
+        None where it comes in freely.
         """
         width, depth, places = _tool_places(feature, direction)
         if not places:
-            return True
+            return {}
         start = max(depth + 1.0, REACH * width)
         over = self._sight.highest(direction) - min(dot(p, direction) for p in places)
         if over <= start:
-            return True
+            return {}
         u, v = frame(direction)
+        around = [add(scale(u, cos(a * pi / 6)), scale(v, sin(a * pi / 6))) for a in range(12)]
         points: list[Vec] = []
         for place in places:
             for k in range(ALONG + 1):
                 height = start + (over - start) * k / ALONG
                 radius = min(width / 2 + (height - start) * tan(HOLDER_ANGLE), HOLDER_WIDEST)
                 middle = add(place, scale(direction, height))
-                points += [
-                    add(middle, add(scale(u, radius * cos(a * pi / 6)), scale(v, radius * sin(a * pi / 6))))
-                    for a in range(12)
-                ]
-        return not bool(self._sight.inside(points).any())
+                points += [add(middle, scale(out, radius)) for out in around]
+        found: dict[Vec, list[Vec]] = {}
+        for i, within in enumerate(self._sight.inside(points)):
+            if within:
+                found.setdefault(neg(around[i % len(around)]), []).append(points[i])
+        return found
 
 
 def _tool_places(feature: Feature, direction: Vec) -> tuple[float, float, list[Vec]]:
-    """Width of a feature's tool, depth, and where its tip stands when it is deepest; no place where it is open."""
+    """Width of a feature's tool, depth, and where its tip stands when it is deepest.
+
+    For what a tool clears from above, holes, pockets, slots and steps: open or closed, the tool stands in its region.
+    Faces and edges leave the tool's width to the planner.
+    """
     if isinstance(feature, Hole):
         if dot(direction, feature.direction) > 0:
             return feature.diameter, feature.depth, [add(feature.position, scale(feature.axis, feature.depth))]
         return feature.diameter, feature.depth, [feature.position]
-    if not isinstance(feature, Pocket | Slot) or not feature.region or abs(dot(direction, feature.direction)) < 0.99:
+    if not isinstance(feature, Pocket | Slot | Step) or not feature.region:
         return 0.0, 0.0, []
-    if isinstance(feature, Slot) and feature.open_ends:
+    if abs(dot(direction, feature.direction)) < 0.99:
         return 0.0, 0.0, []
     polygon = polygon_of(feature.region, feature.direction)
     width = feature.width if isinstance(feature, Slot) else 2 * feature.corner_radius or polygon.area**0.5 / 4
-    places = polygon.buffer(-width / 2 - 0.01)
+    # a slot leaves its tool no room aside: a shade less, so that a line of places remains
+    places = polygon.buffer(-(width / 2 - 0.02))
     level = dot(feature.region[0][0], feature.direction)
     return width, feature.depth, list(lift(_spread(places), level, feature.direction))
 

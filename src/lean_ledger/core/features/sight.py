@@ -65,6 +65,16 @@ class Sight:
         _, triangles = self._crossings(at, np.array(direction), direction)
         return tuple(sorted({int(f) for f in self._owners[triangles]}))
 
+    def first_met(self, points: Sequence[Vec], direction: Vec) -> tuple[int, ...]:
+        """The faces that these points come to first along a direction."""
+        at, d = np.array(points, dtype=float).reshape(-1, 3), np.array(direction)
+        origins, triangles = self._crossings(at, d, direction)
+        normals = self._normals[triangles]
+        away = np.einsum("ij,ij->i", normals, self._corners[triangles][:, 0] - at[origins]) / (normals @ d)
+        order = np.lexsort((away, origins))
+        _, first = np.unique(origins[order], return_index=True)
+        return tuple(sorted({int(f) for f in self._owners[triangles[order][first]]}))
+
     def points_on(self, faces: Iterable[int]) -> list[Vec]:
         """Points spread over some faces, just off the surface."""
         points, _ = self._samples(faces)

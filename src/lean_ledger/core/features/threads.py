@@ -8,7 +8,7 @@ from dataclasses import dataclass, replace
 from math import atan2, pi
 
 from lean_ledger.core.features.model import Hole, ModelledThread, Turned
-from lean_ledger.core.features.patches import LENGTH, Patch, PatchedSolid, on_axis
+from lean_ledger.core.features.patches import LENGTH, Border, Patch, PatchedSolid, on_axis
 from lean_ledger.core.features.planar import frame
 from lean_ledger.core.geometry.model import Curve, Edge, Surface, Vec
 from lean_ledger.core.geometry.vectors import dot, norm, parallel, scale, sub
@@ -32,9 +32,7 @@ class HelicalThread:
     low: float  # along the axis
     high: float
     patches: frozenset[int]
-
-    def about(self, origin: Vec, axis: Vec) -> bool:
-        return parallel(axis, self.axis) and on_axis(self.origin, self.axis, origin)
+    crest: frozenset[int]  # patches of the wall that it is cut into
 
     @property
     def words(self) -> ModelledThread:
@@ -52,32 +50,58 @@ class _Flanks:
     pitch: float
     right_handed: bool
     members: set[int]
+    walls: set[int]  # that they meet along a helix
 
 
 def find_threads(body: PatchedSolid) -> list[HelicalThread]:
-    """All threads whose flanks meet a cylinder along a helix."""
+    """All threads whose flanks meet a cylinder along a helix; flanks on the same stretch of it are one thread."""
     found: list[_Flanks] = []
     for patch in body.patches:
         if patch.surface != Surface.OTHER:
             continue
-        for border in patch.borders:
-            wall = body.patches[border.beyond] if border.beyond >= 0 else None
-            if wall is None or wall.surface != Surface.CYLINDER:
-                continue
-            rise = _rise(border.edge, wall)
-            if rise is None:
-                continue
-            for group in found:
-                if parallel(group.wall.axis, wall.axis) and on_axis(
-                    group.wall.face.origin, group.wall.axis, wall.face.origin
-                ):
-                    group.members.add(patch.index)
-                    break
-            else:
-                # the rise counts along the wall's own axis: to the right where it goes up while turning left
-                found.append(_Flanks(wall, abs(rise), rise > 0, {patch.index}))
-            break
-    return [thread for group in found if (thread := _thread(body, group)) is not None]
+        met = [(b.beyond, rise) for b in patch.borders if (rise := _rise_along(body, b)) is not None]
+        if not met:
+            continue
+        walls = {index for index, _ in met}
+        joined = [group for group in found if group.walls & walls]
+        # the rise counts along the wall's own axis: to the right where it goes up while turning left
+        wall, rise = met[0]
+        one = _Flanks(body.patches[wall], abs(rise), rise > 0, {patch.index}, walls)
+        for group in joined:
+            one = replace(group, members=group.members | one.members, walls=group.walls | one.walls)
+            found.remove(group)
+        found.append(one)
+    threads = [thread for group in found for part in _apart(body, group) if (thread := _thread(body, part)) is not None]
+    return sorted(threads, key=lambda thread: thread.low)
+
+
+def _rise_along(body: PatchedSolid, border: Border) -> float | None:
+    wall = body.patches[border.beyond] if border.beyond >= 0 else None
+    return _rise(border.edge, wall) if wall is not None and wall.surface == Surface.CYLINDER else None
+
+
+def _apart(body: PatchedSolid, flanks: _Flanks) -> list[_Flanks]:
+    """Flanks that lie on one wall but not on the same stretch of it: a stud with a thread at either end."""
+    axis = flanks.wall.axis
+    spans = []
+    for i in flanks.members:
+        along = [dot(p, axis) for b in body.patches[i].borders for p in b.edge.points]
+        spans.append((min(along), max(along), i))
+    found: list[tuple[float, set[int]]] = []  # how far each reaches, and its flanks
+    for low, high, i in sorted(spans):
+        if found and low <= found[-1][0] + LENGTH:
+            found[-1] = (max(found[-1][0], high), found[-1][1] | {i})
+        else:
+            found.append((high, {i}))
+    return [_alone(body, flanks, members) for _, members in found]
+
+
+def _alone(body: PatchedSolid, flanks: _Flanks, members: set[int]) -> _Flanks:
+    """Some of the flanks, with the pitch and the hand that are their own."""
+    rises = [
+        rise for i in sorted(members) for b in body.patches[i].borders if (rise := _rise_along(body, b)) is not None
+    ]
+    return replace(flanks, pitch=abs(rises[0]), right_handed=rises[0] > 0, members=members)
 
 
 def _rise(edge: Edge, wall: Patch) -> float | None:
@@ -130,7 +154,7 @@ def _thread(body: PatchedSolid, flanks: _Flanks) -> HelicalThread | None:
     along = [dot(p, axis) for p in points]
     return HelicalThread(
         origin, axis, flanks.pitch, flanks.right_handed, inward, 2 * major, 2 * minor, min(along), max(along),
-        frozenset(members),
+        frozenset(members), frozenset(walls - members),
     )  # fmt: skip
 
 
@@ -140,31 +164,31 @@ def _radial(p: Vec, origin: Vec, axis: Vec) -> Vec:
 
 
 def threaded_holes(body: PatchedSolid, holes: Sequence[Hole], threads: Sequence[HelicalThread]) -> list[Hole]:
-    """The holes with the threads that are cut into them."""
+    """The holes with the threads that are cut into them: those whose wall is a thread's crest."""
     found = list(holes)
     for thread in (t for t in threads if t.inward):
         for i, hole in enumerate(found):
-            level = dot(hole.position, thread.axis)
-            ends = sorted((level, level + hole.depth * dot(hole.axis, thread.axis)))
-            if not thread.about(hole.position, hole.axis) or ends[0] > thread.high or ends[1] < thread.low:
-                continue
-            faces = {f for index in thread.patches for f in body.patches[index].face_indexes}
-            found[i] = replace(hole, faces=tuple(sorted({*hole.faces, *faces})), thread=thread.words)
-            break
+            if _crest_in(body, thread, hole.faces):
+                found[i] = replace(hole, faces=_with_faces(body, thread, hole.faces), thread=thread.words)
+                break
     return found
 
 
 def threaded_walls(body: PatchedSolid, turned: Sequence[Turned], threads: Sequence[HelicalThread]) -> list[Turned]:
-    """The turned walls with the threads that are cut into them."""
+    """The turned walls with the threads that are cut into them; of several on one wall it says the longest."""
     found = list(turned)
     for thread in (t for t in threads if not t.inward):
-        fitting = [
-            i for i, one in enumerate(found)
-            if one.where == "outside" and parallel(one.direction, thread.axis)
-            and abs(one.diameter - thread.major) < 2 * LENGTH
-        ]  # fmt: skip
-        if fitting:
-            faces = {f for index in thread.patches for f in body.patches[index].face_indexes}
-            one = found[fitting[0]]
-            found[fitting[0]] = replace(one, faces=tuple(sorted({*one.faces, *faces})), thread=thread.words)
+        for i, wall in enumerate(found):
+            if wall.where == "outside" and _crest_in(body, thread, wall.faces):
+                longest = max(filter(None, (wall.thread, thread.words)), key=lambda words: words.length)
+                found[i] = replace(wall, faces=_with_faces(body, thread, wall.faces), thread=longest)
+                break
     return found
+
+
+def _crest_in(body: PatchedSolid, thread: HelicalThread, faces: Sequence[int]) -> bool:
+    return any(set(body.patches[i].face_indexes) & set(faces) for i in thread.crest)
+
+
+def _with_faces(body: PatchedSolid, thread: HelicalThread, faces: Sequence[int]) -> tuple[int, ...]:
+    return tuple(sorted({*faces, *(f for i in thread.patches for f in body.patches[i].face_indexes)}))

@@ -35,7 +35,7 @@ class Item:
 class Task:
     """`before`: the first is cut no later than the second. `together`: in the same setup.
 
-    `first` are the directions that the first setup may use; all where it is empty.
+    `first` are the directions that the first setup may use, where any item can be cut from them; all where it is empty.
     `held` keeps a setup where it is: position → (directions it uses, or None for any; items that stay in it).
     """
 
@@ -134,7 +134,7 @@ def _first_answer(task: Task, items: Sequence[Item]) -> _Model | None:
         model = _Model(task, items, positions)
         if model.least():
             return model
-        if positions >= min(MOST_SETUPS, len(items)):
+        if positions >= min(MOST_SETUPS, len(items) + len(task.held)):
             return None
         positions = min(positions + 2, MOST_SETUPS, max(len(items), positions + 1))
 
@@ -179,7 +179,8 @@ class _Model:
             m.add(sum(self._y[c, k] for c in range(len(task.clampings))) == self._open[k])
             if k:
                 m.add_implication(self._open[k], self._open[k - 1])
-            m.add(sum(self._x[g, k] for g in range(len(self._groups))) >= self._open[k])
+            if k not in task.held:  # a setup that stays may be one that nothing falls to yet
+                m.add(sum(self._x[g, k] for g in range(len(self._groups))) >= self._open[k])
             for d in used:
                 able = [self._y[c, k] for c, clamping in enumerate(task.clampings) if d in clamping.reached]
                 m.add(self._z[d, k] <= sum(able))
@@ -188,7 +189,7 @@ class _Model:
             for k in range(self.positions):
                 for ways in group.each_ways:
                     m.add(self._x[g, k] <= sum(self._z[d, k] for d in ways if (d, k) in self._z))
-        if task.first:
+        if task.first and any(item.ways & task.first for item in self._items):
             m.add(
                 sum(self._y[c, 0] for c, one in enumerate(task.clampings) if one.reached & task.first) == self._open[0]
             )

@@ -107,13 +107,16 @@ def _decided(part: Part, plan: Plan, found: Division, locked: dict[int, SetupDec
     ids = iter(f"S{i}" for i in range(1, 99) if f"S{i}" not in {s.id for s in plan.setups})
     setups: list[SetupDecision] = []
     for k, placed in enumerate(found.setups):
+        if k in locked:
+            setups.append(locked[k])
+            continue
         up = NAMES[placed.directions[0]]
-        kept = locked.get(k) or next((s for s in spare if s.up == up), None)
-        if kept in spare:
+        kept = next((s for s in spare if s.up == up), None)
+        if kept is not None:
             spare.remove(kept)
         setups.append(kept or SetupDecision(next(ids), up, plan.setups[-1].machine, _zero(k)))  # type: ignore[arg-type]
-    if not setups:
-        setups = [plan.setups[0]]
+    if not setups:  # nothing to machine
+        setups = list(locked.values()) or [plan.setups[0]]
     if not locked:
         setups = _numbered(setups)
     bare = replace(plan, setups=tuple(setups), moved=())

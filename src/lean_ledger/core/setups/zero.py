@@ -98,6 +98,17 @@ def choices(place: Place) -> tuple[Choice, ...]:
     return tuple(found)
 
 
+def same_spot(a: Zero, b: Zero) -> bool:
+    """Whether two zeros stand on the same spot seen from above, whatever their level."""
+    return (a.of, a.bore or a.place) == (b.of, b.bore or b.place)
+
+
+def least_of_stock(zero: Zero, place: Place) -> tuple[float, float]:
+    """The lowest X and Y that the stock has from a zero: not below 0 where all of it is positive."""
+    x, y, _ = zero_point(zero, place)
+    return (round(place.stock.min[0] - x, 4), round(place.stock.min[1] - y, 4))
+
+
 def proposed_zero(position: int, place: Place) -> tuple[Zero, str]:
     """What the rule takes in the setup at a position from 0, and why."""
     if position == 0:

@@ -55,17 +55,22 @@ def _is_meant(part: Part, ledger: Ledger, one: Remainder, feature: Feature | Non
         return True
     if feature is None:
         return not one.cut_into  # a body to hold by has findings of its own
-    if isinstance(feature, Hole) and (plan.thread_in(feature) or feature.thread is not None):
-        return True
-    if isinstance(feature, Hole) and _in_the_tip(feature, one):
+    makers = [op for op in ledger.operations if feature.id in op.features]
+    if isinstance(feature, Hole) and (one.amount <= _thread_height(feature, makers) or _in_the_tip(feature, one)):
         return True
     if one.cut_into:
         return False
     if any(a.feature == feature.id and one.amount <= a.amount + TOLERANCE for a in plan.accepted):
         return True
-    left_out = {left.feature for left in plan.left_out}
-    unmade = {id for f in ledger.findings if f.severity == Severity.ERROR for id in f.features}
-    return feature.id in left_out or feature.id in unmade
+    # what nothing makes has a finding of its own, or is left to others
+    return not makers
+
+
+def _thread_height(hole: Hole, makers: Sequence[Operation]) -> float:
+    """Between a tap drill and the size that a threaded hole may be drawn with, mm: 0.6134 P (ISO 68-1); 0 without."""
+    taps = [op.tool.pitch for op in makers if op.kind == OperationKind.TAP]
+    pitch = max(taps, default=hole.thread.pitch if hole.thread is not None else 0.0)
+    return 0.6134 * pitch + TOLERANCE if pitch > 0 else 0.0
 
 
 def _in_the_tip(hole: Hole, one: Remainder) -> bool:

@@ -93,6 +93,12 @@ class Followed:
     remainders: tuple[Remainder, ...]  # the greatest amount first
     collisions: tuple[Collision, ...] = ()
 
+    @property
+    def over_share(self) -> float:
+        """By how much of the part's volume the stock ends larger than the part."""
+        end = self.steps[-1].volume if self.steps else self.start
+        return end / self.target - 1
+
 
 class _Kept:
     """The last solids by what they were made from."""
