@@ -163,6 +163,8 @@ def test_zero_is_chosen_by_pointing_and_by_keys(planner: Planner) -> None:
     expect(page.locator("figcaption")).to_contain_text("indicate bore H7, Ø42.00, zero on its axis")
     row = page.get_by_role("row", name=re.compile("^F1 face"))
     expect(row.get_by_role("cell").nth(1)).to_have_text("0.000")
+    page.get_by_role("button", name="Zero by the rule").click()
+    planner.settled()
     expect(page.get_by_text("By the rule: H7 is finished and wide enough to indicate")).to_be_visible()
     page.get_by_role("button", name="All X and Y positive").click()
     planner.settled()

@@ -42,6 +42,7 @@ GOOD: list[tuple[dict[str, Any], str]] = [
     ({"change": "set-zero", "setup": "S1", "of": "part", "place": "left back", "level": "bottom"},
      "setup S1: zero part, left back, bottom"),
     ({"change": "set-machine", "setup": "S1", "machine": "mill-500"}, "setup S1: Mill 2, travel 500, quick"),
+    ({"change": "zero-by-rule", "setup": "S2"}, "setup S2: zero by the rule"),
     ({"change": "move-to-machine", "machine": "mill-500"}, "all setups on Mill 2, travel 500, quick"),
     ({"change": "accept-rest", "feature": "P1", "amount": 0.5}, "0.5 of stock may stay on P1"),
     ({"change": "add-setup", "up": "Y+"}, "setup S3 added, Y+ up"),

@@ -110,3 +110,20 @@ def test_coordinates_of_a_feature_count_from_the_zero() -> None:
     assert (found.top, found.bottom) == pytest.approx((high[2] - place.stock.max[2], -2 - hole.depth))
     all_of_it = coordinates(part, frame_of("Z+", 0), part.features, corner)
     assert all(c.x >= 0 and c.y >= 0 for c in all_of_it), "from the stock's corner all X and Y are positive"
+
+
+def test_zero_that_nobody_set_is_the_rule_s_and_follows_what_is_made_before() -> None:
+    part = demo_part("mast-clamp-half")
+    plan = quick(part)
+    assert all(setup.zero is None for setup in plan.setups)
+    ledger = evaluate(plan, part, LIB)
+    assert ledger.zero_of(part, 0) == Zero()
+    bore = ledger.zero_of(part, 1)
+    assert (bore.of, part.by_id[bore.bore].kind) == ("bore", "hole")
+    # without the bore in the first setup the second one has an edge to touch
+    change = read_change({"change": "leave-out", "features": [bore.bore], "reason": "made elsewhere"})
+    left_out = change.apply(plan, Scene(part, LIB, ledger))[0]
+    without = evaluate(left_out, part, LIB).zero_of(part, 1)
+    assert without != bore
+    by_hand, _ = moved(plan, part, setup="S2", of="part", place="left front")
+    assert by_hand.zero_of(part, 1) == Zero("part", "left front")

@@ -496,7 +496,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["SetVise"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["SetVise"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -2300,6 +2300,16 @@ export interface components {
             /** Opening */
             opening: number;
         };
+        /** ZeroByRule */
+        ZeroByRule: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "zero-by-rule";
+            /** Setup */
+            setup: string;
+        };
         /**
          * ZeroChoice
          * @description A place for the zero, seen from above in the setup's axes.
@@ -2320,17 +2330,17 @@ export interface components {
         };
         /**
          * ZeroView
-         * @description `least` are the lowest X and Y of the stock from there; `why` says what speaks for the proposed one.
+         * @description `least` are the lowest X and Y of the stock from there; `why` says what speaks for the `proposed` one.
          */
         ZeroView: {
             /** Bore */
             bore: string;
+            /** By Rule */
+            by_rule: boolean;
             /** Choices */
             choices: components["schemas"]["ZeroChoice"][];
             /** Coordinates */
             coordinates: components["schemas"]["CoordinatesView"][];
-            /** Is Proposed */
-            is_proposed: boolean;
             /** Least */
             least: [
                 number,
@@ -2348,7 +2358,8 @@ export interface components {
                 number,
                 number
             ];
-            proposed: components["schemas"]["ZeroChoice"];
+            /** Proposed */
+            proposed: string;
             /** Touch Off */
             touch_off: string[];
             /** Why */

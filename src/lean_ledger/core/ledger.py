@@ -25,14 +25,14 @@ from lean_ledger.core.order import Transition, grouped_by_tool, resolved_order, 
 from lean_ledger.core.order.transitions import change_height, return_seconds
 from lean_ledger.core.part import Part
 from lean_ledger.core.part_findings import in_the_way, part_findings
-from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision
+from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision, Zero
 from lean_ledger.core.pricing.of_plan import price_problem, setup_hours
 from lean_ledger.core.pricing.price import PriceProblem, QuantityPrice, price
 from lean_ledger.core.setups import assign_features
 from lean_ledger.core.setups.assign import is_outline, needs_machining
 from lean_ledger.core.setups.machines import machines_for
 from lean_ledger.core.setups.wishes import wish_findings
-from lean_ledger.core.setups.zero import Place, bores_there, zero_findings
+from lean_ledger.core.setups.zero import Place, bores_there, proposed_zero, zero_findings
 from lean_ledger.core.stock import StockState, first_stock
 from lean_ledger.library.types import Library, Machine, Material
 
@@ -141,6 +141,11 @@ class Ledger:
         before = [id for s in self.setups[:index] for id in self.assigned[s.decision.id]]
         bores = bores_there(part, hold.frame, before)
         return Place(hold.stock, hold.frame.box(part.model.solid.bounds), bores)
+
+    def zero_of(self, part: Part, index: int) -> Zero:
+        """The zero of a setup: decided by hand, else by the rule."""
+        decided = self.setups[index].decision.zero
+        return decided if decided is not None else proposed_zero(index, self.zero_place(part, index))[0]
 
     def setup_of(self, id: str) -> SetupLedger:
         return next(s for s in self.setups if s.decision.id == id)

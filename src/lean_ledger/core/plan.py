@@ -63,7 +63,7 @@ class SetupDecision:
     id: str
     up: Side
     machine: str
-    zero: Zero = Zero()
+    zero: Zero | None = None
     turn: Literal[0, 90, 180, 270] | None = None  # about up, degrees
     vise: str | None = None
     grip: float | None = None  # mm of stock between the jaws

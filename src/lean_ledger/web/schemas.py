@@ -256,7 +256,7 @@ class CoordinatesView(BaseModel):
 
 
 class ZeroView(BaseModel):
-    """`least` are the lowest X and Y of the stock from there; `why` says what speaks for the proposed one."""
+    """`least` are the lowest X and Y of the stock from there; `why` says what speaks for the `proposed` one."""
 
     of: str
     place: str
@@ -265,9 +265,9 @@ class ZeroView(BaseModel):
     words: str
     point: Vec
     touch_off: list[str]
-    proposed: ZeroChoice
+    by_rule: bool
+    proposed: str
     why: str
-    is_proposed: bool
     choices: list[ZeroChoice]
     least: tuple[float, float]
     coordinates: list[CoordinatesView]

@@ -8,7 +8,6 @@ from lean_ledger.core.setups.zero import (
     coordinates,
     least_of_stock,
     proposed_zero,
-    same_spot,
     touch_off,
     zero_point,
 )
@@ -18,7 +17,7 @@ from lean_ledger.web import schemas as s
 
 def zero_view(opened: Opened, index: int, offset: str) -> s.ZeroView:
     setup = opened.ledger.setups[index]
-    zero, place = setup.decision.zero, opened.ledger.zero_place(opened.part, index)
+    zero, place = opened.ledger.zero_of(opened.part, index), opened.ledger.zero_place(opened.part, index)
     point = zero_point(zero, place)
     wanted, why = proposed_zero(index, place)
     features = [opened.part.by_id[id] for id in opened.ledger.assigned[setup.decision.id]]
@@ -30,9 +29,9 @@ def zero_view(opened: Opened, index: int, offset: str) -> s.ZeroView:
         words=zero.words,
         point=point,
         touch_off=list(touch_off(zero, place, offset)),
-        proposed=s.ZeroChoice(**_choice(wanted.of, wanted.place, wanted.bore), x=0, y=0, words=wanted.words),
+        by_rule=setup.decision.zero is None,
+        proposed=wanted.words,
         why=why,
-        is_proposed=same_spot(zero, wanted),
         choices=[
             s.ZeroChoice(**_choice(c.zero.of, c.zero.place, c.zero.bore), x=c.x, y=c.y, words=c.zero.words)
             for c in choices(place)

@@ -148,23 +148,13 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
         </label>
       </div>
       <p className="soft zero-words">
-        {setup.zero.is_proposed ? (
+        {setup.zero.by_rule ? (
           <>By the rule: {setup.zero.why}. </>
         ) : (
           <>
-            The rule takes {setup.zero.proposed.words}: {setup.zero.why}.{" "}
-            <button
-              type="button"
-              className="act quiet"
-              onClick={() =>
-                zero({
-                  of: setup.zero.proposed.of,
-                  place: setup.zero.proposed.place,
-                  bore: setup.zero.proposed.bore,
-                })
-              }
-            >
-              Take that
+            The rule takes {setup.zero.proposed}: {setup.zero.why}.{" "}
+            <button type="button" className="act quiet" onClick={() => set({ change: "zero-by-rule" })}>
+              Zero by the rule
             </button>{" "}
           </>
         )}

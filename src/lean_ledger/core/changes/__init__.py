@@ -51,6 +51,7 @@ from lean_ledger.core.changes.setups import (
     SetUp,
     SetVise,
     SetZero,
+    ZeroByRule,
 )
 from lean_ledger.core.errors import PlanError
 
@@ -71,6 +72,7 @@ Change = Annotated[
     | SetVise
     | SetGrip
     | SetZero
+    | ZeroByRule
     | SetMachine
     | MoveToMachine
     | AddSetup

@@ -102,6 +102,15 @@ class SetZero(Strict):
 
 
 @dataclass(frozen=True)
+class ZeroByRule(Strict):
+    setup: str
+    change: Literal["zero-by-rule"] = "zero-by-rule"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        return plan.with_setup(replace(plan.setup(self.setup), zero=None)), f"setup {self.setup}: zero by the rule"
+
+
+@dataclass(frozen=True)
 class SetMachine(Strict):
     setup: str
     machine: str
@@ -140,7 +149,7 @@ class AddSetup(Strict):
             raise PlanError("too-many-setups", f"a plan takes at most {MOST_SETUPS} setups")
         taken = {s.id for s in plan.setups}
         id = next(f"S{i}" for i in range(1, 99) if f"S{i}" not in taken)
-        added = SetupDecision(id, self.up, plan.setups[-1].machine, Zero("part", "left front", "top"))
+        added = SetupDecision(id, self.up, plan.setups[-1].machine)
         return replace(plan, setups=(*plan.setups, added)), f"setup {id} added, {self.up} up"
 
 

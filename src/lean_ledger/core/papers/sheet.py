@@ -110,7 +110,7 @@ def setup_sheet(job: JobWords, ledger: Ledger, part: Part, plan_version: int, on
 
 def _setup(ledger: Ledger, part: Part, s: SetupLedger, index: int) -> SheetSetup:
     hold = s.built.hold
-    zero, place = s.decision.zero, ledger.zero_place(part, index)
+    zero, place = ledger.zero_of(part, index), ledger.zero_place(part, index)
     offset = OFFSETS[index % len(OFFSETS)]
     parallel = "no such parallel in the shop" if hold.parallel is None else f"{hold.parallel:g}"
     size = hold.stock.size

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from lean_ledger.core.features import Feature, flat_side
 from lean_ledger.core.geometry.vectors import Vec, dot
 from lean_ledger.core.part import Part
-from lean_ledger.core.plan import DIRECTIONS, Allowances, MovedFeature, Plan, SetupDecision, Zero
+from lean_ledger.core.plan import DIRECTIONS, Allowances, MovedFeature, Plan, SetupDecision
 from lean_ledger.core.setups.assign import assign_features, is_outline, needs_machining, reaches
 from lean_ledger.core.setups.divide import Division, Item, Task, divide
 from lean_ledger.core.setups.reach import Clamping
@@ -114,11 +113,11 @@ def _decided(part: Part, plan: Plan, found: Division, locked: dict[int, SetupDec
         kept = next((s for s in spare if s.up == up), None)
         if kept is not None:
             spare.remove(kept)
-        setups.append(kept or SetupDecision(next(ids), up, plan.setups[-1].machine, _zero(k)))  # type: ignore[arg-type]
+        setups.append(kept or SetupDecision(next(ids), up, plan.setups[-1].machine))  # type: ignore[arg-type]
     if not setups:  # nothing to machine
         setups = list(locked.values()) or [plan.setups[0]]
-    if not locked:
-        setups = _numbered(setups)
+    if not locked:  # S1, S2 … in their order, where nothing is bound to the old names
+        setups = [replace(s, id=f"S{k + 1}") for k, s in enumerate(setups)]
     bare = replace(plan, setups=tuple(setups), moved=())
     given = assign_features(part, bare)
     moved = tuple(
@@ -128,14 +127,3 @@ def _decided(part: Part, plan: Plan, found: Division, locked: dict[int, SetupDec
         if id != OUTLINE and id not in given[setup.id]
     )
     return Proposal(tuple(setups), moved, found.lower_bound, found.clashes, found.unreachable)
-
-
-def _numbered(setups: Sequence[SetupDecision]) -> list[SetupDecision]:
-    """S1, S2 … in their order, where nothing is bound to the old names."""
-    return [replace(s, id=f"S{k + 1}", zero=_zero(k) if s.zero in (_zero(0), _zero(1)) else s.zero)
-            for k, s in enumerate(setups)]  # fmt: skip
-
-
-def _zero(position: int) -> Zero:
-    """Of the stock in the first setup, of what is finished later on."""
-    return Zero() if position == 0 else Zero("part", "left front", "top")

@@ -98,11 +98,6 @@ def choices(place: Place) -> tuple[Choice, ...]:
     return tuple(found)
 
 
-def same_spot(a: Zero, b: Zero) -> bool:
-    """Whether two zeros stand on the same spot seen from above, whatever their level."""
-    return (a.of, a.bore or a.place) == (b.of, b.bore or b.place)
-
-
 def least_of_stock(zero: Zero, place: Place) -> tuple[float, float]:
     """The lowest X and Y that the stock has from a zero: not below 0 where all of it is positive."""
     x, y, _ = zero_point(zero, place)
@@ -189,9 +184,10 @@ def zero_findings(part: Part, plan: Plan, assigned: Mapping[str, tuple[str, ...]
     before: list[str] = []
     for setup in plan.setups:
         frame = frame_of(setup.up, 0)
-        wanted = setup.zero.bore
+        zero = setup.zero or Zero()
+        wanted = zero.bore
         there = bores_there(part, frame, before)
-        if setup.zero.of == "bore" and all(bore.id != wanted for bore in there):
+        if zero.of == "bore" and all(bore.id != wanted for bore in there):
             names = ", ".join(f"{bore.id} Ø{bore.diameter:g}" for bore in there) or "none that is wide enough"
             found.append(
                 Finding(
@@ -201,7 +197,7 @@ def zero_findings(part: Part, plan: Plan, assigned: Mapping[str, tuple[str, ...]
                     setup.id, (wanted,) if wanted in part.by_id else (),
                     cures=(Cure("Zero at the part's left front", {
                         "change": "set-zero", "setup": setup.id, "of": "part", "place": "left front",
-                        "level": setup.zero.level,
+                        "level": zero.level,
                     }),),
                 )
             )  # fmt: skip
