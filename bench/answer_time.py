@@ -31,7 +31,7 @@ WANTED_MS = 200
 
 def edits(ledger_ops: list[str], order: list[str], k: int) -> dict[str, dict[str, Any]]:
     """Four edits whose values differ in every round."""
-    rough = next(id for id in ledger_ops if id.endswith("rough-pocket"))
+    rough = next((id for id in ledger_ops if id.endswith("rough-pocket")), ledger_ops[-1])
     swapped = [order[0], order[2], order[1], *order[3:]] if k % 2 else order
     return {
         "feed": {"change": "edit-operation", "operation": rough, "vf": 700 + k},

@@ -7,6 +7,7 @@ from functools import cache
 from pathlib import Path
 
 import pytest
+from hypothesis import settings
 
 from lean_ledger.core.geometry.drawing import standard_drawings
 from lean_ledger.core.geometry.host import KernelHost
@@ -20,6 +21,10 @@ from lean_ledger.core.plan import Plan
 from lean_ledger.core.quick import quick_plan
 from lean_ledger.library import Library, shipped_library
 from lean_ledger.store import Database, Desk
+
+# a busy machine is slow now and then: no test measures time
+settings.register_profile("untimed", deadline=None)
+settings.load_profile("untimed")
 
 CASES = Path(__file__).parent / "cases"
 DEMO_PARTS = Path(__file__).parents[1] / "src/lean_ledger/demo/parts"

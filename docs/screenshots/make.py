@@ -59,6 +59,15 @@ def take(page: Page, site: str, folder: Path) -> None:
     shot("stock")
     chapter("LB-310", "setups?setup=S1")
     shot("setups")
+    chapter("SC-512", "setups?setup=S1")
+    page.wait_for_timeout(1500)
+    shot("indexed")
+    chapter("VH-333", "setups")
+    page.wait_for_timeout(3000)
+    shot("turned")
+    chapter("RG-550", "setups?setup=S2")
+    page.wait_for_timeout(1500)
+    shot("cast")
     chapter("LB-310", "operations")
     shot("operations")
     chapter("SB-220", "order")
@@ -79,6 +88,8 @@ def take(page: Page, site: str, folder: Path) -> None:
     if shutil.which("pdftoppm"):
         subprocess.run(["pdftoppm", "-r", "90", "-png", "-f", "1", "-l", "1", "-singlefile", str(pdf),
                         str(HERE / "setup-sheet")], check=True)  # fmt: skip
+    else:
+        print("setup-sheet.png stays as it was: pdftoppm (package poppler-utils) is not installed")
 
 
 if __name__ == "__main__":

@@ -115,7 +115,7 @@ def test_zero_orientation_and_grip_are_chosen_and_drawn(planner: Planner, plate:
     page.get_by_role("tab", name=re.compile("S2")).click()
     expect(page.get_by_role("heading", name="Setup S2")).to_be_visible()
     setup = planner.plan(plate)["setups"][0]
-    assert (setup["zero"]["place"], setup["grip"]) == ("left back", 4)
+    assert (setup["zero"]["place"], setup["hold"]["grip"]) == ("left back", 4)
 
 
 def test_grip_that_cannot_hold_is_found_and_mended_by_its_cure(planner: Planner, plate: int) -> None:

@@ -6,11 +6,10 @@ from dataclasses import replace
 
 import pytest
 
-from lean_ledger.core.geometry.masses import box_mass
+from lean_ledger.core.geometry.masses import box_mass, united
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.solids import block, rod
-from lean_ledger.core.holding.force import cutting_force, force_findings, friction
-from lean_ledger.core.holding.obstacles import obstacles
+from lean_ledger.core.holding.force import cutting_force, force_findings
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.stock.collisions import Collision, holder_sweep, into_fixture, into_stock
 from lean_ledger.core.stock.course import course_of
@@ -32,7 +31,7 @@ def across(z: float) -> Motion:
 
 
 def met(motion: Motion, tool: Tool = MILL) -> list[Collision]:
-    return into_fixture("op", motion, tool, swept(motion, tool, 40), JAWS, 40)
+    return into_fixture("op", motion, tool, swept(motion, tool, 40), united([box_mass(jaw) for jaw in JAWS]), 40)
 
 
 def test_tool_that_goes_through_the_jaws_is_found_and_one_above_is_not() -> None:
@@ -71,7 +70,7 @@ def test_holder_is_swept_above_the_reach_only() -> None:
 
 def test_jaws_stand_beside_the_stock_and_end_at_the_grip() -> None:
     hold = quick_ledger(demo_part("sensor-base-plate")).setups[0].built.hold
-    front, behind, bed = obstacles(hold)
+    front, behind, bed = (piece.box for piece in hold.obstacles)
     assert (front.max[1], behind.min[1]) == hold.gripped_y
     assert front.max[2] == behind.max[2] == hold.jaw_top == hold.stock.min[2] + hold.grip
     assert bed.max[2] == pytest.approx(hold.stock.min[2] - (hold.vise.jaw_height - hold.grip))
@@ -102,7 +101,7 @@ def test_force_and_friction_by_hand() -> None:
     assert cutting_force(drill) == 0
     hold = ledger.setups[0].built.hold
     # two jaws of 20 kN at µ 0.15
-    assert friction(replace(hold, vise=replace(hold.vise, force_kn=20.0))) == pytest.approx(6000)
+    assert replace(hold, vise=replace(hold.vise, force_kn=20.0)).friction == pytest.approx(6000)
 
 
 def test_weak_grip_slips_and_a_strong_one_does_not() -> None:

@@ -135,7 +135,7 @@ def test_feature_asked_to_come_first_does(part: Part) -> None:
 
 
 def test_plan_serves_no_lathe_while_it_holds_in_vises(part: Part) -> None:
-    with pytest.raises(PlanError, match="and this is held in a vise; choose a mill"):
+    with pytest.raises(PlanError, match="not round about an axis; choose a mill"):
         made(quick(part), part, change="set-machine", setup="S1", machine="lathe-320")
 
 

@@ -63,7 +63,7 @@ def test_stock_agrees_with_exact_booleans_on_the_way() -> None:
     part = built(block((0, 0, 0), (60, 40, 20)) - rod((30, 20, 0), (0, 0, 1), 8, 20))
     ledger = quick_ledger(part)
     course = course_of(part, ledger)
-    exact = block(course.stock.min, course.stock.max)
+    exact = block(course.stock.box.min, course.stock.box.max)
     compared = 0
     for cut, op, step in zip(course.cuts, ledger.operations, followed(course).steps, strict=True):
         if op.kind == "face":
@@ -197,7 +197,7 @@ def test_shape_and_height_after_any_operation() -> None:
     start, end = stock_after(course, 0), stock_after(course, len(course.cuts))
     assert start.volume == pytest.approx(size[0] * size[1] * size[2])
     assert end.volume == pytest.approx(part.model.solid.volume, rel=0.001)
-    corner = (course.stock.min[0] + 3, course.stock.min[1] + 3, 0.0)
+    corner = (course.stock.box.min[0] + 3, course.stock.box.min[1] + 3, 0.0)
     assert height_at(course, 0, corner, (0.0, 0.0, 1.0)) == pytest.approx(size[2])
     assert height_at(course, 1, corner, (0.0, 0.0, 1.0)) == pytest.approx(size[2] - 2)
 

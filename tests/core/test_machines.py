@@ -33,17 +33,18 @@ def test_each_machine_is_computed_and_compared_with_now(sensor_plate: Part) -> N
     # twice the rapids and a changer of 1.6 s against 4.2 s
     assert quick_mill.effect.cycle == pytest.approx(quick_mill.ledger.cycle - now.cycle, abs=1e-3)
     assert quick_mill.effect.cycle < -30
-    assert "held in a vise; choose a mill" in found["lathe-320"].refused
+    assert "not round about an axis; choose a mill" in found["lathe-320"].refused
 
 
 def test_fixture_without_its_mount_is_a_finding_that_lists_what_there_is(sensor_plate: Part) -> None:
     plan = quick(sensor_plate)
+    plan = replace(plan, setups=tuple(replace(s, fixture="vise-125") for s in plan.setups))
     tried = on_machines(plan, sensor_plate, LIB, evaluate(plan, sensor_plate, LIB))
     five = next(one for one in tried if one.machine.id == "mill-five")
     assert five.ledger is not None
     (finding, _) = [f for f in five.ledger.findings if f.code == "no-mount"]
     assert finding.title.endswith("finds no place on Mill 4, tilting rotary table.")
-    assert "sits on a mount named “table”; this machine offers: rotary face" in finding.why
+    assert "sits on a mount named “table”; Mill 4, tilting rotary table offers: rotary face" in finding.why
     assert [words.split(":")[0] for words in five.come] == ["S1", "S2"]
 
 
@@ -55,6 +56,6 @@ def test_moving_takes_all_setups_and_leaves_the_old_machine_s_rate_behind(sensor
     assert words == "all setups on Mill 2, travel 500, quick"
     assert {(s.machine, s.machine_rate) for s in moved.setups} == {("mill-500", None)}
     # a setup that stays on its machine keeps its rate
-    assert moved_to(dear, LIB.machines[0]) == dear
-    with pytest.raises(PlanError, match="choose a mill"):
-        moved_to(plan, next(m for m in LIB.machines if m.kind == "lathe"))
+    assert moved_to(dear, LIB.machines[0], sensor_plate, LIB) == dear
+    with pytest.raises(PlanError, match="not round about an axis; choose a mill"):
+        moved_to(plan, next(m for m in LIB.machines if m.kind == "lathe"), sensor_plate, LIB)

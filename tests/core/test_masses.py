@@ -22,7 +22,7 @@ from lean_ledger.core.geometry.masses import (
 )
 from lean_ledger.core.geometry.model import Bounds, Mesh
 from lean_ledger.core.operations.model import Motion
-from lean_ledger.core.stock.nearest import Surface
+from lean_ledger.core.stock.nearest import RoundFace, Surface
 from lean_ledger.core.stock.sweep import swept
 from lean_ledger.core.timing.motion import feed, rapid
 from lean_ledger.library import shipped_library
@@ -169,3 +169,14 @@ def test_chords_stray_no_more_than_asked() -> None:
         count = segments(radius)
         assert count % 4 == 0
         assert radius * (1 - sqrt(1 - (pi / count) ** 2)) <= 0.0101
+
+
+def test_point_on_a_round_wall_is_on_it_however_coarse_its_triangles() -> None:
+    # one chord of a Ø40 cylinder from 0° to 28.96°: its middle lies 20 · (1 − cos 14.48°) = 0.635 inside
+    a, b = (20.0, 0.0), (17.5, 9.682)
+    mesh = Mesh(((*a, 0.0), (*b, 0.0), (*b, 10.0), (*a, 10.0)), ((0, 1, 2), (0, 2, 3)), (4, 4))
+    on_it = np.array([[19.364, 5.0, 5.0]])  # √(20² − 5²)
+    chords = Surface([mesh]).distances(on_it)[0][0]
+    assert chords == pytest.approx(0.635, abs=0.01)
+    exact = Surface([mesh], "", (RoundFace(4, (0, 0, 0), (0, 0, 1), 20.0),)).distances(on_it)[0][0]
+    assert exact == pytest.approx(0, abs=1e-3)

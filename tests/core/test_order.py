@@ -12,8 +12,10 @@ from hypothesis import strategies as st
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.ledger import evaluate
 from lean_ledger.core.operations import OperationKind
+from lean_ledger.core.operations.model import HOME
 from lean_ledger.core.order import check_order, default_order, grouped_by_tool, resolved_order, tool_calls
-from lean_ledger.core.order.transitions import change_height, transition
+from lean_ledger.core.order.transitions import transition
+from lean_ledger.core.setups.ways import Way
 from lean_ledger.library import shipped_library
 from tests.conftest import demo_part, quick, quick_ledger
 
@@ -36,6 +38,7 @@ class FakeOperation:
     kind: OperationKind = OperationKind.DRILL
     setup: str = "S1"
     name: str = ""
+    way: Way = HOME
 
 
 def op(id: str, tool: int, *after: str) -> FakeOperation:
@@ -177,11 +180,13 @@ def test_tool_changed_by_hand_takes_most_of_a_minute() -> None:
     setup = quick_ledger(demo_part("sensor-base-plate")).setups[0]
     by_hand = replace(setup.machine, tool_pockets=0)
     first = setup.entries[0].operation
-    assert transition(None, first, setup.built.hold, by_hand).tool_change == 45
+    assert transition(None, first, setup.built.stands, by_hand).tool_change == 45
 
 
 def test_tip_at_the_change_position_stands_above_the_work() -> None:
     setup = quick_ledger(demo_part("sensor-base-plate")).setups[0]
     # travel 508, holder 55, tool 30, vise bed 58, parallel 26
     tool = next(t for t in LIB.tools if t.id == "SP6")
-    assert change_height(setup.built.hold, setup.machine, tool) == pytest.approx(508 - 55 - 30 - 58 - 26)
+    hold, stands = setup.built.hold, setup.built.stands
+    above_floor = stands.tool_height(hold.frame, setup.machine, tool) - hold.floor
+    assert above_floor == pytest.approx(508 - 55 - 30 - 58 - 26)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import cache
 
 import pytest
 from hypothesis import given
@@ -12,13 +13,14 @@ from lean_ledger.core.errors import PlanError
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.solids import block, drilled, rod
 from lean_ledger.core.geometry.vectors import cross, dot, norm
-from lean_ledger.core.holding import JAW_CLEARANCE, check_hold, resolve_hold
+from lean_ledger.core.holding import JAW_CLEARANCE, Found, resolve_hold
 from lean_ledger.core.holding.picture import end_view, top_view
 from lean_ledger.core.ledger import evaluate
+from lean_ledger.core.part import Part
 from lean_ledger.core.plan import DIRECTIONS, Allowances, MovedFeature, SetupDecision
 from lean_ledger.core.setups import assign_features, frame_of, propose_setups
 from lean_ledger.core.setups.frame import default_turn
-from lean_ledger.core.stock import first_stock
+from lean_ledger.core.stock import StockState, first_stock
 from lean_ledger.library import shipped_library
 from tests.conftest import built, demo_part, quick, quick_ledger
 
@@ -128,13 +130,22 @@ def test_through_hole_can_be_moved_to_the_other_setup() -> None:
 # ---- holding
 
 
+@cache
+def block_of(bounds: Bounds) -> Part:
+    return built(block(bounds.min, bounds.max))
+
+
+def held_in(setup: SetupDecision, state: StockState):  # type: ignore[no-untyped-def]
+    return resolve_hold(setup, Found(block_of(state.part), state), LIB, MILL)
+
+
 def hold(bounds: Bounds = PART, allowances: Allowances | None = None, **decided):  # type: ignore[no-untyped-def]
     setup = SetupDecision("S1", "Z+", MILL.id, **decided)
-    return setup, resolve_hold(setup, first_stock(bounds, allowances or Allowances()), LIB)
+    return setup, held_in(setup, first_stock(bounds, allowances or Allowances()))
 
 
 def codes(setup, held) -> set[str]:  # type: ignore[no-untyped-def]
-    return {f.code for f in check_hold(setup, held, MILL)}
+    return {f.code for f in held.findings(setup.id)}
 
 
 def test_rule_takes_the_smallest_vise_that_opens_wide_enough() -> None:
@@ -157,11 +168,11 @@ def test_low_stock_is_gripped_over_a_third_at_most() -> None:
 
 
 def test_stock_wider_than_the_vise_opens_is_a_finding_with_a_cure() -> None:
-    setup, held = hold(Bounds((0, 0, 0), (300, 120, 22)), vise="vise-100")
-    found = next(f for f in check_hold(setup, held, MILL) if f.code == "vise-opening")
+    _, held = hold(Bounds((0, 0, 0), (300, 120, 22)), fixture="vise-100")
+    found = next(f for f in held.findings("S1") if f.code == "vise-opening")
     assert "124.0 wide" in found.title
-    assert found.cures[0].change == {"change": "set-vise", "setup": "S1", "vise": None}
-    assert "vise-opening" not in codes(*hold(Bounds((0, 0, 0), (150, 120, 22)), vise="vise-125"))
+    assert found.cures[0].change == {"change": "set-fixture", "setup": "S1", "fixture": None}
+    assert "vise-opening" not in codes(*hold(Bounds((0, 0, 0), (150, 120, 22)), fixture="vise-125"))
 
 
 def test_grip_below_the_vise_s_least_is_a_finding() -> None:
@@ -180,8 +191,8 @@ def test_tall_part_on_a_low_grip_is_a_warning() -> None:
 
 
 def test_grip_without_a_parallel_names_the_nearest() -> None:
-    setup, held = hold(grip=7.3)
-    found = next(f for f in check_hold(setup, held, MILL) if f.code == "no-parallel")
+    _, held = hold(grip=7.3)
+    found = next(f for f in held.findings("S1") if f.code == "no-parallel")
     assert found.cures[0].change == {"change": "set-grip", "setup": "S1", "grip": 8.0}
     assert "no-parallel" not in codes(*hold(grip=8.0))
 
@@ -189,9 +200,9 @@ def test_grip_without_a_parallel_names_the_nearest() -> None:
 def test_jaws_over_the_edge_of_finished_and_rough_wall_are_a_finding() -> None:
     setup = SetupDecision("S2", "Z-", MILL.id, grip=18.0)
     state = first_stock(PART, Allowances()).faced("Z+").outlined((0, 0, 1), 7, 22)
-    assert "grip-over-edge" in codes(setup, resolve_hold(setup, state, LIB))
+    assert "grip-over-edge" in codes(setup, held_in(setup, state))
     low = replace(setup, grip=8.0)
-    assert "grip-over-edge" not in codes(low, resolve_hold(low, state, LIB))
+    assert "grip-over-edge" not in codes(low, held_in(low, state))
 
 
 def test_second_setup_grips_finished_walls_clear_of_its_own_cut() -> None:
@@ -203,14 +214,9 @@ def test_second_setup_grips_finished_walls_clear_of_its_own_cut() -> None:
     assert lowest >= second.lowest_outside_cut - 1e-6
 
 
-def test_stock_larger_than_the_travel_is_a_finding() -> None:
-    assert "past-travel" in codes(*hold(Bounds((0, 0, 0), (800, 100, 22))))
-    assert "past-travel" not in codes(*hold(Bounds((0, 0, 0), (700, 100, 22))))
-
-
 def test_unknown_vise_is_refused_with_the_known_ones() -> None:
-    with pytest.raises(PlanError, match="there is no vise v9; the library has vise-100"):
-        hold(vise="v9")
+    with pytest.raises(PlanError, match="there is no fixture v9; the library has vise-100"):
+        hold(fixture="v9")
 
 
 def test_nothing_is_cut_below_the_jaws() -> None:

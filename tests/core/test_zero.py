@@ -49,12 +49,15 @@ def test_point_of_a_zero(zero: Zero, point: tuple[float, float, float]) -> None:
     ],
 )  # fmt: skip
 def test_touch_off_says_which_sides_or_which_bore(zero: Zero, words: str) -> None:
-    assert touch_off(zero, BLOCK, "G55")[0] == f"G55 X Y: {words}"
+    assert touch_off(zero, BLOCK, "G55", "the parallels")[0] == f"G55 X Y: {words}"
 
 
 def test_touch_off_of_a_top_that_does_not_exist_yet_counts_from_the_parallels() -> None:
     place = Place(Bounds((-2, -2, 0), (92, 52, 24)), BLOCK.part)
-    assert touch_off(Zero("part", "left front"), place, "G55")[1] == "G55 Z: touch the parallels, then add 22.000"
+    assert (
+        touch_off(Zero("part", "left front"), place, "G55", "the parallels")[1]
+        == "G55 Z: touch the parallels, then add 22.000"
+    )
 
 
 def test_choices_are_corners_edge_middles_centres_and_bores_each_once() -> None:

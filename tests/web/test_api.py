@@ -236,7 +236,7 @@ def test_mesh_and_drawings(client: FlaskClient, plan_id: int) -> None:
 
 def test_library_offers_what_screens_choose_from(client: FlaskClient) -> None:
     library = client.get("/api/library").json
-    assert {"machines", "vises", "materials", "threads", "tools", "statuses"} <= set(library)
+    assert {"machines", "fixtures", "materials", "threads", "tools", "statuses"} <= set(library)
     assert any(t["name"] == "1/4-28 UNF" for t in library["threads"])
 
 

@@ -83,5 +83,6 @@ def test_division_is_told_with_what_was_asked_of_it(client: FlaskClient) -> None
     plan = job(client, (DEMO_PARTS / "sensor-base-plate.step").read_bytes(), "plate.step")
     found = got(client, f"/api/plans/{plan}/division")
     assert found == {
-        "least": 2, "proven": True, "sides": ["Z+", "Z-"], "clashes": [], "together": [], "before": [], "lost": [],
+        "least": 2, "proven": True, "sides": ["Z+ up", "Z- up"], "clashes": [], "together": [], "before": [],
+        "lost": [],
     }  # fmt: skip

@@ -8,6 +8,7 @@ export type JobRow = Schemas["JobRow"];
 export type FeatureView = Schemas["FeatureView"];
 export type SetupView = Schemas["SetupView"];
 export type DivisionView = Schemas["DivisionView"];
+export type GripView = Schemas["GripView"];
 export type StockView = Schemas["StockView"];
 export type OnMachineView = Schemas["OnMachineView"];
 export type RemainderView = Schemas["RemainderView"];
@@ -119,6 +120,12 @@ export const api = {
         body: { point, along },
       }),
     ),
+  grips: (id: number, setup: string) =>
+    unwrap<Schemas["GripsView"]>(
+      client.GET("/api/plans/{plan_id}/setups/{setup}/grips", {
+        params: { path: { plan_id: id, setup } },
+      }),
+    ),
   division: (id: number) =>
     unwrap<DivisionView>(client.GET("/api/plans/{plan_id}/division", { params: { path: { plan_id: id } } })),
   compare: (id: number, revision: string) =>
@@ -183,6 +190,24 @@ export const api = {
     const body: unknown = await response.json().catch(() => undefined);
     if (!response.ok) throw refusal(body, response.status);
     return body as ReadingView;
+  },
+  /** The model of a casting or forging that a plan starts from. */
+  async stockModel(id: number, edition: number, file: File): Promise<PlanView> {
+    const form = new FormData();
+    form.set("file", file);
+    let response: Response;
+    try {
+      response = await fetch(`/api/plans/${id}/stock-model`, {
+        method: "POST",
+        body: form,
+        headers: { "Lean-Ledger-Author": encodeURIComponent(author()), ...ifMatch(edition) },
+      });
+    } catch {
+      throw new Refused("offline", "The server ended the upload. A file of more than 100 MB is not read.");
+    }
+    const body: unknown = await response.json().catch(() => undefined);
+    if (!response.ok) throw refusal(body, response.status);
+    return body as PlanView;
   },
   async editJob(id: number, values: Record<string, string | null>): Promise<void> {
     const response = await fetch(`/api/jobs/${id}`, {

@@ -219,6 +219,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/setups/{setup}/grips": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All that the shop could hold a setup with, the best first; changes nothing. */
+        get: operations["plans_grips__int_plan_id__setups__setup__grips_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/stock": {
         parameters: {
             query?: never;
@@ -230,6 +247,23 @@ export interface paths {
         get: operations["stock_stock__int_plan_id__stock_get"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/stock-model": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring in the model of near-net stock and plan from it. */
+        post: operations["plans_take_stock_model__int_plan_id__stock_model_post"];
         delete?: never;
         options?: never;
         head?: never;
@@ -483,6 +517,13 @@ export interface components {
         BoxView: {
             /** Height */
             height: number;
+            /** Ring */
+            ring: [
+                number,
+                number
+            ][];
+            /** Round */
+            round: boolean;
             /** What */
             what: string;
             /** Width */
@@ -496,7 +537,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["SetVise"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -895,6 +936,17 @@ export interface components {
             /** Why */
             why: string;
         };
+        /** FixtureChoice */
+        FixtureChoice: {
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Mount */
+            mount: string;
+            /** Name */
+            name: string;
+        };
         /**
          * ForgetThread
          * @description Takes back a thread named for a size that no hole has any more.
@@ -912,6 +964,38 @@ export interface components {
         GoTo: {
             /** Seq */
             seq: number;
+        };
+        /**
+         * GripView
+         * @description One fixture in one turn: what it touches, friction over the greatest cutting force, what stands against it.
+         */
+        GripView: {
+            /** Current */
+            current: boolean;
+            /** Fixture */
+            fixture: string;
+            /** Holds */
+            holds: boolean;
+            /** Load Seconds */
+            load_seconds: number;
+            /** Name */
+            name: string;
+            /** Reasons */
+            reasons: string[];
+            /** Safety */
+            safety: number | null;
+            /** Touches */
+            touches: string;
+            /** Turn */
+            turn: number;
+        };
+        /**
+         * GripsView
+         * @description The best first.
+         */
+        GripsView: {
+            /** Grips */
+            grips: components["schemas"]["GripView"][];
         };
         /** GroupByTool */
         GroupByTool: {
@@ -945,6 +1029,52 @@ export interface components {
         HeightView: {
             /** Height */
             height: number;
+        };
+        /**
+         * HoldView
+         * @description What holds a setup, in its own axes: x to the right and y back in the view from above, z away from its mount.
+         */
+        HoldView: {
+            /** Axes */
+            axes: string[];
+            /** Carriers */
+            carriers: string[];
+            /** Decided */
+            decided: string | null;
+            /** Fixture */
+            fixture: string;
+            /** Free */
+            free: string | null;
+            /** Grip */
+            grip: number;
+            /** Grip Decided */
+            grip_decided: number | null;
+            /** Grips */
+            grips: number[];
+            /** Kind */
+            kind: string;
+            /** Name */
+            name: string;
+            /** Spins */
+            spins: boolean;
+            /** Stacks */
+            stacks: components["schemas"]["StackView"][];
+            /** Top */
+            top: number | null;
+            /** Touches */
+            touches: string;
+            /** Turns */
+            turns: components["schemas"]["TurnView"][];
+            /** Ways */
+            ways: components["schemas"]["WayView"][];
+            /** Words */
+            words: components["schemas"]["WordView"][];
+            /** Zero */
+            zero: [
+                number,
+                number,
+                number
+            ];
         };
         /**
          * HoleSizeView
@@ -1138,6 +1268,8 @@ export interface components {
         };
         /** LibraryView */
         LibraryView: {
+            /** Fixtures */
+            fixtures: components["schemas"]["FixtureChoice"][];
             /** Machines */
             machines: components["schemas"]["MachineChoice"][];
             /** Materials */
@@ -1148,8 +1280,6 @@ export interface components {
             threads: components["schemas"]["ThreadChoice"][];
             /** Tools */
             tools: components["schemas"]["ToolView"][];
-            /** Vises */
-            vises: components["schemas"]["ViseChoice"][];
         };
         /** LockSetup */
         LockSetup: {
@@ -1329,6 +1459,15 @@ export interface components {
             /** Setup */
             setup: string;
         };
+        /** OverView */
+        OverView: {
+            /** Feature */
+            feature: string;
+            /** Over */
+            over: number | null;
+            /** Title */
+            title: string;
+        };
         /**
          * PairByRule
          * @description Takes all pairs by hand of a revision back.
@@ -1358,6 +1497,19 @@ export interface components {
             old: string | null;
             /** Revision */
             revision: string;
+        };
+        /**
+         * ParkFeatures
+         * @description Takes features out of their setups: they wait to be placed.
+         */
+        ParkFeatures: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "park-features";
+            /** Features */
+            features: string[];
         };
         /** PatternView */
         PatternView: {
@@ -1465,6 +1617,8 @@ export interface components {
             material: string;
             /** Material Name */
             material_name: string;
+            /** Parked */
+            parked: string[];
             /** Part Size */
             part_size: [
                 number,
@@ -1488,6 +1642,7 @@ export interface components {
                 number,
                 number
             ];
+            stock_choice: components["schemas"]["StockChoiceView"];
             /** Stock Followed */
             stock_followed: boolean;
             strip: components["schemas"]["Strip"];
@@ -1787,6 +1942,33 @@ export interface components {
              */
             change: "set-buy";
         };
+        /**
+         * SetCarriers
+         * @description What stands between the machine's mount and the fixture, from the machine upwards.
+         */
+        SetCarriers: {
+            /** Carriers */
+            carriers: string[];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-carriers";
+            /** Setup */
+            setup: string;
+        };
+        /** SetFixture */
+        SetFixture: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-fixture";
+            /** Fixture */
+            fixture: string | null;
+            /** Setup */
+            setup: string;
+        };
         /** SetGrip */
         SetGrip: {
             /**
@@ -1796,6 +1978,41 @@ export interface components {
             change: "set-grip";
             /** Grip */
             grip: number | null;
+            /** Setup */
+            setup: string;
+        };
+        /**
+         * SetHold
+         * @description What holds and how it is turned, in one: a grip as it was suggested.
+         */
+        SetHold: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-hold";
+            /** Fixture */
+            fixture: string;
+            /** Setup */
+            setup: string;
+            /**
+             * Turn
+             * @enum {integer}
+             */
+            turn: 0 | 90 | 180 | 270;
+        };
+        /**
+         * SetIndexed
+         * @description Which end of the part stands free on the rotary axis; None for a setup that is cut from one side.
+         */
+        SetIndexed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-indexed";
+            /** Free */
+            free: ("X-" | "X+" | "Y-" | "Y+" | "Z-" | "Z+") | null;
             /** Setup */
             setup: string;
         };
@@ -1891,6 +2108,50 @@ export interface components {
             /** Setup */
             setup: string;
         };
+        /**
+         * SetStock
+         * @description Only what is given changes. Sizes that are fixed begin as they are now.
+         */
+        SetStock: {
+            /**
+             * Along
+             * @default null
+             */
+            along: ("X" | "Y" | "Z" | "by the rule") | null;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-stock";
+            /**
+             * Form
+             * @default null
+             */
+            form: ("block" | "plate" | "rectangular bar" | "round bar" | "hexagonal bar" | "near-net") | null;
+            /**
+             * Sizing
+             * @default null
+             */
+            sizing: ("over the part" | "next size up" | "fixed") | null;
+        };
+        /**
+         * SetStockSize
+         * @description One of the sizes that do not follow the part, mm.
+         */
+        SetStockSize: {
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "X" | "Y" | "Z";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-stock-size";
+            /** Value */
+            value: number;
+        };
         /** SetThread */
         SetThread: {
             /**
@@ -1930,18 +2191,6 @@ export interface components {
              */
             up: "X-" | "X+" | "Y-" | "Y+" | "Z-" | "Z+";
         };
-        /** SetVise */
-        SetVise: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            change: "set-vise";
-            /** Setup */
-            setup: string;
-            /** Vise */
-            vise: string | null;
-        };
         /** SetZero */
         SetZero: {
             /**
@@ -1964,7 +2213,7 @@ export interface components {
              * Of
              * @enum {string}
              */
-            of: "stock" | "part" | "bore";
+            of: "stock" | "part" | "bore" | "axis";
             /**
              * Place
              * @default centre
@@ -1998,22 +2247,15 @@ export interface components {
             entries: components["schemas"]["EntryView"][];
             /** Features */
             features: string[];
-            /** Grip */
-            grip: number;
-            /** Grip Decided */
-            grip_decided: number | null;
-            /** Grips */
-            grips: number[];
             /** Grouped Calls */
             grouped_calls: number;
             /** Grouping Saves */
             grouping_saves: number;
+            hold: components["schemas"]["HoldView"];
             /** Hours Decided */
             hours_decided: boolean;
             /** Id */
             id: string;
-            /** Jaw Top */
-            jaw_top: number;
             /** Load */
             load: number;
             /** Load Decided */
@@ -2026,14 +2268,8 @@ export interface components {
             machine_name: string;
             /** Machine Rate */
             machine_rate: string;
-            /** Opening */
-            opening: number;
-            /** Opening Most */
-            opening_most: number;
             /** Order Decided */
             order_decided: boolean;
-            /** Parallel */
-            parallel: number | null;
             /** Rate Decided */
             rate_decided: boolean;
             /** Right */
@@ -2062,13 +2298,25 @@ export interface components {
             turn_decided: number | null;
             /** Up */
             up: string;
-            /** Vise */
-            vise: string;
-            /** Vise Decided */
-            vise_decided: string | null;
-            /** Vise Name */
-            vise_name: string;
             zero: components["schemas"]["ZeroView"];
+        };
+        /**
+         * ShiftStockModel
+         * @description Moves the near-net stock's model on the part, mm from where its own file has it.
+         */
+        ShiftStockModel: {
+            /**
+             * Axis
+             * @enum {string}
+             */
+            axis: "X" | "Y" | "Z";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "shift-stock-model";
+            /** Value */
+            value: number;
         };
         /**
          * SizeBody
@@ -2129,6 +2377,16 @@ export interface components {
             up: ("X-" | "X+" | "Y-" | "Y+" | "Z-" | "Z+") | null;
         };
         /**
+         * StackView
+         * @description Carriers that can stand under the fixture, from the machine upwards.
+         */
+        StackView: {
+            /** Ids */
+            ids: string[];
+            /** Words */
+            words: string;
+        };
+        /**
          * Stale
          * @description A write on an edition that is no longer current: what stands now, and what happened since.
          */
@@ -2144,6 +2402,57 @@ export interface components {
             title: string;
             /** Type */
             type: string;
+        };
+        /**
+         * StartEmpty
+         * @description One setup and nothing in it but what goes with its side; all else waits to be placed by hand.
+         */
+        StartEmpty: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "start-empty";
+            /**
+             * Up
+             * @enum {string}
+             */
+            up: "X-" | "X+" | "Y-" | "Y+" | "Z-" | "Z+";
+        };
+        /**
+         * StockChoiceView
+         * @description What is bought; `along` is the axis of a bar's length or a plate's thickness.
+         */
+        StockChoiceView: {
+            /** Along */
+            along: string;
+            /** Along Decided */
+            along_decided: boolean;
+            /** Form */
+            form: string;
+            /** Kg */
+            kg: number;
+            /** Named */
+            named: string;
+            /** Over */
+            over: components["schemas"]["OverView"][];
+            /** Shift */
+            shift: [
+                number,
+                number,
+                number
+            ];
+            /** Sizing */
+            sizing: string;
+        };
+        /** StockModelForm */
+        StockModelForm: {
+            /**
+             * File
+             * Format: binary
+             * @description The model of a casting or forging, laid where the part lies
+             */
+            file: string;
         };
         /**
          * StockSolidView
@@ -2238,6 +2547,19 @@ export interface components {
             /** Revision */
             revision: string;
         };
+        /**
+         * TakeStockModel
+         * @description Near-net stock: the key of a model that was brought in, laid on the part as it counts.
+         */
+        TakeStockModel: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "take-stock-model";
+            /** Model */
+            model: string;
+        };
         /** ThreadChoice */
         ThreadChoice: {
             /** Major */
@@ -2289,16 +2611,34 @@ export interface components {
             /** Reach */
             reach: number;
         };
-        /** ViseChoice */
-        ViseChoice: {
-            /** Id */
-            id: string;
-            /** Jaw Width */
-            jaw_width: number;
-            /** Name */
-            name: string;
-            /** Opening */
-            opening: number;
+        /**
+         * TurnView
+         * @description A quarter turn and the sides of the part that it names: against the fixed jaw, on what it rests on.
+         */
+        TurnView: {
+            /** Turn */
+            turn: number;
+            /** Words */
+            words: string;
+        };
+        /**
+         * WayView
+         * @description A direction that the tool comes from; what the rotary and the tilt stand at, degrees.
+         */
+        WayView: {
+            /** Angle */
+            angle: number;
+            /** Side */
+            side: string;
+            /** Tilt */
+            tilt: number;
+        };
+        /** WordView */
+        WordView: {
+            /** Label */
+            label: string;
+            /** Words */
+            words: string;
         };
         /** ZeroByRule */
         ZeroByRule: {
@@ -2949,6 +3289,47 @@ export interface operations {
             };
         };
     };
+    plans_grips__int_plan_id__setups__setup__grips_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                setup: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GripsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"][];
+                };
+            };
+        };
+    };
     stock_stock__int_plan_id__stock_get: {
         parameters: {
             query?: never;
@@ -2985,6 +3366,71 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"][];
+                };
+            };
+        };
+    };
+    plans_take_stock_model__int_plan_id__stock_model_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The plan's edition, as its ETag */
+                "If-Match": string;
+            };
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["StockModelForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stale"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -94,12 +94,14 @@ export function EffectWords({ effect }: { effect: EffectView }) {
 function Key({ seconds }: { seconds: SecondsView[] }) {
   return (
     <div className="key">
-      {seconds.map((one) => (
-        <span key={one.category}>
-          <i className={`tone t-${one.category.replace(" ", "-")}`} />
-          {one.category} {fixed(one.seconds, 1)}
-        </span>
-      ))}
+      {seconds
+        .filter((one) => one.seconds > 0)
+        .map((one) => (
+          <span key={one.category}>
+            <i className={`tone t-${one.category.replace(" ", "-")}`} />
+            {one.category} {fixed(one.seconds, 1)}
+          </span>
+        ))}
       <span className="end">seconds per piece</span>
     </div>
   );

@@ -14,7 +14,10 @@ export const SHORTCUTS: [string, string][] = [
   ["← →", "in tables: the cell beside, from the end of the text"],
   ["Esc", "leave a cell as it was; close what is open"],
   ["Alt ↑ Alt ↓", "Order: move the operation that has the focus"],
-  ["1 … 9, N", "Setups, who makes what: the feature with the focus to that setup, or to a new one"],
+  [
+    "1 … 9, N, 0",
+    "Setups, who makes what: the feature with the focus to that setup, to a new one, or to none",
+  ],
   ["F", "Part: the whole part into view"],
 ];
 

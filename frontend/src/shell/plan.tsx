@@ -10,6 +10,8 @@ export type Conflict = { stale: Stale; call: Write };
 type Desk = {
   plan: PlanView;
   change: (change: Change) => Promise<boolean>;
+  /** Brings in the model of near-net stock. */
+  bringStock: (file: File) => Promise<boolean>;
   undo: () => void;
   redo: () => void;
   goTo: (seq: number) => void;
@@ -137,6 +139,7 @@ export function PlanDesk({ id, children, loading }: { id: number; children: Reac
         ? {
             plan,
             change: (change) => write((edition) => api.change(id, edition, change)),
+            bringStock: (file) => write((edition) => api.stockModel(id, edition, file)),
             undo: () => void write((edition) => api.step(id, edition, "undo")),
             redo: () => void write((edition) => api.step(id, edition, "redo")),
             goTo: (seq) => void write((edition) => api.goTo(id, edition, seq)),

@@ -31,8 +31,6 @@ export function SetupPicture(props: Props) {
     : { left: 16 * unit, right: 46 * unit, top: 24 * unit, bottom: width ? 18 * unit : 8 * unit };
   const font = (bare ? 5.5 : 4.2) * unit;
   const arrow = 16 * unit;
-  const order = { bed: 0, jaw: 1, parallel: 1, stock: 2 } as Record<string, number>;
-  const sorted = [...boxes].sort((a, b) => (order[a.what] ?? 0) - (order[b.what] ?? 0));
   return (
     <svg
       className="setup-picture"
@@ -52,17 +50,26 @@ export function SetupPicture(props: Props) {
           <line x1="0" y1="0" x2="0" y2={3 * unit} stroke="var(--rule-strong)" strokeWidth={0.5 * unit} />
         </pattern>
       </defs>
-      {sorted.map((b, i) => (
-        <rect
-          key={i}
-          className={`box-${b.what}`}
-          x={b.x}
-          y={-b.y - b.height}
-          width={b.width}
-          height={b.height}
-          fill={b.what === "bed" ? "url(#bed-hatch)" : undefined}
-        />
-      ))}
+      {boxes.map((b, i) =>
+        b.ring.length > 0 ? (
+          <polygon
+            key={i}
+            className={`box-${b.what}`}
+            points={b.ring.map(([x, y]) => `${x},${-y}`).join(" ")}
+          />
+        ) : (
+          <rect
+            key={i}
+            className={`box-${b.what}`}
+            x={b.x}
+            y={-b.y - b.height}
+            width={b.width}
+            height={b.height}
+            rx={b.round ? b.width / 2 : undefined}
+            fill={b.what === "bed" || b.what === "plate" ? "url(#bed-hatch)" : undefined}
+          />
+        ),
+      )}
       {drawing && (
         <>
           <path className="part-hidden" d={drawing.hidden.map(pathOf).join("")} />

@@ -7,36 +7,41 @@ from __future__ import annotations
 
 from collections import Counter
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from time import perf_counter
 
 from lean_ledger.core.bodies import planned_part
+from lean_ledger.core.coverage import coverage_findings
 from lean_ledger.core.errors import PlanError
-from lean_ledger.core.features import Feature, Turned, flat_side
-from lean_ledger.core.features.describe import title
 from lean_ledger.core.findings import Chapter, Cure, Figure, Finding, Severity
-from lean_ledger.core.geometry.vectors import DIRECTION_NAMES, dot
+from lean_ledger.core.geometry.model import Bounds
+from lean_ledger.core.geometry.vectors import dot
+from lean_ledger.core.holding.checks import grip_findings
 from lean_ledger.core.holding.force import force_findings
-from lean_ledger.core.holding.mounts import mount_findings
-from lean_ledger.core.operations.build import BuiltSetup, build_setup
+from lean_ledger.core.holding.grips import Grip, cannot_be_held, grips, with_better
+from lean_ledger.core.holding.placement import mount_findings
+from lean_ledger.core.holding.resolve import holding_side
+from lean_ledger.core.holding.standing import travel_findings
+from lean_ledger.core.operations.build import Bench, BuiltSetup, build_setup
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.order import Transition, grouped_by_tool, resolved_order, tool_calls, transition
-from lean_ledger.core.order.transitions import change_height, return_seconds
+from lean_ledger.core.order.transitions import return_seconds
 from lean_ledger.core.part import Part
-from lean_ledger.core.part_findings import in_the_way, part_findings
-from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision, Zero
+from lean_ledger.core.part_findings import part_findings
+from lean_ledger.core.plan import Plan, SetupDecision, Zero
 from lean_ledger.core.pricing.of_plan import price_problem, setup_hours
 from lean_ledger.core.pricing.price import PriceProblem, QuantityPrice, price
 from lean_ledger.core.setups import assign_features
-from lean_ledger.core.setups.assign import is_outline, needs_machining
-from lean_ledger.core.setups.machines import machines_for
+from lean_ledger.core.setups.frame import default_turn
+from lean_ledger.core.setups.sides import needs_machining
 from lean_ledger.core.setups.wishes import wish_findings
 from lean_ledger.core.setups.zero import Place, bores_there, proposed_zero, zero_findings
-from lean_ledger.core.stock import StockState, first_stock
+from lean_ledger.core.stock import StockState
+from lean_ledger.core.stock.sizes import Sized, near_net_findings, settled, stock_findings
 from lean_ledger.library.types import Library, Machine, Material
 
-CATEGORIES = ("cutting", "rapid", "tool change", "spindle", "handling")
+CATEGORIES = ("cutting", "rapid", "tool change", "index", "spindle", "handling")
 
 
 @dataclass(frozen=True)
@@ -53,6 +58,7 @@ class Entry:
             "cutting": self.operation.time.cut,
             "rapid": self.operation.time.rapid + self.transition.rapid,
             "tool change": self.transition.tool_change,
+            "index": self.transition.index,
             "spindle": self.operation.reversal_seconds + self.transition.spindle,
             "handling": 0.0,
         }
@@ -69,6 +75,9 @@ class Entry:
         rows = [Figure("rapid, way to it", route, way.rapid, "s")]
         if way.changes_tool:
             rows.append(Figure("tool change", f"T{self.operation.tool.number} in, chip to chip", way.tool_change, "s"))
+        if way.index:
+            formula = f"unclamp, turn by {way.turned:g}°, clamp"
+            rows.append(Figure("index", formula, way.index, "s"))
         if way.spindle:
             rows.append(Figure("spindle start", f"to {self.operation.cutting.n:.0f} rpm", way.spindle, "s"))
         return (*self.operation.figures, *rows, Figure("total", "cutting, rapids, changes, starts", self.total, "s"))
@@ -102,7 +111,10 @@ class SetupLedger:
 
 @dataclass(frozen=True)
 class Ledger:
+    """`plan` has the allowances that its stock comes out with, which may be more than was decided."""
+
     plan: Plan
+    sized: Sized
     material: Material
     stock: StockState
     setups: tuple[SetupLedger, ...]
@@ -137,15 +149,27 @@ class Ledger:
 
     def zero_place(self, part: Part, index: int) -> Place:
         """What the zero of a setup can be on: bores count that setups before it made."""
-        hold = self.setups[index].built.hold
+        built = self.setups[index].built
+        frame = built.home.frame
         before = [id for s in self.setups[:index] for id in self.assigned[s.decision.id]]
-        bores = bores_there(part, hold.frame, before)
-        return Place(hold.stock, hold.frame.box(part.model.solid.bounds), bores)
+        boxes = [frame.box(box) for box in built.before.boxes()]
+        stock = Bounds(*(tuple(pick(getattr(b, end)[i] for b in boxes) for i in range(3))
+                         for pick, end in ((min, "min"), (max, "max"))))  # type: ignore[arg-type]  # fmt: skip
+        box = frame.box(part.model.solid.bounds)
+        axis = None
+        along = dot(frame.right, built.hold.frame.up)
+        if abs(along) > 0.5:
+            _, y, z = frame.point(built.stands.foot)
+            axis = (round(box.max[0] if along > 0 else box.min[0], 4), round(y, 4), round(z, 4))
+        spun = self.setups[index].decision.spindle != "tool"
+        return Place(stock, box, bores_there(part, frame, before), axis, spun)
 
     def zero_of(self, part: Part, index: int) -> Zero:
         """The zero of a setup: decided by hand, else by the rule."""
         decided = self.setups[index].decision.zero
-        return decided if decided is not None else proposed_zero(index, self.zero_place(part, index))[0]
+        if decided is not None:
+            return decided
+        return proposed_zero(index, self.zero_place(part, index))[0]
 
     def setup_of(self, id: str) -> SetupLedger:
         return next(s for s in self.setups if s.decision.id == id)
@@ -159,10 +183,13 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
         names = ", ".join(m.id for m in library.materials)
         raise PlanError("no-such-material", f"there is no material {plan.material!r}; the library has {names}")
     bare, part = part, planned_part(part, plan)
+    plan, sized = settled(plan, part, library)
+    as_bought = frozenset(f.id for f in part.features if not needs_machining(part, f, plan.allowances))
+    bench = Bench(part, plan, library, material, as_bought)
     assigned = assign_features(part, plan)
-    stock = first_stock(part.model.solid.bounds, plan.allowances)
+    stock = sized.state(part)
     watch.stage("setups")
-    findings: list[Finding] = []
+    findings: list[Finding] = [*stock_findings(sized, plan), *near_net_findings(bare)]
     built: list[tuple[SetupDecision, Machine, BuiltSetup]] = []
     state = stock
     for setup in plan.setups:
@@ -171,9 +198,10 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
             names = ", ".join(m.id for m in library.machines)
             raise PlanError("no-such-machine", f"there is no machine {setup.machine!r}; the library has {names}")
         features = [part.by_id[id] for id in assigned[setup.id]]
-        one = build_setup(part, plan, setup, features, state, library, material, machine)
+        one = build_setup(bench, setup, features, state, machine)
         findings.extend(one.findings)
         state = one.after
+        bench = replace(bench, made=bench.made | set(assigned[setup.id]))
         built.append((setup, machine, one))
     watch.stage("operations and paths")
     setups = tuple(_setup_ledger(plan, setup, machine, one, library, findings) for setup, machine, one in built)
@@ -183,14 +211,14 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
     findings.extend(part_findings(plan, bare, library))
     findings.extend(wish_findings(plan, assigned))
     findings.extend(zero_findings(part, plan, assigned))
-    findings.extend(_coverage(part, plan, library, operations, assigned, state, said))
+    findings.extend(coverage_findings(part, plan, library, operations, assigned, state, said))
     findings.extend(_tool_findings(setups))
     watch.stage("findings")
     problem, wear = price_problem(
         plan,
         library,
         material,
-        stock.bounds,
+        stock.section_and_length,
         {s.decision.id: s.cycle for s in setups},
         {s.decision.id: s.load_seconds for s in setups},
         {s.decision.id: len({e.operation.tool.id for e in s.entries}) for s in setups},
@@ -200,7 +228,7 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
     watch.stage("price")
     order = {severity: i for i, severity in enumerate(Severity)}
     ranked = tuple(sorted(findings, key=lambda f: order[f.severity]))
-    return Ledger(plan, material, stock, setups, assigned, ranked, problem, prices, wear, watch.stages)
+    return Ledger(plan, sized, material, stock, setups, assigned, ranked, problem, prices, wear, watch.stages)
 
 
 class _Watch:
@@ -223,19 +251,20 @@ def _setup_ledger(
     findings: list[Finding],
 ) -> SetupLedger:
     by_id = {op.id: op for op in built.operations}
-    findings.extend(mount_findings(setup, built.hold, machine))
-    findings.extend(force_findings(setup, built.hold, built.operations))
+    findings.extend(_held(plan, setup, machine, built, library))
+    findings.extend(travel_findings(setup, built.stands, machine, built.operations))
     order = resolved_order(built.operations, setup.order)
     entries = _entries(order, by_id, built, machine)
     grouped = grouped_by_tool(built.operations)
     grouped_entries = _entries(grouped, by_id, built, machine)
     spent, best = sum(e.total for e in entries), sum(e.total for e in grouped_entries)
-    back = return_seconds(entries[-1].operation, built.hold, machine) if entries else 0.0
+    back = return_seconds(entries[-1].operation, built.stands, machine) if entries else 0.0
     tools = len({op.tool.id for op in built.operations})
-    for op in built.operations:
-        room = change_height(built.hold, machine, op.tool)
-        if room < built.hold.stock.size[2] + 5:
-            findings.append(_no_room(setup, op, machine, room, built))
+    for op in built.operations if machine.kind == "mill" else ():
+        top = op.frame.box(built.before.bounds).max[2]
+        room = built.stands.tool_height(op.frame, machine, op.tool)
+        if room < top + 5:
+            findings.append(_no_room(setup, op, machine, top - room))
             break
     return SetupLedger(
         decision=setup,
@@ -243,7 +272,7 @@ def _setup_ledger(
         built=built,
         entries=entries,
         return_rapid=back,
-        load_seconds=float(setup.load_seconds) if setup.load_seconds is not None else built.hold.vise.load_seconds,
+        load_seconds=float(setup.load_seconds) if setup.load_seconds is not None else built.hold.load_seconds,
         calls=tool_calls(order, by_id),
         grouped=grouped,
         grouped_calls=tool_calls(grouped, by_id),
@@ -252,14 +281,40 @@ def _setup_ledger(
     )
 
 
-def _no_room(setup: SetupDecision, op: Operation, machine: Machine, room: float, built: BuiltSetup) -> Finding:
+def _held(
+    plan: Plan, setup: SetupDecision, machine: Machine, built: BuiltSetup, library: Library
+) -> list[Finding]:  # fmt: skip
+    """What is wrong with how a setup is held; with what would hold instead, or that nothing does."""
+    own = [
+        *built.hold.findings(setup.id),
+        *mount_findings(setup, built.hold.fixture, machine, library),
+        *grip_findings(setup.id, built.hold, plan),
+        *force_findings(setup, built.hold, built.operations),
+    ]
+    if all(f.severity != Severity.ERROR for f in own):
+        return own
+    tried = grips_of(plan, setup, machine, built, library)
+    if not any(grip.holds for grip in tried):
+        return [*own, cannot_be_held(setup.id, tried)]
+    return [with_better(f, tried) if f.severity == Severity.ERROR else f for f in own]
+
+
+def grips_of(
+    plan: Plan, setup: SetupDecision, machine: Machine, built: BuiltSetup, library: Library
+) -> tuple[Grip, ...]:
+    """What a setup could be held with, the best first."""
+    turn = default_turn(holding_side(setup), built.before.bounds)
+    return grips(plan, setup, built.found, built.lowest, built.operations, library, machine, turn)
+
+
+def _no_room(setup: SetupDecision, op: Operation, machine: Machine, lacking: float) -> Finding:
     return Finding(
         "z-travel",
         Severity.ERROR,
         Chapter.SETUPS,
         f"{op.tool.description} does not clear the stock at the change position of {machine.name}.",
-        f"Its tip stands {room:.0f} above the stock's foot there, the stock is {built.hold.stock.size[2]:.0f} high. "
-        "Take a lower vise, a shorter tool or another machine.",
+        f"It would have to stand {lacking + 5:.0f} higher there. Take a lower fixture, a shorter tool or another "
+        "machine.",
         setup.id,
         operation=op.id,
     )
@@ -272,107 +327,9 @@ def _entries(
     before: Operation | None = None
     for position, id in enumerate(order):
         op = by_id[id]
-        entries.append(Entry(op, transition(before, op, built.hold, machine), position))
+        entries.append(Entry(op, transition(before, op, built.stands, machine), position))
         before = op
     return tuple(entries)
-
-
-def _coverage(
-    part: Part,
-    plan: Plan,
-    library: Library,
-    operations: Sequence[Operation],
-    assigned: Mapping[str, tuple[str, ...]],
-    state: StockState,
-    said: set[str],
-) -> list[Finding]:
-    """A feature without an operation is named, unless a finding already says why; so is an outline cut short."""
-    found: list[Finding] = []
-    made = {feature for op in operations for feature in op.features}
-    out = {left.feature for left in plan.left_out} | said
-    placed = {feature for ids in assigned.values() for feature in ids}
-    axis = plan.outline_axis
-    for feature in part.features:
-        if feature.id in made or feature.id in out or not needs_machining(feature, plan.allowances):
-            continue
-        found.append(_uncovered(part, library, feature, feature.id in placed))
-    outline = [f for f in part.features if is_outline(part, f, axis) and f.id in made]
-    if outline and state.walls is not None:
-        i = max(range(3), key=lambda k: abs(axis[k]))
-        low, high = part.model.solid.bounds.min[i], part.model.solid.bounds.max[i]
-        left = max(state.walls.low - low, 0.0) + max(high - state.walls.high, 0.0)
-        if left > 0.01:
-            found.append(_outline_short(plan, outline, left))
-    return found
-
-
-def _uncovered(part: Part, library: Library, feature: Feature, placed: bool) -> Finding:  # noqa: FBT001 - a fact
-    cures = [
-        Cure(
-            "Leave to deburring",
-            {"change": "leave-out", "features": [feature.id], "reason": "deburring"},
-        ),
-        Cure(
-            "Made elsewhere",
-            {"change": "leave-out", "features": [feature.id], "reason": "made elsewhere"},
-        ),
-    ]
-    if feature.kind not in ("chamfer", "fillet"):
-        cures = cures[1:]
-    if isinstance(feature, Turned) and feature.where != "end":
-        why = f"It is turned, and no machine of this plan turns it. {_could(part, feature, library)}".strip()
-    elif placed:
-        why = "A setup reaches it, but no tool or kind of operation here makes it."
-    elif (flat := flat_side(feature)) is not None:
-        side = next((n for n in DIRECTIONS if dot(DIRECTIONS[n], flat.normal) > 0.999), None)
-        why = "No setup has its side up."
-        if side is not None:
-            cures.insert(0, Cure(f"Add a setup with {side} up", {"change": "add-setup", "up": side}))
-    elif feature.access:
-        ways = [DIRECTION_NAMES[d] for d in feature.access if d in DIRECTION_NAMES]
-        why = f"A tool reaches it from {', '.join(ways) or 'a slanted direction'} only, and no setup has that side up."
-        if not ways:
-            why = f"{why} {_could(part, feature, library)}".strip()
-        cures = [Cure(f"Add a setup with {way} up", {"change": "add-setup", "up": way}) for way in ways[:2]] + cures
-    else:
-        why = f"No straight tool reaches all of it from any side. {in_the_way(part, feature)}".strip()
-    return Finding(
-        "no-operation",
-        Severity.ERROR,
-        Chapter.OPERATIONS if placed else Chapter.SETUPS,
-        f"Nothing makes {feature.id}, {title(feature)}.",
-        why,
-        features=(feature.id,),
-        cures=tuple(cures),
-    )
-
-
-def _could(part: Part, feature: Feature, library: Library) -> str:
-    """Which machines of the shop could make it, as a sentence; empty where none does."""
-    names = [machine.name for machine in machines_for(part, feature, library)]
-    return f"It could be made on: {'; '.join(names)}." if names else ""
-
-
-def _outline_short(plan: Plan, outline: Sequence[Feature], left: float) -> Finding:
-    first = plan.setups[0]
-    side = {"+": "-", "-": "+"}[first.up[1]]
-    below = f"{first.up[0]}{side}"
-    over = plan.allowances.on(below)
-    more = round(over + left + 0.5, 1)
-    return Finding(
-        "outline-short",
-        Severity.ERROR,
-        Chapter.SETUPS,
-        f"{left:.1f} of the outline's height is cut in no setup.",
-        "The jaws are in the way in the first setup and no other setup cuts it. Turn the part over in a second setup, "
-        "or leave more stock to hold by.",
-        setup=first.id,
-        features=tuple(f.id for f in outline),
-        cures=(
-            Cure(f"Add a setup with {below} up", {"change": "add-setup", "up": below}),
-            Cure(f"Leave {more:g} below", {"change": "set-allowance", "side": below, "value": more}),
-        ),
-    )
 
 
 def _tool_findings(setups: Sequence[SetupLedger]) -> list[Finding]:

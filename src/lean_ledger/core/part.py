@@ -15,6 +15,7 @@ from lean_ledger.core.features.patches import PatchedSolid, patch_up
 from lean_ledger.core.features.planar import patch_rings
 from lean_ledger.core.features.turned import Axis
 from lean_ledger.core.geometry.model import PartModel, Solid, Surface
+from lean_ledger.core.geometry.near_net import NearNet
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.geometry.vectors import SIX, Vec, dot
 from lean_ledger.core.geometry.views import RIGHT, back_of
@@ -48,6 +49,7 @@ class Part:
     since: tuple[
         FeaturePair, ...
     ] = ()  # what became of the features since the revision before, by their ids in the plan
+    near_net: NearNet | None = None  # the plan's stock, where it is a model of its own
 
     @cached_property
     def by_id(self) -> dict[str, Feature]:

@@ -44,17 +44,42 @@ class Allowances:
 _FIELD = {"X-": "x_minus", "X+": "x_plus", "Y-": "y_minus", "Y+": "y_plus", "Z-": "z_minus", "Z+": "z_plus"}
 
 
+#: What turns: the tool on a mill; the part on a lathe, which may have driven tools besides.
+Spindling = Literal["tool", "part", "part and driven tools"]
+
+ZeroOf = Literal["stock", "part", "bore", "axis"]
+
+StockForm = Literal["block", "plate", "rectangular bar", "round bar", "hexagonal bar", "near-net"]
+Sizing = Literal["over the part", "next size up", "fixed"]
+
+
+@dataclass(frozen=True)
+class StockChoice:
+    """What is bought. Its sizes follow the part, by the plan's allowances, unless they are fixed."""
+
+    form: StockForm = "block"
+    along: Literal["X", "Y", "Z"] | None = None  # a bar's length, a plate's thickness; None by the rule
+    sizing: Sizing = "over the part"
+    fixed: tuple[float, float, float] = (0.0, 0.0, 0.0)  # along X, Y, Z; a round's and a hexagon's size in both
+    model: str = ""  # near-net: key of the file that holds it
+    shift: Vec = (0.0, 0.0, 0.0)  # near-net: by which its model is moved onto the part
+
+
 @dataclass(frozen=True)
 class Zero:
-    """Where a setup's work coordinates count from; on the axis of a `bore`, by its feature, where it is of one."""
+    """Where a setup's work coordinates count from: on the axis of a `bore`, by its feature, where it is of one; on the
+    rotary's axis at the part's free end where it is of that.
+    """
 
-    of: Literal["stock", "part", "bore"] = "stock"
+    of: ZeroOf = "stock"
     place: ZeroPlace = "centre"
     level: Literal["top", "bottom"] = "top"
     bore: str = ""
 
     @property
     def words(self) -> str:
+        if self.of == "axis":
+            return "rotary axis, free end"
         return f"bore {self.bore}, {self.level}" if self.of == "bore" else f"{self.of}, {self.place}, {self.level}"
 
 
@@ -65,13 +90,16 @@ class SetupDecision:
     machine: str
     zero: Zero | None = None
     turn: Literal[0, 90, 180, 270] | None = None  # about up, degrees
-    vise: str | None = None
-    grip: float | None = None  # mm of stock between the jaws
+    fixture: str | None = None
+    grip: float | None = None  # mm of stock that is held
     hours: Decimal | None = None  # to set up
     machine_rate: Decimal | None = None
     load_seconds: Decimal | None = None  # to load and unload a piece
     order: tuple[str, ...] = ()  # operation ids; those not named fall in by the rule
     locked: bool = False  # stays as it is, with its features, when the part is divided again
+    on: tuple[str, ...] = ()  # carriers under the fixture, from the machine upwards
+    spindle: Spindling = "tool"  # on a lathe the part turns, about `up`
+    free: Side | None = None  # the end that stands free on a rotary axis; None where the tool comes from `up` only
 
 
 @dataclass(frozen=True)
@@ -220,11 +248,14 @@ class Plan:
     accepted: tuple[AcceptedRest, ...] = ()
     together: tuple[tuple[str, ...], ...] = ()  # features to be made in one setup
     before: tuple[tuple[str, str], ...] = ()  # the first in no later setup than the second
+    stock: StockChoice = StockChoice()
+    parked: tuple[str, ...] = ()  # features that no setup makes yet: the part is being divided by hand
 
     @property
     def outline_axis(self) -> Vec:
         """The axis around which the outline is cut: the first setup's, in the direction in which the part counts."""
-        return DIRECTIONS[f"{self.setups[0].up[0]}+"]
+        first = self.setups[0]
+        return DIRECTIONS[f"{(first.free or first.up)[0]}+"]
 
     def setup(self, id: str) -> SetupDecision:
         for setup in self.setups:

@@ -13,6 +13,7 @@ from lean_ledger.core.geometry.solids import (
     countersunk,
     drilled,
     obround,
+    revolved,
     rod,
     rounded_block,
     upright,
@@ -103,6 +104,65 @@ def anemometer_arm_block() -> Body:
     return part
 
 
+def sonde_carrier() -> Body:
+    """Carries four sondes around a mast: something to cut on each of its four long sides."""
+    part = block((0, 0, 0), (82, 36, 36))
+    part -= rounded_block((10, 8, 30), (52, 28, 36), 5)
+    part -= rod((67, 18, 0), UP, 12, 36)
+    for x in (20, 46):
+        part -= drilled((x, 0, 15), (0.0, 1.0, 0.0), 6.6, 9)
+        part -= drilled((x, 36, 15), (0.0, -1.0, 0.0), 5, 12)
+    for x in (26, 42):
+        part -= drilled((x, 18, 0), UP, 6.8, 14)
+    return part
+
+
+def shield_cap() -> Body:
+    """Closes a radiation shield: round, so that plain jaws find nothing flat once its rim is cut."""
+    part = rod((0, 0, 0), UP, 84, 16)
+    part -= rod((0, 0, 6), UP, 60, 10)
+    part -= rod((0, 0, 0), UP, 16, 6)
+    for i in range(6):
+        angle = radians(60 * i)
+        part -= rod((36 * cos(angle), 36 * sin(angle), 0), UP, 4.2, 16)
+    return part
+
+
+def gauge_base() -> Body:
+    """Base of a rain gauge, cast: a trough whose rim and underside are cut, four studs' threads, a drain."""
+    part = _trough(0, 34)
+    for x in (-48, 48):
+        for y in (-31, 31):
+            part -= drilled((x, y, 34), DOWN, 5, 16)
+    for x in (-30, 30):
+        part -= rod((x, 0, 0), UP, 6.6, 8)
+    return part - rod((0, 0, 0), UP, 18, 8)
+
+
+def gauge_base_casting() -> Body:
+    """As the foundry sends it: 2.5 more on the rim, 3 more below, the drain cored."""
+    return _trough(-3, 36.5) - rod((0, 0, -3), UP, 12, 11)
+
+
+def _trough(low: float, high: float) -> Body:
+    """The gauge base's skin between two levels; its inside stays as it is cast."""
+    part = rounded_block((-56, -39, low), (56, 39, high), 8)
+    inside = rounded_block((-46, -29, 8), (46, 29, high), 6)
+    for x in (-46, 46):
+        for y in (-29, 29):
+            inside -= rounded_block((min(x, x * 0.8), min(y, y * 0.7), 8), (max(x, x * 0.8), max(y, y * 0.7), high), 2)
+    return part - inside
+
+
+def vane_hub() -> Body:
+    """Hub of a wind vane: turned from both ends, a thread across it for the arm."""
+    part = revolved([(0, 0), (11, 0), (12, 1), (12, 22), (20, 22), (20, 34), (14, 34), (14, 44), (12.5, 44), (12.5, 47),
+                     (14, 47), (14, 58), (13, 59), (0, 59)])  # fmt: skip
+    part -= rod((0, 0, 0), UP, 8, 59)
+    part -= rod((0, 0, 47), UP, 16, 12)
+    return part - rod((0, 0, 28), (0.0, 1.0, 0.0), 5, 30)
+
+
 PARTS = {
     "mast-clamp-half": mast_clamp_half,
     "mast-clamp-half-b": mast_clamp_half_b,
@@ -110,6 +170,11 @@ PARTS = {
     "louvre-bracket": louvre_bracket,
     "gear-housing-lid": gear_housing_lid,
     "anemometer-arm-block": anemometer_arm_block,
+    "sonde-carrier": sonde_carrier,
+    "shield-cap": shield_cap,
+    "vane-hub": vane_hub,
+    "gauge-base": gauge_base,
+    "gauge-base-casting": gauge_base_casting,
 }
 
 

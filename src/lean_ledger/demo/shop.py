@@ -23,9 +23,42 @@ class DemoJob:
     status: str
     changes: tuple[dict[str, Any], ...] = ()
     revisions: tuple[str, ...] = ()  # parts that came in later and wait to be taken
+    casting: str = ""  # the part that its stock is
 
 
 JOBS = (
+    DemoJob(
+        "shield-cap", "RC-608", "Radiation shield cap", "Tarnwell Observatories", "al-6082", (60, 300),
+        date(2027, 2, 19), "quoting",
+        ({"change": "set-fixture", "setup": "S2", "fixture": "vise-125"},),
+    ),
+    DemoJob(
+        "vane-hub", "VH-333", "Wind vane hub", "Hochwart Wind Vanes", "al-6082", (150, 600),
+        date(2027, 2, 26), "quoting",
+        ({"change": "set-stock", "form": "round bar"},
+         {"change": "set-stock", "sizing": "next size up"},
+         {"change": "set-thread", "diameter": 5.0, "thread": "M6"},
+         {"change": "move-to-machine", "machine": "lathe-320"}),
+    ),
+    DemoJob(
+        "gauge-base", "RG-550", "Rain gauge base, cast", "Hochwart Wind Vanes", "al-6082", (80, 400),
+        date(2027, 2, 12), "quoting",
+        ({"change": "set-thread", "diameter": 5.0, "thread": "M6"},
+         {"change": "divide-again"},
+         {"change": "set-fixture", "setup": "S1", "fixture": "toe-400"},
+         {"change": "set-fixture", "setup": "S2", "fixture": "plate-300"}),
+        casting="gauge-base-casting",
+    ),
+    DemoJob(
+        "sonde-carrier", "SC-512", "Sonde carrier", "Nordlys Field Instruments", "al-6082", (30, 120),
+        date(2027, 2, 5), "quoting",
+        ({"change": "set-thread", "diameter": 5.0, "thread": "M6"},
+         {"change": "set-thread", "diameter": 6.8, "thread": "M8"},
+         {"change": "move-to-machine", "machine": "mill-762-rotary"},
+         {"change": "set-allowance", "side": "X-", "value": 30.0},
+         {"change": "divide-again"},
+         {"change": "group-by-tool", "setup": "S1"}),
+    ),
     DemoJob(
         "anemometer-arm-block", "AB-118", "Anemometer arm block", "Nordlys Field Instruments", "pom-c", (200, 1000),
         date(2026, 12, 4), "done",
@@ -80,6 +113,9 @@ def load_demo(desk: Desk) -> int:
             )
         )
         opened = desk.open(plan_id)
+        if job.casting:
+            casting = Upload(f"{job.casting}.step", _content(job.casting))
+            opened = desk.take_stock_model(plan_id, opened.edition, casting, "Imke")
         for change in job.changes:
             opened = desk.change(plan_id, opened.edition, read_change(change), "Imke")
         for part in job.revisions:

@@ -1,8 +1,9 @@
-"""The shop's library: machines, vises, tools, cutting data, materials, threads, rates; types and shipped defaults.
+"""The shop's library: machines, fixtures, tools, cutting data, materials, threads, rates; types and shipped defaults.
 
 Plain data with look-ups; imports nothing of the application. The shipped values stand in `data/`, one file a noun.
 """
 
+from lean_ledger.library.fixtures import Vise
 from lean_ledger.library.load import shipped_library
 from lean_ledger.library.types import (
     CuttingData,
@@ -13,7 +14,6 @@ from lean_ledger.library.types import (
     Thread,
     Tool,
     ToolKind,
-    Vise,
 )
 
 __all__ = [

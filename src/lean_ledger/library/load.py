@@ -5,24 +5,25 @@ from __future__ import annotations
 import csv
 import json
 import tomllib
+from collections.abc import Callable
 from decimal import Decimal
 from functools import cache
 from importlib.resources import files
 from typing import Any
 
+from lean_ledger.library.fixtures import Carrier, Chuck, Collet, Fixture, Mount, Plate, ToeClamps, Vise
 from lean_ledger.library.types import (
     CuttingData,
     Library,
     Machine,
     Material,
-    Mount,
     Rates,
     Rotary,
     Spindle,
+    StockSizes,
     Thread,
     Tool,
     ToolKind,
-    Vise,
 )
 
 _DATA = files("lean_ledger.library") / "data"
@@ -31,9 +32,14 @@ _FZ_COLUMNS = ((3.0, "fz_3"), (6.0, "fz_6"), (10.0, "fz_10"), (20.0, "fz_20"))
 
 @cache
 def shipped_library() -> Library:
+    holding = tomllib.loads(_text("fixtures.toml"))
     return Library(
         machines=tuple(machine_of(row) for row in json.loads(_text("machines.json"))),
-        vises=tuple(_vise(row) for row in tomllib.loads(_text("vises.toml"))["vise"]),
+        fixtures=_fixtures(holding),
+        carriers=tuple(
+            Carrier(**{**row, "size": tuple(row["size"]), "offers": tuple(_mount(m) for m in row["offers"])})
+            for row in holding["carrier"]
+        ),
         tools=tuple(_tool(row) for row in _rows("tools.csv")),
         cutting=tuple(_cutting(row) for row in _rows("cutting.csv")),
         materials=tuple(_material(row) for row in tomllib.loads(_text("materials.toml"))["material"]),
@@ -42,6 +48,7 @@ def shipped_library() -> Library:
             for r in _rows("threads.csv")
         ),
         rates=Rates(**{key: Decimal(value) for key, value in tomllib.loads(_text("rates.toml")).items()}),
+        stock=_stock_sizes(tomllib.loads(_text("stock.toml"))),
     )
 
 
@@ -77,7 +84,7 @@ def machine_of(row: dict[str, Any]) -> Machine:
         rotary=_rotary(row["rotary"]),
         tilt=_rotary(row["tilt"]),
         offsets=row["offsets"],
-        mounts=tuple(Mount(m["name"], tuple(m["at"]), tuple(m["rotation"])) for m in row["mounts"]),
+        mounts=tuple(_mount(m) for m in row["mounts"]),
     )
 
 
@@ -88,8 +95,27 @@ def _rotary(row: dict[str, Any] | None) -> Rotary | None:
     return Rotary(**{**row, "range": None if limits is None else tuple(limits)})
 
 
-def _vise(row: dict[str, Any]) -> Vise:
-    return Vise(**{**row, "parallels": tuple(float(p) for p in row["parallels"])})
+def _stock_sizes(lists: dict[str, Any]) -> StockSizes:
+    round_, hexagonal, plate = (tuple(map(float, lists[key])) for key in ("round", "hexagonal", "plate"))
+    return StockSizes(round_, hexagonal, tuple((float(w), float(t)) for w, t in lists["rectangular"]), plate)
+
+
+def _mount(row: dict[str, Any]) -> Mount:
+    return Mount(row["name"], tuple(row["at"]), tuple(row["rotation"]))
+
+
+_FIXTURES: dict[str, Callable[..., Fixture]] = {
+    "vise": Vise, "chuck": Chuck, "collet": Collet, "plate": Plate, "toe_clamps": ToeClamps
+}  # fmt: skip
+
+
+def _fixtures(tables: dict[str, Any]) -> tuple[Fixture, ...]:
+    """Those of one kind together, in the order of the file."""
+    return tuple(
+        kind(**{key: tuple(value) if isinstance(value, list) else value for key, value in row.items()})
+        for table, kind in _FIXTURES.items()
+        for row in tables[table]
+    )
 
 
 def _tool(row: dict[str, str]) -> Tool:

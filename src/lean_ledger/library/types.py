@@ -8,6 +8,8 @@ from decimal import Decimal
 from enum import StrEnum
 from typing import Literal
 
+from lean_ledger.library.fixtures import Carrier, Fixture, Mount, Vise
+
 
 @dataclass(frozen=True)
 class Spindle:
@@ -44,15 +46,6 @@ class Rotary:
 
 
 @dataclass(frozen=True)
-class Mount:
-    """A named place on a machine that a fixture sits on: where, mm, and how it is turned about x, y, z, degrees."""
-
-    name: str
-    at: tuple[float, float, float]
-    rotation: tuple[float, float, float]
-
-
-@dataclass(frozen=True)
 class Machine:
     """A mill or a lathe: travels mm, rapids mm/min, accelerations mm/s², each as (x, y, z).
 
@@ -86,26 +79,6 @@ class Machine:
         return "5-axis mill" if self.rotary and self.tilt else "4-axis mill" if self.rotary else "3-axis mill"
 
 
-@dataclass(frozen=True)
-class Vise:
-    id: str
-    name: str
-    jaw_width: float
-    opening: float
-    jaw_height: float
-    jaw_thickness: float
-    bed_height: float
-    least_grip: float
-    force_kn: float
-    load_seconds: float
-    parallels: tuple[float, ...]
-    mount: str = "table"  # that it sits on
-
-    def grips(self) -> tuple[float, ...]:
-        """Heights that a part can be gripped over: jaw height less each parallel, least first."""
-        return tuple(sorted(self.jaw_height - p for p in self.parallels))
-
-
 class ToolKind(StrEnum):
     FACE_MILL = "face_mill"
     END_MILL = "end_mill"
@@ -115,6 +88,9 @@ class ToolKind(StrEnum):
     REAMER = "reamer"
     CHAMFER_MILL = "chamfer_mill"
     COUNTERSINK = "countersink"
+    TURNING = "turning"  # an insert that faces and turns the outside; `diameter` is 0
+    BORING_BAR = "boring_bar"  # `diameter` is the least bore that it goes into
+    GROOVING = "grooving"  # `diameter` is its width
 
 
 @dataclass(frozen=True)
@@ -213,20 +189,40 @@ class Rates:
 
 
 @dataclass(frozen=True)
+class StockSizes:
+    """What dealers keep, mm: diameters, across flats, width and thickness, thickness."""
+
+    round: tuple[float, ...]
+    hexagonal: tuple[float, ...]
+    rectangular: tuple[tuple[float, float], ...]
+    plate: tuple[float, ...]
+
+
+@dataclass(frozen=True)
 class Library:
     machines: tuple[Machine, ...]
-    vises: tuple[Vise, ...]
+    fixtures: tuple[Fixture, ...]
+    carriers: tuple[Carrier, ...]
     tools: tuple[Tool, ...]
     cutting: tuple[CuttingData, ...]
     materials: tuple[Material, ...]
     threads: tuple[Thread, ...]
     rates: Rates
+    stock: StockSizes
 
     def machine(self, id: str) -> Machine | None:
         return next((m for m in self.machines if m.id == id), None)
 
-    def vise(self, id: str) -> Vise | None:
-        return next((v for v in self.vises if v.id == id), None)
+    def fixture(self, id: str) -> Fixture | None:
+        return next((f for f in self.fixtures if f.id == id), None)
+
+    def carrier(self, id: str) -> Carrier | None:
+        return next((c for c in self.carriers if c.id == id), None)
+
+    @property
+    def vises(self) -> tuple[Vise, ...]:
+        """With ground jaws and one station: what the rule takes where nothing else is decided."""
+        return tuple(f for f in self.fixtures if isinstance(f, Vise) and f.jaws == "ground" and f.stations == 1)
 
     def tool(self, id: str) -> Tool | None:
         return next((t for t in self.tools if t.id == id), None)

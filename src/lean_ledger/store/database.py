@@ -9,7 +9,7 @@ from typing import Any
 
 from alembic import command
 from alembic.config import Config
-from sqlalchemy import create_engine, event
+from sqlalchemy import Connection, create_engine, event
 from sqlalchemy.orm import Session, sessionmaker
 
 
@@ -43,14 +43,19 @@ class Database:
         self._engine.dispose()
 
     def _migrate(self) -> None:
-        config = Config()
-        config.set_main_option("script_location", "lean_ledger.store:migrations")
-        config.set_main_option("path_separator", "os")
         with self._engine.connect().execution_options(migrating=True) as connection:
-            config.attributes["connection"] = connection
-            command.upgrade(config, "head")
+            command.upgrade(migration_config(connection), "head")
             connection.commit()
         self._engine.dispose()  # connections are opened anew, with foreign keys watched
+
+
+def migration_config(connection: Connection) -> Config:
+    """For alembic's commands on one connection."""
+    config = Config()
+    config.set_main_option("script_location", "lean_ledger.store:migrations")
+    config.set_main_option("path_separator", "os")
+    config.attributes["connection"] = connection
+    return config
 
 
 def _on_connect(connection: Any, _record: Any) -> None:

@@ -15,9 +15,12 @@ from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session
 
 from lean_ledger.core.changes import Change, Scene
+from lean_ledger.core.changes.stock import TakeStockModel
 from lean_ledger.core.effect import Effect, effect_of
 from lean_ledger.core.errors import FileRefused, LedgerError, PlanError
 from lean_ledger.core.geometry.host import Cancelled, KernelHost, never
+from lean_ledger.core.geometry.model import Vec
+from lean_ledger.core.geometry.near_net import NearNet
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.ledger import Ledger, evaluate
 from lean_ledger.core.part import Part
@@ -32,7 +35,7 @@ from lean_ledger.library.types import Library
 from lean_ledger.store.database import Database
 from lean_ledger.store.files import Files, Read, Upload
 from lean_ledger.store.kept import Kept
-from lean_ledger.store.models import JobRow, PlanRow, RevisionRow, VersionRow
+from lean_ledger.store.models import AnalysisRow, JobRow, PlanRow, RevisionRow, VersionRow
 from lean_ledger.store.stocks import Outcome, Stocks
 
 PLANS: TypeAdapter[Plan] = TypeAdapter(Plan)
@@ -114,6 +117,7 @@ class Desk:
         self.stocks = Stocks()
         self._followings: Kept[tuple[Chain, tuple[PairByHand, ...]], tuple[Part, Revised | None]] = Kept()
         self._ledgers: Kept[Key, Ledger] = Kept()
+        self._near_nets: Kept[tuple[Chain, str, Vec], NearNet] = Kept()
 
     # ---- jobs
 
@@ -165,6 +169,17 @@ class Desk:
             letter = next_letter(_revisions(session, new.job_id)[-1].letter)
             session.add(_revision(new.job_id, letter, read, new.author))
         return letter
+
+    def take_stock_model(self, plan_id: int, edition: int, upload: Upload, author: str) -> Opened:
+        """Read a model of near-net stock, keep it, and lay it on the plan's part.
+
+        Raises FileRefused for a file that cannot be used, StaleEdition as `change` does.
+        """
+        read = self.files.read(upload)
+        with self._database.writing() as session:
+            self.files.keep(session, read)
+        key = _model_key(*read.key)
+        return self.change(plan_id, edition, TakeStockModel(key), author)
 
     def jobs(self) -> list[Opened]:
         """Every plan with its job, newest job first."""
@@ -222,10 +237,14 @@ class Desk:
             if before.edition != edition:
                 raise StaleEdition(before, _since(session, plan_id, edition))
         plan, words = change.apply(
-            before.plan, Scene(before.part, self.library, before.ledger, partial(self.compared, plan_id))
-        )
+            before.plan,
+            Scene(
+                before.part, self.library, before.ledger, partial(self.compared, plan_id), self._models(change)
+            ),
+        )  # fmt: skip
         with self._database.reading() as session:
             part, _ = self._followed(session, before.job.id, plan.revision, plan)
+            part = self._with_stock_model(session, part, _chain(before.revisions, plan.revision), plan)
         ledger = self._evaluate(_chain(before.revisions, plan.revision), plan, part)
         # compared without what the solids show, which is not known yet for the new one
         effect = effect_of(
@@ -284,6 +303,7 @@ class Desk:
         plan = PLANS.validate_json(version.decisions)
         revisions = _revisions(session, job.id)
         part, _ = self._followed(session, job.id, plan.revision, plan)
+        part = self._with_stock_model(session, part, _chain(revisions, plan.revision), plan)
         ledger = self._evaluate(_chain(revisions, plan.revision), plan, part)
         followed = self.stocks.known(self._key(revisions, plan, part))
         if followed is not None and with_stock:
@@ -309,6 +329,27 @@ class Desk:
         with self._database.reading() as session:
             return _plan_row(session, plan_id).edition == edition
 
+    def _with_stock_model(self, session: Session, part: Part, chain: Chain, plan: Plan) -> Part:
+        """The part with its near-net stock laid around it, where the plan has one."""
+        stock = plan.stock
+        if stock.form != "near-net" or not stock.model:
+            return part
+        file, solid = stock.model.rsplit(":", 1)
+
+        def lay() -> NearNet:
+            return self.files.near_net(part, self.files.part(session, file, int(solid)), stock.shift)
+
+        return replace(part, near_net=self._near_nets.get((chain, stock.model, stock.shift), lay))
+
+    def _models(self, change: Change) -> frozenset[str]:
+        """The stock model that a change names, where it was brought in."""
+        if not isinstance(change, TakeStockModel):
+            return frozenset()
+        file, _, solid = change.model.partition(":")
+        with self._database.reading() as session:
+            known = solid.isdecimal() and session.get(AnalysisRow, (file, int(solid))) is not None
+        return frozenset({change.model}) if known else frozenset()
+
     def _key(self, revisions: tuple[RevisionRow, ...], plan: Plan, part: Part) -> Key:
         return (_chain(revisions, plan.revision), part.newest, plan)
 
@@ -328,6 +369,10 @@ class Desk:
 
         part, revised = self._followings.get((_chain(rows, letter), plan.pairs), make)
         return replace(part, newest=rows[-1].letter), revised
+
+
+def _model_key(file: str, solid: int) -> str:
+    return f"{file}:{solid}"
 
 
 def _now() -> datetime:

@@ -14,8 +14,10 @@ from sqlalchemy.orm import Session
 
 from lean_ledger.core import reading
 from lean_ledger.core.errors import FileRefused
+from lean_ledger.core.geometry import near_net
 from lean_ledger.core.geometry.host import Cancelled, KernelHost, never
-from lean_ledger.core.geometry.model import SolidEntry
+from lean_ledger.core.geometry.model import SolidEntry, Vec
+from lean_ledger.core.geometry.near_net import NearNet
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.geometry.step_text import check_step_text
 from lean_ledger.core.part import ANALYSIS_VERSION, Part
@@ -108,6 +110,14 @@ class Files:
             return self._analysed(stored.content, stored.name, solid, silent, never)
 
         return self._parts.get((file, solid), load)
+
+    def near_net(self, part: Part, stock: Part, shift: Vec) -> NearNet:
+        """A stock's model laid over a part. Raises LedgerError for one that encloses nothing."""
+        found: NearNet = self._kernel.call(
+            near_net.MODULE, "near_net", part.model.solid, stock.model.solid, shift, stock.model.file,
+            name=stock.model.file,
+        )  # fmt: skip
+        return found
 
     def _keep_file(self, session: Session, hash: str, name: str, content: bytes, source: str | None) -> None:
         if session.get(FileRow, hash) is None:

@@ -9,16 +9,16 @@ from lean_ledger.core.setups.machines import machines_for
 from lean_ledger.core.setups.propose import divided
 from lean_ledger.library.types import Library
 from lean_ledger.store import Opened
-from lean_ledger.web import schemas as s
+from lean_ledger.web import division_schemas as s
 
 
 def division_view(opened: Opened, library: Library) -> s.DivisionView:
     part = planned_part(opened.part, opened.plan)
-    found = divided(part, opened.plan)
+    found = divided(part, opened.plan, library)
     return s.DivisionView(
         least=len(found.setups),
         proven=found.lower_bound == len(found.setups),
-        sides=[setup.up for setup in found.setups],
+        sides=[f"{setup.free} free" if setup.free else f"{setup.up} up" for setup in found.setups],
         clashes=list(found.clashes),
         together=[list(ids) for ids in opened.plan.together],
         before=[list(pair) for pair in opened.plan.before],

@@ -5,8 +5,8 @@ from __future__ import annotations
 from typing import Any
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
-from pydantic import RootModel
+from flask_openapi3 import APIBlueprint, FileStorage, Tag
+from pydantic import BaseModel, Field, RootModel
 
 from lean_ledger.core.changes import Change, read_change
 from lean_ledger.core.geometry.measure import Pick, measured
@@ -14,17 +14,19 @@ from lean_ledger.core.papers.lists import OPERATION_HEAD, TOOL_HEAD, as_csv, as_
 from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.papers.projection import view_of
 from lean_ledger.core.papers.sheet import JobWords, SetupSheet, setup_sheet
-from lean_ledger.store import Opened
+from lean_ledger.store import Opened, Upload
 from lean_ledger.web import views
+from lean_ledger.web.division_schemas import DivisionView, MachinesView
 from lean_ledger.web.division_views import division_view, machines_view
+from lean_ledger.web.hold_schemas import GripsView
+from lean_ledger.web.hold_views import grips_view
+from lean_ledger.web.jobs import file_name
 from lean_ledger.web.requests import author, desk, edition
 from lean_ledger.web.schemas import (
     CompareView,
-    DivisionView,
     DrawingQuery,
     DrawingView,
     GoTo,
-    MachinesView,
     MeshQuery,
     MeshView,
     PaperPath,
@@ -66,6 +68,17 @@ def get_plan(path: PlanPath) -> Response:
 def change_plan(path: PlanPath, header: WriteHeader, body: ChangeBody) -> Response:
     change = read_change(request.get_json())
     return _answer(desk().change(path.plan_id, edition(), change, author()))
+
+
+class StockModelForm(BaseModel):
+    file: FileStorage = Field(description="The model of a casting or forging, laid where the part lies")
+
+
+@blueprint.post("/<int:plan_id>/stock-model", responses={**WRITES, 413: Problem})
+def take_stock_model(path: PlanPath, header: WriteHeader, form: StockModelForm) -> Response:
+    """Bring in the model of near-net stock and plan from it."""
+    upload = Upload(file_name(form.file), form.file.read())
+    return _answer(desk().take_stock_model(path.plan_id, edition(), upload, author()))
 
 
 @blueprint.post("/<int:plan_id>/undo", responses=WRITES)
@@ -115,6 +128,14 @@ def drawing(path: SetupPath, query: DrawingQuery) -> Response:
     view = view_of(opened.part, hold.frame, query.view)
     body = DrawingView(visible=[list(li) for li in view.visible], hidden=[list(li) for li in view.hidden])
     return Response(body.model_dump_json(), mimetype="application/json")
+
+
+@blueprint.get("/<int:plan_id>/setups/<setup>/grips", responses={200: GripsView, 404: Problem})
+def grips(path: SetupPath) -> Response:
+    """All that the shop could hold a setup with, the best first; changes nothing."""
+    opened = desk().open(path.plan_id, with_stock=False)
+    opened.plan.setup(path.setup)
+    return Response(grips_view(opened, path.setup, desk().library).model_dump_json(), mimetype="application/json")
 
 
 @blueprint.get("/<int:plan_id>/division", responses={200: DivisionView, 404: Problem})

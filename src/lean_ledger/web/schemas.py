@@ -224,6 +224,8 @@ class BoxView(BaseModel):
     y: float
     width: float
     height: float
+    round: bool
+    ring: list[tuple[float, float]]  # of a polygon, empty for others
 
 
 class ToolLineView(BaseModel):
@@ -273,104 +275,54 @@ class ZeroView(BaseModel):
     coordinates: list[CoordinatesView]
 
 
-class OnMachineView(BaseModel):
-    """All setups on one machine; where `refused` says why not, the figures are none."""
+class WordView(BaseModel):
+    label: str
+    words: str
 
-    id: str
+
+class WayView(BaseModel):
+    """A direction that the tool comes from; what the rotary and the tilt stand at, degrees."""
+
+    side: str
+    angle: float
+    tilt: float
+
+
+class StackView(BaseModel):
+    """Carriers that can stand under the fixture, from the machine upwards."""
+
+    ids: list[str]
+    words: str
+
+
+class TurnView(BaseModel):
+    """A quarter turn and the sides of the part that it names: against the fixed jaw, on what it rests on."""
+
+    turn: int
+    words: str
+
+
+class HoldView(BaseModel):
+    """What holds a setup, in its own axes: x to the right and y back in the view from above, z away from its mount."""
+
+    fixture: str
     name: str
-    axes: str
-    rate: Money
-    current: bool
-    refused: str
-    cycle: float | None
-    setup_hours: Money | None
-    each: Money | None
-    cycle_change: float | None
-    each_change: Money | None
-    come: list[str]
-    gone: list[str]
-
-
-class MachinesView(BaseModel):
-    machines: list[OnMachineView]
-
-
-class StockStepView(BaseModel):
-    """After an operation: mm³ that the stock has left, its kg, and mm³ that the operation took off."""
-
-    operation: str
-    name: str
-    setup: str
-    volume: float
-    kg: float
-    removed: float
-
-
-class RemainderView(BaseModel):
-    """A piece left on the part or cut out of it; `amounts` are mm off the part's surface, on each triangle."""
-
-    cut_into: bool
-    amount: float
-    volume: float
-    at: Vec
-    feature: str
-    operation: str
-    vertices: list[float]
-    triangles: list[int]
-    amounts: list[float]
-
-
-class StockView(BaseModel):
-    """The stock's way through the operations, which ends larger than the part by `over_share` of it.
-
-    `unknown` says why it could not be followed.
-    """
-
-    unknown: str
-    start: float
-    part: float
-    over_share: float
-    kg: float
-    steps: list[StockStepView]
-    remainders: list[RemainderView]
-
-
-class StockSolidView(BaseModel):
-    """Flat lists, three numbers a vertex and three a triangle."""
-
-    vertices: list[float]
-    triangles: list[int]
-
-
-class HeightQuestion(BaseModel):
-    point: Vec
-    along: Vec
-
-
-class HeightView(BaseModel):
-    """mm of stock along the line."""
-
-    height: float
-
-
-class LostView(BaseModel):
-    """A feature that no setup of three axes reaches, and the machines of the shop that could."""
-
-    feature: str
-    title: str
-    machines: list[str]
-
-
-class DivisionView(BaseModel):
-    """What the solver makes of the part: `least` setups; `sides` that would do, where they are fewer than now."""
-
-    least: int
-    proven: bool
-    sides: list[str]
-    clashes: list[str]
-    together: list[list[str]]
-    before: list[list[str]]
-    lost: list[LostView]
+    kind: str
+    decided: str | None
+    carriers: list[str]
+    stacks: list[StackView]  # that find a mount on the machine
+    free: str | None  # the end that stands free on a rotary axis
+    spins: bool  # on a lathe: the part turns
+    ways: list[WayView]
+    grip: float  # 0 where nothing is gripped along z
+    grip_decided: float | None
+    grips: list[float]
+    turns: list[TurnView]
+    top: float | None  # level up to which it grips
+    touches: str
+    words: list[WordView]
+    zero: Vec  # in the pictures' axes
+    axes: list[str]  # the machine's names of the pictures' x, y and z
 
 
 class SetupView(BaseModel):
@@ -384,16 +336,7 @@ class SetupView(BaseModel):
     turn_decided: int | None
     machine: str
     machine_name: str
-    vise: str
-    vise_name: str
-    vise_decided: str | None
-    grip: float
-    grip_decided: float | None
-    grips: list[float]
-    parallel: float | None
-    opening: float
-    opening_most: float
-    jaw_top: float
+    hold: HoldView
     zero: ZeroView
     stock: Vec
     features: list[str]
@@ -491,6 +434,25 @@ class AllowanceView(BaseModel):
     value: float
 
 
+class OverView(BaseModel):
+    feature: str
+    title: str
+    over: float | None  # none where a hole is not cored
+
+
+class StockChoiceView(BaseModel):
+    """What is bought; `along` is the axis of a bar's length or a plate's thickness."""
+
+    form: str
+    along: str
+    along_decided: bool
+    sizing: str
+    named: str
+    kg: float
+    shift: Vec  # of near-net stock's model
+    over: list[OverView]  # of near-net stock, the most on each feature that has any
+
+
 class AxisView(BaseModel):
     point: Vec
     direction: Vec
@@ -513,6 +475,8 @@ class PlanView(BaseModel):
     part_size: Vec
     part_volume: float
     chips_share: float
+    stock_choice: StockChoiceView
+    parked: list[str]  # features that stand in no setup yet
     strip: Strip
     findings: list[FindingView]
     features: list[FeatureView]
@@ -637,58 +601,12 @@ class DrawingView(BaseModel):
     hidden: list[list[Point]]
 
 
-class MachineChoice(BaseModel):
-    id: str
-    name: str
-    rate: Money
-    max_rpm: float
-    power: float
-    tool_change: float
-    kind: str
-    axes: str
-
-
-class ViseChoice(BaseModel):
-    id: str
-    name: str
-    opening: float
-    jaw_width: float
-
-
-class MaterialChoice(BaseModel):
-    id: str
-    name: str
-    density: Money
-    price_per_kg: Money
-
-
-class ThreadChoice(BaseModel):
-    name: str
-    series: str
-    major: float
-    pitch: float
-    tap_drill: float
-
-
-class LibraryView(BaseModel):
-    machines: list[MachineChoice]
-    vises: list[ViseChoice]
-    materials: list[MaterialChoice]
-    threads: list[ThreadChoice]
-    tools: list[ToolView]
-    statuses: list[str]
-
-
 class JobPath(BaseModel):
     job_id: Number
 
 
 class PlanPath(BaseModel):
     plan_id: Number
-
-
-class StockPath(PlanPath):
-    count: int = Field(ge=0, description="Operations that are done")
 
 
 class RevisionPath(BaseModel):

@@ -7,15 +7,8 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from lean_ledger.core.stock.course import course_of
 from lean_ledger.web.requests import desk
-from lean_ledger.web.schemas import (
-    HeightQuestion,
-    HeightView,
-    PlanPath,
-    Problem,
-    StockPath,
-    StockSolidView,
-    StockView,
-)
+from lean_ledger.web.schemas import PlanPath, Problem
+from lean_ledger.web.stock_schemas import HeightQuestion, HeightView, StockPath, StockSolidView, StockView
 from lean_ledger.web.stock_views import solid_view, stock_view
 
 blueprint = APIBlueprint("stock", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="stock")])

@@ -8,7 +8,7 @@ from lean_ledger.core.errors import LedgerError
 from lean_ledger.core.geometry.model import Mesh
 from lean_ledger.core.stock.in_process import Remainder
 from lean_ledger.store import Opened
-from lean_ledger.web import schemas as s
+from lean_ledger.web import stock_schemas as s
 
 
 def stock_view(opened: Opened) -> s.StockView:

@@ -23,12 +23,15 @@ from lean_ledger.core.pricing.price import price_curve
 from lean_ledger.core.revisions import Match
 from lean_ledger.core.revisions.carried import decided_features
 from lean_ledger.core.revisions.follow import Revised
-from lean_ledger.core.setups.assign import movable_to, needs_machining
+from lean_ledger.core.setups.assign import movable_to
+from lean_ledger.core.setups.sides import needs_machining
+from lean_ledger.core.stock.sizes import over_features
 from lean_ledger.core.tolerance import asks_for
 from lean_ledger.library.types import Library, Tool
-from lean_ledger.store.desk import EFFECTS, STATUSES, Opened
+from lean_ledger.store.desk import EFFECTS, Opened
 from lean_ledger.store.models import VersionRow
 from lean_ledger.web import schemas as s
+from lean_ledger.web.hold_views import hold_view
 from lean_ledger.web.zero_views import zero_view
 
 _UNITS: dict[str, Any] = {
@@ -84,7 +87,6 @@ def _count(ledger: Ledger, severity: Severity) -> int:
 def plan_view(opened: Opened, library: Library) -> s.PlanView:
     ledger, part, plan = opened.ledger, opened.part, opened.plan
     bounds, stock = part.model.solid.bounds, ledger.stock.bounds
-    block = stock.size[0] * stock.size[1] * stock.size[2]
     return s.PlanView(
         plan_id=opened.plan_id,
         edition=opened.edition,
@@ -93,7 +95,7 @@ def plan_view(opened: Opened, library: Library) -> s.PlanView:
         material=plan.material,
         material_name=ledger.material.name,
         quantities=list(plan.quantities),
-        allowances=[s.AllowanceView(side=side, value=plan.allowances.on(side)) for side in DIRECTIONS],
+        allowances=[s.AllowanceView(side=side, value=ledger.plan.allowances.on(side)) for side in DIRECTIONS],
         revisions=[s.RevisionView(letter=row.letter, author=row.author, at=row.at) for row in opened.revisions],
         bodies=_bodies(opened),
         form="prismatic" if part.axis is None else "rotational",
@@ -101,13 +103,24 @@ def plan_view(opened: Opened, library: Library) -> s.PlanView:
         stock=stock.size,
         part_size=bounds.size,
         part_volume=part.model.solid.volume,
-        chips_share=1 - part.model.solid.volume / block,
+        chips_share=1 - part.model.solid.volume / ledger.stock.volume,
+        parked=[id for id in plan.parked if id in part.by_id],
+        stock_choice=s.StockChoiceView(
+            form=plan.stock.form,
+            along="XYZ"[ledger.sized.along],
+            along_decided=plan.stock.along is not None,
+            sizing=plan.stock.sizing,
+            named=ledger.sized.named,
+            kg=ledger.material.kg(ledger.stock.volume),
+            shift=plan.stock.shift,
+            over=[s.OverView(feature=f.id, title=title(f), over=over) for f, over in over_features(part)],
+        ),
         strip=_strip(opened),
         findings=[_finding(f) for f in ledger.findings],
         features=_features(opened, library),
         groups=[_group(g) for g in grouped(part.features)],
         holes=_holes(opened, library),
-        setups=[_setup(opened, one, i) for i, one in enumerate(ledger.setups)],
+        setups=[_setup(opened, one, i, library) for i, one in enumerate(ledger.setups)],
         price=_price(opened, library),
         journal=journal(opened),
         can_undo=opened.can_undo,
@@ -190,7 +203,7 @@ def _features(opened: Opened, library: Library) -> list[s.FeatureView]:
             in_the_way=in_the_way(opened.part, f) if not f.access else "",
             is_flat_side=flat_side(f) is not None,
             movable_to=list(movable_to(opened.part, opened.plan, f, placed[f.id])),
-            needs_machining=needs_machining(f, opened.plan.allowances),
+            needs_machining=needs_machining(opened.part, f, ledger.plan.allowances),
         )
         for f in opened.part.features
     ]
@@ -304,7 +317,7 @@ def tool_view(tool: Tool) -> s.ToolView:
     )
 
 
-def _setup(opened: Opened, one: SetupLedger, index: int) -> s.SetupView:
+def _setup(opened: Opened, one: SetupLedger, index: int, library: Library) -> s.SetupView:
     hold, decided = one.built.hold, one.decision
     names = {e.operation.id: e.operation.name for e in one.entries}
     rate = decided.machine_rate if decided.machine_rate is not None else one.machine.rate
@@ -312,23 +325,14 @@ def _setup(opened: Opened, one: SetupLedger, index: int) -> s.SetupView:
         id=decided.id,
         up=decided.up,
         locked=decided.locked,
-        right=hold.frame.right,
-        back=hold.frame.back,
-        above=hold.frame.up,
+        right=one.built.home.frame.right,
+        back=one.built.home.frame.back,
+        above=one.built.home.frame.up,
         turn=hold.turn,
         turn_decided=decided.turn,
         machine=one.machine.id,
         machine_name=one.machine.name,
-        vise=hold.vise.id,
-        vise_name=hold.vise.name,
-        vise_decided=decided.vise,
-        grip=hold.grip,
-        grip_decided=decided.grip,
-        grips=list(hold.vise.grips()),
-        parallel=hold.parallel,
-        opening=hold.opening,
-        opening_most=hold.vise.opening,
-        jaw_top=hold.jaw_top,
+        hold=hold_view(opened, one, index, library),
         zero=zero_view(opened, index, OFFSETS[index % len(OFFSETS)]),
         stock=hold.stock.size,
         features=list(opened.ledger.assigned[decided.id]),
@@ -352,7 +356,7 @@ def _setup(opened: Opened, one: SetupLedger, index: int) -> s.SetupView:
 
 
 def _box(b: Box2) -> s.BoxView:
-    return s.BoxView(what=b.what, x=b.x, y=b.y, width=b.width, height=b.height)
+    return s.BoxView(what=b.what, x=b.x, y=b.y, width=b.width, height=b.height, round=b.round, ring=list(b.ring))
 
 
 def _entry(e: Entry, edit: OperationEdit, names: dict[str, str]) -> s.EntryView:
@@ -459,26 +463,3 @@ def mesh_view(part: Part) -> s.MeshView:
         min=bounds.min,
         max=bounds.max,
     )
-
-
-def library_view(library: Library) -> s.LibraryView:
-    return s.LibraryView(
-        machines=[
-            s.MachineChoice(
-                id=m.id, name=m.name, rate=m.rate, max_rpm=m.spindle.max_rpm, power=m.spindle.power,
-                tool_change=m.tool_change, kind=m.kind, axes=m.axes,
-            )
-            for m in library.machines
-        ],
-        vises=[s.ViseChoice(id=v.id, name=v.name, opening=v.opening, jaw_width=v.jaw_width) for v in library.vises],
-        materials=[
-            s.MaterialChoice(id=m.id, name=m.name, density=m.density, price_per_kg=m.price_per_kg)
-            for m in library.materials
-        ],
-        threads=[
-            s.ThreadChoice(name=t.name, series=t.series, major=t.major, pitch=t.pitch, tap_drill=t.tap_drill)
-            for t in library.threads
-        ],
-        tools=[tool_view(t) for t in library.tools],
-        statuses=list(STATUSES),
-    )  # fmt: skip

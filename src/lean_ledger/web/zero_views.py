@@ -20,6 +20,7 @@ def zero_view(opened: Opened, index: int, offset: str) -> s.ZeroView:
     zero, place = opened.ledger.zero_of(opened.part, index), opened.ledger.zero_place(opened.part, index)
     point = zero_point(zero, place)
     wanted, why = proposed_zero(index, place)
+    drawn, home = setup.built.hold.frame, setup.built.home.frame
     features = [opened.part.by_id[id] for id in opened.ledger.assigned[setup.decision.id]]
     return s.ZeroView(
         of=zero.of,
@@ -28,12 +29,18 @@ def zero_view(opened: Opened, index: int, offset: str) -> s.ZeroView:
         bore=zero.bore,
         words=zero.words,
         point=point,
-        touch_off=list(touch_off(zero, place, offset)),
+        touch_off=list(touch_off(zero, place, offset, setup.built.hold.rests_on)),
         by_rule=setup.decision.zero is None,
         proposed=wanted.words,
         why=why,
         choices=[
-            s.ZeroChoice(**_choice(c.zero.of, c.zero.place, c.zero.bore), x=c.x, y=c.y, words=c.zero.words)
+            s.ZeroChoice(
+                of=c.zero.of,
+                place=c.zero.place,
+                bore=c.zero.bore,
+                words=c.zero.words,
+                **dict(zip("xy", drawn.point(home.in_part((c.x, c.y, point[2])))[:2], strict=True)),
+            )
             for c in choices(place)
         ],
         least=least_of_stock(zero, place),
@@ -41,10 +48,6 @@ def zero_view(opened: Opened, index: int, offset: str) -> s.ZeroView:
             s.CoordinatesView(
                 feature=c.feature, title=title(opened.part.by_id[c.feature]), x=c.x, y=c.y, top=c.top, bottom=c.bottom
             )
-            for c in coordinates(opened.part, setup.built.hold.frame, features, point)
+            for c in coordinates(opened.part, setup.built.home.frame, features, point)
         ],
     )
-
-
-def _choice(of: str, place: str, bore: str) -> dict[str, str]:
-    return {"of": of, "place": place, "bore": bore}

@@ -1,5 +1,6 @@
 /** Papers: the setup sheet as it would be printed now, and the lists. */
 import { useQuery } from "@tanstack/react-query";
+import { Fragment } from "react";
 import { api, type SetupView } from "../../api/client";
 import { clock, fixed, hoursText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
@@ -58,7 +59,7 @@ function Sheet({ setup, position }: { setup: SetupView; position: number }) {
     queryKey: ["drawing", plan.plan_id, setup.id, "iso", setup.up, setup.turn],
     queryFn: () => api.drawing(plan.plan_id, setup.id, "iso"),
   });
-  const [x, y] = setup.zero.point;
+  const [x, y] = setup.hold.zero;
   return (
     <article className="paper" aria-label={`Setup sheet ${setup.id}`}>
       <header>
@@ -77,22 +78,24 @@ function Sheet({ setup, position }: { setup: SetupView; position: number }) {
         <dl>
           <dt>machine</dt>
           <dd>{setup.machine_name}</dd>
-          <dt>side up</dt>
-          <dd>{setup.up}</dd>
+          <dt>{setup.hold.ways.length > 1 ? "sides" : setup.hold.spins ? "free end" : "side up"}</dt>
+          <dd>
+            {setup.hold.ways.length > 1
+              ? setup.hold.ways
+                  .map((w) => `${w.side} at ${w.tilt ? `${w.tilt}°/` : ""}${w.angle}°`)
+                  .join(", ")
+              : setup.up}
+          </dd>
           <dt>stock</dt>
           <dd>{setup.stock.map((v) => fixed(v, 2)).join(" × ")} mm</dd>
-          <dt>vise</dt>
-          <dd>{setup.vise_name}</dd>
-          <dt>opening</dt>
-          <dd>{fixed(setup.opening, 2)}</dd>
-          <dt>parallels</dt>
-          <dd>{setup.parallel === null ? "no such parallel in the shop" : fixed(setup.parallel, 0)}</dd>
-          <dt>grip</dt>
-          <dd>{fixed(setup.grip, 1)}</dd>
+          {setup.hold.words.map((word) => (
+            <Fragment key={word.label}>
+              <dt>{word.label}</dt>
+              <dd>{word.words}</dd>
+            </Fragment>
+          ))}
           <dt>zero</dt>
-          <dd>
-            {setup.zero.of}, {setup.zero.place}, {setup.zero.level}
-          </dd>
+          <dd>{setup.zero.words}</dd>
           {setup.zero.touch_off.map((line) => (
             <dd key={line} className="wide">
               {line}
@@ -104,7 +107,7 @@ function Sheet({ setup, position }: { setup: SetupView; position: number }) {
           drawing={top.data}
           zero={[x, y]}
           zeroWords="zero"
-          axes={["X", "Y"]}
+          axes={[setup.hold.axes[0] ?? "X", setup.hold.axes[1] ?? "Y"]}
           label="From above"
           bare
         />

@@ -7,9 +7,10 @@ import { Findings } from "../../shell/Findings";
 import { useDesk } from "../../shell/plan";
 import { useSelection } from "../../shell/selection";
 import { Machines } from "./Machines";
-import { NewColumn, SetupColumn } from "./DivisionColumns";
+import { NewColumn, ParkedColumn, SetupColumn } from "./DivisionColumns";
 
-export const NEW = "a new setup";
+const NEW = "a new setup";
+const NOWHERE = "in no setup yet";
 
 export function Division() {
   const { plan, change } = useDesk();
@@ -38,7 +39,10 @@ export function Division() {
   function move(ids: string[], from: string, to: string) {
     if (from === to) return;
     moved.current = ids[0] ?? null;
-    if (to === NEW) void change({ change: "split-setup", setup: from, features: ids, up: null });
+    const last = plan.setups.at(-1)?.id ?? "S1";
+    if (to === NEW)
+      void change({ change: "split-setup", setup: from === NOWHERE ? last : from, features: ids, up: null });
+    else if (to === NOWHERE) void change({ change: "park-features", features: ids });
     else void change({ change: "move-feature", features: ids, setup: to });
   }
 
@@ -52,6 +56,7 @@ export function Division() {
     const target = plan.setups[Number(event.key) - 1];
     if (target && movable) move(ids, from, target.id);
     else if (event.key.toLowerCase() === "n" && movable) move(ids, from, NEW);
+    else if (event.key === "0" && movable) move(ids, from, NOWHERE);
     else if (!step(event)) return;
     event.preventDefault();
     event.stopPropagation();
@@ -63,6 +68,7 @@ export function Division() {
       <Findings of={(f) => f.chapter === "setups" && f.setup === ""} />
       <DndContext sensors={sensors} onDragEnd={onDragEnd}>
         <div className="division-board" ref={board}>
+          {plan.parked.length > 0 && <ParkedColumn id={NOWHERE} onKey={onKey} />}
           {plan.setups.map((setup, i) => (
             <SetupColumn key={setup.id} setup={setup} number={i + 1} mesh={mesh.data} onKey={onKey} />
           ))}
@@ -71,7 +77,8 @@ export function Division() {
       </DndContext>
       <p className="soft">
         Drag a feature to another setup, or give it the focus and press the setup’s number; <kbd>N</kbd>{" "}
-        splits it off into a setup of its own. <kbd>Ctrl</kbd> and a click chooses several.
+        splits it off into a setup of its own, <kbd>0</kbd> takes it out. <kbd>Ctrl</kbd> and a click chooses
+        several.
       </p>
       <Lost found={found.data} />
       <Machines />
@@ -107,12 +114,21 @@ function Verdict({ found, chosen }: { found: DivisionView | undefined; chosen: s
       <p>
         <b>{now === 1 ? "1 setup." : `${now} setups.`}</b>{" "}
         {fewer
-          ? `${found.least} would do: ${found.sides.join(", ")} up.`
-          : found.proven
-            ? "No division does with fewer."
-            : "None with fewer was found."}{" "}
+          ? `${found.least} would do: ${found.sides.join(", ")}.`
+          : found.least > now
+            ? `The whole part takes ${found.least}: ${found.sides.join(", ")}.`
+            : found.proven
+              ? "No division does with fewer."
+              : "None with fewer was found."}{" "}
         <button type="button" className="act" onClick={() => void change({ change: "divide-again" })}>
           Divide again
+        </button>{" "}
+        <button
+          type="button"
+          className="act quiet"
+          onClick={() => void change({ change: "start-empty", up: (plan.setups[0]?.up ?? "Z+") as "Z+" })}
+        >
+          Begin by hand
         </button>
         {plan.setups.some((s) => s.locked) && <span className="soft"> around what stays</span>}
       </p>

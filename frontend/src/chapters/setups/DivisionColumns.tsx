@@ -7,7 +7,7 @@ import { useDesk } from "../../shell/plan";
 import { useSelection } from "../../shell/selection";
 import { Model3D, type Spot } from "../../views/Model3D";
 import { CHOSEN } from "../part/tones";
-import { rowTitle, setupRows, type SetupRow } from "./setupRows";
+import { isWhole, parkedRows, rowTitle, setupRows, type SetupRow } from "./setupRows";
 
 const LIT = "#8fb0a1";
 
@@ -41,7 +41,10 @@ export function SetupColumn({ setup, number, mesh, onKey }: Column) {
     >
       <h2>
         <b>
-          <span className="setup-number">{number}</span> {setup.id}, {setup.up} up
+          <span className="setup-number">{number}</span> {setup.id},{" "}
+          {setup.hold.free
+            ? `${setup.hold.free} free, from ${setup.hold.ways.map((w) => w.side).join(" ")}`
+            : `${setup.up} ${setup.hold.spins ? "free, turned" : "up"}`}
         </b>
         <span>{clock(setup.cycle)}</span>
       </h2>
@@ -90,7 +93,7 @@ export function SetupColumn({ setup, number, mesh, onKey }: Column) {
       </p>
       <ul>
         {rows.map((row) => (
-          <Chip key={row.ids[0]} row={row} setup={setup} onKey={onKey} />
+          <Chip key={row.ids[0]} row={row} from={setup.id} onKey={onKey} />
         ))}
       </ul>
       {rows.length === 0 && <p className="empty">Nothing yet: drag features here.</p>}
@@ -98,15 +101,15 @@ export function SetupColumn({ setup, number, mesh, onKey }: Column) {
   );
 }
 
-function Chip({ row, setup, onKey }: { row: SetupRow; setup: SetupView; onKey: OnKey }) {
+function Chip({ row, from, onKey }: { row: SetupRow; from: string; onKey: OnKey }) {
   const { plan } = useDesk();
   const { chosen, choose } = useSelection();
   const movable =
-    row.title !== "outline" && row.ids.every((id) => !plan.features.find((f) => f.id === id)?.is_flat_side);
+    !isWhole(row) && row.ids.every((id) => !plan.features.find((f) => f.id === id)?.is_flat_side);
   const first = row.ids[0] ?? "";
   const { setNodeRef, listeners, isDragging, transform } = useDraggable({
-    id: `${setup.id}.${first}`,
-    data: { ids: row.ids, from: setup.id },
+    id: `${from}.${first}`,
+    data: { ids: row.ids, from },
     disabled: !movable,
   });
   const lit = row.ids.every((id) => chosen.has(id));
@@ -127,7 +130,7 @@ function Chip({ row, setup, onKey }: { row: SetupRow; setup: SetupView; onKey: O
         style={transform ? { transform: `translate(${transform.x}px, ${transform.y}px)` } : undefined}
         {...listeners}
         onClick={onClick}
-        onKeyDown={(event) => onKey(event, row.ids, setup.id, movable)}
+        onKeyDown={(event) => onKey(event, row.ids, from, movable)}
       >
         <span>{rowTitle(row)}</span>
         <span className="n">{row.seconds ? fixed(row.seconds, 1) : "–"}</span>
@@ -136,7 +139,33 @@ function Chip({ row, setup, onKey }: { row: SetupRow; setup: SetupView; onKey: O
   );
 }
 
+/** What is to be placed by hand; dropping a feature here takes it out of its setup. */
+export function ParkedColumn({ id, onKey }: { id: string; onKey: OnKey }) {
+  const { plan } = useDesk();
+  const { setNodeRef, isOver } = useDroppable({ id });
+  const rows = parkedRows(plan);
+  return (
+    <section
+      ref={setNodeRef}
+      className={`division-column parked${isOver ? " over" : ""}`}
+      aria-label="In no setup yet"
+    >
+      <h2>
+        <b>In no setup yet</b>
+        <span>{plan.parked.length}</span>
+      </h2>
+      <ul>
+        {rows.map((row) => (
+          <Chip key={row.ids[0]} row={row} from={id} onKey={onKey} />
+        ))}
+      </ul>
+      {rows.length === 0 && <p className="empty">Everything has its setup.</p>}
+    </section>
+  );
+}
+
 export function NewColumn({ id }: { id: string }) {
+  const { change } = useDesk();
   const { setNodeRef, isOver } = useDroppable({ id });
   return (
     <section
@@ -145,6 +174,20 @@ export function NewColumn({ id }: { id: string }) {
       aria-label="Place for a new setup"
     >
       <p className="empty">Drop a feature here: a setup of its own, with the same side up.</p>
+      <p className="add-setup">
+        Or add one with this side up:{" "}
+        {(["Z+", "Z-", "Y+", "Y-", "X+", "X-"] as const).map((side) => (
+          <button
+            key={side}
+            type="button"
+            className="act quiet"
+            aria-label={`Add a setup with ${side} up`}
+            onClick={() => void change({ change: "add-setup", up: side })}
+          >
+            {side}
+          </button>
+        ))}
+      </p>
     </section>
   );
 }

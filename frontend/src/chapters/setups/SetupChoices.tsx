@@ -34,6 +34,7 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
       bore: setup.zero.bore,
       ...values,
     });
+  const now = setup.hold.carriers.join(" ");
   return (
     <>
       <h2>
@@ -63,10 +64,12 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
               set({ change: "set-turn", turn: event.target.value === "" ? null : Number(event.target.value) })
             }
           >
-            <option value="">by the rule: {setup.turn}°</option>
-            {[0, 90, 180, 270].map((turn) => (
+            <option value="">
+              by the rule: {setup.hold.turns.find((t) => t.turn === setup.turn)?.words}
+            </option>
+            {setup.hold.turns.map(({ turn, words }) => (
               <option key={turn} value={turn}>
-                {turn}°
+                {turn}°, {words}
               </option>
             ))}
           </select>
@@ -84,33 +87,74 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
             ))}
           </select>
         </label>
-        <label>
-          Vise
+        <label className="wide">
+          Held in
           <select
-            value={setup.vise_decided ?? ""}
-            onChange={(event) => set({ change: "set-vise", vise: event.target.value || null })}
+            value={setup.hold.decided ?? ""}
+            onChange={(event) => set({ change: "set-fixture", fixture: event.target.value || null })}
           >
-            <option value="">by the rule: {setup.vise_name}</option>
-            {library.data?.vises.map((vise) => (
-              <option key={vise.id} value={vise.id}>
-                {vise.name}, opens {vise.opening}
+            <option value="">by the rule: {setup.hold.name}</option>
+            {library.data?.fixtures.map((fixture) => (
+              <option key={fixture.id} value={fixture.id}>
+                {fixture.name}
               </option>
             ))}
           </select>
         </label>
         <label>
-          Grip, {unit}
-          <NumberCell
-            label="Grip"
-            kind="length"
-            unit={unit}
-            column="setup"
-            value={setup.grip}
-            text={lengthText(setup.grip, unit, 1)}
-            decided={setup.grip_decided !== null}
-            onCommit={(grip) => set({ change: "set-grip", grip })}
-          />
+          Stands on
+          <select
+            value={now}
+            onChange={(event) =>
+              set({
+                change: "set-carriers",
+                carriers: event.target.value ? event.target.value.split(" ") : [],
+              })
+            }
+          >
+            <option value="">the machine itself</option>
+            {setup.hold.carriers.length > 0 &&
+              !setup.hold.stacks.some(({ ids }) => ids.join(" ") === now) && (
+                <option value={now}>{now}, which finds no mount here</option>
+              )}
+            {setup.hold.stacks.map(({ ids, words }) => (
+              <option key={words} value={ids.join(" ")}>
+                {words}
+              </option>
+            ))}
+          </select>
         </label>
+        {!setup.hold.spins && (
+          <label>
+            Indexed
+            <select
+              value={setup.hold.free ?? ""}
+              onChange={(event) => set({ change: "set-indexed", free: event.target.value || null })}
+            >
+              <option value="">no, from {setup.up} only</option>
+              {SIDES.map((side) => (
+                <option key={side} value={side}>
+                  {side} stands free
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        {setup.hold.grip > 0 && (
+          <label>
+            Grip, {unit}
+            <NumberCell
+              label="Grip"
+              kind="length"
+              unit={unit}
+              column="setup"
+              value={setup.hold.grip}
+              text={lengthText(setup.hold.grip, unit, 1)}
+              decided={setup.hold.grip_decided !== null}
+              onCommit={(grip) => set({ change: "set-grip", grip })}
+            />
+          </label>
+        )}
         <label>
           Zero of the
           <select
@@ -119,12 +163,15 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
           >
             <option value="stock">stock</option>
             <option value="part">finished part</option>
+            {setup.hold.free !== null && <option value="axis">rotary axis</option>}
             {(bores.length > 0 || setup.zero.of === "bore") && <option value="bore">bore</option>}
           </select>
         </label>
         <label>
           Zero at
-          {setup.zero.of === "bore" ? (
+          {setup.zero.of === "axis" ? (
+            <span className="fixed-value">the free end</span>
+          ) : setup.zero.of === "bore" ? (
             <select value={setup.zero.bore} onChange={(event) => zero({ bore: event.target.value })}>
               {!bores.some((one) => one.bore === setup.zero.bore) && <option>{setup.zero.bore}</option>}
               {bores.map((one) => (
@@ -141,7 +188,11 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
         </label>
         <label>
           Zero on
-          <select value={setup.zero.level} onChange={(event) => zero({ level: event.target.value })}>
+          <select
+            disabled={setup.zero.of === "axis"}
+            value={setup.zero.level}
+            onChange={(event) => zero({ level: event.target.value })}
+          >
             <option>top</option>
             <option>bottom</option>
           </select>
@@ -158,19 +209,21 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
             </button>{" "}
           </>
         )}
-        {(setup.zero.least[0] < -0.001 || setup.zero.least[1] < -0.001) && (
-          <>
-            The stock goes down to X {lengthText(setup.zero.least[0], unit, 1)} Y{" "}
-            {lengthText(setup.zero.least[1], unit, 1)} from here.{" "}
-            <button
-              type="button"
-              className="act quiet"
-              onClick={() => zero({ of: "stock", place: "left front" })}
-            >
-              All X and Y positive
-            </button>
-          </>
-        )}
+        {setup.zero.of !== "axis" &&
+          !setup.hold.spins &&
+          (setup.zero.least[0] < -0.001 || setup.zero.least[1] < -0.001) && (
+            <>
+              The stock goes down to X {lengthText(setup.zero.least[0], unit, 1)} Y{" "}
+              {lengthText(setup.zero.least[1], unit, 1)} from here.{" "}
+              <button
+                type="button"
+                className="act quiet"
+                onClick={() => zero({ of: "stock", place: "left front" })}
+              >
+                All X and Y positive
+              </button>
+            </>
+          )}
       </p>
     </>
   );

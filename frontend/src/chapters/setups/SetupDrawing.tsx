@@ -12,38 +12,52 @@ export function SetupDrawing({ setup }: { setup: SetupView }) {
   const end = useLines(setup, "end");
   const top = useLines(setup, "top");
   const size = (v: number) => lengthText(v, unit, 1);
-  const [x, y, z] = setup.zero.point;
+  const { hold } = setup;
+  const [x, y, z] = hold.zero;
   const place = setup.zero.words;
-  const jaw = setup.end_boxes.find((b) => b.what === "jaw");
+  const jaw = setup.end_boxes.find((b) => b.what === "jaw" || b.what === "clamp" || b.what === "chuck");
   const across = span(setup.end_boxes);
   const along = span(setup.top_boxes);
-  const side = z >= setup.jaw_top ? "below" : "above";
+  const [ax, ay, az] = hold.axes as [string, string, string];
+  const what = hold.kind === "toe clamps" ? "clamps" : hold.kind === "collet" ? "nose" : "jaws";
   return (
     <figure className="setup-figure">
       <p className="soft">
-        {setup.vise_name} · opening {size(setup.opening)} of {size(setup.opening_most)} · parallels{" "}
-        {setup.parallel === null ? <em className="debit">none fits</em> : size(setup.parallel)}
+        {hold.name} · {hold.touches}
+        {hold.ways.length > 1 &&
+          ` · from ${hold.ways.map((w) => `${w.side} at ${w.tilt ? `${w.tilt}°/` : ""}${w.angle}°`).join(", ")}`}
       </p>
       <SetupPicture
         boxes={setup.end_boxes}
         drawing={end}
         zero={[y, z]}
         zeroWords={place}
-        axes={["Y", "Z"]}
-        jawTop={{ at: setup.jaw_top, words: `jaws ${size(Math.abs(z - setup.jaw_top))} ${side} zero` }}
-        grip={{
-          from: across.floor,
-          to: setup.jaw_top,
-          x: jaw ? jaw.x + jaw.width - 3 : across.low,
-          words: `grip ${size(setup.grip)}`,
-        }}
+        axes={[ay, az]}
+        jawTop={
+          hold.top === null
+            ? undefined
+            : {
+                at: hold.top,
+                words: `${what} ${size(Math.abs(z - hold.top))} ${z >= hold.top ? "below" : "above"} zero`,
+              }
+        }
+        grip={
+          hold.top === null
+            ? undefined
+            : {
+                from: across.floor,
+                to: hold.top,
+                x: jaw ? jaw.x + jaw.width - 3 : across.low,
+                words: `grip ${size(hold.grip)}`,
+              }
+        }
         width={{
           from: across.low,
           to: across.high,
           y: Math.min(...setup.end_boxes.map((b) => b.y)) - 4,
           words: `${size(across.high - across.low)} ${unit}`,
         }}
-        label={`Setup ${setup.id} along the jaws: ${setup.vise_name}, grip ${size(setup.grip)}`}
+        label={`Setup ${setup.id} from the side: ${hold.name}, ${hold.touches}`}
       />
       <div className="setup-below">
         <SetupPicture
@@ -51,7 +65,7 @@ export function SetupDrawing({ setup }: { setup: SetupView }) {
           drawing={top}
           zero={[x, y]}
           zeroWords={place}
-          axes={["X", "Y"]}
+          axes={[ax, ay]}
           label={`Setup ${setup.id} from above`}
           choices={pointable(setup).map((choice) => ({
             ...choice,
@@ -69,7 +83,10 @@ export function SetupDrawing({ setup }: { setup: SetupView }) {
           bare
         />
         <figcaption>
-          <b>From above, {size(along.high - along.low)} long</b>
+          <b>
+            {hold.free ? `From the free end ${hold.free}` : "From above"}, {size(along.high - along.low)}{" "}
+            {hold.free ? "across" : "long"}
+          </b>
           {setup.zero.touch_off.map((line) => (
             <span key={line}>{line}</span>
           ))}
@@ -80,7 +97,8 @@ export function SetupDrawing({ setup }: { setup: SetupView }) {
 }
 
 /** Stock and part lie too close to point at both: those of the one that the zero is of, and the bores. */
-function pointable({ zero }: SetupView) {
+function pointable({ zero, hold }: SetupView) {
+  if (hold.free) return []; // seen along the rotary's axis, corners lie over one another
   const of = zero.of === "stock" ? "stock" : "part";
   return zero.choices.filter((choice) => choice.of === of || choice.of === "bore");
 }
@@ -88,7 +106,16 @@ function pointable({ zero }: SetupView) {
 function useLines(setup: SetupView, view: "end" | "top") {
   const { plan } = useDesk();
   return useQuery({
-    queryKey: ["drawing", plan.plan_id, setup.id, view, setup.up, setup.turn],
+    queryKey: [
+      "drawing",
+      plan.plan_id,
+      setup.id,
+      view,
+      setup.up,
+      setup.turn,
+      setup.hold.free,
+      setup.hold.fixture,
+    ],
     queryFn: () => api.drawing(plan.plan_id, setup.id, view),
     placeholderData: (last) => last,
   }).data;

@@ -6,6 +6,7 @@ import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
 import { Division } from "./Division";
 import { FromZero } from "./FromZero";
+import { Grips } from "./Grips";
 import { SetupChoices } from "./SetupChoices";
 import { SetupDrawing } from "./SetupDrawing";
 import { SetupFeatures } from "./SetupFeatures";
@@ -64,7 +65,9 @@ export function SetupsPage() {
                 >
                   {s ? (
                     <>
-                      <b>{s.id}</b> {s.up} up{errors(s.id) > 0 && <em className="debit"> {errors(s.id)}</em>}
+                      <b>{s.id}</b>{" "}
+                      {s.hold.free ? `${s.hold.free} free` : `${s.up} ${s.hold.spins ? "turned" : "up"}`}
+                      {errors(s.id) > 0 && <em className="debit"> {errors(s.id)}</em>}
                     </>
                   ) : (
                     VIEWS[id]
@@ -88,6 +91,7 @@ export function SetupsPage() {
       {one && (
         <section className="scroll" aria-label="Decisions">
           <SetupChoices key={setup.id} setup={setup} />
+          <Grips setup={setup} />
           <StockFields />
           <SetupFeatures setup={setup} />
           <FromZero setup={setup} />

@@ -18,7 +18,9 @@ from lean_ledger.core.changes.division import (
     KeepTogether,
     LockSetup,
     MergeSetups,
+    ParkFeatures,
     SplitSetup,
+    StartEmpty,
 )
 from lean_ledger.core.changes.operations import AcceptRest, EditOperation, GroupByTool, OrderByRule, SetOrder
 from lean_ledger.core.changes.part import (
@@ -45,14 +47,18 @@ from lean_ledger.core.changes.setups import (
     MoveFeature,
     MoveToMachine,
     RemoveSetup,
+    SetCarriers,
+    SetFixture,
     SetGrip,
+    SetHold,
+    SetIndexed,
     SetMachine,
     SetTurn,
     SetUp,
-    SetVise,
     SetZero,
     ZeroByRule,
 )
+from lean_ledger.core.changes.stock import SetStock, SetStockSize, ShiftStockModel, TakeStockModel
 from lean_ledger.core.errors import PlanError
 
 __all__ = ["CHANGES", "RATE_WORDS", "Change", "Scene", "read_change"]
@@ -61,6 +67,10 @@ Change = Annotated[
     SetMaterial
     | SetQuantities
     | SetAllowance
+    | SetStock
+    | SetStockSize
+    | TakeStockModel
+    | ShiftStockModel
     | SetThread
     | ForgetThread
     | EditOperation
@@ -69,7 +79,10 @@ Change = Annotated[
     | MoveFeature
     | SetUp
     | SetTurn
-    | SetVise
+    | SetFixture
+    | SetHold
+    | SetCarriers
+    | SetIndexed
     | SetGrip
     | SetZero
     | ZeroByRule
@@ -78,6 +91,8 @@ Change = Annotated[
     | AddSetup
     | RemoveSetup
     | DivideAgain
+    | StartEmpty
+    | ParkFeatures
     | LockSetup
     | SplitSetup
     | MergeSetups

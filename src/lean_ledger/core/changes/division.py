@@ -10,10 +10,12 @@ from lean_ledger.core.bodies import planned_part
 from lean_ledger.core.changes.scene import Scene, Strict, known_features
 from lean_ledger.core.changes.setups import MOST_SETUPS
 from lean_ledger.core.errors import PlanError
+from lean_ledger.core.features import flat_side
+from lean_ledger.core.machines import new_setup
 from lean_ledger.core.plan import MovedFeature, Plan, Side
 from lean_ledger.core.setups import assign_features
-from lean_ledger.core.setups.assign import is_outline
 from lean_ledger.core.setups.propose import divided
+from lean_ledger.core.setups.sides import is_outline, needs_machining
 
 
 @dataclass(frozen=True)
@@ -44,7 +46,9 @@ class SplitSetup(Strict):
             raise PlanError("too-many-setups", f"a plan takes at most {MOST_SETUPS} setups")
         taken = {s.id for s in plan.setups}
         id = next(f"S{i}" for i in range(1, 99) if f"S{i}" not in taken)
-        added = replace(before, id=id, up=self.up or before.up, locked=False, order=(), grip=None, turn=None)
+        added = replace(before, id=id, locked=False, order=(), grip=None, turn=None)
+        if self.up is not None and self.up != before.up:
+            added = new_setup(id, self.up, before, scene.part, scene.library)
         place = plan.setups.index(before) + 1
         split = replace(plan, setups=(*plan.setups[:place], added, *plan.setups[place:]))
         split = _moved(split, self.features, id)
@@ -125,19 +129,63 @@ class DivideAgain(Strict):
     change: Literal["divide-again"] = "divide-again"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        found = divided(planned_part(scene.part, plan), plan)
+        found = divided(planned_part(scene.part, plan), plan, scene.library)
         count = len(found.setups)
         words = f"divided again: {count} setup{'s' if count > 1 else ''}"
         if found.lower_bound == count:
             words += ", none can be spared"
         if found.clashes:
             words += f"; not to be had: {', '.join(found.clashes)}"
-        return replace(plan, setups=found.setups, moved=found.moved), words
+        return replace(plan, setups=found.setups, moved=found.moved, parked=()), words
+
+
+@dataclass(frozen=True)
+class StartEmpty(Strict):
+    """One setup and nothing in it but what goes with its side; all else waits to be placed by hand."""
+
+    up: Side
+    change: Literal["start-empty"] = "start-empty"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        only = new_setup("S1", self.up, plan.setups[0], scene.part, scene.library)
+        empty = replace(plan, setups=(only,), moved=(), parked=(), together=(), before=())
+        return replace(empty, parked=_placeable(empty, scene)), f"divided by hand, from {self.up} up"
+
+
+@dataclass(frozen=True)
+class ParkFeatures(Strict):
+    """Takes features out of their setups: they wait to be placed."""
+
+    features: tuple[str, ...]
+    change: Literal["park-features"] = "park-features"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        known_features(self.features, scene)
+        fixed = [id for id in self.features if id not in _placeable(plan, scene)]
+        if fixed:
+            raise PlanError(
+                "stays-with-side", f"{', '.join(fixed)} goes with the side that is up, it cannot be taken out"
+            )
+        parked = tuple(dict.fromkeys((*plan.parked, *self.features)))
+        moved = tuple(m for m in plan.moved if m.feature not in self.features)
+        return replace(plan, parked=parked, moved=moved), f"{', '.join(self.features)} in no setup yet"
+
+
+def _placeable(plan: Plan, scene: Scene) -> tuple[str, ...]:
+    """What can be put into one setup or another: all but flat sides and the outline."""
+    part = planned_part(scene.part, plan)
+    out = {left.feature for left in plan.left_out}
+    return tuple(
+        f.id for f in part.features
+        if f.id not in out and flat_side(f) is None and not is_outline(part, f, plan.outline_axis)
+        and needs_machining(part, f, scene.ledger.plan.allowances)
+    )  # fmt: skip
 
 
 def _moved(plan: Plan, features: Sequence[str], setup: str) -> Plan:
     kept = tuple(m for m in plan.moved if m.feature not in features)
-    return replace(plan, moved=kept + tuple(MovedFeature(f, setup) for f in features))
+    parked = tuple(id for id in plan.parked if id not in features)
+    return replace(plan, moved=kept + tuple(MovedFeature(f, setup) for f in features), parked=parked)
 
 
 def _all_there(plan: Plan, scene: Scene, features: Sequence[str], setup: str) -> None:

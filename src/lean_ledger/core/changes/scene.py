@@ -22,6 +22,12 @@ class Scene:
     library: Library
     ledger: Ledger
     compare: Callable[[str], Revised] | None = None  # a revision of the part beside the one before it
+    models: frozenset[str] = frozenset()  # keys of the stock models that were brought in
+
+    def known_model(self, key: str) -> None:
+        """Raises PlanError for a stock model that nobody brought in."""
+        if key not in self.models:
+            raise PlanError("no-stock-model", "there is no such model of the stock; bring its STEP file in first")
 
 
 class Strict:

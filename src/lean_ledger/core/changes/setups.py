@@ -7,8 +7,8 @@ from typing import Literal
 
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
 from lean_ledger.core.errors import PlanError
-from lean_ledger.core.machines import check_machine, moved_to, on_machine
-from lean_ledger.core.plan import MovedFeature, Plan, SetupDecision, Side, Zero, ZeroPlace
+from lean_ledger.core.machines import moved_to, new_setup, on_machine
+from lean_ledger.core.plan import MovedFeature, Plan, Side, Zero, ZeroOf, ZeroPlace
 from lean_ledger.core.setups import assign_features
 
 MOST_GRIP = 200.0
@@ -25,7 +25,8 @@ class MoveFeature(Strict):
         known_features(self.features, scene)
         plan.setup(self.setup)
         kept = tuple(m for m in plan.moved if m.feature not in self.features)
-        moved = replace(plan, moved=kept + tuple(MovedFeature(f, self.setup) for f in self.features))
+        parked = tuple(id for id in plan.parked if id not in self.features)
+        moved = replace(plan, moved=kept + tuple(MovedFeature(f, self.setup) for f in self.features), parked=parked)
         stayed = [f for f in self.features if f not in assign_features(scene.part, moved)[self.setup]]
         if stayed:
             raise PlanError(
@@ -41,7 +42,16 @@ class SetUp(Strict):
     change: Literal["set-up"] = "set-up"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        decided = replace(plan.setup(self.setup), up=self.up, turn=None, order=())
+        before = plan.setup(self.setup)
+        if before.spindle != "tool" and before.up[0] != self.up[0]:
+            raise PlanError("not-the-axis", f"a lathe turns the part about {before.up[0]}: one of its ends is up",
+                            self.setup)  # fmt: skip
+        machine = scene.library.machine(before.machine)
+        if before.free is not None and before.free[0] == self.up[0]:
+            if self.up != before.free or machine is None or machine.tilt is None:
+                raise PlanError("along-the-axis", f"{self.up} lies along the axis that the part turns about; the tool "
+                                f"comes from a side square to {before.free[0]}", self.setup)  # fmt: skip
+        decided = replace(before, up=self.up, turn=None, order=())
         return plan.with_setup(decided), f"setup {self.setup}: {self.up} up"
 
 
@@ -58,17 +68,84 @@ class SetTurn(Strict):
 
 
 @dataclass(frozen=True)
-class SetVise(Strict):
+class SetFixture(Strict):
     setup: str
-    vise: str | None
-    change: Literal["set-vise"] = "set-vise"
+    fixture: str | None
+    change: Literal["set-fixture"] = "set-fixture"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        vise = scene.library.vise(self.vise) if self.vise is not None else None
-        if self.vise is not None and vise is None:
-            raise PlanError("no-such-vise", f"there is no vise {self.vise!r} in the library", self.setup)
-        decided = replace(plan.setup(self.setup), vise=self.vise)
-        return plan.with_setup(decided), f"setup {self.setup}: {vise.name if vise else 'vise by the rule'}"
+        fixture = scene.library.fixture(self.fixture) if self.fixture is not None else None
+        if self.fixture is not None and fixture is None:
+            raise PlanError("no-such-fixture", f"there is no fixture {self.fixture!r} in the library", self.setup)
+        before = plan.setup(self.setup)
+        # a grip belongs to what grips
+        grip = before.grip if self.fixture == before.fixture else None
+        words = fixture.name if fixture is not None else "held by the rule"
+        return plan.with_setup(replace(before, fixture=self.fixture, grip=grip)), f"setup {self.setup}: {words}"
+
+
+@dataclass(frozen=True)
+class SetHold(Strict):
+    """What holds and how it is turned, in one: a grip as it was suggested."""
+
+    setup: str
+    fixture: str
+    turn: Literal[0, 90, 180, 270]
+    change: Literal["set-hold"] = "set-hold"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        held, words = SetFixture(self.setup, self.fixture).apply(plan, scene)
+        return held.with_setup(replace(held.setup(self.setup), turn=self.turn)), f"{words}, turned to {self.turn}°"
+
+
+@dataclass(frozen=True)
+class SetCarriers(Strict):
+    """What stands between the machine's mount and the fixture, from the machine upwards."""
+
+    setup: str
+    carriers: tuple[str, ...]
+    change: Literal["set-carriers"] = "set-carriers"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        names = []
+        for id in self.carriers:
+            carrier = scene.library.carrier(id)
+            if carrier is None:
+                raise PlanError("no-such-carrier", f"there is no carrier {id!r} in the library", self.setup)
+            names.append(carrier.name)
+        words = f"on {', '.join(names)}" if names else "straight onto the machine"
+        return plan.with_setup(replace(plan.setup(self.setup), on=self.carriers)), f"setup {self.setup}: {words}"
+
+
+@dataclass(frozen=True)
+class SetIndexed(Strict):
+    """Which end of the part stands free on the rotary axis; None for a setup that is cut from one side."""
+
+    setup: str
+    free: Side | None
+    change: Literal["set-indexed"] = "set-indexed"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        before = plan.setup(self.setup)
+        if self.free is None:
+            decided = replace(before, free=None, fixture=None, grip=None, turn=None, order=(), zero=None)
+            return plan.with_setup(decided), f"setup {self.setup}: from {before.up} only"
+        machine = scene.library.machine(before.machine)
+        if machine is None or machine.rotary is None or machine.kind != "mill":
+            names = ", ".join(m.name for m in scene.library.machines if m.rotary is not None and m.kind == "mill")
+            raise PlanError(
+                "no-rotary", f"{machine.name if machine else before.machine} does not index a part; these do: {names}",
+                self.setup,
+            )  # fmt: skip
+        same_axis = before.up[0] == self.free[0]
+        if same_axis and machine.tilt is None:
+            up: Side = next(s for s in ("Z+", "Y+", "X+") if s[0] != self.free[0])
+        else:
+            up = self.free if same_axis else before.up
+        if machine.tilt is not None and not same_axis:
+            up = self.free
+        decided = replace(before, free=self.free, up=up, fixture=None, grip=None, turn=None, order=(), zero=None)
+        return plan.with_setup(decided), f"setup {self.setup}: indexed, {self.free} stands free"
 
 
 @dataclass(frozen=True)
@@ -88,7 +165,7 @@ class SetGrip(Strict):
 @dataclass(frozen=True)
 class SetZero(Strict):
     setup: str
-    of: Literal["stock", "part", "bore"]
+    of: ZeroOf
     place: ZeroPlace = "centre"
     level: Literal["top", "bottom"] = "top"
     bore: str = ""
@@ -97,6 +174,8 @@ class SetZero(Strict):
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         if self.of == "bore":
             known_features((self.bore,), scene)
+        if self.of == "axis" and plan.setup(self.setup).free is None:
+            raise PlanError("no-axis", f"setup {self.setup} is not indexed: it has no rotary axis", self.setup)
         zero = Zero(self.of, self.place, self.level, self.bore if self.of == "bore" else "")
         return plan.with_setup(replace(plan.setup(self.setup), zero=zero)), f"setup {self.setup}: zero {zero.words}"
 
@@ -120,8 +199,7 @@ class SetMachine(Strict):
         machine = scene.library.machine(self.machine)
         if machine is None:
             raise PlanError("no-such-machine", f"there is no machine {self.machine!r} in the library", self.setup)
-        check_machine(machine, self.setup)
-        decided = on_machine(plan.setup(self.setup), machine)
+        decided = on_machine(plan.setup(self.setup), machine, scene.part)
         return plan.with_setup(decided), f"setup {self.setup}: {machine.name}"
 
 
@@ -136,7 +214,7 @@ class MoveToMachine(Strict):
         machine = scene.library.machine(self.machine)
         if machine is None:
             raise PlanError("no-such-machine", f"there is no machine {self.machine!r} in the library")
-        return moved_to(plan, machine), f"all setups on {machine.name}"
+        return moved_to(plan, machine, scene.part, scene.library), f"all setups on {machine.name}"
 
 
 @dataclass(frozen=True)
@@ -149,7 +227,7 @@ class AddSetup(Strict):
             raise PlanError("too-many-setups", f"a plan takes at most {MOST_SETUPS} setups")
         taken = {s.id for s in plan.setups}
         id = next(f"S{i}" for i in range(1, 99) if f"S{i}" not in taken)
-        added = SetupDecision(id, self.up, plan.setups[-1].machine)
+        added = new_setup(id, self.up, plan.setups[-1], scene.part, scene.library)
         return replace(plan, setups=(*plan.setups, added)), f"setup {id} added, {self.up} up"
 
 

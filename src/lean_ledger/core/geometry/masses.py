@@ -104,6 +104,25 @@ class Mass:
         hits = sorted(2 * reach * float(hit.distance) for hit in self._solid.ray_cast(start, end))
         return sum(b - a for a, b in zip(hits[::2], hits[1::2], strict=False))
 
+    def depth_along(self, point: Vec, along: Vec) -> float:
+        """From a point inside to where a unit vector leaves the solid, mm; 0 for a point outside."""
+        hits = self._hits(point, along)
+        return hits[0] if len(hits) % 2 else 0.0
+
+    def gap_along(self, point: Vec, along: Vec) -> float:
+        """From a point outside to where a unit vector meets the solid, mm; 0 for a point inside, or where it never
+        does."""
+        hits = self._hits(point, along)
+        return hits[0] if hits and len(hits) % 2 == 0 else 0.0
+
+    def _hits(self, point: Vec, along: Vec) -> list[float]:
+        box = self.bounds
+        reach = sqrt(sum((b - a) ** 2 for a, b in zip(box.min, box.max, strict=True))) + sqrt(
+            sum((p - a) ** 2 for p, a in zip(point, box.min, strict=True))
+        )
+        end = [p + reach * d for p, d in zip(point, along, strict=True)]
+        return sorted(reach * float(hit.distance) for hit in self._solid.ray_cast(list(point), end))
+
 
 @dataclass(frozen=True)
 class Piece:

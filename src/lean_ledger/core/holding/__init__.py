@@ -1,5 +1,6 @@
-"""How a part is clamped: which vise, how deep, on which parallels; and whether that holds."""
+"""How a part is clamped: what holds it, where that sits, and whether it holds."""
 
-from lean_ledger.core.holding.vise import JAW_CLEARANCE, Hold, check_hold, resolve_hold
+from lean_ledger.core.holding.hold import JAW_CLEARANCE, Hold
+from lean_ledger.core.holding.resolve import Found, resolve_hold
 
-__all__ = ["JAW_CLEARANCE", "Hold", "check_hold", "resolve_hold"]
+__all__ = ["JAW_CLEARANCE", "Found", "Hold", "resolve_hold"]

@@ -1,50 +1,55 @@
-"""A block in a vise. Coordinates are the setup's (see setups.frame): jaws along x, closing along y."""
+"""Stock between two jaws: a vise of one station or two, with ground jaws or with soft ones cut to the part."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from functools import cached_property
+
+from shapely.geometry import Polygon, box
 
 from lean_ledger.core.errors import PlanError
-from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
+from lean_ledger.core.findings import Finding
 from lean_ledger.core.geometry.model import Bounds
+from lean_ledger.core.geometry.vectors import add, axis_name, neg, scale
+from lean_ledger.core.geometry.views import RIGHT, back_of
+from lean_ledger.core.holding.hold import FRICTION, JAW_CLEARANCE, Held, Hold, by_rule, error, grip_of, turned, warning
+from lean_ledger.core.holding.pieces import Block, Piece, Prism
+from lean_ledger.core.holding.surfaces import Contact, flat_contact, is_finished
 from lean_ledger.core.plan import SetupDecision
-from lean_ledger.core.setups.frame import Frame, default_turn, frame_of
-from lean_ledger.core.stock import StockState
-from lean_ledger.library.types import Library, Machine, Vise
+from lean_ledger.core.setups.frame import Frame
+from lean_ledger.library.fixtures import Vise
+from lean_ledger.library.types import Library, Machine
 
-JAW_CLEARANCE = 1.0  # mm between the jaws' tops and the lowest cut beside them
 USUAL_GRIP = 8.0
 TALL_GRIP = 0.12  # of the height, where that is more
 OPENING_ROOM = 1.0  # mm to put the stock in
 LEAST_JAW_SHARE = 0.4  # of the stock's length that lies between the jaws
+LEAST_FLAT = 0.25  # of the jaw's window that has to lie against a flat
+BED_DEPTH = 14.0  # mm of the bed that is drawn and that a tool may meet
+PARALLEL_WIDTH = 6.0
 
 
 @dataclass(frozen=True)
-class Hold:
-    """A setup's clamping, resolved: every choice made, by hand or by the rule."""
-
-    frame: Frame
-    turn: int
+class ViseHold(Hold):
     vise: Vise
-    grip: float
     parallel: float | None  # None where the shop has none of that height
-    boxes: tuple[Bounds, ...]  # the stock as this setup finds it, in setup coordinates
-    opening: float  # the jaws' distance
 
     @property
-    def stock(self) -> Bounds:
-        low = tuple(min(b.min[i] for b in self.boxes) for i in range(3))
-        high = tuple(max(b.max[i] for b in self.boxes) for i in range(3))
-        return Bounds(low, high)  # type: ignore[arg-type]
+    def fixture(self) -> Vise:
+        return self.vise
 
     @property
-    def jaw_top(self) -> float:
-        return self.stock.min[2] + self.grip
+    def seat(self) -> float:
+        return self.vise.bed_height + (self.vise.jaw_height - self.grip)
 
     @property
-    def lowest_outside_cut(self) -> float:
-        """No cut outside the part's own outline may go below this."""
-        return self.jaw_top + JAW_CLEARANCE
+    def friction(self) -> float:
+        """2 µ F: two jaws of 20 kN at µ 0.15 hold 6 kN along their faces."""
+        return 2 * FRICTION * self.vise.force_kn * 1000
+
+    @property
+    def grips_over(self) -> tuple[float, ...]:
+        return self.vise.grips()
 
     @property
     def gripped_y(self) -> tuple[float, float]:
@@ -52,47 +57,243 @@ class Hold:
         held = [b for b in self.boxes if b.min[2] < self.jaw_top - 1e-6]
         return min(b.min[1] for b in held), max(b.max[1] for b in held)
 
+    @property
+    def opening(self) -> float:
+        """The jaws' distance."""
+        low, high = self.gripped_y
+        return round(high - low, 4)
 
-def resolve_hold(setup: SetupDecision, state: StockState, library: Library, lowest_needed: float | None = None) -> Hold:
-    """Choose what the decision leaves to the rule.
+    @cached_property
+    def contacts(self) -> tuple[Contact, Contact]:
+        """Of the front and the back jaw, each at its own width."""
+        left, right = self._jaw_x
+        window = Bounds((left, 0.0, self.floor), (right, 0.0, self.jaw_top))
+        low, high = self.gripped_y
+        touched = Bounds((self.stock.min[0], low, self.floor), (self.stock.max[0], high, self.jaw_top))
+        return (
+            flat_contact(self.held, self.frame, touched, "front", window),
+            flat_contact(self.held, self.frame, touched, "back", window),
+        )
 
-    `lowest_needed` is the level, in setup coordinates, down to which this setup would cut on the outside; the grip
-    stays below it where a parallel allows. Raises PlanError for a vise that is not in the library.
-    """
-    turn = setup.turn if setup.turn is not None else default_turn(setup.up, state.bounds)
-    frame = frame_of(setup.up, turn)
-    boxes = tuple(frame.box(box) for box in state.boxes())
-    bottom = min(b.min[2] for b in boxes)
-    lowest_box = min(boxes, key=lambda b: b.min[2])
-    size_y = lowest_box.size[1]
-    vise = _vise(setup, library, size_y, lowest_box.size[0])
+    @property
+    def _jaw_x(self) -> tuple[float, float]:
+        middle = self.centre[0]
+        return middle - self.vise.jaw_width / 2, middle + self.vise.jaw_width / 2
+
+    @property
+    def obstacles(self) -> tuple[Piece, ...]:
+        """Jaws and bed. Parallels are left out: they are moved aside for a hole beside them."""
+        vise, (low, high), (left, right) = self.vise, self.gripped_y, self._jaw_x
+        bed = self.floor - (vise.jaw_height - self.grip)
+        thick = vise.jaw_thickness
+        spans = [(low - thick, low), (high, high + thick)]
+        if vise.stations == 2:
+            # the free station behind the middle jaw stands open as far as this one
+            far = high + thick + (high - low)
+            spans.append((far, far + thick))
+        ends = (min(a for a, _ in spans), max(b for _, b in spans))
+        base = Block("bed", Bounds((left, ends[0], bed - BED_DEPTH), (right, ends[1], bed)))
+        if vise.jaws == "soft":
+            return (*self._soft_jaws(bed), base)
+        jaws = [Block("jaw", Bounds((left, a, bed), (right, b, self.jaw_top))) for a, b in spans]
+        return (*jaws, base)
+
+    def _soft_jaws(self, bed: float) -> list[Piece]:
+        """Full below the pocket's floor; above it with the part's own outline cut out."""
+        low, high = self.gripped_y
+        left, right = self._jaw_x
+        middle, thick = (low + high) / 2, self.vise.jaw_thickness
+        outline = Polygon(_outline(self.held, self.frame))
+        found: list[Piece] = []
+        for a, b in ((low - thick, middle - 0.05 * (high - low)), (middle + 0.05 * (high - low), high + thick)):
+            if self.floor - bed > 1e-6:
+                found.append(Block("jaw", Bounds((left, a, bed), (right, b, self.floor))))
+            rest = box(left, a, right, b).difference(outline)
+            pieces = [p for p in getattr(rest, "geoms", [rest]) if p.area > 1]
+            found += [Prism("jaw", (tuple(p.exterior.coords[:-1]),), self.floor, self.jaw_top) for p in pieces]
+        return found
+
+    @property
+    def aside(self) -> tuple[Piece, ...]:
+        low, high = self.gripped_y
+        left, right = self._jaw_x
+        bed = self.floor - (self.vise.jaw_height - self.grip)
+        if self.floor <= bed or self.vise.jaws == "soft":
+            return ()
+        spans = ((low + 2, low + 2 + PARALLEL_WIDTH), (high - 2 - PARALLEL_WIDTH, high - 2))
+        return tuple(Block("parallel", Bounds((left, a, bed), (right, b, self.floor))) for a, b in spans)
+
+    @property
+    def rests_on(self) -> str:
+        return "the jaws' pocket" if self.vise.jaws == "soft" else "the parallels"
+
+    @property
+    def words(self) -> tuple[tuple[str, str], ...]:
+        parallel = "no such parallel in the shop" if self.parallel is None else f"{self.parallel:g}"
+        under = ("pocket in the jaws", f"{self.grip:.1f} deep") if self.vise.jaws == "soft" else ("parallels", parallel)
+        return (
+            ("vise", self.vise.name),
+            ("opening", f"{self.opening:.2f}"),
+            under,
+            ("grip", f"{self.grip:.1f}"),
+            ("fixed jaw", f"side {axis_name(self.frame.back)}"),
+            ("lies on", f"side {axis_name(neg(self.frame.up))}"),
+        )
+
+    @property
+    def touches(self) -> str:
+        state = "finished" if is_finished(self.held, self.floor, self.jaw_top) else "rough"
+        if self.vise.jaws == "soft":
+            return f"the {state} outline, {self.grip:g} high"
+        length = min(c.length for c in self.contacts)
+        return f"two {state} sides {self.opening:.1f} apart, {length:.0f} × {self.grip:g}"
+
+    def findings(self, setup: str) -> list[Finding]:
+        """Opening, grip depth, parallels, and what lies between the jaws."""
+        return [*self._opening(setup), *self._depth(setup), *self._between(setup)]
+
+    def _opening(self, setup: str) -> list[Finding]:
+        vise = self.vise
+        if self.opening <= vise.opening:
+            return []
+        return [
+            error(
+                setup, "vise-opening", f"The stock is {self.opening:.1f} wide, {vise.name} opens {vise.opening:g}.",
+                "The jaws do not go round it. Take a larger vise or turn the part by 90°.",
+                (by_rule(setup), turned(setup, self.turn)),
+            )
+        ]  # fmt: skip
+
+    def _depth(self, setup: str) -> list[Finding]:
+        found: list[Finding] = []
+        vise, grip, height = self.vise, self.grip, self.stock.size[2]
+        least = vise.least_grip
+        if grip < least - 1e-6:
+            found.append(
+                error(
+                    setup, "grip-shallow", f"The jaws grip {grip:.1f}, {vise.name} needs {least:g}.",
+                    "The part would lift out under the cutting force.", (grip_of(setup, least),),
+                )
+            )  # fmt: skip
+        if grip > vise.jaw_height:
+            found.append(
+                error(
+                    setup, "grip-deep",
+                    f"A grip of {grip:.1f} is more than the jaws' height of {vise.jaw_height:g}.",
+                    "The part would stand on the vise's bed with no parallel under it.", (grip_of(setup, None),),
+                )
+            )  # fmt: skip
+        elif height > 0 and grip < 0.1 * height:
+            found.append(
+                warning(
+                    setup,
+                    "grip-low-share",
+                    f"Only {grip:.1f} of {height:.1f} height is gripped.",
+                    "A tall part on a low grip chatters and can tip; grip at least a tenth of its height.",
+                )
+            )
+        if self.parallel is None and grip <= vise.jaw_height and vise.jaws == "ground":
+            nearest = min(vise.grips(), key=lambda g: abs(g - grip))
+            found.append(
+                replace(
+                    warning(
+                        setup, "no-parallel",
+                        f"There is no parallel of {vise.jaw_height - grip:.1f} for a grip of {grip:.1f}.",
+                        f"With the shop's parallels the nearest grip is {nearest:.1f}.",
+                    ),
+                    cures=(grip_of(setup, round(nearest, 1)),),
+                )
+            )  # fmt: skip
+        return found
+
+    def _between(self, setup: str) -> list[Finding]:
+        gripped = [b for b in self.boxes if b.min[2] < self.jaw_top - 1e-6]
+        if len({(round(b.min[1], 3), round(b.max[1], 3)) for b in gripped}) > 1:
+            return [
+                error(
+                    setup, "grip-over-edge", "The jaws reach over the edge between finished wall and rough stock.",
+                    "They would close on the wider of the two only. Grip less, or cut the outline deeper in the setup "
+                    "before.", (grip_of(setup, None),),
+                )
+            ]  # fmt: skip
+        if self.vise.jaws == "soft":
+            if is_finished(self.held, self.floor, self.jaw_top) or self.held.section == "block":
+                return []
+            return [
+                error(
+                    setup,
+                    "jaws-not-to-fit",
+                    "Soft jaws are cut to the finished outline, which is not there yet.",
+                    f"The {self.held.section} stock finds no seat in them. Take a chuck, or cut the outline before.",
+                    (by_rule(setup),),
+                )
+            ]
+        window = min(self.vise.jaw_width, self.stock.size[0]) * self.grip
+        worst = min(self.contacts, key=lambda c: c.area)
+        if window > 0 and worst.area < LEAST_FLAT * window:
+            side = "front" if worst is self.contacts[0] else "back"
+            return [
+                error(
+                    setup, "grip-not-flat",
+                    f"The {side} jaw of {self.vise.name} touches {worst.area:.0f} of its {window:.0f} mm².",
+                    f"Two flat, parallel sides are needed, a quarter of the jaw at least; {self._stands_there()}. "
+                    "Turn the part, take soft jaws cut to its outline, or a chuck.",
+                    (turned(setup, self.turn), by_rule(setup)),
+                )
+            ]  # fmt: skip
+        if worst.length < LEAST_JAW_SHARE * self.stock.size[0]:
+            return [
+                warning(
+                    setup,
+                    "grip-short",
+                    f"The jaws touch {worst.length:.0f} of the stock's {self.stock.size[0]:.0f} length.",
+                    "It can turn between them. Take wider jaws, or turn it by 90°.",
+                )
+            ]
+        return []
+
+    def _stands_there(self) -> str:
+        if is_finished(self.held, self.floor, self.jaw_top):
+            return "the finished part is curved or cut away there"
+        return f"the stock is {self.held.section}"
+
+
+def _outline(held: Held, frame: Frame) -> list[tuple[float, float]]:
+    silhouette = held.part.silhouette(frame.up)
+    right = RIGHT[silhouette.direction]
+    back = back_of(silhouette.direction, right)
+    return list(frame.flat(add(scale(right, x), scale(back, y)) for x, y in silhouette.ring))
+
+
+def vise_hold(
+    vise: Vise, setup: SetupDecision, frame: Frame, turn: int, boxes: tuple[Bounds, ...], held: Held,
+    lowest_needed: float | None,
+) -> ViseHold:  # fmt: skip
+    """The grip, where none is decided, is the deepest usual one that stays clear of the cuts."""
     grip = setup.grip
     if grip is None:
-        grip = _usual_grip(vise, boxes, bottom, lowest_needed)
-    wanted = vise.jaw_height - grip
-    parallel = next((p for p in vise.parallels if abs(p - wanted) < 0.05), None)
-    hold = Hold(frame, turn, vise, grip, parallel, boxes, 0.0)
-    low, high = hold.gripped_y
-    return Hold(frame, turn, vise, grip, parallel, boxes, round(high - low, 4))
+        grip = _usual_grip(vise, boxes, lowest_needed)
+    parallel = next((p for p in vise.parallels if abs(p - (vise.jaw_height - grip)) < 0.05), None)
+    return ViseHold(frame, turn, boxes, held, grip, vise, parallel)
 
 
-def _vise(setup: SetupDecision, library: Library, width: float, length: float) -> Vise:
-    if setup.vise is not None:
-        chosen = library.vise(setup.vise)
-        if chosen is None:
-            names = ", ".join(v.id for v in library.vises)
-            raise PlanError("no-such-vise", f"there is no vise {setup.vise}; the library has {names}", setup.id)
-        return chosen
+def usual_vise(library: Library, machine: Machine, mounts: tuple[str, ...], lowest: Bounds) -> Vise:
+    """The smallest that goes round the stock, of those that find a place. Raises PlanError where the shop has none."""
+    placed = [v for v in library.vises if v.mount in mounts] or list(library.vises)
+    if not placed:
+        raise PlanError("no-vise", f"the library has no vise for {machine.name}; say what holds the stock")
     fitting = [
-        v for v in library.vises if v.opening >= width + OPENING_ROOM and v.jaw_width >= LEAST_JAW_SHARE * length
+        v
+        for v in placed
+        if v.opening >= lowest.size[1] + OPENING_ROOM and v.jaw_width >= LEAST_JAW_SHARE * lowest.size[0]
     ]
-    by_size = sorted(fitting or library.vises, key=lambda v: (v.opening, v.jaw_width))
+    by_size = sorted(fitting or placed, key=lambda v: (v.opening, v.jaw_width))
     return by_size[0] if fitting else by_size[-1]
 
 
-def _usual_grip(vise: Vise, boxes: tuple[Bounds, ...], bottom: float, lowest_needed: float | None) -> float:
+def _usual_grip(vise: Vise, boxes: tuple[Bounds, ...], lowest_needed: float | None) -> float:
     """The deepest grip up to the usual one that stays clear of the cuts and within a third of the height."""
-    top = max(b.max[2] for b in boxes)
+    bottom, top = min(b.min[2] for b in boxes), max(b.max[2] for b in boxes)
     usual = max(USUAL_GRIP, TALL_GRIP * (top - bottom))
     most = min(usual, max(vise.least_grip, (top - bottom) * 0.34))
     if lowest_needed is not None:
@@ -102,67 +303,3 @@ def _usual_grip(vise: Vise, boxes: tuple[Bounds, ...], bottom: float, lowest_nee
         most = min(most, first.max[2] - bottom)
     possible = [g for g in vise.grips() if vise.least_grip - 1e-6 <= g <= most + 1e-6]
     return possible[-1] if possible else vise.least_grip
-
-
-def check_hold(setup: SetupDecision, hold: Hold, machine: Machine) -> list[Finding]:
-    """Opening, grip depth, parallels, and what lies between the jaws."""
-    found: list[Finding] = []
-
-    def add(code: str, severity: Severity, title: str, why: str, cures: tuple[Cure, ...] = ()) -> None:
-        found.append(Finding(code, severity, Chapter.SETUPS, title, why, setup=setup.id, cures=cures))
-
-    vise, stock = hold.vise, hold.stock
-    by_rule = Cure("Let the rule choose vise and turn", {"change": "set-vise", "setup": setup.id, "vise": None})
-    if hold.opening > vise.opening:
-        add(
-            "vise-opening", Severity.ERROR,
-            f"The stock is {hold.opening:.1f} wide, {vise.name} opens {vise.opening:g}.",
-            "The jaws do not go round it. Take a larger vise or turn the part by 90°.",
-            (by_rule, Cure("Turn by 90°", {"change": "set-turn", "setup": setup.id, "turn": (hold.turn + 90) % 360})),
-        )  # fmt: skip
-    least = vise.least_grip
-    if hold.grip < least - 1e-6:
-        add(
-            "grip-shallow", Severity.ERROR,
-            f"The jaws grip {hold.grip:.1f}, {vise.name} needs {least:g}.",
-            "The part would lift out under the cutting force.",
-            (Cure(f"Grip {least:g}", {"change": "set-grip", "setup": setup.id, "grip": least}),),
-        )  # fmt: skip
-    height = stock.size[2]
-    if hold.grip > vise.jaw_height:
-        add(
-            "grip-deep", Severity.ERROR,
-            f"A grip of {hold.grip:.1f} is more than the jaws' height of {vise.jaw_height:g}.",
-            "The part would stand on the vise's bed with no parallel under it.",
-            (Cure("Grip by the rule", {"change": "set-grip", "setup": setup.id, "grip": None}),),
-        )  # fmt: skip
-    elif height > 0 and hold.grip < 0.1 * height:
-        add(
-            "grip-low-share", Severity.WARNING,
-            f"Only {hold.grip:.1f} of {height:.1f} height is gripped.",
-            "A tall part on a low grip chatters and can tip; grip at least a tenth of its height.",
-        )  # fmt: skip
-    if hold.parallel is None and hold.grip <= vise.jaw_height:
-        nearest = min(vise.grips(), key=lambda g: abs(g - hold.grip))
-        add(
-            "no-parallel", Severity.WARNING,
-            f"There is no parallel of {vise.jaw_height - hold.grip:.1f} for a grip of {hold.grip:.1f}.",
-            f"With the shop's parallels the nearest grip is {nearest:.1f}.",
-            (Cure(f"Grip {nearest:.1f}", {"change": "set-grip", "setup": setup.id, "grip": nearest}),),
-        )  # fmt: skip
-    if len({(round(b.min[1], 3), round(b.max[1], 3)) for b in hold.boxes if b.min[2] < hold.jaw_top - 1e-6}) > 1:
-        add(
-            "grip-over-edge", Severity.ERROR,
-            "The jaws reach over the edge between finished wall and rough stock.",
-            "They would close on the wider of the two only. Grip less, or cut the outline deeper in the setup before.",
-            (Cure("Grip by the rule", {"change": "set-grip", "setup": setup.id, "grip": None}),),
-        )  # fmt: skip
-    reach = tuple(high - low for low, high in machine.travel)
-    if stock.size[0] > reach[0] or stock.size[1] > reach[1]:
-        add(
-            "past-travel", Severity.ERROR,
-            f"The stock is {stock.size[0]:.0f} × {stock.size[1]:.0f}, {machine.name} travels "
-            f"{reach[0]:.0f} × {reach[1]:.0f}.",
-            "The tool centre would have to leave the travel. Take a larger machine.",
-        )  # fmt: skip
-    return found

@@ -136,8 +136,8 @@ def hole_operations(place: Workplace, group: HoleGroup) -> None:
     drill = place.tool(place.id_of(hole.id, OperationKind.DRILL), OperationKind.DRILL, chosen)
     chain: list[Operation] = []
     if drill is not None:
-        chain.append(_spot(place, group, diameter))
-        chain.append(_drill(place, group, drill))
+        chain.append(spot_operation(place, group, diameter))
+        chain.append(drill_operation(place, group, drill))
     else:
         milled = _mill_bore(place, group, diameter, cut.depth)
         if not milled:
@@ -146,7 +146,7 @@ def hole_operations(place: Workplace, group: HoleGroup) -> None:
         chain += milled
     chain += _widenings(place, group, drilled=drill)
     if thread is not None:
-        tapped = _tap(place, group, thread)
+        tapped = tap_operation(place, group, thread)
         if tapped is not None:
             chain.append(tapped)
     elif reamer is not None:
@@ -230,7 +230,7 @@ def _hop(place: Workplace, group: HoleGroup) -> float:
     return group.entry + APPROACH if group.entry >= place.top - 1e-6 else place.clearance
 
 
-def _spot(place: Workplace, group: HoleGroup, diameter: float) -> Operation:
+def spot_operation(place: Workplace, group: HoleGroup, diameter: float) -> Operation:
     widest = diameter + SPOT_OVER
     in_use = [op.tool for op in place.operations if op.kind == OperationKind.SPOT and op.tool.diameter >= widest]
     rule = (
@@ -255,7 +255,7 @@ def _spot(place: Workplace, group: HoleGroup, diameter: float) -> Operation:
     )  # fmt: skip
 
 
-def _drill(place: Workplace, group: HoleGroup, tool: Tool) -> Operation:
+def drill_operation(place: Workplace, group: HoleGroup, tool: Tool) -> Operation:
     id = place.id_of(group.first.id, OperationKind.DRILL)
     cut = _drill_cut(group, tool.diameter, tool.tip_angle)
     data = place.library.data(tool, place.material)
@@ -399,7 +399,7 @@ def _countersink(place: Workplace, group: HoleGroup, segment: HoleSegment, entry
     ]  # fmt: skip
 
 
-def _tap(place: Workplace, group: HoleGroup, thread: Thread) -> Operation | None:
+def tap_operation(place: Workplace, group: HoleGroup, thread: Thread) -> Operation | None:
     id = place.id_of(group.first.id, OperationKind.TAP)
     depth = thread_depth(thread, group.first.depth, group.first.through)
     if depth < thread.pitch:

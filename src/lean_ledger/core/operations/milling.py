@@ -37,10 +37,22 @@ FINISH_CORNERS = 0.0005
 Recess = Pocket | Slot | Step
 
 
-def face_operation(place: Workplace, side: str, depth: float, features: tuple[str, ...]) -> Operation | None:
-    """Take the stock off the whole top, down to the part."""
-    id = place.id_of(side, OperationKind.FACE)
-    x0, y0, x1, y1 = place.stock_rectangle
+@dataclass(frozen=True)
+class Facing:
+    """A flat that a face mill goes over in rows: `rectangle` is (x least, y least, x greatest, y greatest)."""
+
+    group: str
+    name: str
+    rectangle: tuple[float, float, float, float]
+    top: float
+    depth: float
+    features: tuple[str, ...]
+
+
+def face_operation(place: Workplace, facing: Facing) -> Operation | None:
+    """Take the stock off a flat with nothing standing beside it, down to the part."""
+    id, depth = place.id_of(facing.group, OperationKind.FACE), facing.depth
+    x0, y0, x1, y1 = facing.rectangle
     along, across = max(x1 - x0, y1 - y0), min(x1 - x0, y1 - y0)
 
     def minutes(tool: Tool) -> float:
@@ -64,15 +76,15 @@ def face_operation(place: Workplace, side: str, depth: float, features: tuple[st
     settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
     if place.edit(id).ae is not None:
         rows = max(1, ceil(round(across / settled.cutting.ae, 6)))
-    top = place.hold.stock.max[2]
+    top = facing.top
     motion = face_path(
-        place.stock_rectangle, tool.diameter, rows, top, round(top - depth, 5), settled.cutting.passes,
+        facing.rectangle, tool.diameter, rows, top, round(top - depth, 5), settled.cutting.passes,
         settled.cutting.vf, place.clearance,
     )  # fmt: skip
     formula = f"ceil({across:.1f} / ({FACE_SHARE} · {tool.diameter:g})) rows over {along:.1f}"
     return place.add(
-        id, OperationKind.FACE, f"Face side {side}, {depth:g} off", features, tool, settled, motion, chain=side,
-        depth=depth, figures=(Figure("rows", formula, rows, ""),), outer=True,
+        id, OperationKind.FACE, facing.name, facing.features, tool, settled, motion, chain=facing.group, depth=depth,
+        figures=(Figure("rows", formula, rows, ""),), outer=True,
     )  # fmt: skip
 
 
@@ -87,6 +99,7 @@ class Recessed:
     has_floor: bool
     corner_radius: float
     also: tuple[str, ...] = ()  # features that the same cuts make: the bosses that stand on a lower face
+    walls_count: bool = True  # whether its walls are of the part and get a finishing pass
 
     @property
     def features(self) -> tuple[str, ...]:
@@ -127,7 +140,7 @@ def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Op
     chain = [rough]
     if floor_left > 0:
         chain.append(_finish_floor(place, recess, finisher, floor_left, run_out, label))
-    if allowance > 0:
+    if allowance > 0 and recess.walls_count:
         chain.append(finish_walls_operation(place, finish_id, f"Finish wall of {label}", finisher, walls, allowance))
     for before, after in itertools.pairwise(chain):
         place.require(after, before.id, f"{before.kind.value} before {after.kind.value}")
@@ -145,7 +158,7 @@ def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Op
 
 def _run_out(place: Workplace) -> float:
     """How far beyond an open edge the tool's edge has to go: over the stock that still stands there."""
-    stock, box = place.hold.stock, place.box
+    stock, box = place.stock, place.box
     return 1.0 + max(
         box.min[0] - stock.min[0], stock.max[0] - box.max[0], box.min[1] - stock.min[1], stock.max[1] - box.max[1], 0.0
     )
@@ -208,7 +221,7 @@ def outline_operations(
     """Around the part from the stock's edge inward, then once at size."""
     group = "outline"
     depth = round(top - bottom, 5)
-    over_stock = place.hold.stock.max[2] - bottom
+    over_stock = place.stock.max[2] - bottom
     rough_id, finish_id = (
         place.id_of(group, OperationKind.ROUGH_OUTLINE),
         place.id_of(group, OperationKind.FINISH_OUTLINE),
@@ -231,7 +244,7 @@ def outline_operations(
     assert finish_data is not None
     edit = place.edit(rough_id)
     allowance = edit.allowance if edit.allowance is not None else place.material.wall_allowance
-    stock, box = place.hold.stock, place.box
+    stock, box = place.stock, place.box
     side = max(
         box.min[0] - stock.min[0], stock.max[0] - box.max[0], box.min[1] - stock.min[1], stock.max[1] - box.max[1]
     )
@@ -297,10 +310,10 @@ def chamfer_operation(place: Workplace, chamfers: Sequence[Chamfer], ring: Line)
     lines = tuple(_beside_edge(place.frame.flat(line), ring, overhang) for chamfer in chamfers for line in chamfer.path)
     motion = chamfer_path(tuple(line for line in lines if len(line) > 1), tip, settled.cutting.vf, place.clearance)
     outer = any(_on_ring(place.frame.flat(line), ring) for c in chamfers for line in c.path)
-    if outer and tip < place.hold.lowest_outside_cut - JAW_CLEARANCE:
+    if outer and tip < place.lowest - JAW_CLEARANCE:
         place.find(
             "chamfer-in-jaws", Severity.ERROR,
-            f"The mill for {', '.join(ids)} runs {place.hold.jaw_top - tip:.1f} below the jaws' tops.",
+            f"The mill for {', '.join(ids)} runs {place.lowest - JAW_CLEARANCE - tip:.1f} below the jaws' tops.",
             "Grip less, or break this edge from the other side.", features=ids, operation=id,
         )  # fmt: skip
     return place.add(

@@ -7,12 +7,16 @@ from enum import StrEnum
 
 from lean_ledger.core.findings import Figure
 from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.setups.frame import Frame
+from lean_ledger.core.setups.ways import Way
 from lean_ledger.core.timing.motion import NO_TIME, Stroke, StrokeTime
 from lean_ledger.library.types import Tool, ToolKind
 
 
 class OperationKind(StrEnum):
     FACE = "face"
+    FACE_TURN = "face in the lathe"
+    ROUGH_TURN = "rough turn"
     ROUGH_POCKET = "rough pocket"
     FINISH_FLOOR = "finish floor"
     FINISH_WALL = "finish wall"
@@ -25,6 +29,9 @@ class OperationKind(StrEnum):
     ROUGH_OUTLINE = "rough outline"
     FINISH_OUTLINE = "finish outline"
     CHAMFER = "chamfer"
+    BORE = "bore"
+    FINISH_TURN = "finish turn"
+    GROOVE = "groove"
 
     @property
     def rank(self) -> int:
@@ -45,6 +52,11 @@ _TOOL_KINDS = {
     OperationKind.TAP: (ToolKind.TAP,),
     OperationKind.COUNTERSINK: (ToolKind.COUNTERSINK, ToolKind.CHAMFER_MILL),
     OperationKind.CHAMFER: (ToolKind.CHAMFER_MILL,),
+    OperationKind.FACE_TURN: (ToolKind.TURNING,),
+    OperationKind.ROUGH_TURN: (ToolKind.TURNING,),
+    OperationKind.FINISH_TURN: (ToolKind.TURNING,),
+    OperationKind.BORE: (ToolKind.BORING_BAR,),
+    OperationKind.GROOVE: (ToolKind.GROOVING,),
 }
 
 
@@ -62,12 +74,17 @@ class Cutting:
     allowance: float
 
 
+Ring2 = tuple[tuple[float, float], ...]
+
+
 @dataclass(frozen=True)
 class Motion:
     """A path in setup coordinates, and how often the spindle reverses on it."""
 
     strokes: tuple[Stroke, ...]
     reversals: int = 0
+    turned: tuple[Ring2, ...] = ()  # on a lathe: what the cuts take, as (r, z) about the axis, in place of a sweep
+    axis: tuple[float, float] = (0.0, 0.0)  # of the spindle, where something is turned
 
     @property
     def start(self) -> Vec:
@@ -76,6 +93,9 @@ class Motion:
     @property
     def end(self) -> Vec:
         return self.strokes[-1].points[-1]
+
+
+HOME = Way((0.0, 0.0, 1.0), Frame((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)))
 
 
 @dataclass(frozen=True)
@@ -99,3 +119,8 @@ class Operation:
     power: float = 0.0  # kW at the tool
     power_limit: float = 0.0
     after: tuple[tuple[str, str], ...] = field(default=())  # (operation id, reason)
+    way: Way = HOME  # that the tool comes from; the motion is in its axes
+
+    @property
+    def frame(self) -> Frame:
+        return self.way.frame

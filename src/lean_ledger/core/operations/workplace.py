@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field, replace
-from functools import lru_cache
+from functools import cached_property, lru_cache
 
 from lean_ledger.core.findings import Chapter, Cure, Figure, Finding, Severity
 from lean_ledger.core.geometry.model import Bounds
@@ -14,6 +14,7 @@ from lean_ledger.core.operations.model import Motion, Operation, OperationKind
 from lean_ledger.core.part import Part
 from lean_ledger.core.plan import OperationEdit, Plan
 from lean_ledger.core.setups.frame import Frame
+from lean_ledger.core.setups.ways import Way
 from lean_ledger.core.timing.motion import StrokeTime, time_strokes
 from lean_ledger.library.types import Library, Machine, Material, Tool, ToolKind
 
@@ -32,13 +33,23 @@ class Workplace:
     library: Library
     material: Material
     machine: Machine
+    way: Way
+    boxes: tuple[Bounds, ...]  # the stock, in the way's axes
+    lowest: float  # below which no cut outside the part's outline may go, in the way's axes
     top: float = 0.0  # of the material once the top is faced
+    suffix: str = ""  # of the ids of operations, where a feature is made from two sides
     operations: list[Operation] = field(default_factory=list)
     findings: list[Finding] = field(default_factory=list)
 
     @property
     def frame(self) -> Frame:
-        return self.hold.frame
+        return self.way.frame
+
+    @cached_property
+    def stock(self) -> Bounds:
+        low = tuple(min(b.min[i] for b in self.boxes) for i in range(3))
+        high = tuple(max(b.max[i] for b in self.boxes) for i in range(3))
+        return Bounds(low, high)  # type: ignore[arg-type]
 
     @property
     def box(self) -> Bounds:
@@ -46,18 +57,18 @@ class Workplace:
 
     @property
     def clearance(self) -> float:
-        return self.hold.stock.max[2] + CLEARANCE
+        return self.stock.max[2] + CLEARANCE
 
     @property
     def stock_rectangle(self) -> tuple[float, float, float, float]:
-        stock = self.hold.stock
+        stock = self.stock
         return (stock.min[0], stock.min[1], stock.max[0], stock.max[1])
 
     def z(self, point: Vec) -> float:
         return round(self.frame.point(point)[2], 5)
 
     def id_of(self, group: str, kind: OperationKind, extra: str = "") -> str:
-        return f"{self.setup}.{group}.{kind.value.replace(' ', '-')}{extra}"
+        return f"{self.setup}.{group}.{kind.value.replace(' ', '-')}{extra}{self.suffix}"
 
     def edit(self, operation: str) -> OperationEdit:
         return self.plan.edit_of(operation)
@@ -126,6 +137,7 @@ class Workplace:
             chain=chain,
             power=settled.power,
             power_limit=settled.power_limit,
+            way=self.way,
         )
         self.operations.append(operation)
         self._check(operation)

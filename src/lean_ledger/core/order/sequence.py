@@ -11,8 +11,8 @@ SEARCH_STATES = 20_000  # beyond this many the grouping is good, not proven leas
 
 
 def default_order(operations: Sequence[Operation]) -> tuple[str, ...]:
-    """By kind, then by tool, within what must come before."""
-    return _topological(operations, key=lambda op: (op.kind.rank, op.tool.number, op.id))
+    """By kind, then by tool, then by the rotary's angle, within what must come before."""
+    return _topological(operations, key=lambda op: (op.kind.rank, op.tool.number, op.way.angle, op.id))
 
 
 def resolved_order(operations: Sequence[Operation], wanted: Sequence[str]) -> tuple[str, ...]:

@@ -140,7 +140,11 @@ class _Sheet(FPDF):  # type: ignore[misc]
             self.set_line_width(0.2)
             if box.what == "stock":
                 self.set_dash_pattern(dash=1.6, gap=1.0)
-            self.rect(corner[0], corner[1], box.width * scale, box.height * scale)
+            if box.ring:
+                self.polygon([at(p) for p in box.ring])
+            else:
+                draw = self.ellipse if box.round else self.rect
+                draw(corner[0], corner[1], box.width * scale, box.height * scale)
             self.set_dash_pattern()
         self.set_draw_color(*SOFT)
         self.set_line_width(0.1)

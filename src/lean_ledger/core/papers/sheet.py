@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from datetime import date
 
+from lean_ledger.core.geometry.vectors import DIRECTION_NAMES
 from lean_ledger.core.holding.picture import Box2, end_view, top_view
 from lean_ledger.core.ledger import Ledger, SetupLedger
 from lean_ledger.core.papers.projection import View, view_of
@@ -112,26 +113,20 @@ def _setup(ledger: Ledger, part: Part, s: SetupLedger, index: int) -> SheetSetup
     hold = s.built.hold
     zero, place = ledger.zero_of(part, index), ledger.zero_place(part, index)
     offset = OFFSETS[index % len(OFFSETS)]
-    parallel = "no such parallel in the shop" if hold.parallel is None else f"{hold.parallel:g}"
     size = hold.stock.size
+    carried = tuple(("on", stacked.carrier.name) for stacked in s.built.stands.seat.carriers)
     return SheetSetup(
         id=s.decision.id,
         position=index + 1,
         of=len(ledger.setups),
-        up=s.decision.up,
+        up=_sides(s),
         machine=s.machine.name,
         offset=offset,
         stock=(round(size[0], 3), round(size[1], 3), round(size[2], 3)),
-        fixture=(
-            ("vise", hold.vise.name),
-            ("opening", f"{hold.opening:.2f}"),
-            ("parallels", parallel),
-            ("grip", f"{hold.grip:.1f}"),
-            ("turned", f"{hold.turn}°"),
-        ),
+        fixture=(*carried, *hold.words),
         zero=zero.words,
-        zero_point=zero_point(zero, place),
-        touch_off=touch_off(zero, place, offset),
+        zero_point=hold.frame.point(s.built.home.frame.in_part(zero_point(zero, place))),
+        touch_off=touch_off(zero, place, offset, hold.rests_on),
         tools=tool_lines(s),
         operations=_operations(s),
         cycle=s.cycle,
@@ -143,6 +138,18 @@ def _setup(ledger: Ledger, part: Part, s: SetupLedger, index: int) -> SheetSetup
         end=view_of(part, hold.frame, "end"),
         end_boxes=end_view(hold),
     )
+
+
+def _sides(s: SetupLedger) -> str:
+    """The side that is up; where the part is indexed each side that comes up and what the rotary stands at."""
+    ways = sorted({op.way for op in s.built.operations}, key=lambda way: (way.tilt, way.angle))
+    if len(ways) < 2:
+        return s.decision.up
+    told = []
+    for way in ways:
+        tilt = f"{way.tilt:g}°/" if way.tilt else ""
+        told.append(f"{DIRECTION_NAMES.get(way.direction, 'slanted')} at {tilt}{way.angle:g}°")
+    return ", ".join(told)
 
 
 def tool_lines(s: SetupLedger) -> tuple[ToolLine, ...]:

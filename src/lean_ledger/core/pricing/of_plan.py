@@ -7,7 +7,6 @@ from dataclasses import fields
 from decimal import Decimal
 
 from lean_ledger.core.findings import Figure
-from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.pricing.price import Material, Outside, PriceProblem, PriceSetup
@@ -57,7 +56,7 @@ def price_problem(
     plan: Plan,
     library: Library,
     material: ShopMaterial,
-    stock: Bounds,
+    stock: tuple[float, float],
     cycles: Mapping[str, float],
     loads: Mapping[str, float],
     tools: Mapping[str, int],
@@ -65,10 +64,10 @@ def price_problem(
 ) -> tuple[PriceProblem, Figure]:
     """Everything the price is computed from; and how the tool wear came about.
 
-    `cycles`, `loads` and `tools` hold seconds, seconds and tool counts per setup id.
+    `stock` is its section, mm², and its length, mm. `cycles`, `loads` and `tools` hold seconds, seconds and tool
+    counts per setup id.
     """
     rates = effective_rates(plan, library.rates, material)
-    size = sorted(stock.size)
     wear, wear_figure = tooling_per_piece(operations, library, material)
     programming = library.rates.programming_hours_per_setup * len(
         plan.setups
@@ -96,8 +95,8 @@ def price_problem(
             kind=plan.buy,
             price_per_kg=rates["price_per_kg"],
             density=material.density,
-            section_area=_mm(size[0]) * _mm(size[1]),
-            length=_mm(size[2]),
+            section_area=_mm(stock[0]),
+            length=_mm(stock[1]),
             kerf=rates["kerf"],
             bar_length=rates["bar_length"],
             remnant=rates["remnant"],

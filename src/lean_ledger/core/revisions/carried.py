@@ -38,6 +38,7 @@ def without_decisions(plan: Plan, features: Iterable[str]) -> Plan:
         said=tuple(s for s in plan.said if s.feature not in gone),
         left_out=tuple(left for left in plan.left_out if left.feature not in gone),
         moved=tuple(m for m in plan.moved if m.feature not in gone),
+        parked=tuple(id for id in plan.parked if id not in gone),
         accepted=tuple(rest for rest in plan.accepted if rest.feature not in gone),
         together=tuple(ids for ids in plan.together if not gone & set(ids)),
         before=tuple(pair for pair in plan.before if not gone & set(pair)),

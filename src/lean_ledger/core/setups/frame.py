@@ -26,11 +26,18 @@ class Frame:
     def point(self, p: Vec) -> Vec:
         return (dot(p, self.right), dot(p, self.back), dot(p, self.up))
 
+    def in_part(self, p: Vec) -> Vec:
+        """A point in these axes as the part counts it."""
+        x, y, z = scale(self.right, p[0]), scale(self.back, p[1]), scale(self.up, p[2])
+        total = add(add(x, y), z)
+        return (round(total[0], 9) + 0.0, round(total[1], 9) + 0.0, round(total[2], 9) + 0.0)
+
     def flat(self, ring: Iterable[Vec]) -> tuple[Point, ...]:
         return tuple((round(dot(p, self.right), 5), round(dot(p, self.back), 5)) for p in ring)
 
     def box(self, bounds: Bounds) -> Bounds:
-        corners = [self.point(bounds.min), self.point(bounds.max)]
+        corners = [self.point((x, y, z)) for x in (bounds.min[0], bounds.max[0])
+                   for y in (bounds.min[1], bounds.max[1]) for z in (bounds.min[2], bounds.max[2])]  # fmt: skip
         low = tuple(min(c[i] for c in corners) for i in range(3))
         high = tuple(max(c[i] for c in corners) for i in range(3))
         return Bounds(low, high)  # type: ignore[arg-type]

@@ -1,16 +1,19 @@
-"""Dividing a part into setups on three axes: the least number of sides up, around decisions that stay."""
+"""Dividing a part into setups: the least number of clampings, around decisions that stay."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
 from lean_ledger.core.features import Feature, flat_side
 from lean_ledger.core.geometry.vectors import Vec, dot
 from lean_ledger.core.part import Part
-from lean_ledger.core.plan import DIRECTIONS, Allowances, MovedFeature, Plan, SetupDecision
-from lean_ledger.core.setups.assign import assign_features, is_outline, needs_machining, reaches
-from lean_ledger.core.setups.divide import Division, Item, Task, divide
+from lean_ledger.core.plan import DIRECTIONS, Allowances, MovedFeature, Plan, SetupDecision, Side
+from lean_ledger.core.setups.assign import assign_features
+from lean_ledger.core.setups.divide import Division, Item, Placed, Task, divide
 from lean_ledger.core.setups.reach import Clamping
+from lean_ledger.core.setups.sides import is_outline, needs_machining, reaches, reaches_inside
+from lean_ledger.core.setups.turned_division import Proposal, turned_division
+from lean_ledger.library.types import Library, Machine
 
 LOW_OUTLINE = 45.0  # mm that an outline is cut in any case
 SQUAT = 1.6  # times the least size that the part may stand high in the first setup
@@ -19,17 +22,8 @@ OUTLINE = "the outline"
 NAMES = tuple(DIRECTIONS)
 SIDES = tuple(DIRECTIONS.values())
 ONE_SIDE_UP = tuple(Clamping(d, None, frozenset([i])) for i, d in enumerate(SIDES))
-
-
-@dataclass(frozen=True)
-class Proposal:
-    """`lower_bound`: no division does with fewer; `clashes`: what was asked for and cannot be had with the rest."""
-
-    setups: tuple[SetupDecision, ...]
-    moved: tuple[MovedFeature, ...]
-    lower_bound: int
-    clashes: tuple[str, ...]
-    unreachable: tuple[str, ...]
+#: Ways beside the six sides, as an indexing machine has them: round the outline, and the free end by the flank.
+AROUND, TRIMMED = len(SIDES), len(SIDES) + 1  # one TRIMMED for each end of the axis
 
 
 def propose_setups(part: Part, allowances: Allowances, machine: str) -> tuple[SetupDecision, ...]:
@@ -38,42 +32,92 @@ def propose_setups(part: Part, allowances: Allowances, machine: str) -> tuple[Se
     return divided(part, bare).setups
 
 
-def divided(part: Part, plan: Plan) -> Proposal:
+def divided(part: Part, plan: Plan, library: Library | None = None) -> Proposal:
     """The division anew: locked setups keep their side, their place and their features, wishes are heard.
 
     The outline is cut around the first setup's direction, so each of the part's low directions is tried as that one.
+    A machine that indexes is tried around each axis as well, and taken where that spares a setup. A lathe turns what
+    it can from both ends, and sends the rest to a mill.
     """
+    machine = library.machine(plan.setups[0].machine) if library is not None else None
+    if library is not None and machine is not None and machine.kind == "lathe" and part.axis is not None:
+        return turned_division(part, plan, machine, library)
     locked = {k: s for k, s in enumerate(plan.setups) if s.locked}
-    ways = [DIRECTIONS[locked[0].up]] if 0 in locked else [DIRECTIONS[f"{a}+"] for a in _low_axes(part)]
-    best = min((_division(part, plan, axis, locked) for axis in ways), key=_badness)
+    first = locked.get(0)
+    ways = [first.free or first.up] if first else [f"{a}+" for a in _low_axes(part)]
+    tried = []
+    if first is None or first.free is None:
+        tried = [_division(part, plan, DIRECTIONS[w], locked, ONE_SIDE_UP) for w in ways]
+    if machine is not None and machine.kind == "mill" and machine.rotary is not None:
+        lines = [ways[0]] if first else [f"{a}+" for a in "XYZ"]
+        for name in lines:
+            axis = DIRECTIONS[f"{name[0]}+"]
+            tried.append(_division(part, plan, axis, locked, (*ONE_SIDE_UP, *_indexed(axis, machine))))
+    best = min(tried, key=_badness)
     return _decided(part, plan, best, locked)
 
 
-def _division(part: Part, plan: Plan, axis: Vec, locked: dict[int, SetupDecision]) -> Division:
+def _indexed(axis: Vec, machine: Machine) -> tuple[Clamping, ...]:
+    """Both ends free in turn: from all sides around, and from the free end itself where a tilt brings it up."""
+    around = [i for i, d in enumerate(SIDES) if abs(dot(d, axis)) < 0.5]
+    own = [AROUND, TRIMMED] if machine.tilt is None else []
+    ends = [i for i, d in enumerate(SIDES) if abs(dot(d, axis)) > 0.5]
+    return tuple(
+        Clamping(SIDES[end], axis, frozenset([*around, *(o + k if o == TRIMMED else o for o in own),
+                                              *([end] if machine.tilt is not None else [])]))
+        for k, end in enumerate(ends)
+    )  # fmt: skip
+
+
+def _division(
+    part: Part, plan: Plan, axis: Vec, locked: dict[int, SetupDecision], clampings: tuple[Clamping, ...]
+) -> Division:
     out = {left.feature for left in plan.left_out}
-    features = [f for f in part.features if f.id not in out and needs_machining(f, plan.allowances)]
-    around = [f for f in features if is_outline(part, f, axis)]
+    features = [f for f in part.features if f.id not in out and needs_machining(part, f, plan.allowances)]
+    going_round = any(AROUND in c.reached for c in clampings)
+    around = [f for f in features if is_outline(part, f, axis) and (not going_round or flat_side(f) is not None)]
     items = [_item(part, f, axis) for f in features if f not in around]
     along = frozenset(i for i, d in enumerate(SIDES) if abs(dot(d, axis)) > 0.5)
     before = list(plan.before)
+    if going_round:
+        ends = sorted(along)
+        trimmed = {SIDES[end]: TRIMMED + k for k, end in enumerate(ends)}
+        items = [_with_flank(part.by_id[item.id], item, trimmed) for item in items]
     if around:
         # the outline and both ends are there before the part is laid on its side: then it has clean walls to grip
-        items.append(Item(OUTLINE, sum(_weight(f) for f in around), along))
-        whole = [OUTLINE, *(f.id for f in features if (flat := flat_side(f)) and abs(dot(flat.normal, axis)) > 0.999)]
+        items.append(Item(OUTLINE, sum(_weight(f) for f in around), along | ({AROUND} if going_round else set())))
+        ended = [f.id for f in features if (flat := flat_side(f)) and abs(dot(flat.normal, axis)) > 0.999]
+        # an indexed part is held by one of its ends: that one comes last
+        whole = [OUTLINE, *(ended if clampings == ONE_SIDE_UP else [])]
         before += [(id, item.id) for id in whole for item in items if item.ways and not item.ways & along]
     known = {item.id for item in items}
     together = [tuple(id for id in ids if id in known) for ids in plan.together]
     assigned = assign_features(part, plan) if locked else {}
     held = {
-        k: (NAMES.index(s.up), tuple(id for id in assigned[s.id] if id in known)) for k, s in locked.items()
-    }  # fmt: skip
+        k: (None if s.free else NAMES.index(s.up), tuple(id for id in assigned[s.id] if id in known))
+        for k, s in locked.items()
+    }
     size = part.model.solid.bounds.size
     grip = {i: size[max(range(3), key=lambda k: abs(d[k]))] for i, d in enumerate(SIDES)}
+    # the flank on a long end is a poor second to a face mill over it
+    grip |= {way: 2 * max(size) for way in range(AROUND, AROUND + 3)}
+    for k, end in enumerate(sorted(along)):  # held where there is stock to hold by
+        grip[TRIMMED + k] -= min(plan.allowances.on(NAMES[end ^ 1]), max(size))
     return divide(
         Task(
-            tuple(items), ONE_SIDE_UP, tuple(before), tuple(ids for ids in together if len(ids) > 1), along, held, grip
+            tuple(items), clampings, tuple(before), tuple(ids for ids in together if len(ids) > 1),
+            along if clampings == ONE_SIDE_UP else frozenset(), held, grip
         )
     )  # fmt: skip
+
+
+def _with_flank(feature: Feature, item: Item, trimmed: dict[Vec, int]) -> Item:
+    """An end that stands free can be cut by a mill's flank; all but sides and outline by what reaches into it."""
+    flat = flat_side(feature)
+    if flat is not None:
+        extra = {way for d, way in trimmed.items() if dot(d, flat.normal) > 0.999}
+        return replace(item, ways=item.ways | extra)
+    return replace(item, ways=item.ways | {i for i, d in enumerate(SIDES) if reaches_inside(feature, d)})
 
 
 def _item(part: Part, feature: Feature, axis: Vec) -> Item:
@@ -85,6 +129,22 @@ def _weight(feature: Feature) -> float:
     """What counts as machining: a feature's own volume; the facing that every side gets only breaks ties."""
     flat = flat_side(feature)
     return feature.volume + (0.001 * flat.area if flat is not None and flat.area else 0.001)
+
+
+def _lying(placed: Placed) -> tuple[Side, Side | None]:
+    """Which side is up first, and which end stands free where the part is indexed."""
+    sides = [NAMES[d] for d in placed.directions if d < AROUND]
+    line, up = placed.clamping.line, placed.clamping.up
+    if line is None or up is None:
+        return sides[0], None  # type: ignore[return-value]
+    free = NAMES[SIDES.index(up)]
+    square = [s for s in sides if s[0] != free[0]]
+    tilting = placed.clamping.reached & {SIDES.index(up)}
+    if tilting and not square:
+        return free, None  # type: ignore[return-value]
+    if tilting:
+        return free, free  # type: ignore[return-value]
+    return (square or [next(s for s in NAMES if s[0] != free[0] and s[1] == "+")])[0], free  # type: ignore[return-value]
 
 
 def _badness(found: Division) -> tuple[int, int, int]:
@@ -104,16 +164,17 @@ def _decided(part: Part, plan: Plan, found: Division, locked: dict[int, SetupDec
     """Setups as decisions; one that stands for a side that was there before keeps what was decided for it."""
     spare = [s for s in plan.setups if not s.locked]
     ids = iter(f"S{i}" for i in range(1, 99) if f"S{i}" not in {s.id for s in plan.setups})
+    mill = next((s.machine for s in reversed(plan.setups) if s.spindle == "tool"), plan.setups[-1].machine)
     setups: list[SetupDecision] = []
     for k, placed in enumerate(found.setups):
         if k in locked:
             setups.append(locked[k])
             continue
-        up = NAMES[placed.directions[0]]
-        kept = next((s for s in spare if s.up == up), None)
+        up, free = _lying(placed)
+        kept = next((s for s in spare if s.up == up and s.free == free), None)
         if kept is not None:
             spare.remove(kept)
-        setups.append(kept or SetupDecision(next(ids), up, plan.setups[-1].machine))  # type: ignore[arg-type]
+        setups.append(kept or SetupDecision(next(ids), up, mill, free=free))
     if not setups:  # nothing to machine
         setups = list(locked.values()) or [plan.setups[0]]
     if not locked:  # S1, S2 … in their order, where nothing is bound to the old names

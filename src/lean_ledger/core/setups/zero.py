@@ -48,6 +48,8 @@ class Place:
     stock: Bounds
     part: Bounds
     bores: tuple[Bore, ...] = ()
+    axis: Vec | None = None  # the rotary's axis at the part's free end, where the setup is indexed
+    spun: bool = False  # the part turns, about Z
 
     def bore(self, id: str) -> Bore | None:
         return next((bore for bore in self.bores if bore.id == id), None)
@@ -75,12 +77,14 @@ def bores_there(part: Part, frame: Frame, made_before: Sequence[str]) -> tuple[B
 
 def zero_point(zero: Zero, place: Place) -> Vec:
     """The zero in setup coordinates. A bore that is not there stands for the part's middle."""
+    if zero.of == "axis" and place.axis is not None:
+        return place.axis
     box = place.stock if zero.of == "stock" else place.part
     z = round(box.max[2] if zero.level == "top" else box.min[2], 4)
     bore = place.bore(zero.bore) if zero.of == "bore" else None
     if bore is not None:
         return (bore.x, bore.y, z)
-    share = _SHARE["centre" if zero.of == "bore" else zero.place]
+    share = _SHARE["centre" if zero.of in ("bore", "axis") else zero.place]
     x, y = (box.min[i] + share[i] * box.size[i] for i in (0, 1))
     return (round(x, 4), round(y, 4), z)
 
@@ -91,9 +95,10 @@ def choices(place: Place) -> tuple[Choice, ...]:
     for zero in (
         *(Zero(of, at) for of in ("stock", "part") for at in PLACES),  # type: ignore[arg-type]
         *(Zero("bore", bore=bore.id) for bore in place.bores),
+        *((Zero("axis"),) if place.axis is not None else ()),
     ):
         x, y, _ = zero_point(zero, place)
-        if not any(abs(c.x - x) < 1e-3 and abs(c.y - y) < 1e-3 for c in found if zero.of != "bore"):
+        if not any(abs(c.x - x) < 1e-3 and abs(c.y - y) < 1e-3 for c in found if zero.of in ("stock", "part")):
             found.append(Choice(zero, x, y))
     return tuple(found)
 
@@ -106,6 +111,10 @@ def least_of_stock(zero: Zero, place: Place) -> tuple[float, float]:
 
 def proposed_zero(position: int, place: Place) -> tuple[Zero, str]:
     """What the rule takes in the setup at a position from 0, and why."""
+    if place.axis is not None:
+        return Zero("axis"), "every side then has the same zero, whatever the rotary stands at"
+    if place.spun:
+        return Zero("part", "centre"), "a lathe counts from the spindle's axis and the finished end"
     if position == 0:
         return Zero(), "nothing is finished yet: from the stock's middle its allowance is shared evenly"
     good = [bore for bore in place.bores if bore.diameter >= GOOD_BORE]
@@ -114,11 +123,23 @@ def proposed_zero(position: int, place: Place) -> tuple[Zero, str]:
     return Zero("part", "left front"), "two finished edges can be touched there"
 
 
-def touch_off(zero: Zero, place: Place, offset: str) -> tuple[str, ...]:
+def touch_off(zero: Zero, place: Place, offset: str, rests_on: str) -> tuple[str, ...]:
     """Instructions for the setter, X and Y first, then Z; lengths in mm.
 
-    The finished part's top does not exist yet while stock stands on it: then Z is taken from the parallels.
+    The finished part's top does not exist yet while stock stands on it: then Z is taken from what the
+    stock rests on.
     """
+    if zero.of == "axis" and place.axis is not None:
+        over = abs((place.stock.max[0] if place.axis[0] > place.stock.max[0] - place.stock.size[0] / 2
+                    else place.stock.min[0]) - place.axis[0])  # fmt: skip
+        return (
+            f"{offset} Y Z: on the rotary's axis, as measured in for this machine",
+            f"{offset} X: touch the free end of the stock, then go {over:.3f} into it",
+        )
+    if place.spun and zero.of == "part" and zero.level == "top":
+        over = place.stock.max[2] - place.part.max[2]
+        where = f"touch the stock's end, then go {over:.3f} into it" if over > 1e-6 else "touch the finished end"
+        return (f"{offset} X: on the spindle's axis, by the tools' own offsets", f"{offset} Z: {where}")
     what = "the stock" if zero.of == "stock" else "the finished part"
     stock, part = place.stock, place.part
     box = stock if zero.of == "stock" else part
@@ -140,11 +161,11 @@ def touch_off(zero: Zero, place: Place, offset: str) -> tuple[str, ...]:
             f"({box.size[i]:.2f}), zero in the middle"
         )
     if zero.level == "bottom":
-        z = f"{offset} Z: touch the parallels"
+        z = f"{offset} Z: touch {rests_on}"
     elif zero.of == "stock":
         z = f"{offset} Z: touch the top of the stock"
     else:
-        z = f"{offset} Z: touch the parallels, then add {part.max[2] - stock.min[2]:.3f}"
+        z = f"{offset} Z: touch {rests_on}, then add {part.max[2] - stock.min[2]:.3f}"
     return (plane, z)
 
 

@@ -1,13 +1,22 @@
-"""A rectangular block, followed through the setups: what each side still carries over the part."""
+"""Stock with plain sides, followed through the setups: what each side still carries over the part."""
 
 from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass, replace
+from enum import StrEnum
+from math import pi, sqrt
 
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec, dot
 from lean_ledger.core.plan import DIRECTIONS, Allowances
+
+
+class Section(StrEnum):
+    BLOCK = "block"
+    ROUND = "round"
+    NEAR_NET = "near-net"  # a model of its own, which the part carries
+    HEX = "hex"  # with flats square to the second of the two other axes, in their order X, Y, Z
 
 
 @dataclass(frozen=True)
@@ -21,23 +30,53 @@ class WallsCut:
 
 @dataclass(frozen=True)
 class StockState:
-    """The block in part coordinates: allowances left per side, and the stretch over which the outline is cut."""
+    """The stock in part coordinates: allowances left per side, and the stretch over which the outline is cut.
+
+    A bar's section is `section`, with its length `along` X, Y or Z; `bounds` is the box around it.
+    """
 
     part: Bounds
     over: Mapping[str, float]
     walls: WallsCut | None = None
+    section: Section = Section.BLOCK
+    along: Vec = (0.0, 0.0, 1.0)
+    model_volume: float = 0.0  # mm³ of near-net stock
+    turned: tuple[tuple[float, float], ...] = ()  # half-section after a lathe, as (along the part's axis, radius)
 
     @property
     def bounds(self) -> Bounds:
         return self._grown(self.over)
 
+    @property
+    def volume(self) -> float:
+        """As bought, mm³: a round's is π/4 D² L, a hexagon's √3/2 F² L with F across its flats."""
+        if self.section == Section.NEAR_NET:
+            return self.model_volume
+        x, y, z = self.bounds.size
+        share = {Section.BLOCK: 1.0, Section.ROUND: pi / 4, Section.HEX: 0.75}[self.section]
+        # a hexagon fills three quarters of its box: F high and 2 F / √3 wide
+        return x * y * z * share
+
+    @property
+    def section_and_length(self) -> tuple[float, float]:
+        """mm² across and mm along: of a block across its longest side."""
+        i = max(range(3), key=lambda k: abs(self.along[k]))
+        size = self.bounds.size
+        length = size[i] if self.section in (Section.ROUND, Section.HEX) else max(size)
+        return self.volume / length, length
+
+    @property
+    def is_whole(self) -> bool:
+        """Whether the outline is cut over the part's whole height."""
+        if self.walls is None:
+            return False
+        i = max(range(3), key=lambda k: abs(self.walls.axis[k]))  # type: ignore[union-attr]
+        return self.walls.low <= self.part.min[i] + 1e-6 and self.walls.high >= self.part.max[i] - 1e-6
+
     def standing(self, side: str) -> float:
         """Stock that still stands on a side: none where the outline is cut over the whole height."""
-        if self.walls is not None:
-            i = max(range(3), key=lambda k: abs(self.walls.axis[k]))  # type: ignore[union-attr]
-            whole = self.walls.low <= self.part.min[i] + 1e-6 and self.walls.high >= self.part.max[i] - 1e-6
-            if whole and abs(DIRECTIONS[side][i]) < 0.5:
-                return 0.0
+        if self.walls is not None and self.is_whole and abs(dot(DIRECTIONS[side], self.walls.axis)) < 0.5:
+            return 0.0
         return self.over[side]
 
     def boxes(self) -> tuple[Bounds, ...]:
@@ -83,5 +122,12 @@ def _sliced(box: Bounds, i: int, low: float, high: float) -> Bounds:
     return Bounds(tuple(a), tuple(b))  # type: ignore[arg-type]
 
 
-def first_stock(part: Bounds, allowances: Allowances) -> StockState:
-    return StockState(part, {side: allowances.on(side) for side in DIRECTIONS})
+def first_stock(
+    part: Bounds, allowances: Allowances, section: Section = Section.BLOCK, along: Vec = (0.0, 0.0, 1.0)
+) -> StockState:
+    return StockState(part, {side: allowances.on(side) for side in DIRECTIONS}, section=section, along=along)
+
+
+def hexagon_width(across_flats: float) -> float:
+    """Across its corners: 2 F / √3, 30 across flats are 34.641 across corners."""
+    return 2 * across_flats / sqrt(3)

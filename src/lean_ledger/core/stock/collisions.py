@@ -2,12 +2,11 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from lean_ledger.core.geometry.masses import Mass, box_mass, united
-from lean_ledger.core.geometry.model import Bounds, Vec
+from lean_ledger.core.geometry.masses import Mass
+from lean_ledger.core.geometry.model import Vec
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.stock.sweep import swept
 from lean_ledger.core.timing.motion import Stroke
@@ -29,16 +28,14 @@ class Collision:
 
 
 def into_fixture(
-    operation: str, motion: Motion, tool: Tool, taken: Mass, fixture: Sequence[Bounds], high: float
+    operation: str, motion: Motion, tool: Tool, taken: Mass, fixture: Mass, high: float
 ) -> list[Collision]:
-    """Of the tool, by what it sweeps (`taken`, in setup coordinates), and of its holder, with what holds the stock."""
-    if not fixture:
+    """Of the tool, by what it sweeps (`taken`), and of its holder, with what holds the stock; all in setup axes."""
+    if fixture.is_empty:
         return []
-    solid = united([box_mass(box) for box in fixture])
-    found = _met(operation, "tool", "fixture", taken, solid)
-    top = max(box.max[2] for box in fixture)
-    if lowest(motion) + tool.reach < top:
-        found += _met(operation, "holder", "fixture", holder_sweep(motion, tool, high), solid)
+    found = _met(operation, "tool", "fixture", taken, fixture)
+    if lowest(motion) + tool.reach < fixture.bounds.max[2]:
+        found += _met(operation, "holder", "fixture", holder_sweep(motion, tool, high), fixture)
     return found
 
 

@@ -3,10 +3,11 @@
 from __future__ import annotations
 
 from lean_ledger.core.bodies import placed_bodies, plugs
-from lean_ledger.core.holding.obstacles import obstacles
+from lean_ledger.core.geometry.model import Solid, Surface
 from lean_ledger.core.ledger import Ledger
 from lean_ledger.core.part import Part
-from lean_ledger.core.stock.in_process import Course, Cut
+from lean_ledger.core.stock.in_process import Around, Blank, Course, Cut
+from lean_ledger.core.stock.nearest import RoundFace
 
 ABOVE = 5.0  # mm over the stock up to which a cut takes all away
 
@@ -15,11 +16,19 @@ def course_of(part: Part, ledger: Ledger) -> Course:
     """The plan's cuts in the order in which they are made; `part` as the customer sent it."""
     cuts = []
     for setup in ledger.setups:
-        hold = setup.built.hold
-        frame, high, around = hold.frame, hold.stock.max[2] + ABOVE, obstacles(hold)
-        cuts += [
-            Cut(e.operation.id, e.operation.motion, e.operation.tool, frame.right, frame.back, frame.up, high, around)
-            for e in setup.entries
-        ]
+        built = setup.built
+        around = Around((*built.hold.obstacles, *built.stands.carriers(built.hold)), built.hold.frame)
+        for e in setup.entries:
+            frame = e.operation.frame
+            high = max(built.stands.safe_height(frame), frame.box(built.before.bounds).max[2]) + ABOVE
+            if not setup.decision.free:
+                high = frame.box(built.before.bounds).max[2] + ABOVE
+            cuts.append(Cut(e.operation.id, e.operation.motion, e.operation.tool, frame, high, around))
+    mesh = part.near_net.solid.mesh if part.near_net is not None else None
+    blank = Blank.of(ledger.stock, mesh)
     added = [body.mesh for body in (*placed_bodies(part, ledger.plan), *plugs(part, ledger.plan))]
-    return Course(ledger.stock.bounds, (part.model.solid.mesh, *added), tuple(cuts))
+    return Course(blank, (part.model.solid.mesh, *added), tuple(cuts), _rounds(part.model.solid))
+
+
+def _rounds(solid: Solid) -> tuple[RoundFace, ...]:
+    return tuple(RoundFace(f.index, f.origin, f.axis, f.radius) for f in solid.faces if f.surface == Surface.CYLINDER)

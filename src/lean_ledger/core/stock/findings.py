@@ -116,7 +116,7 @@ def _collision(ledger: Ledger, one: Collision) -> Finding:
     hold = ledger.setup_of(op.setup).built.hold
     where = "X {:.1f} Y {:.1f} Z {:.1f}".format(*one.at)
     what = op.tool.description if one.what == "tool" else f"The holder of {op.tool.description}"
-    into = hold.vise.name if one.into == "fixture" else "the stock"
+    into = hold.fixture.name if one.into == "fixture" else "the stock"
     cure = "Take a longer tool, or a slimmer one" if one.what == "holder" else "Grip less, turn it, or cut less deep"
     return Finding(
         f"{one.what}-in-{one.into}", Severity.ERROR, Chapter.SETUPS if one.into == "fixture" else Chapter.OPERATIONS,

@@ -11,17 +11,32 @@ import pickle
 from collections import OrderedDict
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass, field, replace
+from math import cos, pi, sin
 from typing import TypeVar
 
 import numpy as np
 from numpy.typing import NDArray
+from shapely.geometry import Polygon
 
-from lean_ledger.core.geometry.masses import Mass, Piece, box_mass, mass_of_mesh, united
+from lean_ledger.core.geometry.masses import (
+    Mass,
+    Piece,
+    box_mass,
+    lathe_mass,
+    mass_of_mesh,
+    prism_mass,
+    segments,
+    united,
+)
 from lean_ledger.core.geometry.model import Bounds, Mesh, Vec
 from lean_ledger.core.geometry.progress import Report, silent
+from lean_ledger.core.holding.pieces import Block, Rod
+from lean_ledger.core.holding.pieces import Piece as Fixed
 from lean_ledger.core.operations.model import Motion
+from lean_ledger.core.setups.frame import Frame
+from lean_ledger.core.stock.block import Section, StockState
 from lean_ledger.core.stock.collisions import Collision, into_fixture, into_stock, lowest
-from lean_ledger.core.stock.nearest import Surface
+from lean_ledger.core.stock.nearest import RoundFace, Surface
 from lean_ledger.core.stock.sweep import profile_of, swept
 from lean_ledger.library.types import Tool
 
@@ -35,7 +50,25 @@ MOSTLY = 0.6  # of a piece, that is blame enough
 SHOWN = 0.004  # mm that a picture's triangles may stray
 KEPT = 1200  # solids that the process keeps
 
+STRAIGHT = Frame((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
+
 V = TypeVar("V")
+
+
+@dataclass(frozen=True)
+class Around:
+    """What holds the stock, in its own axes."""
+
+    pieces: tuple[Fixed, ...] = ()
+    frame: Frame = STRAIGHT
+
+    @property
+    def mass(self) -> Mass:
+        """In part coordinates."""
+        return united([_solid(piece) for piece in self.pieces]).placed(self.frame.right, self.frame.back, self.frame.up)
+
+
+NOTHING_AROUND = Around()
 
 
 @dataclass(frozen=True)
@@ -45,20 +78,55 @@ class Cut:
     operation: str
     motion: Motion
     tool: Tool
-    right: Vec
-    back: Vec
-    up: Vec
+    frame: Frame  # the setup's axes
     high: float  # in the setup: above all stock
-    fixture: tuple[Bounds, ...] = ()  # what holds it, in the setup
+    around: Around = NOTHING_AROUND
+
+
+@dataclass(frozen=True)
+class Blank:
+    """Stock as it is bought: what its box holds of its section, along one of the part's axes."""
+
+    box: Bounds
+    section: Section = Section.BLOCK
+    along: Vec = (0.0, 0.0, 1.0)
+    mesh: Mesh | None = None  # of near-net stock
+
+    @classmethod
+    def of(cls, state: StockState, mesh: Mesh | None) -> Blank:
+        return cls(state.bounds, state.section, state.along, mesh)
+
+    @property
+    def mass(self) -> Mass:
+        """Raises MassError where a model's triangles enclose no volume."""
+        if self.mesh is not None:
+            return mass_of_mesh(self.mesh)
+        if self.section == Section.BLOCK:
+            return box_mass(self.box)
+        i = max(range(3), key=lambda k: abs(self.along[k]))
+        j, k = (n for n in range(3) if n != i)
+        low, high = self.box.min, self.box.max
+        centre = ((low[j] + high[j]) / 2, (low[k] + high[k]) / 2)
+        radius = (high[j] - low[j]) / 2
+        count = 6 if self.section == Section.HEX else segments(radius)
+        ring = [(centre[0] + radius * cos(2 * pi * n / count), centre[1] + radius * sin(2 * pi * n / count))
+                for n in range(count)]  # fmt: skip
+        axes = [(1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)]
+        right, back, up = axes[j], axes[k], axes[i]
+        if i == 1:  # X, Z, Y is left-handed: the section is turned over, which changes nothing of it
+            ring, up = [(x, y) for x, y in reversed(ring)], (0.0, -1.0, 0.0)
+            return prism_mass(Polygon(ring), -high[i], -low[i]).placed(right, back, up)
+        return prism_mass(Polygon(ring), low[i], high[i]).placed(right, back, up)
 
 
 @dataclass(frozen=True)
 class Course:
-    """A block, what is to come out of it, and the cuts in their order. `part` comes first in `target`, bodies after."""
+    """Stock, what is to come out of it, and the cuts in their order. `part` comes first in `target`, bodies after."""
 
-    stock: Bounds
+    stock: Blank
     target: tuple[Mesh, ...]
     cuts: tuple[Cut, ...]
+    rounds: tuple[RoundFace, ...] = ()  # of the part
 
 
 @dataclass(frozen=True)
@@ -145,8 +213,8 @@ def stock_after(course: Course, count: int, report: Report = silent) -> Mesh:
     """The stock after the first `count` operations, in part coordinates; the triangles' faces are all 0."""
     vertices, triangles = _states(course, report)[min(count, len(course.cuts))].simplified(SHOWN).triangles()
     return Mesh(
-        tuple((round(float(x), 4), round(float(y), 4), round(float(z), 4)) for x, y, z in vertices),
-        tuple((int(a), int(b), int(c)) for a, b, c in triangles),
+        tuple(map(tuple, np.round(vertices, 4).tolist())),
+        tuple(map(tuple, triangles.tolist())),
         (0,) * len(triangles),
     )
 
@@ -158,7 +226,7 @@ def height_at(course: Course, count: int, point: Vec, along: Vec, report: Report
 
 def _states(course: Course, report: Report) -> list[Mass]:
     key = _digest(course.stock)
-    state = _KEPT.get(key, lambda: box_mass(course.stock))
+    state = _KEPT.get(key, lambda: course.stock.mass)
     states = [state]
     for i, cut in enumerate(course.cuts):
         report("cutting the stock", 0.8 * i / len(course.cuts))
@@ -172,7 +240,7 @@ def _states(course: Course, report: Report) -> list[Mass]:
 def _shape_key(cut: Cut) -> str:
     """What decides the shape that a cut takes away: a feed or a speed does not."""
     ways = [stroke.points for stroke in cut.motion.strokes if not stroke.is_rapid]
-    return _digest((ways, profile_of(cut.tool), cut.right, cut.back, cut.up, cut.high))
+    return _digest((ways, cut.motion.turned, profile_of(cut.tool), cut.frame, cut.high))
 
 
 def _swept(cut: Cut, key: str) -> Mass:
@@ -182,31 +250,49 @@ def _swept(cut: Cut, key: str) -> Mass:
 
 def _taken(cut: Cut, key: str) -> Mass:
     """In part coordinates."""
-    return _KEPT.get(f"taken {key}", lambda: _swept(cut, key).placed(cut.right, cut.back, cut.up))
+    return _KEPT.get(f"taken {key}", lambda: _swept(cut, key).placed(cut.frame.right, cut.frame.back, cut.frame.up))
 
 
 def _collisions(cut: Cut, state: Mass) -> list[Collision]:
     own = _shape_key(cut)
     tool = (cut.tool.reach, cut.tool.holder_diameter)
-    found = list(
-        _KEPT.get(
-            f"fixture {own} {_digest((cut.fixture, tool))}",
-            lambda: into_fixture(cut.operation, cut.motion, cut.tool, _swept(cut, own), cut.fixture, cut.high),
+    found: list[Collision] = []
+    if cut.motion.turned:  # a turning tool stays above the jaws by its own limit; its holder is not known
+        return found
+    if cut.around.pieces:
+        fixture = _KEPT.get(
+            f"around {_digest(cut.around)} {_digest(cut.frame)}", lambda: _into(cut.around.mass, cut.frame)
         )
-    )
+        found += _KEPT.get(
+            f"fixture {own} {_digest((cut.around, tool))}",
+            lambda: into_fixture(cut.operation, cut.motion, cut.tool, _swept(cut, own), fixture, cut.high),
+        )
     if lowest(cut.motion) + cut.tool.reach < cut.high:
-        # from the part's axes into the setup's: the rows of the turn back are the setup's axes
-        rows = (cut.right, cut.back, cut.up)
-        columns = [tuple(row[i] for row in rows) for i in range(3)]
-        found += into_stock(cut.operation, cut.motion, cut.tool, state.placed(*columns), cut.high)  # type: ignore[arg-type]
+        found += into_stock(cut.operation, cut.motion, cut.tool, _into(state, cut.frame), cut.high)
     return [replace(one, operation=cut.operation) for one in found]
+
+
+def _into(mass: Mass, frame: Frame) -> Mass:
+    """From the part's axes into a setup's: the rows of the turn back are the setup's axes."""
+    rows = (frame.right, frame.back, frame.up)
+    columns = [tuple(row[i] for row in rows) for i in range(3)]
+    return mass.placed(*columns)  # type: ignore[arg-type]
+
+
+def _solid(piece: Fixed) -> Mass:
+    if isinstance(piece, Block):
+        return box_mass(piece.box)
+    if isinstance(piece, Rod):
+        profile = [(0.0, piece.low), (piece.radius, piece.low), (piece.radius, piece.high), (0.0, piece.high)]
+        return lathe_mass(profile, (piece.x, piece.y), piece.radius)
+    return prism_mass(Polygon(piece.rings[0], piece.rings[1:]), piece.low, piece.high)
 
 
 def _target(course: Course) -> tuple[Mass, Surface]:
     def make() -> tuple[Mass, Surface]:
         masses = [mass_of_mesh(mesh) for mesh in course.target]
         whole = masses[0] if len(masses) == 1 else united(masses)
-        return whole, Surface(course.target, key)
+        return whole, Surface(course.target, key, course.rounds)
 
     key = _digest(course.target)
     return _KEPT.get(f"target {key}", make)

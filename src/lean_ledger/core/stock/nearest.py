@@ -3,11 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
 
-from lean_ledger.core.geometry.model import Mesh
+from lean_ledger.core.geometry.model import Mesh, Vec
 
 Floats = NDArray[np.float64]
 
@@ -16,11 +17,22 @@ NEAR = 0.5  # mm around the points that triangles are looked for first
 AT_ONCE = 200_000  # pairs of a point and a triangle
 
 
+@dataclass(frozen=True)
+class RoundFace:
+    """A cylinder of the part: from its triangles, which lie on chords, points on it would be some way off."""
+
+    face: int
+    origin: Vec
+    axis: Vec
+    radius: float
+
+
 class Surface:
     """The triangles of a part, and of the bodies that a plan adds to it (their faces are −1)."""
 
-    def __init__(self, meshes: Sequence[Mesh], key: str = "") -> None:
+    def __init__(self, meshes: Sequence[Mesh], key: str = "", rounds: Sequence[RoundFace] = ()) -> None:
         self.key = key  # by which what was computed of it may be kept
+        self._rounds = rounds
         corners, faces = [], []
         for i, mesh in enumerate(meshes):
             vertices = np.array(mesh.vertices, dtype=float).reshape(-1, 3)
@@ -54,7 +66,18 @@ class Surface:
                     away[some], faces[some] = found[np.arange(len(some)), best], self._faces[near[best]]
                 waiting = waiting[away[waiting] > within]
             within *= 4
+        for one in self._rounds:
+            own = np.nonzero(faces == one.face)[0]
+            if len(own):
+                away[own] = np.minimum(away[own], _to_cylinder(points[own], one))
         return away, faces
+
+
+def _to_cylinder(points: Floats, one: RoundFace) -> Floats:
+    off = points - np.array(one.origin)
+    axis = np.array(one.axis)
+    radial = off - (off @ axis)[:, None] * axis
+    return np.asarray(np.abs(np.linalg.norm(radial, axis=1) - one.radius))
 
 
 def _to_triangles(points: Floats, corners: Floats) -> Floats:

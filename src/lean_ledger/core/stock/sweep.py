@@ -42,7 +42,13 @@ def profile_of(tool: Tool) -> Profile:
 
 
 def swept(motion: Motion, tool: Tool, high: float) -> Mass:
-    """All that the cuts of a path take away below the level `high`; rapids take nothing."""
+    """All that the cuts of a path take away below the level `high`; rapids take nothing.
+
+    What is turned is taken as the sections that its path was made from, turned about the axis.
+    """
+    if motion.turned:
+        masses = [lathe_mass(_upward(ring), motion.axis, max(r for r, _ in ring)) for ring in motion.turned]
+        return united(masses)
     profile = profile_of(tool)
     if not profile:
         return united([])
@@ -81,6 +87,12 @@ def swept(motion: Motion, tool: Tool, high: float) -> Mass:
         if not any(at <= low + SAME and area.covers(LineString([a[:2], b[:2]])) for at, area in covered.items()):
             found.append(_hull(a, b, profile, high))
     return united(found)
+
+
+def _upward(ring: Sequence[tuple[float, float]]) -> Profile:
+    """With its inside on the left, as sections are turned."""
+    area = sum(a[0] * b[1] - b[0] * a[1] for a, b in zip(ring, (*ring[1:], ring[0]), strict=True))
+    return list(ring) if area > 0 else list(reversed(ring))
 
 
 def _keep(level: dict[float, list[LineString]], run: Sequence[Vec]) -> None:

@@ -1,0 +1,192 @@
+"""Where fixtures sit: by mounts of the same name, carriers stacked between, so that a change of machine moves them.
+
+A mount's rotation is given about x, then y, then z of what it is on, in degrees.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from itertools import product
+from math import cos, radians, sin
+
+from lean_ledger.core.findings import Cure, Finding
+from lean_ledger.core.geometry.model import Bounds
+from lean_ledger.core.geometry.vectors import Vec, add, dot, sub
+from lean_ledger.core.holding.hold import by_rule, error
+from lean_ledger.core.plan import SetupDecision
+from lean_ledger.library.fixtures import Carrier, Fixture
+from lean_ledger.library.types import Library, Machine
+
+Turn = tuple[Vec, Vec, Vec]  # columns: where x, y and z of what is mounted point on the machine
+
+STRAIGHT = 0.999
+
+
+@dataclass(frozen=True)
+class Stacked:
+    """A carrier as it stands on the machine."""
+
+    carrier: Carrier
+    at: Vec
+    turn: Turn
+
+    def box_from(self, seat: Seat) -> Bounds:
+        """Its block in the axes of what sits on a seat, from that one's mount: they are turned by quarters."""
+        x, y, z = self.carrier.size
+        corners = []
+        for p in product((-x / 2, x / 2), (-y / 2, y / 2), (0.0, z)):
+            on_machine = add(self.at, _turned(self.turn, p))
+            corners.append(seat.seen(sub(on_machine, seat.at)))
+        return Bounds(
+            tuple(min(c[i] for c in corners) for i in range(3)),  # type: ignore[arg-type]
+            tuple(max(c[i] for c in corners) for i in range(3)),  # type: ignore[arg-type]
+        )
+
+
+@dataclass(frozen=True)
+class Seat:
+    """A mount as it stands on the machine, whatever is stacked under it."""
+
+    name: str
+    at: Vec
+    turn: Turn
+    carriers: tuple[Stacked, ...] = ()
+
+    @property
+    def is_upright(self) -> bool:
+        return self.turn[2][2] > STRAIGHT
+
+    def place(self, p: Vec) -> Vec:
+        """A point in the mounted thing's own axes, on the machine."""
+        return add(self.at, _turned(self.turn, p))
+
+    def seen(self, direction: Vec) -> Vec:
+        """A direction on the machine, in the mounted thing's own axes."""
+        return tuple(round(dot(direction, axis), 9) + 0.0 for axis in self.turn)  # type: ignore[return-value]
+
+
+def seats(machine: Machine, carriers: Sequence[Carrier]) -> tuple[Seat, ...]:
+    """The places that are free once the carriers are stacked; none where a carrier finds no mount."""
+    free = tuple(Seat(m.name, m.at, turn_of(m.rotation)) for m in machine.mounts)
+    for carrier in carriers:
+        under = next((s for s in free if s.name == carrier.mount), None)
+        if under is None:
+            return ()
+        free = tuple(
+            Seat(
+                m.name,
+                under.place(m.at),
+                _after(under, turn_of(m.rotation)),
+                (*under.carriers, Stacked(carrier, under.at, under.turn)),
+            )
+            for m in carrier.offers
+        )
+    return free
+
+
+def stacks(machine: Machine, library: Library) -> tuple[tuple[Carrier, ...], ...]:
+    """What can stand between a machine and a fixture: each carrier that finds a mount, and two of them."""
+    ones = [(c,) for c in library.carriers if seats(machine, (c,))]
+    twos = [(a, b) for (a,) in ones for b in library.carriers if b is not a and seats(machine, (a, b))]
+    return (*ones, *twos)
+
+
+def carriers_of(setup: SetupDecision, library: Library) -> tuple[Carrier, ...]:
+    """Those that the decision names and the library has."""
+    return tuple(c for c in map(library.carrier, setup.on) if c is not None)
+
+
+def mounts_for(setup: SetupDecision, machine: Machine, library: Library) -> tuple[Seat, ...]:
+    """Seats that a setup can use: upright where the tool comes from above only, else those that an axis turns."""
+    free = seats(machine, carriers_of(setup, library))
+    if setup.free is None:
+        return tuple(s for s in free if s.is_upright) or free
+    return tuple(s for s in free if not s.is_upright) or free
+
+
+def seat_of(setup: SetupDecision, fixture: Fixture, machine: Machine, library: Library) -> Seat | None:
+    """The seat that a fixture's own mount names; None where there is none."""
+    return next((s for s in seats(machine, carriers_of(setup, library)) if s.name == fixture.mount), None)
+
+
+def mount_findings(setup: SetupDecision, fixture: Fixture, machine: Machine, library: Library) -> list[Finding]:
+    """A fixture whose mount is missing, with what is offered; one that lies on its side where the tool is above."""
+    seat = seat_of(setup, fixture, machine, library)
+    on = carriers_of(setup, library)
+    if seat is None:
+        free = seats(machine, on)
+        if on and not free:
+            missing = next(c for i, c in enumerate(on) if not seats(machine, on[: i + 1]))
+            offered = ", ".join(m.name for m in seats(machine, on[: on.index(missing)]))
+            return [
+                error(
+                    setup.id,
+                    "no-mount",
+                    f"{missing.name} finds no place on {machine.name}.",
+                    f"It sits on a mount named “{missing.mount}”; here is offered: {offered}.",
+                    (_bare(setup),),
+                )
+            ]
+        offered = ", ".join(m.name for m in free)
+        stack = f"{machine.name} with {', '.join(c.name for c in on)}" if on else machine.name
+        return [
+            error(
+                setup.id, "no-mount", f"{fixture.name} finds no place on {machine.name}.",
+                f"It sits on a mount named “{fixture.mount}”; {stack} offers: {offered}. Take another machine, or a "
+                "fixture for one of these.", (by_rule(setup.id),) if setup.fixture is not None else (),
+            )
+        ]  # fmt: skip
+    if setup.free is None and not seat.is_upright:
+        return [
+            error(
+                setup.id,
+                "lies-sideways",
+                f"{fixture.name} lies on its side on “{seat.name}” of {machine.name}.",
+                f"Side {setup.up} does not come under the spindle that way. Index the setup about the rotary axis, or "
+                "take a fixture for the table.",
+                (by_rule(setup.id),) if setup.fixture is not None else (),
+            )
+        ]
+    if setup.free is not None and seat.is_upright and machine.rotary is not None and machine.tilt is None:
+        turned_by = ", ".join(f"“{s.name}”" for s in seats(machine, on) if not s.is_upright)
+        return [
+            error(
+                setup.id,
+                "not-on-axis",
+                f"{fixture.name} stands on “{seat.name}”, which {machine.name} does not turn.",
+                f"The setup is indexed: it has to sit on {turned_by or 'a rotary face'}.",
+                (by_rule(setup.id),) if setup.fixture is not None else (),
+            )
+        ]
+    return []
+
+
+def _bare(setup: SetupDecision) -> Cure:
+    return Cure("Straight onto the machine", {"change": "set-carriers", "setup": setup.id, "carriers": []})
+
+
+def _turned(turn: Turn, p: Vec) -> Vec:
+    x, y, z = turn
+    return tuple(p[0] * x[i] + p[1] * y[i] + p[2] * z[i] for i in range(3))  # type: ignore[return-value]
+
+
+def turn_of(rotation: Vec) -> Turn:
+    """Columns of the rotation about x, then y, then z, degrees.
+
+    >>> turn_of((0, -90, 0))[2]  # z of what is mounted points along −x
+    (-1.0, 0.0, 0.0)
+    """
+    (cx, sx), (cy, sy), (cz, sz) = ((cos(radians(a)), sin(radians(a))) for a in rotation)
+    columns = (
+        (cz * cy, sz * cy, -sy),
+        (cz * sy * sx - sz * cx, sz * sy * sx + cz * cx, cy * sx),
+        (cz * sy * cx + sz * sx, sz * sy * cx - cz * sx, cy * cx),
+    )
+    return tuple(tuple(round(c, 9) + 0.0 for c in column) for column in columns)  # type: ignore[return-value]
+
+
+def _after(under: Seat, turn: Turn) -> Turn:
+    return tuple(
+        tuple(round(sum(axis[k] * under.turn[k][i] for k in range(3)), 9) + 0.0 for i in range(3)) for axis in turn
+    )  # type: ignore[return-value]

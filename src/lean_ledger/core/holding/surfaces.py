@@ -1,0 +1,171 @@
+"""What there is to hold on to: flats and cylinders of the stock as a setup finds it, in the holding's axes."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from math import hypot, sqrt
+from typing import Literal
+
+import shapely
+from shapely.geometry import Polygon, box
+
+from lean_ledger.core.bodies import Placed
+from lean_ledger.core.features import Feature, Turned
+from lean_ledger.core.geometry.model import Bounds, Face, Solid, Surface
+from lean_ledger.core.geometry.vectors import add, dot, parallel, scale
+from lean_ledger.core.holding.hold import CONTACT, Held
+from lean_ledger.core.part import Part
+from lean_ledger.core.setups.frame import Frame
+
+JawSide = Literal["front", "back"]
+
+OVERLAP = 0.2  # mm along z from which a surface counts as gripped
+
+
+@dataclass(frozen=True)
+class Contact:
+    """Where a flat jaw lies against one side: area mm², and how far it goes along x and z."""
+
+    area: float
+    length: float
+    height: float
+    features: tuple[str, ...] = ()
+
+
+NOTHING = Contact(0.0, 0.0, 0.0)
+
+
+def is_finished(held: Held, low: float, high: float) -> bool:
+    """Whether the walls between two levels are at size."""
+    return held.finished is not None and held.finished[0] <= low + CONTACT and held.finished[1] >= high - CONTACT
+
+
+def flat_contact(held: Held, frame: Frame, stock: Bounds, side: JawSide, window: Bounds) -> Contact:
+    """Of a jaw's window (its x and z) with the stock's front or back side."""
+    low, high = max(window.min[2], stock.min[2]), min(window.max[2], stock.max[2])
+    left, right = max(window.min[0], stock.min[0]), min(window.max[0], stock.max[0])
+    if high - low <= 0 or right - left <= 0:
+        return NOTHING
+    if is_finished(held, low, high):
+        level = stock.max[1] if side == "back" else stock.min[1]
+        return _of_part(held, frame, level, 1.0 if side == "back" else -1.0, box(left, low, right, high))
+    if held.section == "near-net":
+        level = stock.max[1] if side == "back" else stock.min[1]
+        return _of_part(held, frame, level, 1.0 if side == "back" else -1.0, box(left, low, right, high))
+    if held.section == "round" or (held.section == "hex" and not held.upright):
+        return NOTHING
+    if held.section == "hex":
+        flat = (stock.max[1] - stock.min[1]) / sqrt(3)
+        middle = (stock.min[0] + stock.max[0]) / 2
+        left, right = max(left, middle - flat / 2), min(right, middle + flat / 2)
+    return Contact((right - left) * (high - low), right - left, high - low)
+
+
+def _of_part(held: Held, frame: Frame, level: float, outward: float, window: Polygon) -> Contact:
+    found, features = [], []
+    owner = owners(held.part)
+    flats = [(owner.get(face.index), p) for face, p in flats_at(held.part.model.solid, frame, level, outward)]
+    if held.part.near_net is not None:
+        flats += [(None, p) for _, p in flats_at(held.part.near_net.solid, frame, level, outward)]
+    for feature, polygon in (*flats, *((None, p) for p in _of_bodies(held.bodies, frame, level))):
+        common = polygon.intersection(window)
+        if common.area > CONTACT:
+            found.append(common)
+            features.append(feature)
+    if not found:
+        return NOTHING
+    whole = shapely.union_all(found)
+    x0, z0, x1, z1 = whole.bounds
+    names = tuple(dict.fromkeys(f.id for f in features if f is not None))
+    return Contact(float(whole.area), x1 - x0, z1 - z0, names)
+
+
+def flats_at(solid: Solid, frame: Frame, level: float, outward: float) -> Iterator[tuple[Face, Polygon]]:
+    """Flat faces that look outwards along y at a level, each as it is seen along y."""
+    for face in solid.faces:
+        if face.surface != Surface.PLANE or dot(face.axis, frame.back) * outward < 0.9999:
+            continue
+        rings = []
+        for loop in sorted(face.loops, key=lambda one: not one.outer):
+            points = [frame.point(p) for p in solid.loop_points(loop)]
+            if abs(points[0][1] - level) > CONTACT:
+                break
+            rings.append([(p[0], p[2]) for p in points])
+        if rings and len(rings[0]) > 2:
+            polygon = Polygon(rings[0], rings[1:])
+            yield face, polygon if polygon.is_valid else polygon.buffer(0)
+
+
+def _of_bodies(bodies: Sequence[Placed], frame: Frame, level: float) -> Iterator[Polygon]:
+    for body in bodies:
+        ring = body.ring
+        for a, b in zip(ring, (*ring[1:], ring[0]), strict=True):
+            corners = [frame.point(p) for p in (a, b, add(b, scale(body.up, body.height)),
+                                                add(a, scale(body.up, body.height)))]  # fmt: skip
+            if all(abs(p[1] - level) < CONTACT for p in corners):
+                yield Polygon([(p[0], p[2]) for p in corners])
+
+
+@lru_cache(maxsize=64)
+def _owners(features: tuple[Feature, ...]) -> dict[int, Feature]:
+    return {face: feature for feature in features for face in feature.faces}
+
+
+def owners(part: Part) -> dict[int, Feature]:
+    """For each face the feature that it belongs to."""
+    return _owners(part.features)
+
+
+@dataclass(frozen=True)
+class Round:
+    """A cylinder about z that may be gripped, or what stands there instead of one."""
+
+    diameter: float
+    low: float
+    high: float
+    what: str  # cylinder, taper, radius, thread, flat, surface
+    feature: str = ""
+
+
+def rounds(held: Held, frame: Frame, low: float, high: float) -> tuple[Round, ...]:
+    """What the outside is between two levels where the walls are at size, the lowest first."""
+    part, found = held.part, []
+    solid, owner = part.model.solid, owners(held.part)
+    x, y = ((held.box.min[i] + held.box.max[i]) / 2 for i in (0, 1))
+    for face in solid.faces:
+        points = [frame.point(p) for loop in face.loops for i, _ in loop.edges for p in solid.edges[i].points]
+        if not points or face.inward:
+            continue
+        z0, z1 = min(p[2] for p in points), max(p[2] for p in points)
+        if min(z1, high) - max(z0, low) < OVERLAP:
+            continue
+        reach = max(hypot(p[0] - x, p[1] - y) for p in points)
+        if not _is_outermost(held, reach, face, frame):
+            continue
+        feature = owner.get(face.index)
+        what = _what(face, feature, frame, (x, y))
+        found.append(Round(2 * reach, z0, z1, what, feature.id if feature is not None else ""))
+    return tuple(sorted(found, key=lambda r: (r.low, r.what)))
+
+
+def _is_outermost(held: Held, reach: float, face: Face, frame: Frame) -> bool:
+    """Walls of recesses lie inside; what looks along z is an end and no wall."""
+    if face.surface == Surface.PLANE:
+        return abs(dot(face.axis, frame.up)) < 1e-3 and reach >= 0.45 * max(held.box.size[:2])
+    return True
+
+
+def _what(face: Face, feature: Feature | None, frame: Frame, centre: tuple[float, float]) -> str:
+    if isinstance(feature, Turned) and feature.thread is not None:
+        return "thread"
+    if face.surface == Surface.CYLINDER:
+        x, y, _ = frame.point(face.origin)
+        centred = hypot(x - centre[0], y - centre[1]) < CONTACT
+        return "cylinder" if centred and parallel(face.axis, frame.up, 1e-3) else "surface"
+    if face.surface == Surface.CONE:
+        return "taper"
+    if face.surface in (Surface.TORUS, Surface.SPHERE):
+        return "radius"
+    return "flat" if face.surface == Surface.PLANE else "surface"

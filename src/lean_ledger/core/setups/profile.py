@@ -1,0 +1,172 @@
+"""The outer half-section of a rotational part, and what of it a turning tool reaches from one end.
+
+A chain is a polyline of (z, r), z along the end that stands free, from that end inwards: z never rises along it.
+"""
+
+from __future__ import annotations
+
+from functools import lru_cache
+
+import shapely
+from shapely.geometry import Polygon, box
+from shapely.geometry.polygon import orient
+
+from lean_ledger.core.features import Chamfer, Feature, Fillet, Hole, OuterFace, Turned
+from lean_ledger.core.features.turned import Axis
+from lean_ledger.core.geometry.model import Face, Solid, Surface
+from lean_ledger.core.geometry.vectors import Vec, dot, parallel
+from lean_ledger.core.part import Part
+
+Chain = tuple[tuple[float, float], ...]
+
+SAME = 0.02  # mm within which a wall counts as reached
+FAR = 1e4
+
+
+def outer_chain(part: Part, up: Vec) -> Chain:
+    """The part's own, from the faces around its axis. Empty for a part without one along `up`."""
+    if part.axis is None or not parallel(part.axis.direction, up, 1e-3):
+        return ()
+    return _outer_chain(_Key(part.model.solid), part.axis, up)
+
+
+class _Key:
+    """A solid as a cache key by identity."""
+
+    def __init__(self, solid: Solid) -> None:
+        self.solid = solid
+
+    def __hash__(self) -> int:
+        return id(self.solid)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Key) and other.solid is self.solid
+
+
+@lru_cache(maxsize=64)
+def _outer_chain(key: _Key, axis: Axis, up: Vec) -> Chain:
+    solid = key.solid
+    pieces = [_piece(solid, face, axis, up) for face in solid.faces if not face.inward]
+    whole = shapely.union_all([p.buffer(0) for p in pieces if p is not None])
+    return chain_of(whole)
+
+
+def _piece(solid: Solid, face: Face, axis: Axis, up: Vec) -> Polygon | None:
+    """What stands between a face of the outside and the axis; None for one that looks along the axis."""
+    if face.surface == Surface.PLANE and abs(dot(face.axis, up)) > 0.999:
+        return None
+    edges = [p for loop in face.loops for i, _ in loop.edges for p in solid.edges[i].points]
+    coaxial = face.surface != Surface.PLANE and parallel(face.axis, up, 1e-3) and axis.radius(face.origin) < SAME
+    if face.surface == Surface.CYLINDER and coaxial:
+        zs = [dot(p, up) for p in edges]
+        return box(min(zs), 0.0, max(zs), face.radius)
+    if not coaxial:  # flats: as far as their corners go round
+        zs = [dot(p, up) for p in edges]
+        return box(min(zs), 0.0, max(zs), max(axis.radius(p) for p in edges))
+    points = edges if face.surface == Surface.CONE else [*edges, *_mesh_points(solid, face.index)]
+    most: dict[float, float] = {}
+    for p in points:
+        z = round(dot(p, up), 4)
+        most[z] = max(most.get(z, 0.0), axis.radius(p))
+    line = sorted(most.items())
+    return Polygon([(line[0][0], 0.0), *line, (line[-1][0], 0.0)]) if len(line) > 1 else None
+
+
+def _mesh_points(solid: Solid, index: int) -> list[Vec]:
+    mesh = solid.mesh
+    return [mesh.vertices[i] for t, face in zip(mesh.triangles, mesh.faces, strict=True) if face == index for i in t]
+
+
+def chain_of(section: Polygon) -> Chain:
+    """The outer boundary of a half-section that stands on r = 0."""
+    section = max(getattr(section, "geoms", [section]), key=lambda p: p.area)
+    ring = list(orient(section).exterior.coords)[:-1]  # counter-clockwise: along r = 0 towards the free end, then back
+    start = max(range(len(ring)), key=lambda i: (round(ring[i][0], 6), -ring[i][1]))
+    turned = ring[start:] + ring[:start]
+    low = min(p[0] for p in ring)
+    chain = []
+    for z, r in turned:
+        chain.append((round(z, 5), round(max(r, 0.0), 5)))
+        if z <= low + 1e-6 and r < 1e-6:
+            break
+    return tuple(chain)
+
+
+def section_of(chain: Chain) -> Polygon:
+    """What lies between a chain and the axis."""
+    if len(chain) < 2:
+        return Polygon()
+    return Polygon([(chain[0][0], 0.0), *chain, (chain[-1][0], 0.0)]).buffer(0)
+
+
+def reached_chain(chain: Chain) -> Chain:
+    """What stays when all that a tool comes at from the free end is turned off: the radius so far, never less."""
+    found: list[tuple[float, float]] = []
+    most = 0.0
+    last: tuple[float, float] | None = None
+    for z, r in chain:
+        if last is not None and r > most and last[1] < most and z < last[0]:
+            share = (most - last[1]) / (r - last[1])
+            found.append((round(last[0] + share * (z - last[0]), 5), most))
+        most = max(most, r)
+        found.append((z, most))
+        last = (z, r)
+    return tuple(found)
+
+
+def turned_from(part: Part, feature: Feature, up: Vec) -> bool:
+    """Whether a lathe whose spindle's axis is the part's makes a feature from the end that looks along `up`."""
+    axis = part.axis
+    if axis is None or not parallel(axis.direction, up, 1e-3):
+        return False
+    if isinstance(feature, Turned):
+        if feature.where == "end":
+            return dot(feature.direction, up) > 0.999
+        return feature.thread is None and feature.where != "inside" and _free_from(part, feature, up)
+    if isinstance(feature, OuterFace):
+        return dot(feature.normal, up) > 0.999 and _is_round(part, feature, axis)
+    if isinstance(feature, Hole):
+        return bool(feature.on_axis) and any(dot(d, up) > 0.999 for d in feature.access)
+    if isinstance(feature, Chamfer | Fillet):
+        return _goes_round(part, feature, axis) and _free_from(part, feature, up)
+    return False
+
+
+def levels_of(part: Part, feature: Feature, up: Vec) -> tuple[float, float]:
+    """Along `up`, of a feature's faces."""
+    solid = part.model.solid
+    loops = [loop for f in feature.faces for loop in solid.faces[f].loops]
+    along = [dot(p, up) for loop in loops for i, _ in loop.edges for p in solid.edges[i].points]
+    return min(along), max(along)
+
+
+def _free_from(part: Part, feature: Feature, up: Vec) -> bool:
+    """Nothing nearer to the free end stands out farther; a groove is plunged into from outside."""
+    assert part.axis is not None
+    low, high = levels_of(part, feature, up)
+    chain = outer_chain(part, up)
+    if isinstance(feature, Turned) and feature.where == "groove":
+        return True
+    solid = part.model.solid
+    points = [p for f in feature.faces for loop in solid.faces[f].loops for i, _ in loop.edges
+              for p in solid.edges[i].points]  # fmt: skip
+    least = min(part.axis.radius(p) for p in points)
+    if _inner(part, feature):
+        return True
+    before = [r for z, r in chain if z >= high - SAME]
+    return max(before, default=0.0) <= max(least, *(part.axis.radius(p) for p in points)) + SAME and high > low - SAME
+
+
+def _inner(part: Part, feature: Feature) -> bool:
+    return any(part.model.solid.faces[f].inward for f in feature.faces)
+
+
+def _goes_round(part: Part, feature: Feature, axis: Axis) -> bool:
+    faces = [part.model.solid.faces[f] for f in feature.faces]
+    rounds = (Surface.CONE, Surface.TORUS, Surface.SPHERE, Surface.REVOLUTION)
+    return all(f.surface in rounds and parallel(f.axis, axis.direction, 1e-3) for f in faces)
+
+
+def _is_round(part: Part, face: OuterFace, axis: Axis) -> bool:
+    radii = [axis.radius(p) for p in face.region[0]]
+    return max(radii) - min(radii) < SAME

@@ -1,0 +1,80 @@
+"""From which sides a feature can be made, and which of them need machining at all."""
+
+from __future__ import annotations
+
+from lean_ledger.core.features import (
+    Chamfer,
+    Contour,
+    Feature,
+    Fillet,
+    Pocket,
+    Slot,
+    Step,
+    Turned,
+    flat_side,
+)
+from lean_ledger.core.geometry.vectors import Vec, dot, parallel
+from lean_ledger.core.part import Part
+from lean_ledger.core.plan import DIRECTIONS, Allowances
+
+
+def needs_machining(part: Part, feature: Feature, allowances: Allowances) -> bool:
+    """A flat side without stock on it is as bought; all else has to be cut. Near-net stock says it for every face."""
+    if part.near_net is not None:
+        return part.near_net.over_faces(feature.faces) > 0
+    flat = flat_side(feature)
+    if flat is None:
+        return True
+    side = next((name for name, d in DIRECTIONS.items() if dot(d, flat.normal) > 1 - 1e-6), None)
+    return side is None or allowances.on(side) > 0
+
+
+def is_outline(part: Part, feature: Feature, axis: Vec) -> bool:
+    """Whether a feature is part of the walls around `axis` that one pass around the part makes.
+
+    Near-net stock has none: each side that has stock on it is cut by itself.
+    """
+    if part.near_net is not None:
+        return False
+    flat = flat_side(feature)
+    if flat is not None:
+        return abs(dot(flat.normal, axis)) < 1e-3
+    if isinstance(feature, Contour):
+        return parallel(feature.direction, axis, 1e-3)
+    if isinstance(feature, Turned):
+        return feature.where == "outside" and parallel(feature.direction, axis, 1e-3) and _is_widest(part, feature)
+    faces = [part.model.solid.faces[f] for f in feature.faces]
+    upright = all(
+        (face.surface == "plane" and abs(dot(face.axis, axis)) < 1e-3)
+        or (face.surface == "cylinder" and parallel(face.axis, axis, 1e-3))
+        for face in faces
+    )
+    if isinstance(feature, Chamfer | Fillet):
+        return upright and not any(face.inward for face in faces)
+    # a notch right through along the axis: its floor and its walls are stretches of the outline
+    return isinstance(feature, Step | Slot) and bool(feature.open_edges) and upright
+
+
+def _is_widest(part: Part, turned: Turned) -> bool:
+    return all(
+        f.diameter <= turned.diameter + 1e-3
+        for f in part.features
+        if isinstance(f, Turned) and f.where in ("outside", "taper")
+    )
+
+
+def reaches(part: Part, feature: Feature, up: Vec, outline_axis: Vec) -> bool:
+    """Whether a setup with `up` towards the spindle can make the feature."""
+    if is_outline(part, feature, outline_axis):
+        return parallel(up, outline_axis, 1e-3)
+    flat = flat_side(feature)
+    return dot(flat.normal, up) > 1 - 1e-6 if flat is not None else reaches_inside(feature, up)
+
+
+def reaches_inside(feature: Feature, up: Vec) -> bool:
+    """Whether a tool from `up` gets at all of a feature that is neither a flat side nor the outline."""
+    if isinstance(feature, Step | Slot | Pocket):
+        along = dot(feature.direction, up)
+        square = along > 1 - 1e-6 or (along < -1 + 1e-6 and getattr(feature, "through", False))
+        return square and any(dot(direction, up) > 1 - 1e-6 for direction in feature.access)
+    return any(dot(direction, up) > 1 - 1e-6 for direction in feature.access)

@@ -1,0 +1,134 @@
+"""What holds: vises, chucks, collets, plates and toe clamps, and the carriers that they are stacked on.
+
+Lengths mm, forces kN, times s. Each fixture stands in its own axes, z away from its mount, on the mount that it names.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+
+@dataclass(frozen=True)
+class Mount:
+    """A named place that something sits on: where, mm, and how it is turned about x, y, z, degrees."""
+
+    name: str
+    at: tuple[float, float, float]
+    rotation: tuple[float, float, float]
+
+
+@dataclass(frozen=True)
+class Vise:
+    """Two jaws along x that close along y. With soft jaws the part's outline is cut into them."""
+
+    id: str
+    name: str
+    jaw_width: float
+    opening: float  # of a station
+    jaw_height: float  # from the bed to the jaws' tops
+    jaw_thickness: float
+    bed_height: float  # from the mount to the bed
+    least_grip: float
+    force_kn: float
+    load_seconds: float
+    parallels: tuple[float, ...]
+    mount: str = "table"  # that it sits on
+    jaws: Literal["ground", "soft"] = "ground"
+    stations: int = 1
+    kind: Literal["vise"] = "vise"
+
+    def grips(self) -> tuple[float, ...]:
+        """Heights that a part can be gripped over: jaw height less each parallel, least first."""
+        return tuple(sorted(self.jaw_height - p for p in self.parallels))
+
+
+@dataclass(frozen=True)
+class Chuck:
+    """Jaws about z: three for what is round, four for what has two pairs of parallel sides."""
+
+    id: str
+    name: str
+    jaw_count: Literal[3, 4]
+    jaws: Literal["hard", "soft"]  # soft ones are bored to the part
+    least: float  # diameter or width that it holds
+    most: float
+    jaw_length: float  # along z, from the body's face to the jaws' ends
+    jaw_thickness: float
+    body_diameter: float
+    body_height: float  # from the mount to the body's face
+    least_grip: float
+    force_kn: float  # of all jaws together
+    load_seconds: float
+    mount: str = "spindle nose"
+    kind: Literal["chuck"] = "chuck"
+
+
+@dataclass(frozen=True)
+class Collet:
+    """Holds a cylinder all round; each size closes by `closes`."""
+
+    id: str
+    name: str
+    sizes: tuple[float, ...]  # diameters, open
+    closes: float
+    depth: float  # that stock goes in at the most
+    nose_diameter: float
+    nose_height: float  # from the mount to the nose
+    least_grip: float
+    force_kn: float
+    load_seconds: float
+    mount: str = "spindle nose"
+    kind: Literal["collet"] = "collet"
+
+
+@dataclass(frozen=True)
+class Plate:
+    """A flat plate that the part is screwed to, through its own holes from above or into its threads from below."""
+
+    id: str
+    name: str
+    size: tuple[float, float, float]
+    screw: float  # thread's diameter
+    head_diameter: float
+    head_height: float
+    screw_kn: float  # that one screw presses with
+    dowel: float
+    least_screws: int  # that hold a part
+    lift: float  # of the rests that the part lies on, so that drills run out below it
+    load_seconds: float
+    screw_seconds: float  # each, to drive in and out
+    mount: str = "table"
+    kind: Literal["plate"] = "plate"
+
+
+@dataclass(frozen=True)
+class ToeClamps:
+    """Low clamps on a plate that bite into two sides of the stock and press it down; the top stays free."""
+
+    id: str
+    name: str
+    size: tuple[float, float, float]  # of the plate
+    bite: float  # mm of the sides that they reach up
+    clamp: tuple[float, float]  # length along the side, depth away from it
+    pairs: int
+    pair_kn: float
+    lift: float  # of the rests below the stock
+    load_seconds: float
+    mount: str = "table"
+    kind: Literal["toe clamps"] = "toe clamps"
+
+
+@dataclass(frozen=True)
+class Carrier:
+    """A riser, a base plate or a tombstone: sits on one mount and offers others, given from its own."""
+
+    id: str
+    name: str
+    kind: Literal["riser", "base plate", "tombstone"]
+    size: tuple[float, float, float]
+    mount: str
+    offers: tuple[Mount, ...]
+
+
+Fixture = Vise | Chuck | Collet | Plate | ToeClamps

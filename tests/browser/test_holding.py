@@ -1,0 +1,217 @@
+"""Holding on the real page: a grip finding mended, a casting and a four-sided part divided by hand from nothing."""
+
+from __future__ import annotations
+
+import re
+from typing import Any
+
+import pytest
+from playwright.sync_api import Locator, Page, expect
+
+from tests.browser.conftest import Planner
+from tests.conftest import DEMO_PARTS
+
+
+@pytest.fixture
+def cap(planner: Planner) -> int:
+    return planner.copy_of("shield-cap", "H-CAP")
+
+
+def open_setup(planner: Planner, plan: int, setup: str) -> Page:
+    planner.open(plan, f"setups?setup={setup}")
+    expect(planner.page.get_by_role("heading", name=re.compile(f"^Setup {setup}"))).to_be_visible()
+    return planner.page
+
+
+def column(page: Page, name: str) -> Locator:
+    return page.get_by_role("region", name=name, exact=True)
+
+
+def setups(planner: Planner, plan: int) -> list[dict[str, Any]]:
+    return list(planner.plan(plan)["setups"])
+
+
+def test_grip_finding_is_read_and_mended(planner: Planner, cap: int) -> None:
+    page = open_setup(planner, cap, "S2")
+    page.get_by_label("Held in").select_option("vise-125")
+    planner.settled()
+    finding = page.locator(".finding").filter(has_text=re.compile("jaw of Vise 125 touches 0 of its 528 mm²"))
+    expect(finding).to_be_visible()
+    expect(page.get_by_role("link", name=re.compile("^Papers"))).to_contain_text("held back by 1")
+    finding.get_by_role("button", name="Vise 125, soft jaws, turned 0°").click()
+    planner.settled()
+    expect(finding).to_have_count(0)
+    expect(page.get_by_label("Held in")).to_have_value("vise-125-soft")
+
+
+def test_what_could_hold_is_looked_through_and_taken(planner: Planner, cap: int) -> None:
+    page = open_setup(planner, cap, "S2")
+    page.get_by_role("button", name="All, with the reasons of those that do not hold").click()
+    row = page.get_by_role("row", name=re.compile("^Toe clamps .* 0°"))
+    expect(row).to_contain_text("A toe clamp finds")
+    page.get_by_role("button", name="Take: Screw plate 200 × 150, M4, turned 0°").click()
+    planner.settled()
+    hold = setups(planner, cap)[1]["hold"]
+    assert hold["fixture"] == "plate-m4"
+    expect(page.get_by_text(re.compile("4 screws M4 in H"))).not_to_have_count(0)
+
+
+def test_setup_stands_on_a_riser(planner: Planner, cap: int) -> None:
+    page = open_setup(planner, cap, "S1")
+    page.get_by_label("Stands on").select_option(label="Riser 60")
+    planner.settled()
+    assert setups(planner, cap)[0]["hold"]["carriers"] == ["riser-60"]
+    planner.open(cap, "papers")
+    expect(page.get_by_role("article", name="Setup sheet S1")).to_contain_text("Vise 100")
+
+
+def test_bar_is_chosen_and_its_next_size_named(planner: Planner, cap: int) -> None:
+    page = open_setup(planner, cap, "S1")
+    page.get_by_label("Bought as").select_option("round bar")
+    planner.settled()
+    page.get_by_label("Sizes").select_option("next size up")
+    planner.settled()
+    # Ø84 and 2 over it: the list has 90
+    expect(page.get_by_text(re.compile(r"round bar Ø90 × 20 mm · \d\.\d+ kg"))).to_be_visible()
+    page.get_by_label("Sizes").select_option("fixed")
+    planner.settled()
+    planner.type_into("Stock along Z", "26")
+    expect(page.get_by_text(re.compile(r"round bar Ø90 × 26 mm"))).to_be_visible()
+
+
+# ---- from an empty plan
+
+
+def place(planner: Planner, feature: str, target: str) -> None:
+    """Drag a feature that waits into a setup."""
+    page = planner.page
+    chip = column(page, "In no setup yet").get_by_role("button", name=re.compile(feature)).first
+    chip.scroll_into_view_if_needed()
+    chip.hover()
+    page.mouse.down()
+    box = column(page, target).bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + 60, box["y"] + 120, steps=8)
+    page.mouse.up()
+    planner.settled()
+
+
+def press_into(page: Page, key: str, target: str) -> None:
+    """The first feature that waits, by the setup's number; the focus follows it there."""
+    chip = column(page, "In no setup yet").locator("[data-feature]").first
+    feature = chip.get_attribute("data-feature")
+    chip.focus()
+    page.keyboard.press(key)
+    expect(column(page, target).locator(f'[data-feature="{feature}"]')).to_be_focused()
+
+
+def test_casting_is_divided_by_mouse_from_an_empty_plan(planner: Planner) -> None:
+    plan = planner.copy_of("gauge-base", "H-CAST")
+    page = open_setup(planner, plan, "S1")
+    page.get_by_label("Casting or forging, its own model").set_input_files(DEMO_PARTS / "gauge-base-casting.step")
+    expect(page.get_by_role("cell", name="2.50", exact=True)).to_be_visible(timeout=60_000)
+    page.get_by_role("tab", name="Who makes what").click()
+    page.get_by_role("button", name="Begin by hand").click()
+    planner.settled()
+    expect(column(page, "In no setup yet")).to_contain_text("4 × blind hole")
+    column(page, "Place for a new setup").get_by_role("button", name="Add a setup with Z- up").click()
+    planner.settled()
+    place(planner, "4 × blind hole", "Setup S1")
+    place(planner, "through hole H5", "Setup S1")
+    place(planner, "through hole H7", "Setup S2")
+    expect(column(page, "In no setup yet")).to_have_count(0)
+    made = {s["id"]: set(s["features"]) for s in setups(planner, plan)}
+    assert made["S1"] >= {"H1", "H2", "H3", "H4", "H5", "H6"}
+    assert "H7" in made["S2"]
+    page.get_by_role("tab", name=re.compile("^S2")).click()
+    page.get_by_label("Held in").select_option("plate-300")
+    planner.settled()
+    # the four Ø5 are no threads yet: nothing takes the plate's screws
+    expect(page.locator(".finding").filter(has_text="needs 2 screws, 0 find a hole")).to_be_visible()
+    planner.open(plan, "part")
+    page.get_by_label("Thread of the holes Ø 5", exact=True).select_option("M6")
+    planner.settled()
+    assert setups(planner, plan)[1]["hold"]["touches"] == "4 screws M6 in H1, H2, H3, H4"
+    assert planner.plan(plan)["strip"]["errors"] == 0
+
+
+def test_four_sided_part_is_divided_by_keyboard_alone_from_an_empty_plan(planner: Planner) -> None:
+    plan = planner.copy_of("sonde-carrier", "H-FOUR")
+    planner.open(plan, "setups")
+    page = planner.page
+
+    def press(role: str, name: str) -> None:
+        page.get_by_role(role, name=name).focus()  # type: ignore[arg-type]
+        page.keyboard.press("Enter")
+        planner.settled()
+
+    press("button", "Move there: Mill 3, travel 762, rotary")
+    press("button", "Begin by hand")
+    expect(column(page, "In no setup yet")).to_contain_text("pocket P1")
+    page.get_by_role("tab", name="Who makes what").focus()
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_role("tab", name=re.compile("^S1"))).to_be_focused()
+    page.get_by_label("Indexed").focus()
+    page.keyboard.type("X")  # a select takes the first letter of its choice
+    planner.settled()
+    assert setups(planner, plan)[0]["hold"]["free"] == "X+"
+    planner.type_into("Allowance X-", "30")
+    page.get_by_role("tab", name=re.compile("^S1")).focus()
+    page.keyboard.press("ArrowLeft")
+    column(page, "Place for a new setup").get_by_role("button", name="Add a setup with X- up").focus()
+    page.keyboard.press("Enter")
+    planner.settled()
+    expect(column(page, "Setup S2")).to_be_visible()
+    while planner.plan(plan)["parked"]:
+        press_into(page, "1", "Setup S1")
+    found = planner.plan(plan)
+    assert found["parked"] == []
+    assert [(s["id"], s["up"], s["hold"]["free"]) for s in found["setups"]] == [("S1", "Z+", "X+"), ("S2", "X-", None)]
+    assert len(found["setups"][0]["hold"]["ways"]) == 4
+    assert found["strip"]["errors"] == 0
+
+
+def test_four_sided_part_is_divided_by_mouse_from_an_empty_plan(planner: Planner) -> None:
+    plan = planner.copy_of("sonde-carrier", "H-FOUR-M")
+    planner.open(plan, "setups")
+    page = planner.page
+    page.get_by_role("button", name="Move there: Mill 3, travel 762, rotary").click()
+    planner.settled()
+    page.get_by_role("button", name="Begin by hand").click()
+    planner.settled()
+    page.get_by_role("tab", name=re.compile("^S1")).click()
+    page.get_by_label("Indexed").select_option("X+")
+    planner.settled()
+    planner.type_into("Allowance X-", "30")
+    page.get_by_role("tab", name="Who makes what").click()
+    column(page, "Place for a new setup").get_by_role("button", name="Add a setup with X- up").click()
+    planner.settled()
+    for feature in ("pocket P1", "2 × blind hole H1", "2 × blind hole H3", "2 × blind hole H5", "through hole H7"):
+        place(planner, feature, "Setup S1")
+    expect(column(page, "In no setup yet")).to_have_count(0)
+    found = planner.plan(plan)
+    assert len(found["setups"][0]["hold"]["ways"]) == 4
+    assert found["strip"]["errors"] == 0
+
+
+def test_casting_is_divided_by_keyboard_alone_from_an_empty_plan(planner: Planner) -> None:
+    plan = planner.copy_of("gauge-base", "H-CAST-K")
+    page = open_setup(planner, plan, "S1")
+    # a file is chosen in the system's own dialog; all else goes by keys
+    page.get_by_label("Casting or forging, its own model").set_input_files(DEMO_PARTS / "gauge-base-casting.step")
+    expect(page.get_by_role("cell", name="2.50", exact=True)).to_be_visible(timeout=60_000)
+    page.get_by_role("tab", name=re.compile("^S1")).focus()
+    page.keyboard.press("ArrowLeft")
+    page.get_by_role("button", name="Begin by hand").focus()
+    page.keyboard.press("Enter")
+    planner.settled()
+    column(page, "Place for a new setup").get_by_role("button", name="Add a setup with Z- up").focus()
+    page.keyboard.press("Enter")
+    planner.settled()
+    expect(column(page, "Setup S2")).to_be_visible()
+    for key, setup in (("1", "Setup S1"), ("1", "Setup S1"), ("2", "Setup S2")):
+        press_into(page, key, setup)
+    expect(column(page, "In no setup yet")).to_have_count(0)
+    found = planner.plan(plan)
+    assert found["parked"] == []
+    assert found["strip"]["errors"] == 0
