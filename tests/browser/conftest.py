@@ -14,6 +14,8 @@ from lean_ledger.demo.served import start
 
 expect.set_options(timeout=20_000)  # a picture may wait for a busy machine; what is there at once passes at once
 
+ROUGH = "Rough pocket P1, 8 deep"  # the operation most tests of the sensor base plate turn to
+
 CHROMIUM_ARGS = [
     "--no-sandbox",
     "--use-angle=swiftshader",
@@ -100,6 +102,12 @@ def planner(page: Page, site: str) -> Iterator[Planner]:
     page.on("pageerror", lambda error: problems.append(str(error)))
     yield Planner(page, site)
     assert problems == []
+
+
+@pytest.fixture
+def plate(planner: Planner, request: pytest.FixtureRequest) -> int:
+    """A fresh copy of the sensor base plate's job."""
+    return planner.copy_of("sensor-base-plate", f"T-{abs(hash(request.node.name)) % 100000}")
 
 
 @pytest.fixture(scope="session")

@@ -5,21 +5,12 @@ from __future__ import annotations
 import re
 
 import pytest
-from playwright.sync_api import Browser, expect
+from playwright.sync_api import expect
 
 from lean_ledger.core.papers.sheet import clock
-from tests.browser.conftest import Planner
+from tests.browser.conftest import ROUGH, Planner
 
 pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
-
-ROUGH = "Rough pocket P1, 8 deep"
-
-
-@pytest.fixture
-def plate(planner: Planner, request: pytest.FixtureRequest) -> int:
-    """A fresh copy of the sensor base plate's job."""
-    return planner.copy_of("sensor-base-plate", f"T-{abs(hash(request.node.name)) % 100000}")
-
 
 # ---- part
 
@@ -378,74 +369,3 @@ def test_keys_lead_everywhere(planner: Planner, plate: int) -> None:
         page.wait_for_url(f"**/{chapter}")
     page.keyboard.press("l")
     expect(page.get_by_role("dialog")).to_contain_text("Cycle per piece")
-
-
-def test_two_browsers_on_one_plan_lose_nothing(planner: Planner, browser: Browser, plate: int) -> None:
-    planner.open(plate, "price")
-    second = Planner(browser.new_page(), planner.site)
-    # the second one must not learn of the change by itself before it writes
-    second.page.route("**/api/plans/*", lambda route: route.continue_())
-    second.open(plate, "operations")
-    second.page.route("**/api/plans/*", lambda route: route.abort())
-    planner.type_into("margin", "40")
-    second.type_into(f"vf of {ROUGH}", "1000")
-    dialog = second.page.get_by_role("dialog")
-    expect(dialog).to_contain_text("The plan moved on")
-    expect(dialog).to_contain_text("margin 0.4")
-    assert planner.plan(plate)["edition"] == 2, "nothing was overwritten"
-    dialog.get_by_role("button", name="Make my change on top").click()
-    second.settled()
-    plan = planner.plan(plate)
-    assert plan["edition"] == 3
-    assert next(r["value"] for r in plan["price"]["rates"] if r["name"] == "margin") == "0.4"
-    entry = next(e for s in plan["setups"] for e in s["entries"] if e["name"] == ROUGH)
-    assert entry["vf"] == 1000
-    second.page.close()
-
-
-@pytest.mark.parametrize(
-    "chapter", ["part", "setups", "setups?setup=S1", "setups?setup=stock", "operations", "order", "price", "papers"]
-)
-def test_axe_finds_nothing(planner: Planner, axe: str, chapter: str) -> None:
-    page = planner.page
-    planner.open(planner.job("LB-310"), chapter)
-    page.wait_for_timeout(800)
-    assert violations(page, axe) == []
-
-
-def test_axe_finds_nothing_on_jobs_and_in_dialogs(planner: Planner, axe: str, plate: int) -> None:
-    page = planner.page
-    page.goto(planner.site)
-    page.get_by_role("button", name="New job").click()
-    assert violations(page, axe) == []
-    planner.open(plate, "operations")
-    page.get_by_test_id("strip-cycle").click()
-    page.get_by_role("dialog").get_by_role("button", name=ROUGH).click()
-    page.wait_for_timeout(500)
-    assert violations(page, axe) == []
-    page.keyboard.press("Escape")
-    page.get_by_role("button", name=re.compile("^Journal")).click()
-    page.wait_for_timeout(500)
-    assert violations(page, axe) == []
-
-
-def violations(page, axe: str) -> list[str]:  # type: ignore[no-untyped-def]
-    page.evaluate(axe)
-    found = page.evaluate(
-        "() => axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']})"
-    )
-    return [f"{v['id']}: {n['html'][:160]}" for v in found["violations"] for n in v["nodes"]]
-
-
-@pytest.mark.parametrize("width", [1024, 1280, 2560])
-def test_nothing_essential_is_cut_off(planner: Planner, plate: int, width: int) -> None:
-    page = planner.page
-    page.set_viewport_size({"width": width, "height": 800})
-    for chapter in ("part", "setups", "setups?setup=S1", "operations", "order", "price", "papers"):
-        planner.open(plate, chapter)
-        page.wait_for_timeout(200)
-        assert page.evaluate("document.documentElement.scrollWidth") <= width
-        assert page.evaluate("document.documentElement.scrollHeight") <= 800
-        strip = page.locator(".strip").bounding_box()
-        assert strip is not None
-        assert strip["y"] + strip["height"] <= 800.5

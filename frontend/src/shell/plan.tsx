@@ -45,6 +45,11 @@ class Writer {
     return done;
   }
 
+  /** Once every write begun so far is answered. */
+  idle(): Promise<unknown> {
+    return this.tail;
+  }
+
   /** Notes an edition; true where it is news that this page did not make itself. */
   see(edition: number): boolean {
     const news = this.seen !== null && edition > this.seen;
@@ -85,6 +90,10 @@ export function PlanDesk({ id, children, loading }: { id: number; children: Reac
     queryKey: planKey(id),
     queryFn: async () => {
       const fresh = await api.plan(id);
+      // read while a change was on its way: what the change answered is newer, and is no news
+      await writer.idle();
+      const known = queries.getQueryData<PlanView>(planKey(id));
+      if (known && known.edition > fresh.edition) return known;
       if (writer.see(fresh.edition)) {
         const now = fresh.journal.find((line) => line.current);
         if (now)
