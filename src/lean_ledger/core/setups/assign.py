@@ -25,7 +25,8 @@ def assign_features(part: Part, plan: Plan) -> Mapping[str, tuple[str, ...]]:
             continue
         able = [s for s in plan.setups if way_of(part, feature, s, axis) is not None]
         if is_outline(part, feature, axis):
-            for setup in able:
+            # what a lathe turns, no mill goes round again
+            for setup in [s for s in able if s.spindle != "tool"] or able:
                 given[setup.id].append(feature.id)
         elif able:
             chosen = next((s for s in able if s.id == moved.get(feature.id)), able[0])

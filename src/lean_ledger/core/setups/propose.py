@@ -7,21 +7,29 @@ from dataclasses import replace
 from lean_ledger.core.features import Feature, flat_side
 from lean_ledger.core.geometry.vectors import Vec, dot
 from lean_ledger.core.part import Part
-from lean_ledger.core.plan import DIRECTIONS, Allowances, MovedFeature, Plan, SetupDecision, Side
-from lean_ledger.core.setups.assign import assign_features
+from lean_ledger.core.plan import DIRECTIONS, Allowances, Plan, SetupDecision, Side
 from lean_ledger.core.setups.divide import Division, Item, Placed, Task, divide
+from lean_ledger.core.setups.proposal import (
+    NAMES,
+    ONE_SIDE_UP,
+    OUTLINE,
+    SIDES,
+    Proposal,
+    decided,
+    held_of,
+    joined_of,
+    locked_of,
+    to_machine,
+    weight_of,
+)
 from lean_ledger.core.setups.reach import Clamping
-from lean_ledger.core.setups.sides import is_outline, needs_machining, reaches, reaches_inside
-from lean_ledger.core.setups.turned_division import Proposal, turned_division
+from lean_ledger.core.setups.sides import is_outline, reaches, reaches_inside
+from lean_ledger.core.setups.turned_division import turned_division
 from lean_ledger.library.types import Library, Machine
 
 LOW_OUTLINE = 45.0  # mm that an outline is cut in any case
 SQUAT = 1.6  # times the least size that the part may stand high in the first setup
-OUTLINE = "the outline"
 
-NAMES = tuple(DIRECTIONS)
-SIDES = tuple(DIRECTIONS.values())
-ONE_SIDE_UP = tuple(Clamping(d, None, frozenset([i])) for i, d in enumerate(SIDES))
 #: Ways beside the six sides, as an indexing machine has them: round the outline, and the free end by the flank.
 AROUND, TRIMMED = len(SIDES), len(SIDES) + 1  # one TRIMMED for each end of the axis
 
@@ -42,19 +50,23 @@ def divided(part: Part, plan: Plan, library: Library | None = None) -> Proposal:
     machine = library.machine(plan.setups[0].machine) if library is not None else None
     if library is not None and machine is not None and machine.kind == "lathe" and part.axis is not None:
         return turned_division(part, plan, machine, library)
-    locked = {k: s for k, s in enumerate(plan.setups) if s.locked}
-    first = locked.get(0)
+    first = locked_of(plan).get(0)
     ways = [first.free or first.up] if first else [f"{a}+" for a in _low_axes(part)]
     tried = []
     if first is None or first.free is None:
-        tried = [_division(part, plan, DIRECTIONS[w], locked, ONE_SIDE_UP) for w in ways]
+        tried = [_division(part, plan, DIRECTIONS[w], ONE_SIDE_UP) for w in ways]
     if machine is not None and machine.kind == "mill" and machine.rotary is not None:
         lines = [ways[0]] if first else [f"{a}+" for a in "XYZ"]
         for name in lines:
             axis = DIRECTIONS[f"{name[0]}+"]
-            tried.append(_division(part, plan, axis, locked, (*ONE_SIDE_UP, *_indexed(axis, machine))))
-    best = min(tried, key=_badness)
-    return _decided(part, plan, best, locked)
+            tried.append(_division(part, plan, axis, (*ONE_SIDE_UP, *_indexed(axis, machine))))
+    mill = next((s.machine for s in reversed(plan.setups) if s.spindle == "tool"), plan.setups[-1].machine)
+
+    def wanted(placed: Placed) -> SetupDecision:
+        up, free = _lying(placed)
+        return SetupDecision("", up, mill, free=free)
+
+    return decided(part, plan, min(tried, key=_badness), wanted)
 
 
 def _indexed(axis: Vec, machine: Machine) -> tuple[Clamping, ...]:
@@ -69,11 +81,8 @@ def _indexed(axis: Vec, machine: Machine) -> tuple[Clamping, ...]:
     )  # fmt: skip
 
 
-def _division(
-    part: Part, plan: Plan, axis: Vec, locked: dict[int, SetupDecision], clampings: tuple[Clamping, ...]
-) -> Division:
-    out = {left.feature for left in plan.left_out}
-    features = [f for f in part.features if f.id not in out and needs_machining(part, f, plan.allowances)]
+def _division(part: Part, plan: Plan, axis: Vec, clampings: tuple[Clamping, ...]) -> Division:
+    features = to_machine(part, plan)
     going_round = any(AROUND in c.reached for c in clampings)
     around = [f for f in features if is_outline(part, f, axis) and (not going_round or flat_side(f) is not None)]
     items = [_item(part, f, axis) for f in features if f not in around]
@@ -85,18 +94,12 @@ def _division(
         items = [_with_flank(part.by_id[item.id], item, trimmed) for item in items]
     if around:
         # the outline and both ends are there before the part is laid on its side: then it has clean walls to grip
-        items.append(Item(OUTLINE, sum(_weight(f) for f in around), along | ({AROUND} if going_round else set())))
+        items.append(Item(OUTLINE, sum(weight_of(f) for f in around), along | ({AROUND} if going_round else set())))
         ended = [f.id for f in features if (flat := flat_side(f)) and abs(dot(flat.normal, axis)) > 0.999]
         # an indexed part is held by one of its ends: that one comes last
         whole = [OUTLINE, *(ended if clampings == ONE_SIDE_UP else [])]
         before += [(id, item.id) for id in whole for item in items if item.ways and not item.ways & along]
-    known = {item.id for item in items}
-    together = [tuple(id for id in ids if id in known) for ids in plan.together]
-    assigned = assign_features(part, plan) if locked else {}
-    held = {
-        k: (None if s.free else NAMES.index(s.up), tuple(id for id in assigned[s.id] if id in known))
-        for k, s in locked.items()
-    }
+    held = held_of(part, plan, items, lambda s: None if s.free else NAMES.index(s.up))
     size = part.model.solid.bounds.size
     grip = {i: size[max(range(3), key=lambda k: abs(d[k]))] for i, d in enumerate(SIDES)}
     # the flank on a long end is a poor second to a face mill over it
@@ -105,7 +108,7 @@ def _division(
         grip[TRIMMED + k] -= min(plan.allowances.on(NAMES[end ^ 1]), max(size))
     return divide(
         Task(
-            tuple(items), clampings, tuple(before), tuple(ids for ids in together if len(ids) > 1),
+            tuple(items), clampings, tuple(before), joined_of(plan, items),
             along if clampings == ONE_SIDE_UP else frozenset(), held, grip
         )
     )  # fmt: skip
@@ -122,13 +125,7 @@ def _with_flank(feature: Feature, item: Item, trimmed: dict[Vec, int]) -> Item:
 
 def _item(part: Part, feature: Feature, axis: Vec) -> Item:
     ways = frozenset(i for i, d in enumerate(SIDES) if reaches(part, feature, d, axis))
-    return Item(feature.id, _weight(feature), ways)
-
-
-def _weight(feature: Feature) -> float:
-    """What counts as machining: a feature's own volume; the facing that every side gets only breaks ties."""
-    flat = flat_side(feature)
-    return feature.volume + (0.001 * flat.area if flat is not None and flat.area else 0.001)
+    return Item(feature.id, weight_of(feature), ways)
 
 
 def _lying(placed: Placed) -> tuple[Side, Side | None]:
@@ -158,33 +155,3 @@ def _low_axes(part: Part) -> list[str]:
     order = sorted("ZYX", key=lambda a: size["XYZ".index(a)] if size["XYZ".index(a)] > most else 0.0)
     low = [a for a in order if size["XYZ".index(a)] <= most]
     return low or order[:1]
-
-
-def _decided(part: Part, plan: Plan, found: Division, locked: dict[int, SetupDecision]) -> Proposal:
-    """Setups as decisions; one that stands for a side that was there before keeps what was decided for it."""
-    spare = [s for s in plan.setups if not s.locked]
-    ids = iter(f"S{i}" for i in range(1, 99) if f"S{i}" not in {s.id for s in plan.setups})
-    mill = next((s.machine for s in reversed(plan.setups) if s.spindle == "tool"), plan.setups[-1].machine)
-    setups: list[SetupDecision] = []
-    for k, placed in enumerate(found.setups):
-        if k in locked:
-            setups.append(locked[k])
-            continue
-        up, free = _lying(placed)
-        kept = next((s for s in spare if s.up == up and s.free == free), None)
-        if kept is not None:
-            spare.remove(kept)
-        setups.append(kept or SetupDecision(next(ids), up, mill, free=free))
-    if not setups:  # nothing to machine
-        setups = list(locked.values()) or [plan.setups[0]]
-    if not locked:  # S1, S2 … in their order, where nothing is bound to the old names
-        setups = [replace(s, id=f"S{k + 1}") for k, s in enumerate(setups)]
-    bare = replace(plan, setups=tuple(setups), moved=())
-    given = assign_features(part, bare)
-    moved = tuple(
-        MovedFeature(id, setup.id)
-        for setup, placed in zip(setups, found.setups, strict=False)
-        for id in placed.items
-        if id != OUTLINE and id not in given[setup.id]
-    )
-    return Proposal(tuple(setups), moved, found.lower_bound, found.clashes, found.unreachable)

@@ -2,83 +2,112 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
-
-from lean_ledger.core.features import Feature
-from lean_ledger.core.geometry.vectors import SIX, axis_name, dot, neg
+from lean_ledger.core.features import Feature, Turned
+from lean_ledger.core.geometry.vectors import Vec, axis_name, dot, neg
 from lean_ledger.core.part import Part
-from lean_ledger.core.plan import MovedFeature, Plan, SetupDecision, Spindling
-from lean_ledger.core.setups.divide import Item, Task, divide
+from lean_ledger.core.plan import Plan, SetupDecision, Spindling
+from lean_ledger.core.setups.divide import Item, Placed, Task, divide
+from lean_ledger.core.setups.proposal import (
+    NAMES,
+    ONE_SIDE_UP,
+    OUTLINE,
+    SIDES,
+    Proposal,
+    decided,
+    held_of,
+    joined_of,
+    to_machine,
+    weight_of,
+)
 from lean_ledger.core.setups.reach import Clamping
-from lean_ledger.core.setups.sides import is_outline, needs_machining, reaches_inside
+from lean_ledger.core.setups.sides import is_outline
 from lean_ledger.core.setups.ways import way_of
 from lean_ledger.library.types import Library, Machine
 
-ONE_SIDE_UP = tuple(Clamping(d, None, frozenset([i])) for i, d in enumerate(SIX))
-
-
-@dataclass(frozen=True)
-class Proposal:
-    """`lower_bound`: no division does with fewer; `clashes`: what was asked for and cannot be had with the rest."""
-
-    setups: tuple[SetupDecision, ...]
-    moved: tuple[MovedFeature, ...]
-    lower_bound: int
-    clashes: tuple[str, ...]
-    unreachable: tuple[str, ...]
+#: Ways beside the six sides of a mill: on the lathe with one end free, and with the other.
+TURNED = (len(SIDES), len(SIDES) + 1)
 
 
 def turned_division(part: Part, plan: Plan, machine: Machine, library: Library) -> Proposal:
-    """The better of both ends first; not proven least. Locks are not heard; wishes that are missed are findings."""
-    return min(
-        (_from_end(part, plan, machine, library, end) for end in (1, -1)),
-        key=lambda p: (len(p.unreachable), len(p.setups)),
-    )
-
-
-def _from_end(part: Part, plan: Plan, machine: Machine, library: Library, end: int) -> Proposal:
+    """The least number of clampings on this lathe and one mill, the lathe's first; locks and wishes are heard."""
     assert part.axis is not None
-    axis = max(SIX, key=lambda d: dot(d, part.axis.direction))  # type: ignore[union-attr]
-    up = axis if end > 0 else neg(axis)
-    spindle: Spindling = "part and driven tools" if machine.rotary is not None else "part"
-    out = {left.feature for left in plan.left_out}
-    features = [f for f in part.features if f.id not in out and needs_machining(part, f, plan.allowances)]
-    setups: list[SetupDecision] = []
-    waiting = features
-    for side in (up, neg(up)):
-        one = _kept(plan, SetupDecision(f"S{len(setups) + 1}", axis_name(side), machine.id, spindle=spindle))  # type: ignore[arg-type]
-        taken = {f.id for f in waiting if way_of(part, f, one, axis) is not None}
-        # the widest wall goes past the jaws of the first end: the other end finishes it
-        shared = any(is_outline(part, f, axis) and way_of(part, f, one, axis) is not None for f in features)
-        if taken or (shared and setups):
-            setups.append(one)
-            waiting = [f for f in waiting if f.id not in taken]
-    milled, lost = _milled(waiting)
+    axis = max(SIDES, key=lambda d: dot(d, part.axis.direction))  # type: ignore[union-attr]
+    mill = _mill(plan, library)
+    ends = _Ends(part, plan, machine, mill, axis)
+    features = to_machine(part, plan)
+    items = [ends.item(f) for f in features if not ends.turns_outline(f)]
+    # the widest wall goes past the jaws of either end: each of them turns what it reaches of it
+    outline = [f for f in features if ends.turns_outline(f)]
+    for k, way in enumerate(TURNED):
+        own = [f for f in outline if ends.turns(f, k)]
+        if own:
+            weight = sum(weight_of(f) for f in own) / 2
+            items.append(Item(f"{OUTLINE} from {ends.names[k]}", weight, frozenset([way])))
+    turned = frozenset(TURNED)
+    before = [
+        (first.id, then.id)
+        for first in items if first.ways and first.ways <= turned
+        for then in items if then.ways and not then.ways & turned
+    ]  # fmt: skip
+    clampings = tuple(Clamping(end, axis, frozenset([way])) for end, way in zip(ends.ups, TURNED, strict=True))
+    found = divide(
+        Task(
+            tuple(items),
+            (*clampings, *(ONE_SIDE_UP if mill is not None else ())),
+            (*plan.before, *before),
+            joined_of(plan, items),
+            turned,
+            held_of(part, plan, items, ends.way_of),
+        )
+    )
+    return decided(part, plan, found, ends.setup)
+
+
+class _Ends:
+    """Both ends of the part in the lathe's chuck, and the mill beside it."""
+
+    def __init__(self, part: Part, plan: Plan, machine: Machine, mill: Machine | None, axis: Vec) -> None:
+        self.part = part
+        self.axis = axis
+        self.ups = (axis, neg(axis))
+        self.names = tuple(axis_name(up) for up in self.ups)
+        self._mill = mill
+        spindle: Spindling = "part and driven tools" if machine.rotary is not None else "part"
+        self._turned = tuple(SetupDecision("", name, machine.id, spindle=spindle) for name in self.names)  # type: ignore[arg-type]
+
+    def turns(self, feature: Feature, end: int) -> bool:
+        return way_of(self.part, feature, self._turned[end], self.axis) is not None
+
+    def turns_outline(self, feature: Feature) -> bool:
+        return is_outline(self.part, feature, self.axis) and any(self.turns(feature, k) for k in (0, 1))
+
+    def item(self, feature: Feature) -> Item:
+        ways = {way for k, way in enumerate(TURNED) if self.turns(feature, k)}
+        if self._mill is not None and not (ways and isinstance(feature, Turned)):
+            ways |= {i for i, name in enumerate(NAMES) if self._milled(feature, name)}
+        return Item(feature.id, weight_of(feature), frozenset(ways))
+
+    def _milled(self, feature: Feature, name: str) -> bool:
+        assert self._mill is not None
+        setup = SetupDecision("", name, self._mill.id)  # type: ignore[arg-type]
+        return way_of(self.part, feature, setup, self.axis) is not None
+
+    def way_of(self, setup: SetupDecision) -> int | None:
+        """The direction that stands for a setup in the division; None for one that indexes."""
+        if setup.spindle != "tool":
+            return TURNED[self.names.index(setup.up)] if setup.up in self.names else None
+        return None if setup.free else NAMES.index(setup.up)
+
+    def setup(self, placed: Placed) -> SetupDecision:
+        up = placed.clamping.up
+        assert up is not None
+        if placed.clamping.line is not None:
+            return self._turned[self.ups.index(up)]
+        assert self._mill is not None, "without a mill no side is a clamping"
+        return SetupDecision("", axis_name(up), self._mill.id)  # type: ignore[arg-type]
+
+
+def _mill(plan: Plan, library: Library) -> Machine | None:
+    """The mill that the plan is on already, else the shop's first."""
     own = (library.machine(s.machine) for s in plan.setups if s.spindle == "tool")
-    mills = [m for m in (*own, *library.machines) if m is not None and m.kind == "mill"]
-    mill = mills[0] if mills else None
-    if mill is None:
-        milled, lost = [], [f.id for f in waiting]
-    for name in milled:
-        assert mill is not None
-        setups.append(_kept(plan, SetupDecision(f"S{len(setups) + 1}", name, mill.id)))  # type: ignore[arg-type]
-    # an end of the lathe might share a setup on the mill: that fewer do not suffice is certain for one only
-    return Proposal(tuple(setups) or plan.setups[:1], (), 1, (), tuple(lost))
-
-
-def _kept(plan: Plan, wanted: SetupDecision) -> SetupDecision:
-    """What was decided for a setup of the same side on the same machine stays."""
-    like = next((s for s in plan.setups if (s.up, s.machine, s.spindle, s.free)
-                 == (wanted.up, wanted.machine, wanted.spindle, wanted.free)), None)  # fmt: skip
-    return replace(like, id=wanted.id) if like is not None else wanted
-
-
-def _milled(features: Sequence[Feature]) -> tuple[list[str], list[str]]:
-    """The fewest sides from which a mill reaches what is left, and what it does not reach."""
-    items = [
-        Item(f.id, max(f.volume, 0.001), frozenset(i for i, d in enumerate(SIX) if reaches_inside(f, d)))
-        for f in features
-    ]
-    found = divide(Task(tuple(items), ONE_SIDE_UP))
-    return [axis_name(SIX[placed.directions[0]]) for placed in found.setups], list(found.unreachable)
+    return next((m for m in (*own, *library.machines) if m is not None and m.kind == "mill"), None)
