@@ -64,6 +64,11 @@ class Bounds:
     def meets(self, other: Bounds) -> bool:
         return all(self.min[i] <= other.max[i] and other.min[i] <= self.max[i] for i in range(3))
 
+    def grown(self, by: float) -> Bounds:
+        x, y, z = self.min
+        u, v, w = self.max
+        return Bounds((x - by, y - by, z - by), (u + by, v + by, w + by))
+
 
 @dataclass(frozen=True, slots=True)
 class Edge:

@@ -48,6 +48,8 @@ SLIVER = 0.01  # mm that a piece is thick in the mean, below which it is a diffe
 MOST_TRIED = 40  # of the largest triangles of a piece, and as many of the others, whose distance is looked at
 MOSTLY = 0.6  # of a piece, that is blame enough
 SHOWN = 0.004  # mm that a picture's triangles may stray
+PLAIN = 0.002  # mm that what a cut takes may stray where that spares triangles
+RUN_OFF = 1.0  # mm around the stock beyond which a cut takes nothing
 KEPT = 1200  # solids that the process keeps
 
 STRAIGHT = Frame((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
@@ -233,7 +235,8 @@ def _states(course: Course, report: Report) -> list[Mass]:
         own = _shape_key(cut)
         key = _digest((key, own))
         before = states[-1]
-        states.append(_KEPT.get(key, lambda cut=cut, own=own, before=before: before.minus([_taken(cut, own)])))  # type: ignore[misc]
+        taken = _taken(cut, own, course.stock.box)
+        states.append(_KEPT.get(key, lambda taken=taken, before=before: before.minus([taken])))  # type: ignore[misc]
     return states
 
 
@@ -248,9 +251,15 @@ def _swept(cut: Cut, key: str) -> Mass:
     return _KEPT.get(f"swept {key}", lambda: swept(cut.motion, cut.tool, cut.high))
 
 
-def _taken(cut: Cut, key: str) -> Mass:
-    """In part coordinates."""
-    return _KEPT.get(f"taken {key}", lambda: _swept(cut, key).placed(cut.frame.right, cut.frame.back, cut.frame.up))
+def _taken(cut: Cut, key: str, box: Bounds) -> Mass:
+    """In part coordinates: of the swept tool what meets the stock's box, with no more triangles than that needs."""
+
+    def make() -> Mass:
+        whole = _swept(cut, key).placed(cut.frame.right, cut.frame.back, cut.frame.up)
+        # arcs of a tool that runs off the stock cost time in every boolean after, and take nothing
+        return whole.common(box_mass(box.grown(RUN_OFF))).simplified(PLAIN)
+
+    return _KEPT.get(f"taken {key} {box}", make)
 
 
 def _collisions(cut: Cut, state: Mass) -> list[Collision]:
@@ -312,7 +321,7 @@ def _remainder(piece: Piece, surface: Surface, course: Course, *, cut_into: bool
         piece.volume,
         tried.at,
         tried.face,
-        _to_blame(piece.mass, course.cuts) if cut_into else "",
+        _to_blame(piece.mass, course) if cut_into else "",
         tuple(_vec(v) for v in piece.vertices),
         tuple((int(a), int(b), int(c)) for a, b, c in piece.triangles),
         tried.amounts,
@@ -367,11 +376,11 @@ def _worth_trying(piece: Piece) -> NDArray[np.int64]:
     return np.unique(np.concatenate([order[:MOST_TRIED], spread, at_ends]))
 
 
-def _to_blame(piece: Mass, cuts: Sequence[Cut]) -> str:
+def _to_blame(piece: Mass, course: Course) -> str:
     """The first operation that took most of a piece away."""
     whole, found, best = piece.volume, "", 0.0
-    for cut in cuts:
-        taken = _taken(cut, _shape_key(cut))
+    for cut in course.cuts:
+        taken = _taken(cut, _shape_key(cut), course.stock.box)
         if taken.is_empty or not piece.bounds.meets(taken.bounds):
             continue
         share = piece.common(taken).volume
