@@ -78,6 +78,14 @@ def setups(part: Path, machine: Path, solid: int, allowance: str) -> None:
     _answer(part, lambda: _setups(part, machine, solid, allowance))
 
 
+@commands.command("program-time")
+@click.argument("program", type=click.Path(path_type=Path))
+@click.option("--machine", required=True, type=click.Path(path_type=Path), help="A machine, lean-ledger/machine@1.")
+def program_time(program: Path, machine: Path) -> None:
+    """How long a machine takes for a program in ISO 6983 words."""
+    _answer(program, lambda: _program_time(program, machine))
+
+
 @commands.command()
 @click.argument("problem", type=click.Path(path_type=Path))
 def price(problem: Path) -> None:
@@ -109,6 +117,16 @@ def _setups(part: Path, machine: Path, solid: int, allowance: str) -> dict[str, 
     wanted = _machine(machine)
     model = _model(part, solid)
     return setups_document(model, recognise(model.solid), wanted, over)
+
+
+def _program_time(program: Path, machine: Path) -> dict[str, Any]:
+    from lean_ledger.core.program.contract import program_time_document
+    from lean_ledger.core.program.run import run_program
+
+    wanted = _machine(machine)
+    # a comment in another encoding is no reason to refuse the words around it
+    text = program.read_text(encoding="utf-8", errors="replace")
+    return program_time_document(run_program(text, wanted))
 
 
 def _machine(file: Path) -> Machine:

@@ -10,7 +10,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lean_ledger.core.errors import PlanError
-from lean_ledger.core.timing.motion import feed, rapid, rapid_seconds, time_strokes, trapezoid_seconds
+from lean_ledger.core.timing.chain import trapezoid_seconds
+from lean_ledger.core.timing.motion import feed, rapid, rapid_seconds, time_strokes
 from lean_ledger.library import Machine, shipped_library
 
 MILL = shipped_library().machines[0]  # X and Y: 25 m/min, 3000 mm/s²; Z: 20 m/min, 2500 mm/s²

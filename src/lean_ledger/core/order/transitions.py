@@ -7,10 +7,8 @@ from dataclasses import dataclass
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.holding.standing import Standing
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.timing.motion import rapid_seconds, trapezoid_seconds
+from lean_ledger.core.timing.motion import change_seconds, rapid_seconds, turn_seconds
 from lean_ledger.library.types import Machine
-
-HAND_CHANGE = 45.0  # s, where the machine has no changer
 
 
 @dataclass(frozen=True)
@@ -96,7 +94,7 @@ def index_seconds(before: Operation, op: Operation, machine: Machine) -> tuple[f
     for axis, a, b in ((machine.rotary, before.way.angle, op.way.angle), (machine.tilt, before.way.tilt, op.way.tilt)):
         turn = abs(b - a)
         if axis is not None and turn > 1e-6:
-            seconds += axis.unclamp + trapezoid_seconds(turn, 0.0, axis.rate, 0.0, axis.acceleration) + axis.clamp
+            seconds += axis.unclamp + turn_seconds(axis, turn) + axis.clamp
             degrees += turn
     return seconds, degrees
 
@@ -108,7 +106,3 @@ def return_seconds(last: Operation, stands: Standing, machine: Machine) -> float
         return rapid_seconds(end, stands.lathe_clear(last.frame), machine)
     home = max(end[2], stands.tool_height(last.frame, machine, last.tool))
     return rapid_seconds(end, (end[0], end[1], home), machine)
-
-
-def change_seconds(machine: Machine) -> float:
-    return machine.tool_change if machine.tool_pockets > 0 else HAND_CHANGE

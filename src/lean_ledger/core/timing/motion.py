@@ -9,21 +9,21 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
-from math import sqrt
-
-import numpy as np
-from numpy.typing import NDArray
+from itertools import pairwise
+from math import dist, sqrt
 
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.library.types import Machine
+from lean_ledger.core.timing.arcs import segments
+from lean_ledger.core.timing.chain import NOTHING, Arc, Chain, least_share, trapezoid_seconds
+from lean_ledger.library.types import Machine, Rotary
 
-Floats = NDArray[np.float64]
+HAND_CHANGE = 45.0  # s, where the machine has no changer
 
 
 @dataclass(frozen=True, slots=True)
 class Stroke:
-    """A polyline walked at one feed, or in rapid where `feed_mm_per_min` is 0.
+    """A polyline walked at one feed, or in rapid where `feed_mm_per_min` is 0; chords of a circle mean their arc.
 
     Consecutive feed strokes are one chain: the tool does not stop between them unless the direction asks for it.
     """
@@ -37,7 +37,10 @@ class Stroke:
 
     @property
     def length(self) -> float:
-        return float(np.linalg.norm(np.diff(np.array(self.points), axis=0), axis=1).sum())
+        """Along the arcs that its points stand for."""
+        if self.is_rapid:
+            return sum(dist(a, b) for a, b in pairwise(self.points))
+        return sum(s.length if isinstance(s, Arc) else dist(*s) for s in segments(self.points))
 
 
 @dataclass(frozen=True, slots=True)
@@ -94,28 +97,24 @@ def time_strokes(strokes: Iterable[Stroke], machine: Machine) -> StrokeTime:
 
 def rapid_seconds(start: Vec, end: Vec, machine: Machine) -> float:
     """One straight rapid from rest to rest."""
-    delta = np.abs(np.array(end) - np.array(start))
-    length = float(np.linalg.norm(delta))
-    if length < 1e-9:
+    x, y, z = end[0] - start[0], end[1] - start[1], end[2] - start[2]
+    length = sqrt(x * x + y * y + z * z)
+    if length < NOTHING:
         return 0.0
-    share = delta / length
-    moving = share > 1e-12
-    speed = float((np.array(machine.rapid)[moving] / 60 / share[moving]).min())
-    acceleration = float((np.array(machine.acceleration)[moving] / share[moving]).min())
+    direction = (x / length, y / length, z / length)
+    speed = least_share(direction, machine.rapid) / 60
+    acceleration = least_share(direction, machine.acceleration)
     return trapezoid_seconds(length, 0.0, speed, 0.0, acceleration)
 
 
-def trapezoid_seconds(length: float, entry: float, top: float, exit: float, acceleration: float) -> float:
-    """Time over `length` from speed `entry` to `exit`, at most `top`, all in mm/s, mm and mm/s².
+def turn_seconds(axis: Rotary, degrees: float) -> float:
+    """From rest to rest, clamps left out: 90° at 60 deg/s and 400 deg/s² take 90/60 + 60/400 = 1.65 s."""
+    return trapezoid_seconds(degrees, 0.0, axis.rate, 0.0, axis.acceleration)
 
-    >>> trapezoid_seconds(100, 0, 10, 0, 100)  # 0.1 s up, 9.9 s along 99 mm, 0.1 s down
-    10.1
-    """
-    peak = min(top, sqrt(acceleration * length + (entry * entry + exit * exit) / 2))
-    ramps = (peak - entry) / acceleration + (peak - exit) / acceleration
-    ramp_length = (peak * peak - entry * entry + peak * peak - exit * exit) / 2 / acceleration
-    flat = max(0.0, length - ramp_length)
-    return ramps + (flat / peak if peak > 0 else 0.0)
+
+def change_seconds(machine: Machine) -> float:
+    """Chip to chip; by hand where the machine has no pockets."""
+    return machine.tool_change if machine.tool_pockets > 0 else HAND_CHANGE
 
 
 def _time_rapid(stroke: Stroke, machine: Machine) -> StrokeTime:
@@ -123,52 +122,17 @@ def _time_rapid(stroke: Stroke, machine: Machine) -> StrokeTime:
     return StrokeTime(0.0, seconds, 0.0, stroke.length, 0.0)
 
 
-def _time_chain(chain: Sequence[Stroke], machine: Machine) -> StrokeTime:
-    if not chain:
+def _time_chain(strokes: Sequence[Stroke], machine: Machine) -> StrokeTime:
+    chain, nominal = Chain(), 0.0
+    for stroke in strokes:
+        speed = stroke.feed_mm_per_min / 60
+        for segment in segments(stroke.points):
+            if isinstance(segment, Arc):
+                there = chain.arc(segment, speed, machine.acceleration)
+            else:
+                there = chain.line(*segment, speed, machine.acceleration)
+            if there:
+                nominal += chain.length[-1] / speed
+    if not len(chain):
         return NO_TIME
-    steps: list[Floats] = []
-    speeds: list[Floats] = []
-    for stroke in chain:
-        run = np.diff(np.array(stroke.points, dtype=float), axis=0)
-        steps.append(run)
-        speeds.append(np.full(len(run), stroke.feed_mm_per_min / 60))
-    delta, top = np.concatenate(steps), np.concatenate(speeds)
-    length = np.linalg.norm(delta, axis=1)
-    keep = length > 1e-9
-    delta, top, length = delta[keep], top[keep], length[keep]
-    if len(length) == 0:
-        return NO_TIME
-    share = np.abs(delta) / length[:, None]
-    with np.errstate(divide="ignore"):
-        acceleration = (np.array(machine.acceleration) / np.maximum(share, 1e-12)).min(axis=1)
-    joins = _join_speeds(delta / length[:, None], top, acceleration, machine.corner_tolerance)
-    seconds = _plan(length.tolist(), top.tolist(), acceleration.tolist(), joins.tolist())
-    cut_length = float(length.sum())
-    return StrokeTime(seconds, 0.0, cut_length, 0.0, float((length / top).sum()))
-
-
-def _join_speeds(direction: Floats, top: Floats, acceleration: Floats, tolerance: float) -> Floats:
-    """Greatest speed at each join of two moves: sqrt(a·t·sin(θ/2) / (1 − sin(θ/2))), θ the inner angle."""
-    cosine = np.clip(-(direction[:-1] * direction[1:]).sum(axis=1), -1.0, 1.0)
-    half_sine = np.sqrt((1 - cosine) / 2)
-    lesser_a = np.minimum(acceleration[:-1], acceleration[1:])
-    lesser_v = np.minimum(top[:-1], top[1:])
-    gap = 1 - half_sine
-    with np.errstate(divide="ignore", invalid="ignore"):
-        corner = np.sqrt(lesser_a * tolerance * half_sine / gap)
-    corner = np.where(gap < 1e-12, np.inf if tolerance > 0 else 0.0, corner)
-    return np.minimum(lesser_v, corner)
-
-
-def _plan(length: list[float], top: list[float], acceleration: list[float], joins: list[float]) -> float:
-    """A backward and a forward pass make every join speed reachable; then the moves are timed one by one."""
-    ends = [0.0, *joins, 0.0]
-    for i in range(len(length) - 1, 0, -1):
-        reachable = sqrt(ends[i + 1] ** 2 + 2 * acceleration[i] * length[i])
-        ends[i] = min(ends[i], reachable)
-    seconds = 0.0
-    for i in range(len(length)):
-        reachable = sqrt(ends[i] ** 2 + 2 * acceleration[i] * length[i])
-        ends[i + 1] = min(ends[i + 1], reachable)
-        seconds += trapezoid_seconds(length[i], ends[i], top[i], ends[i + 1], acceleration[i])
-    return seconds
+    return StrokeTime(sum(chain.seconds(machine.corner_tolerance)), 0.0, sum(chain.length), 0.0, nominal)

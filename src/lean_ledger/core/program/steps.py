@@ -1,0 +1,58 @@
+"""What a machine does one after the other while it runs a program, each with the line that asked for it."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from enum import StrEnum
+
+from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.timing.chain import Arc
+
+
+class StepKind(StrEnum):
+    CUT = "cut"
+    RAPID = "rapid"
+    TOOL_CHANGE = "tool_change"
+    INDEX = "index"
+    DWELL = "dwell"
+    SPINDLE = "spindle"
+    STOP = "stop"  # M0, M1: the machine waits for its operator, which is not its time
+
+
+Angles = tuple[float, float, float]  # of A, B and C, degrees
+
+
+@dataclass(slots=True)
+class Step:
+    """Machine coordinates, of a lathe X as a radius. `seconds` of a feed move are known once its chain has ended."""
+
+    kind: StepKind
+    line: int
+    tool: int | None
+    start: Vec
+    end: Vec
+    angles: Angles = (0.0, 0.0, 0.0)  # after it
+    seconds: float = 0.0
+    feed: float = 0.0  # mm/min
+    n: float = 0.0  # rpm; 0 where the spindle stands
+    arc: Arc | None = None
+    offset: str = "G54"
+    length: int | None = None  # the H word that is active
+    entry: str = ""  # the comment that names the operation it belongs to
+
+
+@dataclass(frozen=True)
+class Run:
+    """A program that was run to its end. `bounds` are in work coordinates, X of a lathe as a diameter."""
+
+    steps: tuple[Step, ...]
+    lines: int
+    bounds: dict[str, tuple[Vec, Vec]]
+    tools: tuple[int | None, ...]  # in order of first use
+
+    def seconds(self, kind: StepKind) -> float:
+        return sum(step.seconds for step in self.steps if step.kind == kind)
+
+    @property
+    def total(self) -> float:
+        return sum(step.seconds for step in self.steps)

@@ -1,0 +1,87 @@
+"""Arcs in a polyline: what was made as chords of a circle is walked, timed and written as an arc.
+
+Offset curves come as chords whose points all lie on their circle, so a run of points on one circle with small even
+turns is one. A corner, or a polygon that happens to have its corners on a circle, is none: its chords stray too far.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from math import atan2, hypot, pi, tau
+
+from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.timing.chain import Arc
+
+ON_CIRCLE = 0.002  # mm that a point may lie off the circle
+STRAY = 0.03  # mm between a chord and its arc
+TURN = pi / 40  # radians that a chord of an arc of any radius may turn by
+LEAST = 3  # chords that make an arc
+EVEN = 1e-4  # mm that a height may lie off an even slope
+LARGEST = 2000.0  # mm of radius, beyond which it is straight
+
+Segment = Arc | tuple[Vec, Vec]
+
+
+def segments(points: Sequence[Vec]) -> list[Segment]:
+    """A polyline as lines and arcs about Z, arcs of half a turn at the most; points that repeat are left out."""
+    walked = [points[0]]
+    for p in points[1:]:
+        if p != walked[-1]:
+            walked.append(p)
+    found: list[Segment] = []
+    i, last = 0, len(walked) - 1
+    while i < last:
+        arc = _arc_from(walked, i) if last - i >= LEAST else None
+        if arc is None:
+            found.append((walked[i], walked[i + 1]))
+            i += 1
+        else:
+            one, i = arc
+            found.append(one)
+    return found
+
+
+def _arc_from(points: Sequence[Vec], i: int) -> tuple[Arc, int] | None:
+    """The longest arc that starts at a point, and where it ends."""
+    circle = _circle(points[i], points[i + 1], points[i + 2])
+    if circle is None:
+        return None
+    cx, cy, radius = circle
+    start = points[i]
+    turned = _turn(start, points[i + 1], cx, cy)
+    sign = 1 if turned > 0 else -1
+    slope = (points[i + 1][2] - start[2]) / turned if turned else 0.0
+    total, j = 0.0, i
+    while j + 1 < len(points):
+        a, b = points[j], points[j + 1]
+        if abs(hypot(b[0] - cx, b[1] - cy) - radius) > ON_CIRCLE:
+            break
+        step = _turn(a, b, cx, cy)
+        small = abs(step) <= TURN or radius * step * step / 8 <= STRAY
+        if step * sign <= 0 or abs(step) > pi / 6 or not small or abs(total + step) > pi + 1e-6:
+            break
+        if abs(b[2] - start[2] - slope * (total + step)) > EVEN:
+            break
+        total += step
+        j += 1
+    if j - i < LEAST:
+        return None
+    return Arc(start, points[j], (cx, cy, start[2]), total), j
+
+
+def _circle(a: Vec, b: Vec, c: Vec) -> tuple[float, float, float] | None:
+    """Centre and radius of the circle through three points seen from above; None where they are in line."""
+    bx, by, cx, cy = b[0] - a[0], b[1] - a[1], c[0] - a[0], c[1] - a[1]
+    area = 2 * (bx * cy - by * cx)
+    b2, c2 = bx * bx + by * by, cx * cx + cy * cy
+    if abs(area) <= 2e-9 * max(b2, c2):
+        return None
+    x, y = (cy * b2 - by * c2) / area, (bx * c2 - cx * b2) / area
+    radius = hypot(x, y)
+    return (a[0] + x, a[1] + y, radius) if radius <= LARGEST else None
+
+
+def _turn(a: Vec, b: Vec, cx: float, cy: float) -> float:
+    """Radians from one point to another about a centre, the shorter way."""
+    turned = atan2(b[1] - cy, b[0] - cx) - atan2(a[1] - cy, a[0] - cx)
+    return (turned + pi) % tau - pi
