@@ -1,7 +1,8 @@
 """Arcs in a polyline: what was made as chords of a circle is walked, timed and written as an arc.
 
-Offset curves come as chords whose points all lie on their circle, so a run of points on one circle with small even
-turns is one. A corner, or a polygon that happens to have its corners on a circle, is none: its chords stray too far.
+Offset curves come as chords of one length whose points all lie on their circle, so a run of such points is one. A
+corner, a straight wall between two roundings, or a polygon with its corners on a circle is none: its chords stray too
+far, or one of them is longer than all others.
 """
 
 from __future__ import annotations
@@ -14,8 +15,9 @@ from lean_ledger.core.timing.chain import Arc
 
 ON_CIRCLE = 0.002  # mm that a point may lie off the circle
 STRAY = 0.03  # mm between a chord and its arc
-TURN = pi / 40  # radians that a chord of an arc of any radius may turn by
-LEAST = 3  # chords that make an arc
+STRAY_OF_MANY = 0.2  # mm, where many even chords leave no doubt
+LEAST, MANY = 3, 8  # chords that make an arc
+ALIKE = 0.03  # share that even chords differ by
 EVEN = 1e-4  # mm that a height may lie off an even slope
 LARGEST = 2000.0  # mm of radius, beyond which it is straight
 
@@ -52,21 +54,33 @@ def _arc_from(points: Sequence[Vec], i: int) -> tuple[Arc, int] | None:
     sign = 1 if turned > 0 else -1
     slope = (points[i + 1][2] - start[2]) / turned if turned else 0.0
     total, j = 0.0, i
+    steps: list[float] = []
     while j + 1 < len(points):
         a, b = points[j], points[j + 1]
         if abs(hypot(b[0] - cx, b[1] - cy) - radius) > ON_CIRCLE:
             break
         step = _turn(a, b, cx, cy)
-        small = abs(step) <= TURN or radius * step * step / 8 <= STRAY
-        if step * sign <= 0 or abs(step) > pi / 6 or not small or abs(total + step) > pi + 1e-6:
+        stray = radius * step * step / 8
+        if step * sign <= 0 or abs(step) > pi / 6 or stray > STRAY_OF_MANY or abs(total + step) > pi + 1e-6:
             break
         if abs(b[2] - start[2] - slope * (total + step)) > EVEN:
             break
         total += step
+        steps.append(abs(step))
         j += 1
-    if j - i < LEAST:
+    if not _is_one(steps, radius):
         return None
     return Arc(start, points[j], (cx, cy, start[2]), total), j
+
+
+def _is_one(steps: Sequence[float], radius: float) -> bool:
+    """Whether chords that turn by these angles were made as one arc: the longest of them has company."""
+    if len(steps) < LEAST:
+        return False
+    longest = max(steps)
+    alike = sum(1 for step in steps if step > (1 - ALIKE) * longest)
+    many = alike >= max(MANY, len(steps) - 2)
+    return alike >= 2 and (many or radius * longest * longest / 8 <= STRAY)
 
 
 def _circle(a: Vec, b: Vec, c: Vec) -> tuple[float, float, float] | None:
