@@ -64,12 +64,14 @@ def test_drilling_feeds_from_the_approach_plane_and_comes_back_in_rapid() -> Non
 
 
 def test_pecks_return_to_the_approach_plane_and_stop_short_of_the_last_depth() -> None:
-    # 20 deep in pecks of 8: to 8, 16, 20; feeds 2+8, 0.5+8, 0.5+4
+    # 20 deep in pecks of 8 from 2 above: to 6, 14, 20; feeds 8, 0.5+8, 0.5+6
     motion = drill_path(((0, 0),), 0, 20, 8, 300, 2, 10)
     cuts = [s.length for s in motion.strokes if not s.is_rapid]
-    assert cuts == pytest.approx([APPROACH + 8, PECK_STOP + 8, PECK_STOP + 4])
+    assert cuts == pytest.approx([8, PECK_STOP + 8, PECK_STOP + 6])
     backs = [s for s in motion.strokes if s.is_rapid and s.points[1][2] == APPROACH and s.points[0][2] < 0]
     assert len(backs) == 3
+    assert motion.cycle is not None
+    assert motion.cycle.depths() == pytest.approx([-6, -14, -20])
 
 
 def test_tapping_goes_in_and_out_and_reverses_once_a_hole() -> None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from math import ceil, radians, tan
+from math import radians, tan
 
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.features import Hole, HoleSegment
@@ -272,7 +272,8 @@ def drill_operation(place: Workplace, group: HoleGroup, tool: Tool) -> Operation
         parts.append(f"break-through {cut.break_through:g}")
     figures = [Figure("travel", " + ".join(parts), cut.travel, "mm")]
     if peck:
-        count = ceil(round(cut.travel / peck, 6))
+        assert motion.cycle is not None
+        count = len(motion.cycle.depths())
         figures.append(Figure("pecks", f"deeper than 3 D: {count} of at most {PECK_STEP:g} D", count, ""))
     _check_size(place, group, tool, id)
     return place.add(

@@ -11,7 +11,7 @@ from lean_ledger.core.errors import PlanError
 from lean_ledger.core.findings import Figure
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.cutting import EFFICIENCY, Settled
-from lean_ledger.core.operations.model import Cutting, Motion, Ring2
+from lean_ledger.core.operations.model import Cutting, Motion, Ring2, Spin
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.timing.motion import Stroke, feed, rapid
 from lean_ledger.library.types import Tool
@@ -107,7 +107,7 @@ def lathe_motion(
     if at is not None:
         off = (max(at[0] + away, x + radius + CLEAR) if away > 0 else at[0] + away, y, at[2])
         strokes.append(rapid(at, off, (off[0], y, max(clear, at[2]))))
-    return Motion(tuple(strokes), turned=taken, axis=(x, y))
+    return Motion(tuple(strokes), turned=taken, axis=(x, y), spin=Spin(spun.vc, spun.per_turn, spun.cap))
 
 
 def _at_one_speed(

@@ -78,11 +78,52 @@ Ring2 = tuple[tuple[float, float], ...]
 
 
 @dataclass(frozen=True)
+class HoleCycle:
+    """Holes along the tool that a canned cycle makes: G81 plunges, G83 pecks, G84 taps, G85 feeds out again.
+
+    `r` and `bottom` are levels; `peck` is what G83 goes down by, counted from `r`. After each hole the tool goes back
+    to `r`, or up to where it came from.
+    """
+
+    code: int
+    points: tuple[tuple[float, float], ...]
+    r: float
+    bottom: float
+    feed: float
+    peck: float = 0.0
+    to_clearance: bool = False
+
+    def depths(self) -> list[float]:
+        """Where each plunge ends; the last peck is what remains.
+
+        18 from R in pecks of 8 are 8, 8 and 2.
+        """
+        if self.code != 83:
+            return [self.bottom]
+        found, depth = [], self.r
+        while depth - self.bottom > 1e-6:
+            depth -= self.peck
+            found.append(depth if depth - self.bottom > 1e-6 else self.bottom)
+        return found
+
+
+@dataclass(frozen=True)
+class Spin:
+    """How a turned cut keeps its surface speed: m/min, mm a turn, rpm at the most."""
+
+    vc: float
+    per_turn: float
+    cap: float
+
+
+@dataclass(frozen=True)
 class Motion:
     """A path in setup coordinates, and how often the spindle reverses on it."""
 
     strokes: tuple[Stroke, ...]
     reversals: int = 0
+    cycle: HoleCycle | None = None  # that the strokes are the moves of
+    spin: Spin | None = None  # of a turned cut
     turned: tuple[Ring2, ...] = ()  # on a lathe: what the cuts take, as (r, z) about the axis, in place of a sweep
     axis: tuple[float, float] = (0.0, 0.0)  # of the spindle, where something is turned
 

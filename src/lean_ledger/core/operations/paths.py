@@ -6,6 +6,7 @@ Every path starts and ends at the clearance plane. Cached, since most changes of
 from __future__ import annotations
 
 import itertools
+from dataclasses import replace
 from functools import lru_cache
 from math import hypot, radians, sin
 
@@ -16,7 +17,7 @@ from shapely.prepared import PreparedGeometry, prep
 
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.core.operations.model import Motion
+from lean_ledger.core.operations.model import HoleCycle, Motion
 from lean_ledger.core.operations.regions import (
     Flat,
     Line,
@@ -71,6 +72,16 @@ class _Walk:
         assert self.at is not None
         self.strokes.append(feed(vf, [self.at, *points]))
         self.at = points[-1]
+
+    def across(self, x: float, y: float) -> None:
+        """Rapid at the height where the tool is."""
+        assert self.at is not None
+        self._rapid((x, y, self.at[2]))
+
+    def halt(self) -> None:
+        """The tool stops here: a rapid of no length ends the chain."""
+        assert self.at is not None
+        self.strokes.append(rapid(self.at, self.at))
 
     def leave(self) -> Motion:
         if self.at is None:
@@ -305,30 +316,12 @@ def finish_outline_path(
 def drill_path(
     points: tuple[Flat, ...], entry: float, travel: float, peck: float, vf: float, hop: float, clearance: float
 ) -> Motion:
-    """Plunge at each point; with `peck` > 0 in pecks that return to the approach plane.
+    """Plunge at each point; with `peck` > 0 in pecks, counted from the approach plane, that return to it.
 
     `travel` is the way of the tip below the entry; hops between holes go at height `hop`.
     """
-    walk = _Walk(clearance)
-    retract = entry + APPROACH
-    bottom = entry - travel
-    for i, (x, y) in enumerate(points):
-        if i == 0:
-            walk.over(x, y)
-        else:
-            walk.down(hop)
-            walk.strokes.append(rapid(walk.at, (x, y, hop)))  # type: ignore[arg-type]
-            walk.at = (x, y, hop)
-        walk.down(retract)
-        depth = entry - peck if peck > 0 else bottom
-        while depth > bottom + 1e-6:
-            walk.cut(vf, [(x, y, depth)])
-            walk.down(retract)
-            walk.down(depth + PECK_STOP)
-            depth -= peck
-        walk.cut(vf, [(x, y, bottom)])
-        walk.down(retract)
-    return walk.leave()
+    code = 83 if 0 < peck < travel + APPROACH else 81
+    return _holes(HoleCycle(code, points, entry + APPROACH, entry - travel, vf, peck), hop, clearance)
 
 
 @lru_cache(maxsize=_CACHE)
@@ -336,34 +329,41 @@ def tap_path(
     points: tuple[Flat, ...], entry: float, depth: float, pitch: float, vf: float, hop: float, clearance: float
 ) -> Motion:
     """In and out at pitch × n, with a reversal at each bottom."""
-    start = entry + max(APPROACH, 2 * pitch)
-    motion = _in_and_out(points, start, entry - depth, vf, max(hop, start), clearance)
-    return Motion(motion.strokes, reversals=len(points))
+    return _holes(HoleCycle(84, points, entry + max(APPROACH, 2 * pitch), entry - depth, vf), hop, clearance)
 
 
 @lru_cache(maxsize=_CACHE)
 def ream_path(points: tuple[Flat, ...], entry: float, depth: float, vf: float, hop: float, clearance: float) -> Motion:
     """In and out in feed: a reamer drawn out at rapid would score the wall."""
-    return _in_and_out(points, entry + APPROACH, entry - depth, vf, max(hop, entry + APPROACH), clearance)
+    return _holes(HoleCycle(85, points, entry + APPROACH, entry - depth, vf), hop, clearance)
 
 
-def _in_and_out(
-    points: tuple[Flat, ...], start: float, bottom: float, vf: float, hop: float, clearance: float
-) -> Motion:
+def _holes(cycle: HoleCycle, hop: float, clearance: float) -> Motion:
+    """The moves that a canned cycle stands for (program/cycles.py), hole after hole.
+
+    After each hole the tool goes back to its approach plane, or right up to the clearance where it hops there.
+    """
+    cycle = replace(cycle, to_clearance=hop > cycle.r + 1e-6)
     walk = _Walk(clearance)
-    for i, (x, y) in enumerate(points):
+    back = clearance if cycle.to_clearance else cycle.r
+    for i, (x, y) in enumerate(cycle.points):
         if i == 0:
             walk.over(x, y)
         else:
-            walk.down(hop)
-            walk.strokes.append(rapid(walk.at, (x, y, hop)))  # type: ignore[arg-type]
-            walk.at = (x, y, hop)
-        walk.down(start)
-        walk.cut(vf, [(x, y, bottom)])
-        # the tool stops at the bottom: a rapid of no length ends the chain there
-        walk.strokes.append(rapid(walk.at, walk.at))  # type: ignore[arg-type]
-        walk.cut(vf, [(x, y, start)])
-    return walk.leave()
+            walk.across(x, y)
+        walk.down(cycle.r)
+        depth = cycle.r
+        for depth in cycle.depths():
+            walk.cut(cycle.feed, [(x, y, depth)])
+            if depth > cycle.bottom:
+                walk.down(cycle.r)
+                walk.down(depth + PECK_STOP)
+        if cycle.code in (84, 85):
+            walk.halt()
+            walk.cut(cycle.feed, [(x, y, cycle.r)])
+        walk.down(back)
+    motion = walk.leave()
+    return replace(motion, reversals=len(cycle.points) if cycle.code == 84 else 0, cycle=cycle)
 
 
 @lru_cache(maxsize=_CACHE)

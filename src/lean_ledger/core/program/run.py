@@ -28,13 +28,15 @@ ABOUT = {"x": "A", "y": "B", "z": "C"}
 class Setting:
     """What the control has been told beside the program; as `program-time` has it, nothing.
 
-    Offsets and tool lengths are added to what a program says; `start` is where the machine stands. `more_m` are further
+    Offsets and tool lengths are added to what a program says; `start` and
+    `angles` are where the machine stands. `more_m` are further
     M codes that the control knows and that take no time.
     """
 
     offsets: Mapping[str, Vec] = field(default_factory=dict)
     lengths: Mapping[int, float] = field(default_factory=dict)
     start: Vec = ORIGIN
+    angles: Angles = (0.0, 0.0, 0.0)
     more_m: frozenset[float] = frozenset()
 
 
@@ -58,7 +60,7 @@ class Control:
         self.machine = machine
         self.modal = Modal()
         self.at: Vec = setting.start
-        self.angles: Angles = (0.0, 0.0, 0.0)
+        self.angles: Angles = setting.angles
         self.steps: list[Step] = []
         self.bounds: dict[str, tuple[Vec, Vec]] = {}
         self.tools: dict[int | None, None] = {}

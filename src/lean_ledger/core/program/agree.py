@@ -1,0 +1,70 @@
+"""A setup's program on the simulated machine beside the ledger: the same motion, so the same seconds."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.holding.standing import HOLDER_LENGTH
+from lean_ledger.core.ledger import SetupLedger
+from lean_ledger.core.program.run import ABOUT, Setting, run_program
+from lean_ledger.core.program.steps import Angles, Run, StepKind
+from lean_ledger.core.program.write import SetupProgram
+
+#: Categories of the ledger, each with the kinds of a machine's steps that go to it.
+SAME = {
+    "cutting": (StepKind.CUT,),
+    "rapid": (StepKind.RAPID,),
+    "tool change": (StepKind.TOOL_CHANGE,),
+    "index": (StepKind.INDEX,),
+    "spindle": (StepKind.SPINDLE,),
+}
+
+
+@dataclass(frozen=True)
+class Agreement:
+    """Seconds by category, of the ledger and of the machine; handling is no machine's."""
+
+    setup: str
+    ledger: Mapping[str, float]
+    machine: Mapping[str, float]
+
+    @property
+    def difference(self) -> float:
+        """Share of the ledger's cycle by which the machine takes longer."""
+        mine = sum(self.ledger.values())
+        return sum(self.machine.values()) / mine - 1 if mine else 0.0
+
+
+def setting_of(program: SetupProgram, setup: SetupLedger) -> Setting:
+    """The control as the setter leaves it: offsets, tool lengths, and the machine where each cycle begins."""
+    lengths = {e.operation.tool.number: e.operation.tool.reach + HOLDER_LENGTH for e in setup.entries}
+    offsets: dict[str, Vec] = {o.word: o.machine for o in program.offsets}
+    first = setup.entries[0].operation
+    stands = setup.built.stands
+    if setup.machine.kind == "lathe":
+        zero = next(o for o in program.offsets if o.way == first.way).zero
+        x, y, z = (a - b for a, b in zip(stands.lathe_clear(first.frame), zero, strict=True))
+        return Setting(offsets, {}, (x, y, z), _angles(setup), program.dialect.more_m)
+    start = (stands.seat.at[0], stands.seat.at[1], setup.machine.travel[2][1])
+    return Setting(offsets, lengths, start, _angles(setup), program.dialect.more_m)
+
+
+def _angles(setup: SetupLedger) -> Angles:
+    way = setup.entries[0].operation.way
+    angles = dict.fromkeys("ABC", 0.0)
+    for axis, value in ((setup.machine.rotary, way.angle), (setup.machine.tilt, way.tilt)):
+        if axis is not None and (setup.decision.free is not None or setup.machine.kind == "lathe"):
+            angles[ABOUT[axis.about]] = value
+    return (angles["A"], angles["B"], angles["C"])
+
+
+def run_of(program: SetupProgram, setup: SetupLedger) -> Run:
+    return run_program(program.text, setup.machine, setting_of(program, setup))
+
+
+def agreement(run: Run, setup: SetupLedger) -> Agreement:
+    ledger = {name: setup.seconds[name] for name in SAME}
+    machine = {name: sum(run.seconds(kind) for kind in kinds) for name, kinds in SAME.items()}
+    return Agreement(setup.decision.id, ledger, machine)

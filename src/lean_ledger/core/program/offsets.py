@@ -1,0 +1,85 @@
+"""Which work offset each setup of a plan has, and where the control's zero then stands on the machine."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from typing import Literal
+
+from lean_ledger.core.errors import PlanError
+from lean_ledger.core.geometry.vectors import Vec, add
+from lean_ledger.core.ledger import Ledger, SetupLedger
+from lean_ledger.core.part import Part
+from lean_ledger.core.setups.ways import Way
+from lean_ledger.core.setups.zero import zero_point
+
+SAME = 1e-4  # mm within which two zeros are one
+
+Family = Literal["basic", "extended-48", "extended-99"]
+
+
+@dataclass(frozen=True)
+class WorkOffset:
+    """`zero` is the program's zero in the way's axes, `machine` the same point in the machine's coordinates."""
+
+    word: str
+    setup: str
+    way: Way
+    zero: Vec
+    machine: Vec
+
+
+def offset_words(family: Family) -> Iterator[str]:
+    """The words of a control in their order: G54 to G59, then those of its extension."""
+    yield from (f"G{n}" for n in range(54, 60))
+    if family == "extended-48":
+        yield from (f"G54.1 P{n}" for n in range(1, 49))
+    if family == "extended-99":
+        yield from (f"G154 P{n}" for n in range(1, 100))
+
+
+def offsets_of(ledger: Ledger, part: Part) -> tuple[WorkOffset, ...]:
+    """One for each way of each setup; ways that share a zero share the word. Setups in their order.
+
+    Raises PlanError where a control has fewer offsets than the plan asks for.
+    """
+    words = {family: offset_words(family) for family in ("basic", "extended-48", "extended-99")}
+    taken: list[WorkOffset] = []
+    for index, setup in enumerate(ledger.setups):
+        own: list[WorkOffset] = []
+        home = setup.built.home.frame
+        point = home.in_part(zero_point(ledger.zero_of(part, index), ledger.zero_place(part, index)))
+        for way in _ways(setup):
+            zero = way.frame.point(point)
+            machine = (
+                add(zero, setup.built.stands.shift(way.frame)) if setup.machine.kind == "mill" else (0.0, 0.0, 0.0)
+            )
+            like = next((o for o in own if _near(o.machine, machine)), None)
+            word = like.word if like is not None else _next(words, setup, len(taken) + len(own))
+            own.append(WorkOffset(word, setup.decision.id, way, zero, machine))
+        taken += own
+    return tuple(taken)
+
+
+def _ways(setup: SetupLedger) -> list[Way]:
+    """The ways in the order in which they are come to; the home one where nothing is made."""
+    return list(dict.fromkeys(e.operation.way for e in setup.entries)) or [setup.built.home]
+
+
+def _next(words: dict[str, Iterator[str]], setup: SetupLedger, count: int) -> str:
+    family = setup.machine.offsets
+    word = next(words[family], None)
+    if word is None:
+        raise PlanError(
+            "too-few-offsets",
+            f"{setup.machine.name} has fewer work offsets than the {count + 1} that are asked for; use fewer zeros",
+            setup.decision.id,
+        )
+    for other, left in words.items():  # the same word on another control is the same setup's
+        if other != family:
+            next(left, None)
+    return word
+
+
+def _near(a: Vec, b: Vec) -> bool:
+    return all(abs(p - q) < SAME for p, q in zip(a, b, strict=True))

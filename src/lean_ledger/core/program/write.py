@@ -1,0 +1,274 @@
+"""The program of a setup: a main program that calls one subprogram for each operation at the setup's work offset.
+
+The motion is the ledger's own: what is written here is what was timed there, so that the simulated machine finds the
+same seconds. Another piece on the same machine is another work offset and another call.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from lean_ledger.core.geometry.vectors import Vec, dot
+from lean_ledger.core.ledger import Entry, Ledger, SetupLedger
+from lean_ledger.core.operations.model import HoleCycle, Operation
+from lean_ledger.core.part import Part
+from lean_ledger.core.program.offsets import WorkOffset, offsets_of
+from lean_ledger.core.program.text import Lines, spoken
+from lean_ledger.core.timing.arcs import segments
+from lean_ledger.core.timing.chain import Arc
+from lean_ledger.library.dialects import Dialect, dialect_of
+from lean_ledger.library.types import Machine
+
+ABOUT = {"x": "A", "y": "B", "z": "C"}
+FULL = 1000  # numbers of the subprograms of a setup
+
+
+@dataclass(frozen=True)
+class SetupProgram:
+    """`calls` names each subprogram's operation; `offsets` are those that the text uses."""
+
+    setup: str
+    machine: Machine
+    dialect: Dialect
+    file: str
+    text: str
+    calls: tuple[tuple[int, str], ...]
+    offsets: tuple[WorkOffset, ...]
+
+
+def programs_of(ledger: Ledger, part: Part, words: str, dialects: Sequence[Dialect] = ()) -> tuple[SetupProgram, ...]:
+    """One program for each setup that has operations, in their order; `words` name job and revision.
+
+    Raises PlanError where a control has too few work offsets.
+    """
+    offsets = offsets_of(ledger, part)
+    found = []
+    for index, setup in enumerate(ledger.setups):
+        if not setup.entries:
+            continue
+        dialect = next((d for d in dialects if d.kind == setup.machine.kind), dialect_of(setup.machine))
+        own = tuple(o for o in offsets if o.setup == setup.decision.id)
+        found.append(_Writer(index, setup, own, dialect, words).program())
+    return tuple(found)
+
+
+class _Writer:
+    def __init__(
+        self, index: int, setup: SetupLedger, offsets: tuple[WorkOffset, ...], dialect: Dialect, words: str
+    ) -> None:
+        self._setup, self._offsets, self._dialect, self._words = setup, offsets, dialect, words
+        self._base = FULL * (index + 1)
+        self._machine = setup.machine
+        self._lathe = setup.machine.kind == "lathe"
+        self._main = Lines(dialect.decimals)
+        self._subs: list[str] = []
+        self._calls: list[tuple[int, str]] = []
+
+    def program(self) -> SetupProgram:
+        main, dialect, setup = self._main, self._dialect, self._setup
+        self._head()
+        before: Operation | None = None
+        for entry in setup.entries:
+            self._approach(before, entry)
+            number = self._base + entry.position + 1
+            main.say(f"M98 P{number}")
+            main.forget()
+            self._subs += self._sub(number, entry)
+            self._calls.append((number, entry.operation.id))
+            before = entry.operation
+        if before is not None:
+            self._away(before)
+        main.say(dialect.coolant_off)
+        main.say("M5")
+        self._turn_back(before)
+        main.say(dialect.end)
+        text = "\n".join(["%", *main.out, *self._subs, "%"]) + "\n"
+        file = f"O{self._base:04d}.{dialect.extension}"
+        return SetupProgram(setup.decision.id, setup.machine, dialect, file, text, tuple(self._calls), self._offsets)
+
+    # ---- main program
+
+    def _head(self) -> None:
+        main, setup = self._main, self._setup
+        main.say(f"O{self._base:04d}", main.comment(f"{self._words} {setup.decision.id}"))
+        main.say(main.comment(setup.machine.name))
+        main.say(main.comment(f"held in {setup.built.hold.fixture.name}, {setup.decision.up} up"))
+        for word in dict.fromkeys(o.word for o in self._offsets):
+            main.say(main.comment(f"zero {word}: see the setup sheet"))
+        for line in self._dialect.safe_start:
+            main.say(line)
+        if not self._lathe:
+            main.say(f"G53 G0 Z{main.number(self._machine.travel[2][1])}")
+            self._turn(None, setup.entries[0].operation)
+
+    def _approach(self, before: Operation | None, entry: Entry) -> None:
+        op, main = entry.operation, self._main
+        changes = entry.transition.changes_tool
+        turns = before is not None and before.way != op.way
+        if before is not None and (changes or turns):
+            self._away(before, to_change=changes)
+        if changes:
+            main.say("M1")
+            main.say(main.comment(f"T{op.tool.number} {op.tool.description}"))
+            main.say(self._dialect.change.format(tool=op.tool.number))
+        if turns:
+            self._turn(before, op)
+        self._spin(before, op, changes=changes)
+        if changes:
+            main.say(self._dialect.coolant)
+        offset = self._offset(op)
+        start = self._words_of(op, op.motion.start)
+        word = offset.word if changes or turns else ""
+        if self._lathe or not (changes or turns):
+            main.move("G0", start, before=word)
+            return
+        high = (start[0], start[1], main.at[2] if main.at[2] is not None else start[2])
+        main.at = (None, None, high[2])
+        main.move("G0", high, before=word)
+        main.at = (main.at[0], main.at[1], None)
+        length = self._dialect.length.format(tool=op.tool.number) if changes else ""
+        main.move("G0", start, before=length)
+
+    def _away(self, op: Operation, *, to_change: bool = True) -> None:
+        """Up to the change position, or only until the part turns free; a turret to where it turns clear."""
+        main, stands = self._main, self._setup.built.stands
+        main.forget()
+        if self._lathe:
+            main.move("G0", self._words_of(op, stands.lathe_clear(op.frame)))
+            main.forget()
+        elif to_change:
+            main.say(f"G53 G0 Z{main.number(self._machine.travel[2][1])}")
+        else:
+            end = op.motion.end
+            up = max(end[2], stands.safe_height(op.frame))
+            main.at = (*self._words_of(op, end)[:2], None)
+            main.move("G0", self._words_of(op, (end[0], end[1], up)))
+            main.forget()
+
+    def _turn(self, before: Operation | None, op: Operation) -> None:
+        """Rotary and tilt, each unclamped, turned and clamped in a block of its own."""
+        for axis, was, now in (
+            (self._machine.rotary, before.way.angle if before else None, op.way.angle),
+            (self._machine.tilt, before.way.tilt if before else None, op.way.tilt),
+        ):
+            if axis is None or was == now or (was is None and self._setup.decision.free is None):
+                continue
+            if self._lathe:
+                self._main.say("M5")
+            self._main.say(self._dialect.unclamp)
+            self._main.say(f"G0 {ABOUT[axis.about]}{self._main.number(now)}")
+            self._main.say(self._dialect.clamp)
+
+    def _turn_back(self, last: Operation | None) -> None:
+        """The next cycle starts as this one did."""
+        first = self._setup.entries[0].operation
+        if last is not None and last.way != first.way:
+            self._turn(last, first)
+
+    def _spin(self, before: Operation | None, op: Operation, *, changes: bool) -> None:
+        main, spin = self._main, op.motion.spin
+        if spin is not None:
+            main.say(f"G50 S{spin.cap:.0f}")
+            main.say(f"G96 S{spin.vc:.0f} M3")
+        elif changes or before is None or before.cutting.n != op.cutting.n or before.motion.spin is not None:
+            code = "G97 " if self._lathe else ""
+            main.say(f"{code}S{main.number(op.cutting.n).rstrip('.')} M3")
+
+    # ---- subprograms
+
+    def _sub(self, number: int, entry: Entry) -> list[str]:
+        op = entry.operation
+        lines = Lines(self._dialect.decimals)
+        lines.say(f"O{number:04d}", lines.comment(f"{op.setup}.{10 * (entry.position + 1)} {op.name}"))
+        if self._lathe:
+            lines.say("G95" if op.motion.spin is not None else "G94")
+        start = self._words_of(op, op.motion.start)
+        lines.at = (None, None, start[2])
+        lines.move("G0", start)
+        cycle = op.motion.cycle
+        if cycle is not None and cycle.code in self._dialect.cycles and not self._is_across(op):
+            self._cycle(lines, op, cycle)
+        else:
+            self._strokes(lines, op)
+        lines.say("M99")
+        return lines.out
+
+    def _strokes(self, lines: Lines, op: Operation) -> None:
+        spin, tapping = op.motion.spin, op.motion.reversals > 0
+        for stroke in op.motion.strokes:
+            if stroke.is_rapid:
+                if tapping and stroke.points[0] == stroke.points[-1]:
+                    lines.say("M4")
+                for point in stroke.points[1:]:
+                    lines.move("G0", self._words_of(op, point))
+                continue
+            feed = spin.per_turn if spin is not None else stroke.feed_mm_per_min
+            if self._lathe:  # arcs are written in the plane of the tool's own turn only
+                for point in stroke.points[1:]:
+                    lines.move("G1", self._words_of(op, point), feed=feed)
+                continue
+            for segment in segments(stroke.points):
+                if isinstance(segment, Arc):
+                    self._arc(lines, op, segment, feed)
+                else:
+                    lines.move("G1", self._words_of(op, segment[1]), feed=feed)
+
+    def _arc(self, lines: Lines, op: Operation, arc: Arc, feed: float) -> None:
+        x, y, _ = lines.at
+        assert x is not None
+        assert y is not None
+        end = self._words_of(op, arc.end)
+        if all(abs(a - b) < 10**-self._dialect.decimals for a, b in zip(end[:2], (x, y), strict=True)):
+            lines.move("G1", end, feed=feed)  # an arc that ends where it starts would be a whole turn
+            return
+        cx, cy, _ = self._words_of(op, arc.centre)
+        more = (f"I{lines.number(cx - x)}", f"J{lines.number(cy - y)}")
+        lines.move("G3" if arc.angle > 0 else "G2", end, feed=feed, more=more)
+
+    def _cycle(self, lines: Lines, op: Operation, cycle: HoleCycle) -> None:
+        zero = self._offset(op).zero[2]
+        back = "G98" if cycle.to_clearance else "G99"
+        x, y = cycle.points[0]
+        here = self._words_of(op, (x, y, 0.0))
+        words = [
+            back, f"G{cycle.code}", f"X{lines.number(here[0])}", f"Y{lines.number(here[1])}",
+            f"Z{lines.number(cycle.bottom - zero)}", f"R{lines.number(cycle.r - zero)}",
+        ]  # fmt: skip
+        if cycle.code == 83:
+            words.append(f"Q{lines.number(cycle.peck)}")
+        lines.say(*words, lines.fed(cycle.feed))
+        for x, y in cycle.points[1:]:
+            there = self._words_of(op, (x, y, 0.0))
+            same = (f"X{lines.number(there[0])}", f"Y{lines.number(there[1])}")
+            was = (f"X{lines.number(here[0])}", f"Y{lines.number(here[1])}")
+            lines.say(*[w for w, old in zip(same, was, strict=True) if w != old] or [same[0]])
+            here = there
+        lines.say("G80")
+        lines.ended()
+        last = cycle.points[-1]
+        lines.at = (*self._words_of(op, (*last, 0.0))[:2], None)
+        if not cycle.to_clearance:
+            lines.move("G0", self._words_of(op, op.motion.end))
+
+    # ---- coordinates
+
+    def _offset(self, op: Operation) -> WorkOffset:
+        return next(o for o in self._offsets if o.way == op.way)
+
+    def _is_across(self, op: Operation) -> bool:
+        """Whether a driven tool comes across the spindle's axis of a lathe."""
+        return self._lathe and abs(dot(op.frame.up, self._setup.built.home.frame.up)) < 0.5
+
+    def _words_of(self, op: Operation, point: Vec) -> Vec:
+        """X, Y and Z as the program says them: from the zero; X of a lathe as a diameter."""
+        zero = self._offset(op).zero
+        x, y, z = (point[i] - zero[i] for i in range(3))
+        if self._is_across(op):
+            return (2 * z, y, x)
+        return (2 * x, y, z) if self._lathe else (x, y, z)
+
+
+def file_words(text: str) -> str:
+    """A name as a file may have it."""
+    return spoken(text).replace(" ", "-").replace("/", "-").replace('"', "")

@@ -1,0 +1,50 @@
+"""How programs are written for a kind of control; the words are ISO 6983's, the rest is data."""
+
+from __future__ import annotations
+
+import tomllib
+from dataclasses import dataclass
+from functools import cache
+from importlib.resources import files
+from typing import Literal
+
+from lean_ledger.library.types import Machine
+
+
+@dataclass(frozen=True)
+class Dialect:
+    """`clamp` and `unclamp` are empty where the rotary clamps by itself; `cycles` are those that the control has."""
+
+    id: str
+    name: str
+    kind: Literal["mill", "lathe"]
+    extension: str
+    decimals: int
+    safe_start: tuple[str, ...]
+    change: str
+    length: str
+    coolant: str
+    coolant_off: str
+    end: str
+    cycles: frozenset[int]
+    clamp: str = ""
+    unclamp: str = ""
+
+    @property
+    def more_m(self) -> frozenset[float]:
+        """M codes of the clamp, which a control knows beside the common ones."""
+        return frozenset(float(code[1:]) for code in (self.clamp, self.unclamp) if code)
+
+
+@cache
+def shipped_dialects() -> tuple[Dialect, ...]:
+    """The first of a kind is what a machine of that kind is written for unless another is asked for."""
+    text = (files("lean_ledger.library") / "data" / "dialects.toml").read_text(encoding="utf-8")
+    return tuple(
+        Dialect(**{**row, "safe_start": tuple(row["safe_start"]), "cycles": frozenset(row["cycles"])})
+        for row in tomllib.loads(text)["dialect"]
+    )
+
+
+def dialect_of(machine: Machine) -> Dialect:
+    return next(d for d in shipped_dialects() if d.kind == machine.kind)
