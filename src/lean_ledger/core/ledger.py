@@ -26,7 +26,7 @@ from lean_ledger.core.holding.standing import travel_findings
 from lean_ledger.core.operations.build import Bench, BuiltSetup, build_setup
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.order import Transition, grouped_by_tool, resolved_order, tool_calls, transition
-from lean_ledger.core.order.transitions import return_seconds
+from lean_ledger.core.order.transitions import index_seconds, return_seconds
 from lean_ledger.core.part import Part
 from lean_ledger.core.part_findings import part_findings
 from lean_ledger.core.plan import Plan, SetupDecision, Zero
@@ -90,6 +90,7 @@ class SetupLedger:
     built: BuiltSetup
     entries: tuple[Entry, ...]
     return_rapid: float  # up to the change position at cycle end
+    return_index: float  # until rotary and tilt stand as they do at cycle start
     load_seconds: float
     calls: int
     grouped: tuple[str, ...]  # the order with the fewest tool calls
@@ -101,6 +102,7 @@ class SetupLedger:
     def seconds(self) -> dict[str, float]:
         found = {category: sum(e.seconds[category] for e in self.entries) for category in CATEGORIES}
         found["rapid"] += self.return_rapid
+        found["index"] += self.return_index
         found["handling"] += self.load_seconds
         return found
 
@@ -259,6 +261,7 @@ def _setup_ledger(
     grouped_entries = _entries(grouped, by_id, built, machine)
     spent, best = sum(e.total for e in entries), sum(e.total for e in grouped_entries)
     back = return_seconds(entries[-1].operation, built.stands, machine) if entries else 0.0
+    turned_back = index_seconds(entries[-1].operation, entries[0].operation, machine)[0] if entries else 0.0
     tools = len({op.tool.id for op in built.operations})
     for op in built.operations if machine.kind == "mill" else ():
         top = op.frame.box(built.before.bounds).max[2]
@@ -272,6 +275,7 @@ def _setup_ledger(
         built=built,
         entries=entries,
         return_rapid=back,
+        return_index=turned_back,
         load_seconds=float(setup.load_seconds) if setup.load_seconds is not None else built.hold.load_seconds,
         calls=tool_calls(order, by_id),
         grouped=grouped,

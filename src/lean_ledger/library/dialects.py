@@ -30,11 +30,6 @@ class Dialect:
     clamp: str = ""
     unclamp: str = ""
 
-    @property
-    def more_m(self) -> frozenset[float]:
-        """M codes of the clamp, which a control knows beside the common ones."""
-        return frozenset(float(code[1:]) for code in (self.clamp, self.unclamp) if code)
-
 
 @cache
 def shipped_dialects() -> tuple[Dialect, ...]:

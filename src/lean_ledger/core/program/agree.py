@@ -46,9 +46,10 @@ def setting_of(program: SetupProgram, setup: SetupLedger) -> Setting:
     if setup.machine.kind == "lathe":
         zero = next(o for o in program.offsets if o.way == first.way).zero
         x, y, z = (a - b for a, b in zip(stands.lathe_clear(first.frame), zero, strict=True))
-        return Setting(offsets, {}, (x, y, z), _angles(setup), program.dialect.more_m)
+        return Setting(offsets, {}, (x, y, z), _angles(setup))
     start = (stands.seat.at[0], stands.seat.at[1], setup.machine.travel[2][1])
-    return Setting(offsets, lengths, start, _angles(setup), program.dialect.more_m)
+    clamp, unclamp = (float(code[1:]) if code else None for code in (program.dialect.clamp, program.dialect.unclamp))
+    return Setting(offsets, lengths, start, _angles(setup), clamp, unclamp)
 
 
 def _angles(setup: SetupLedger) -> Angles:

@@ -28,16 +28,21 @@ ABOUT = {"x": "A", "y": "B", "z": "C"}
 class Setting:
     """What the control has been told beside the program; as `program-time` has it, nothing.
 
-    Offsets and tool lengths are added to what a program says; `start` and
-    `angles` are where the machine stands. `more_m` are further
-    M codes that the control knows and that take no time.
+    Offsets and tool lengths are added to what a program says; `start` and `angles` are where the machine stands.
+    `clamp` and `unclamp` are the M codes of a rotary that does not clamp by itself; the turn's time has both in it.
     """
 
     offsets: Mapping[str, Vec] = field(default_factory=dict)
     lengths: Mapping[int, float] = field(default_factory=dict)
     start: Vec = ORIGIN
     angles: Angles = (0.0, 0.0, 0.0)
-    more_m: frozenset[float] = frozenset()
+    clamp: float | None = None
+    unclamp: float | None = None
+
+    @property
+    def more_m(self) -> frozenset[float]:
+        """M codes that the control knows beside the common ones."""
+        return frozenset(code for code in (self.clamp, self.unclamp) if code is not None)
 
 
 NOTHING_SET = Setting()
@@ -68,8 +73,9 @@ class Control:
         self._setting = setting
         self._chain = Chain()
         self._joined: list[Step] = []  # the steps whose moves are in the chain
-        self._entry = ""
-        self._entries: dict[int, str] = {}
+        self._sub = 0  # the O number that is running; 0 in the main program
+        self._direct = False
+        self._clamped = setting.clamp is not None
         self._turning: dict[str, Rotary] = {
             ABOUT[axis.about]: axis for axis in (machine.rotary, machine.tilt) if axis is not None
         }
@@ -80,7 +86,7 @@ class Control:
     # ---- the way through the blocks
 
     def run(self) -> None:
-        calls: list[tuple[int, int, int]] = []  # (block to come back to, block that it begins at, times left)
+        calls: list[tuple[int, int, int, int]] = []  # (block to come back to, block it begins at, times left, caller)
         i = 0
         begun = False
         while i < len(self._blocks):
@@ -97,17 +103,17 @@ class Control:
             if 98 in block.m:
                 target, times = self._call(block, len(calls))
                 if times > 0:
-                    calls.append((i, target, times - 1))
-                    i = target
+                    calls.append((i, target, times - 1, self._sub))
+                    i, self._sub = target, int(block.values["P"])
             elif 99 in block.m:
                 if not calls:
                     break
-                back, target, left = calls.pop()
+                back, target, left, caller = calls.pop()
                 if left:
-                    calls.append((back, target, left - 1))
+                    calls.append((back, target, left - 1, caller))
                     i = target
                 else:
-                    i = back
+                    i, self._sub = back, caller
             if len(self.steps) > MOST_STEPS:
                 raise ProgramError("endless", f"more than {MOST_STEPS} steps; the program calls itself", block.line)
         else:
@@ -116,7 +122,7 @@ class Control:
         self.rest()
 
     @staticmethod
-    def _called(calls: Sequence[tuple[int, int, int]], i: int) -> bool:
+    def _called(calls: Sequence[tuple[int, int, int, int]], i: int) -> bool:
         return bool(calls) and calls[-1][1] == i
 
     def _call(self, block: Block, level: int) -> tuple[int, int]:
@@ -134,11 +140,14 @@ class Control:
     def execute(self, block: Block) -> None:
         """Raises ProgramError, as `run_program` says."""
         modal, g, values = self.modal, block.g, block.values
-        if block.comment:
-            self._name_entry(block)
         if g or block.m:
             check_words(block, self._setting.more_m)
         set_modes(modal, block)
+        for code in block.m:
+            if code in self._setting.more_m:
+                self.rest()
+                self._clamped = code == self._setting.clamp
+        self._direct = 53 in g or 28 in g
         self._spindle(block)
         if 4 in g:
             self._dwell(block)
@@ -165,11 +174,6 @@ class Control:
         if 0 in block.m or 1 in block.m:
             self.rest()
             self.add(StepKind.STOP, block.line, self.at, 0.0)
-
-    def _name_entry(self, block: Block) -> None:
-        """A comment right after an O word names what the subprogram makes."""
-        if "O" in block.values:
-            self._entry = block.comment
 
     # ---- where a block goes
 
@@ -333,7 +337,7 @@ class Control:
             n = modal.running if modal.running is not None else self.speed_at(abs(self.at[0]) + abs(end[0]))
         self.steps.append(
             Step(kind, line, modal.tool, self.at, end, self.angles, seconds, feed, n, arc, modal.offset, modal.length,
-                 self._entry)
+                 self._direct, self._clamped, self._sub)
         )  # fmt: skip
         self.at = end
 

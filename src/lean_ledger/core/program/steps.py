@@ -38,7 +38,9 @@ class Step:
     arc: Arc | None = None
     offset: str = "G54"
     length: int | None = None  # the H word that is active
-    entry: str = ""  # the comment that names the operation it belongs to
+    direct: bool = False  # in machine coordinates, whatever the offset: G53, G28
+    clamped: bool = False  # the rotary, on a control that clamps by M codes
+    sub: int = 0  # the O number of the subprogram that it stands in
 
 
 @dataclass(frozen=True)

@@ -6,8 +6,6 @@ import re
 import unicodedata
 from collections.abc import Sequence
 
-from lean_ledger.core.geometry.vectors import Vec
-
 SPOKEN = str.maketrans(
     {"Ø": "D", "×": "X", "°": " DEG", "–": "-", "—": "-", "−": "-", "“": '"', "”": '"', "(": "[", ")": "]"}
 )
@@ -16,9 +14,10 @@ SPOKEN = str.maketrans(
 class Lines:
     """Writes blocks; `at` is where the last one left the tool, in the program's own coordinates."""
 
-    def __init__(self, decimals: int) -> None:
+    def __init__(self, decimals: int, *, has_y: bool = True) -> None:
         self.out: list[str] = []
-        self.at: tuple[float | None, float | None, float | None] = (None, None, None)
+        self._unsaid = (None, None if has_y else 0.0, None)
+        self.at: tuple[float | None, float | None, float | None] = self._unsaid
         self._decimals = decimals
         self._code = ""
         self._feed = ""
@@ -35,7 +34,12 @@ class Lines:
     def forget(self) -> None:
         """What a block elsewhere may have changed: the next one says its motion and its place anew."""
         self._code, self._feed = "", ""
-        self.at = (None, None, None)
+        self.stand(self._unsaid)
+
+    def stand(self, target: Sequence[float | None]) -> None:
+        """Where the tool is known to be already; None where that is not known."""
+        x, y, z = (None if v is None else round(v, self._decimals) + 0.0 for v in target)
+        self.at = (x, y, z)
 
     def number(self, value: float) -> str:
         """With a point, so that no control takes it for steps: 10 is `10.`, 2.5 is `2.5`."""
@@ -61,13 +65,14 @@ class Lines:
         self._code = code
         fed = ""
         if feed is not None:
-            fed = f"F{self.number(feed)}"
-            fed, self._feed = ("" if fed == self._feed else fed), fed
+            before_it = self._feed
+            fed = self.fed(feed)
+            fed = "" if fed == before_it else fed
         self.say(before, said, *words, *more, fed)
 
     def fed(self, feed: float) -> str:
-        """The feed of a cycle."""
-        self._feed = f"F{self.number(feed)}"
+        """A feed's word: tenths are fine enough for mm/min, not for mm a turn."""
+        self._feed = f"F{self.number(round(feed, 1) if feed > 10 else feed)}"
         return self._feed
 
     def ended(self) -> None:
@@ -79,7 +84,3 @@ def spoken(text: str) -> str:
     """Plain capital letters, as any control shows them; parentheses would end the comment."""
     plain = unicodedata.normalize("NFKD", text.translate(SPOKEN)).encode("ascii", "ignore").decode()
     return re.sub(r"\s+", " ", plain).strip().upper()
-
-
-def off(point: Vec, zero: Vec) -> Vec:
-    return (point[0] - zero[0], point[1] - zero[1], point[2] - zero[2])

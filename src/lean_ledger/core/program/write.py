@@ -14,7 +14,7 @@ from lean_ledger.core.ledger import Entry, Ledger, SetupLedger
 from lean_ledger.core.operations.model import HoleCycle, Operation
 from lean_ledger.core.part import Part
 from lean_ledger.core.program.offsets import WorkOffset, offsets_of
-from lean_ledger.core.program.text import Lines, spoken
+from lean_ledger.core.program.text import Lines
 from lean_ledger.core.timing.arcs import segments
 from lean_ledger.core.timing.chain import Arc
 from lean_ledger.library.dialects import Dialect, dialect_of
@@ -59,9 +59,11 @@ class _Writer:
     ) -> None:
         self._setup, self._offsets, self._dialect, self._words = setup, offsets, dialect, words
         self._base = FULL * (index + 1)
+        self._numbers = tool_numbers(setup)
         self._machine = setup.machine
         self._lathe = setup.machine.kind == "lathe"
-        self._main = Lines(dialect.decimals)
+        self._has_y = not self._lathe or any(self._is_across(e.operation) for e in setup.entries)
+        self._main = Lines(dialect.decimals, has_y=self._has_y)
         self._subs: list[str] = []
         self._calls: list[tuple[int, str]] = []
 
@@ -110,8 +112,9 @@ class _Writer:
             self._away(before, to_change=changes)
         if changes:
             main.say("M1")
-            main.say(main.comment(f"T{op.tool.number} {op.tool.description}"))
-            main.say(self._dialect.change.format(tool=op.tool.number))
+            number = self._numbers[op.tool.id]
+            main.say(main.comment(f"T{number} {op.tool.description}"))
+            main.say(self._dialect.change.format(tool=number))
         if turns:
             self._turn(before, op)
         self._spin(before, op, changes=changes)
@@ -123,11 +126,10 @@ class _Writer:
         if self._lathe or not (changes or turns):
             main.move("G0", start, before=word)
             return
-        high = (start[0], start[1], main.at[2] if main.at[2] is not None else start[2])
-        main.at = (None, None, high[2])
-        main.move("G0", high, before=word)
-        main.at = (main.at[0], main.at[1], None)
-        length = self._dialect.length.format(tool=op.tool.number) if changes else ""
+        main.stand((None, None, start[2]))
+        main.move("G0", start, before=word)
+        main.stand((start[0], start[1], None))
+        length = self._dialect.length.format(tool=self._numbers[op.tool.id]) if changes else ""
         main.move("G0", start, before=length)
 
     def _away(self, op: Operation, *, to_change: bool = True) -> None:
@@ -142,7 +144,7 @@ class _Writer:
         else:
             end = op.motion.end
             up = max(end[2], stands.safe_height(op.frame))
-            main.at = (*self._words_of(op, end)[:2], None)
+            main.stand((*self._words_of(op, end)[:2], None))
             main.move("G0", self._words_of(op, (end[0], end[1], up)))
             main.forget()
 
@@ -172,19 +174,18 @@ class _Writer:
             main.say(f"G50 S{spin.cap:.0f}")
             main.say(f"G96 S{spin.vc:.0f} M3")
         elif changes or before is None or before.cutting.n != op.cutting.n or before.motion.spin is not None:
-            code = "G97 " if self._lathe else ""
-            main.say(f"{code}S{main.number(op.cutting.n).rstrip('.')} M3")
+            main.say("G97" if self._lathe else "", f"S{op.cutting.n:.0f} M3")
 
     # ---- subprograms
 
     def _sub(self, number: int, entry: Entry) -> list[str]:
         op = entry.operation
-        lines = Lines(self._dialect.decimals)
+        lines = Lines(self._dialect.decimals, has_y=self._has_y)
         lines.say(f"O{number:04d}", lines.comment(f"{op.setup}.{10 * (entry.position + 1)} {op.name}"))
         if self._lathe:
             lines.say("G95" if op.motion.spin is not None else "G94")
         start = self._words_of(op, op.motion.start)
-        lines.at = (None, None, start[2])
+        lines.stand((None, None if self._has_y else 0.0, start[2]))
         lines.move("G0", start)
         cycle = op.motion.cycle
         if cycle is not None and cycle.code in self._dialect.cycles and not self._is_across(op):
@@ -237,7 +238,9 @@ class _Writer:
         ]  # fmt: skip
         if cycle.code == 83:
             words.append(f"Q{lines.number(cycle.peck)}")
-        lines.say(*words, lines.fed(cycle.feed))
+        # a tap's feed is its pitch a turn of the speed that is written, not of the one that was computed
+        feed = round(op.cutting.n) * op.tool.pitch if cycle.code == 84 else cycle.feed
+        lines.say(*words, lines.fed(feed))
         for x, y in cycle.points[1:]:
             there = self._words_of(op, (x, y, 0.0))
             same = (f"X{lines.number(there[0])}", f"Y{lines.number(there[1])}")
@@ -247,7 +250,7 @@ class _Writer:
         lines.say("G80")
         lines.ended()
         last = cycle.points[-1]
-        lines.at = (*self._words_of(op, (*last, 0.0))[:2], None)
+        lines.stand((*self._words_of(op, (*last, 0.0))[:2], None))
         if not cycle.to_clearance:
             lines.move("G0", self._words_of(op, op.motion.end))
 
@@ -269,6 +272,9 @@ class _Writer:
         return (2 * x, y, z) if self._lathe else (x, y, z)
 
 
-def file_words(text: str) -> str:
-    """A name as a file may have it."""
-    return spoken(text).replace(" ", "-").replace("/", "-").replace('"', "")
+def tool_numbers(setup: SetupLedger) -> dict[str, int]:
+    """What a program calls each tool by: its number in a magazine, on a lathe its station in the turret."""
+    tools = {e.operation.tool.id: e.operation.tool for e in setup.entries}
+    if setup.machine.kind == "lathe":
+        return {id: station for station, id in enumerate(tools, start=1)}
+    return {id: tool.number for id, tool in tools.items()}

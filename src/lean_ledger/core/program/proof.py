@@ -1,0 +1,94 @@
+"""What a program takes away: its moves on the machine as cuts, so that the stock can be followed through them."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import replace
+from math import ceil, cos, sin
+
+from lean_ledger.core.geometry.vectors import Vec, add, dot, sub
+from lean_ledger.core.ledger import Ledger, SetupLedger
+from lean_ledger.core.operations.model import Motion, Operation
+from lean_ledger.core.part import Part
+from lean_ledger.core.program.run import Setting
+from lean_ledger.core.program.steps import Run, Step, StepKind
+from lean_ledger.core.program.write import SetupProgram
+from lean_ledger.core.stock.course import course_of
+from lean_ledger.core.stock.in_process import Course
+from lean_ledger.core.timing.chain import Arc
+from lean_ledger.core.timing.motion import Stroke
+
+CHORD = 0.06  # radians that an arc is parted by
+
+Ran = tuple[SetupProgram, Setting, Run]
+
+
+def course_of_programs(part: Part, ledger: Ledger, ran: Sequence[Ran]) -> Course:
+    """The plan's course with each operation's motion replaced by what the program of its setup did.
+
+    What is turned takes away the same sections as long as its moves are the plan's own; where they are not, the tool's
+    way is swept like a mill's, which shows.
+    """
+    course = course_of(part, ledger)
+    motions: dict[str, Motion] = {}
+    for program, setting, run in ran:
+        motions |= _motions(program, setting, run, ledger.setup_of(program.setup))
+    return replace(
+        course, cuts=tuple(replace(c, motion=motions[c.operation]) for c in course.cuts if c.operation in motions)
+    )
+
+
+def _motions(program: SetupProgram, setting: Setting, run: Run, setup: SetupLedger) -> Mapping[str, Motion]:
+    operations = {e.operation.id: e.operation for e in setup.entries}
+    by_sub: dict[int, list[Step]] = {}
+    for step in run.steps:
+        if step.kind in (StepKind.CUT, StepKind.RAPID):
+            by_sub.setdefault(step.sub, []).append(step)
+    found = {}
+    for number, id in program.calls:
+        op = operations[id]
+        strokes = tuple(_stroke(step, program, setting, setup, op) for step in by_sub.get(number, []))
+        if strokes:
+            same = not op.motion.turned or _ends(strokes) == _ends(op.motion.strokes)
+            found[id] = Motion(strokes, turned=op.motion.turned if same else (), axis=op.motion.axis)
+    return found
+
+
+def _stroke(step: Step, program: SetupProgram, setting: Setting, setup: SetupLedger, op: Operation) -> Stroke:
+    offset = next(o for o in program.offsets if o.way == op.way)
+    length = setting.lengths.get(step.length, 0.0) if step.length is not None else 0.0
+    shift = sub(offset.zero, add(offset.machine, (0.0, 0.0, length)))
+    across = setup.machine.kind == "lathe" and abs(dot(op.frame.up, setup.built.home.frame.up)) < 0.5
+
+    def in_frame(p: Vec) -> Vec:
+        x, y, z = add((p[2], p[1], p[0]) if across else p, shift)
+        return (round(x, 5), round(y, 5), round(z, 5))
+
+    points = [step.start, *(_along(step.arc) if step.arc is not None else ()), step.end]
+    return Stroke(tuple(in_frame(p) for p in points), step.feed if step.kind == StepKind.CUT else 0.0)
+
+
+def _along(arc: Arc) -> list[Vec]:
+    """Points between the ends of an arc."""
+    i, j, k = arc.plane
+    x, y = arc.start[i] - arc.centre[i], arc.start[j] - arc.centre[j]
+    count = ceil(abs(arc.angle) / CHORD)
+    found = []
+    for n in range(1, count):
+        turned = arc.angle * n / count
+        point = [0.0, 0.0, 0.0]
+        point[i] = arc.centre[i] + x * cos(turned) - y * sin(turned)
+        point[j] = arc.centre[j] + x * sin(turned) + y * cos(turned)
+        point[k] = arc.start[k] + (arc.end[k] - arc.start[k]) * n / count
+        found.append((point[0], point[1], point[2]))
+    return found
+
+
+def _ends(strokes: Sequence[Stroke]) -> list[Vec]:
+    """Where the feed moves end, to a hundredth."""
+    found: list[Vec] = []
+    for stroke in strokes:
+        if not stroke.is_rapid:
+            x, y, z = stroke.points[-1]
+            found.append((round(x, 2) + 0.0, round(y, 2) + 0.0, round(z, 2) + 0.0))
+    return found
