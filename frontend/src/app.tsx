@@ -4,6 +4,7 @@ import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { JobsPage } from "./chapters/jobs/JobsPage";
 import { OperationsPage } from "./chapters/operations/OperationsPage";
 import { OrderPage } from "./chapters/order/OrderPage";
+import { ProgramPage } from "./chapters/program/ProgramPage";
 import { PapersPage } from "./chapters/papers/PapersPage";
 import { SetupsPage } from "./chapters/setups/SetupsPage";
 import { PlanFrame } from "./shell/Frame";
@@ -45,6 +46,7 @@ const router = createBrowserRouter([
       { path: "setups", element: <SetupsPage /> },
       { path: "operations", element: <OperationsPage /> },
       { path: "order", element: <OrderPage /> },
+      { path: "program", element: <ProgramPage /> },
       {
         path: "price",
         element: (

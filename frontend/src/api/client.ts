@@ -9,6 +9,8 @@ export type FeatureView = Schemas["FeatureView"];
 export type SetupView = Schemas["SetupView"];
 export type DivisionView = Schemas["DivisionView"];
 export type GripView = Schemas["GripView"];
+export type SetupProgramView = Schemas["SetupProgramView"];
+export type RanView = Schemas["RanView"];
 export type StockView = Schemas["StockView"];
 export type OnMachineView = Schemas["OnMachineView"];
 export type RemainderView = Schemas["RemainderView"];
@@ -107,6 +109,16 @@ export const api = {
     unwrap<Schemas["MachinesView"]>(
       client.GET("/api/plans/{plan_id}/machines", { params: { path: { plan_id: id } } }),
     ),
+  programs: (id: number) =>
+    unwrap<Schemas["ProgramsView"]>(
+      client.GET("/api/plans/{plan_id}/program", { params: { path: { plan_id: id } } }),
+    ),
+  sendPackage: (id: number) =>
+    unwrap<Schemas["SentView"]>(
+      client.POST("/api/plans/{plan_id}/program/send", { params: { path: { plan_id: id } } }),
+    ),
+  programFile: (id: number, setup: string) => `/api/plans/${id}/program/${setup}/text`,
+  packageFile: (id: number) => `/api/plans/${id}/program/package`,
   stock: (id: number) =>
     unwrap<StockView>(client.GET("/api/plans/{plan_id}/stock", { params: { path: { plan_id: id } } })),
   stockAfter: (id: number, count: number) =>

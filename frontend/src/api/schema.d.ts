@@ -169,6 +169,74 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/program": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Each setup's program, run on the simulated machine beside the ledger. */
+        get: operations["program_program__int_plan_id__program_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/program/package": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Programs, offsets, lists, sheet and manifest in one zip. */
+        get: operations["program_package__int_plan_id__program_package_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/program/send": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Send the package to the machines' stand-in; it answers with the run times of the first cycles. */
+        post: operations["program_send__int_plan_id__program_send_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/program/{setup}/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The program of a setup as a file. */
+        get: operations["program_text__int_plan_id__program__setup__text_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/redo": {
         parameters: {
             query?: never;
@@ -532,6 +600,31 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /**
+         * CallView
+         * @description A subprogram, and the line that it begins at.
+         */
+        CallView: {
+            /** Line */
+            line: number;
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Operation */
+            operation: string;
+        };
+        /** CategoryView */
+        CategoryView: {
+            /** Apart */
+            apart: number;
+            /** Category */
+            category: string;
+            /** Ledger */
+            ledger: number;
+            /** Machine */
+            machine: number;
         };
         /**
          * ChangeBody
@@ -1689,6 +1782,31 @@ export interface components {
             /** Type */
             type: string;
         };
+        /** ProgramOffsetView */
+        ProgramOffsetView: {
+            /** At */
+            at: [
+                number,
+                number,
+                number
+            ];
+            /** Side */
+            side: string;
+            /** Word */
+            word: string;
+        };
+        /** ProgramToolView */
+        ProgramToolView: {
+            /** Description */
+            description: string;
+            /** Number */
+            number: number;
+        };
+        /** ProgramsView */
+        ProgramsView: {
+            /** Setups */
+            setups: components["schemas"]["SetupProgramView"][];
+        };
         /** QuantityView */
         QuantityView: {
             /** Cost */
@@ -1705,6 +1823,24 @@ export interface components {
             quantity: number;
             /** Started */
             started: number;
+        };
+        /**
+         * RanView
+         * @description What the machine did one after the other, in columns of one length: `kind` as in program-time.
+         */
+        RanView: {
+            /** Call */
+            call: number[];
+            /** Kind */
+            kind: string[];
+            /** Line */
+            line: number[];
+            /** Seconds */
+            seconds: number[];
+            /** Start */
+            start: number[];
+            /** Tool */
+            tool: (number | null)[];
         };
         /** RateView */
         RateView: {
@@ -1834,6 +1970,26 @@ export interface components {
             /** Letter */
             letter: string;
         };
+        /** RunTimesView */
+        RunTimesView: {
+            /** Machine */
+            machine: string;
+            /** Mean */
+            mean: number;
+            /**
+             * Over
+             * @description share of the planned seconds that the mean lies over them
+             */
+            over: number;
+            /** Planned */
+            planned: number;
+            /** Program */
+            program: string;
+            /** Seconds */
+            seconds: number[];
+            /** Setup */
+            setup: string;
+        };
         /**
          * SaidView
          * @description What the planner says of a feature that the model does not.
@@ -1913,6 +2069,11 @@ export interface components {
             category: string;
             /** Seconds */
             seconds: number;
+        };
+        /** SentView */
+        SentView: {
+            /** Runs */
+            runs: components["schemas"]["RunTimesView"][];
         };
         /** SetAllowance */
         SetAllowance: {
@@ -2222,6 +2383,40 @@ export interface components {
             place: "centre" | "left front" | "right front" | "left back" | "right back" | "left" | "right" | "front" | "back";
             /** Setup */
             setup: string;
+        };
+        /** SetupProgramView */
+        SetupProgramView: {
+            /** Calls */
+            calls: components["schemas"]["CallView"][];
+            cycle: components["schemas"]["CategoryView"];
+            /** Dialect */
+            dialect: string;
+            /**
+             * Difference
+             * @description share of the ledger's cycle by which the machine takes longer
+             */
+            difference: number;
+            /** File */
+            file: string;
+            /** Machine */
+            machine: string;
+            /** Non Cutting */
+            non_cutting: number;
+            /** Offsets */
+            offsets: components["schemas"]["ProgramOffsetView"][];
+            ran: components["schemas"]["RanView"];
+            /** Seconds */
+            seconds: components["schemas"]["CategoryView"][];
+            /** Setup */
+            setup: string;
+            /** Text */
+            text: string;
+            /** Tools */
+            tools: components["schemas"]["ProgramToolView"][];
+            /** Total */
+            total: number;
+            /** Troubles */
+            troubles: components["schemas"]["TroubleView"][];
         };
         /** SetupView */
         SetupView: {
@@ -2610,6 +2805,19 @@ export interface components {
             number: number;
             /** Reach */
             reach: number;
+        };
+        /** TroubleView */
+        TroubleView: {
+            /** Code */
+            code: string;
+            /** Line */
+            line: number;
+            /** Operation */
+            operation: string;
+            /** Title */
+            title: string;
+            /** Why */
+            why: string;
         };
         /**
          * TurnView
@@ -3149,6 +3357,149 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"][];
+                };
+            };
+        };
+    };
+    program_program__int_plan_id__program_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ProgramsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    program_package__int_plan_id__program_package_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    program_send__int_plan_id__program_send_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SentView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    program_text__int_plan_id__program__setup__text_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                setup: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

@@ -14,6 +14,7 @@ export const CHAPTERS = [
   ["setups", "Setups"],
   ["operations", "Operations"],
   ["order", "Order"],
+  ["program", "Program"],
   ["price", "Price"],
   ["papers", "Papers"],
 ] as const;
@@ -57,7 +58,7 @@ function Frame() {
       } else if (control && event.key.toLowerCase() === "y") {
         event.preventDefault();
         redo();
-      } else if (event.altKey && /^[1-6]$/.test(event.key)) {
+      } else if (event.altKey && /^[1-7]$/.test(event.key)) {
         event.preventDefault();
         void navigate(CHAPTERS[Number(event.key) - 1]?.[0] ?? "part");
       } else if (!control && !event.altKey && !typing(event.target)) {
@@ -166,6 +167,7 @@ function railStates(plan: PlanView): Record<(typeof CHAPTERS)[number][0], State>
     setups: open("setups") ?? { words: `${count(plan.setups.length, "setup")}, held` },
     operations: open("operations") ?? { words: `${operations}, none missing` },
     order: open("order") ?? { words: count(calls, "tool call") },
+    program: { words: `${count(plan.setups.filter((s) => s.entries.length > 0).length, "program")}` },
     price: open("price") ?? {
       words: `${plan.quantities.length} quantit${plan.quantities.length === 1 ? "y" : "ies"}`,
     },

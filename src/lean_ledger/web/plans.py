@@ -156,23 +156,23 @@ def machines(path: PlanPath) -> Response:
 def papers(path: PaperPath) -> Response:
     """The setup sheet and the lists, issued from the plan as it stands."""
     opened = desk().open(path.plan_id)
-    sheet = _sheet(opened)
+    sheet = sheet_of(opened)
     stem = f"{opened.job.number}-v{opened.version.seq}"
     if path.paper == "setup-sheet.pdf":
-        return _file(sheet_pdf(sheet), "application/pdf", f"{stem}-setup-sheet.pdf", "inline")
+        return file_answer(sheet_pdf(sheet), "application/pdf", f"{stem}-setup-sheet.pdf", "inline")
     what, ending = path.paper.split(".")
     head, rows = (OPERATION_HEAD, operation_rows(sheet)) if what == "operations" else (TOOL_HEAD, tool_rows(sheet))
     if ending == "csv":
-        return _file(as_csv(head, rows), "text/csv; charset=utf-8", f"{stem}-{what}.csv", "attachment")
-    return _file(as_xlsx(what, head, rows, sheet), XLSX, f"{stem}-{what}.xlsx", "attachment")
+        return file_answer(as_csv(head, rows), "text/csv; charset=utf-8", f"{stem}-{what}.csv", "attachment")
+    return file_answer(as_xlsx(what, head, rows, sheet), XLSX, f"{stem}-{what}.xlsx", "attachment")
 
 
-def _sheet(opened: Opened) -> SetupSheet:
+def sheet_of(opened: Opened) -> SetupSheet:
     job = JobWords(opened.job.number, opened.job.name, opened.plan.revision, opened.job.customer)
     return setup_sheet(job, opened.ledger, opened.part, opened.version.seq, opened.version.at.date())
 
 
-def _file(content: bytes, kind: str, name: str, disposition: str) -> Response:
+def file_answer(content: bytes, kind: str, name: str, disposition: str) -> Response:
     response = Response(content, mimetype=None, content_type=kind)
     response.headers.set("Content-Disposition", disposition, filename=name)
     return response

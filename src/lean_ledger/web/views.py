@@ -14,12 +14,13 @@ from lean_ledger.core.features.patterns import pattern_of
 from lean_ledger.core.findings import Figure, Finding, Severity
 from lean_ledger.core.holding.picture import Box2, end_view, top_view
 from lean_ledger.core.ledger import Entry, Ledger, SetupLedger
-from lean_ledger.core.papers.sheet import OFFSETS, tool_lines
+from lean_ledger.core.papers.sheet import tool_lines
 from lean_ledger.core.part import Part
 from lean_ledger.core.part_findings import in_the_way
 from lean_ledger.core.plan import DIRECTIONS, OperationEdit, Plan, PlanningBody
 from lean_ledger.core.pricing.of_plan import effective_rates
 from lean_ledger.core.pricing.price import price_curve
+from lean_ledger.core.program.offsets import words_of_setups
 from lean_ledger.core.revisions import Match
 from lean_ledger.core.revisions.carried import decided_features
 from lean_ledger.core.revisions.follow import Revised
@@ -120,7 +121,7 @@ def plan_view(opened: Opened, library: Library) -> s.PlanView:
         features=_features(opened, library),
         groups=[_group(g) for g in grouped(part.features)],
         holes=_holes(opened, library),
-        setups=[_setup(opened, one, i, library) for i, one in enumerate(ledger.setups)],
+        setups=_setups(opened, library),
         price=_price(opened, library),
         journal=journal(opened),
         can_undo=opened.can_undo,
@@ -317,7 +318,12 @@ def tool_view(tool: Tool) -> s.ToolView:
     )
 
 
-def _setup(opened: Opened, one: SetupLedger, index: int, library: Library) -> s.SetupView:
+def _setups(opened: Opened, library: Library) -> list[s.SetupView]:
+    words = words_of_setups(opened.ledger, opened.part)
+    return [_setup(opened, one, i, words[one.decision.id], library) for i, one in enumerate(opened.ledger.setups)]
+
+
+def _setup(opened: Opened, one: SetupLedger, index: int, offset: str, library: Library) -> s.SetupView:
     hold, decided = one.built.hold, one.decision
     names = {e.operation.id: e.operation.name for e in one.entries}
     rate = decided.machine_rate if decided.machine_rate is not None else one.machine.rate
@@ -333,7 +339,7 @@ def _setup(opened: Opened, one: SetupLedger, index: int, library: Library) -> s.
         machine=one.machine.id,
         machine_name=one.machine.name,
         hold=hold_view(opened, one, index, library),
-        zero=zero_view(opened, index, OFFSETS[index % len(OFFSETS)]),
+        zero=zero_view(opened, index, offset),
         stock=hold.stock.size,
         features=list(opened.ledger.assigned[decided.id]),
         seconds=_seconds(one.seconds),

@@ -79,7 +79,7 @@ def test_each_setup_has_an_offset_and_too_few_are_refused(plate: Part, plate_pla
     many = replace(ledger, setups=ledger.setups * 4)
     basic = tuple(replace(s, machine=replace(s.machine, offsets="basic")) for s in many.setups)
     with pytest.raises(PlanError, match="fewer work offsets"):
-        offsets_of(replace(many, setups=basic), plate)
+        programs_of(replace(many, setups=basic), plate, "T-1")
 
 
 # ---- programs

@@ -10,9 +10,8 @@ from lean_ledger.core.holding.picture import Box2, end_view, top_view
 from lean_ledger.core.ledger import Ledger, SetupLedger
 from lean_ledger.core.papers.projection import View, view_of
 from lean_ledger.core.part import Part
+from lean_ledger.core.program.offsets import words_of_setups
 from lean_ledger.core.setups.zero import touch_off, zero_point
-
-OFFSETS = ("G54", "G55", "G56", "G57", "G58", "G59")
 
 
 @dataclass(frozen=True)
@@ -91,7 +90,8 @@ class JobWords:
 
 
 def setup_sheet(job: JobWords, ledger: Ledger, part: Part, plan_version: int, on: date) -> SetupSheet:
-    setups = tuple(_setup(ledger, part, s, i) for i, s in enumerate(ledger.setups))
+    words = words_of_setups(ledger, part)
+    setups = tuple(_setup(ledger, part, s, i, words[s.decision.id]) for i, s in enumerate(ledger.setups))
     return SetupSheet(
         number=job.number,
         name=job.name,
@@ -109,10 +109,9 @@ def setup_sheet(job: JobWords, ledger: Ledger, part: Part, plan_version: int, on
     )
 
 
-def _setup(ledger: Ledger, part: Part, s: SetupLedger, index: int) -> SheetSetup:
+def _setup(ledger: Ledger, part: Part, s: SetupLedger, index: int, offset: str) -> SheetSetup:
     hold = s.built.hold
     zero, place = ledger.zero_of(part, index), ledger.zero_place(part, index)
-    offset = OFFSETS[index % len(OFFSETS)]
     size = hold.stock.size
     carried = tuple(("on", stacked.carrier.name) for stacked in s.built.stands.seat.carriers)
     return SheetSetup(

@@ -4,9 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import Literal
+from typing import Literal, get_args
 
-from lean_ledger.core.errors import PlanError
 from lean_ledger.core.geometry.vectors import Vec, add
 from lean_ledger.core.ledger import Ledger, SetupLedger
 from lean_ledger.core.part import Part
@@ -41,9 +40,9 @@ def offset_words(family: Family) -> Iterator[str]:
 def offsets_of(ledger: Ledger, part: Part) -> tuple[WorkOffset, ...]:
     """One for each way of each setup; ways that share a zero share the word. Setups in their order.
 
-    Raises PlanError where a control has fewer offsets than the plan asks for.
+    `word` is empty where the control has no more of them.
     """
-    words = {family: offset_words(family) for family in ("basic", "extended-48", "extended-99")}
+    words = {family: offset_words(family) for family in get_args(Family)}
     taken: list[WorkOffset] = []
     for index, setup in enumerate(ledger.setups):
         own: list[WorkOffset] = []
@@ -55,7 +54,7 @@ def offsets_of(ledger: Ledger, part: Part) -> tuple[WorkOffset, ...]:
                 add(zero, setup.built.stands.shift(way.frame)) if setup.machine.kind == "mill" else (0.0, 0.0, 0.0)
             )
             like = next((o for o in own if _near(o.machine, machine)), None)
-            word = like.word if like is not None else _next(words, setup, len(taken) + len(own))
+            word = like.word if like is not None else _next(words, setup.machine.offsets)
             own.append(WorkOffset(word, setup.decision.id, way, zero, machine))
         taken += own
     return tuple(taken)
@@ -66,19 +65,20 @@ def _ways(setup: SetupLedger) -> list[Way]:
     return list(dict.fromkeys(e.operation.way for e in setup.entries)) or [setup.built.home]
 
 
-def _next(words: dict[str, Iterator[str]], setup: SetupLedger, count: int) -> str:
-    family = setup.machine.offsets
-    word = next(words[family], None)
-    if word is None:
-        raise PlanError(
-            "too-few-offsets",
-            f"{setup.machine.name} has fewer work offsets than the {count + 1} that are asked for; use fewer zeros",
-            setup.decision.id,
-        )
-    for other, left in words.items():  # the same word on another control is the same setup's
+def _next(words: dict[str, Iterator[str]], family: Family) -> str:
+    word = next(words[family], "")
+    for other, left in words.items():  # the same word on another control would be read as the same zero
         if other != family:
             next(left, None)
     return word
+
+
+def words_of_setups(ledger: Ledger, part: Part) -> dict[str, str]:
+    """What the sheet calls each setup's zero."""
+    found: dict[str, dict[str, None]] = {}
+    for offset in offsets_of(ledger, part):
+        found.setdefault(offset.setup, {})[offset.word or "no offset left"] = None
+    return {setup: ", ".join(words) for setup, words in found.items()}
 
 
 def _near(a: Vec, b: Vec) -> bool:

@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from lean_ledger.core.errors import PlanError
 from lean_ledger.core.geometry.vectors import Vec, dot
 from lean_ledger.core.ledger import Entry, Ledger, SetupLedger
 from lean_ledger.core.operations.model import HoleCycle, Operation
@@ -49,6 +50,12 @@ def programs_of(ledger: Ledger, part: Part, words: str, dialects: Sequence[Diale
             continue
         dialect = next((d for d in dialects if d.kind == setup.machine.kind), dialect_of(setup.machine))
         own = tuple(o for o in offsets if o.setup == setup.decision.id)
+        if not all(o.word for o in own):
+            raise PlanError(
+                "too-few-offsets",
+                f"{setup.machine.name} has fewer work offsets than the plan asks for; use fewer zeros",
+                setup.decision.id,
+            )
         found.append(_Writer(index, setup, own, dialect, words).program())
     return tuple(found)
 

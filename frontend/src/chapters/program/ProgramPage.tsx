@@ -1,0 +1,243 @@
+/** Program: each setup's program as it would be issued now, and what the simulated machine makes of it. */
+import { useQuery } from "@tanstack/react-query";
+import { useMemo, useState } from "react";
+import { useSearchParams } from "react-router";
+import { api, type SetupProgramView } from "../../api/client";
+import { clock, fixed } from "../../shell/numbers";
+import { useDesk } from "../../shell/plan";
+import { clockMs, MachineStrip, type Span } from "../../views/MachineStrip";
+import { ProgramText } from "./ProgramText";
+import { Sent } from "./Sent";
+
+export function ProgramPage() {
+  const { plan } = useDesk();
+  const [search, setSearch] = useSearchParams();
+  const found = useQuery({
+    queryKey: ["program", plan.plan_id, plan.edition],
+    queryFn: () => api.programs(plan.plan_id),
+    staleTime: Infinity,
+    placeholderData: (before) => before,
+  });
+  const programs = found.data?.setups ?? [];
+  const shown = programs.find((p) => p.setup === search.get("setup")) ?? programs[0];
+  if (found.error)
+    return (
+      <div className="one-column">
+        <h1>Program</h1>
+        <p className="finding">{found.error.message}</p>
+      </div>
+    );
+  if (!shown)
+    return (
+      <p className="empty">
+        {found.data ? "No operation to write a program for." : "Writing the programs …"}
+      </p>
+    );
+  return (
+    <div className="one-column program-page">
+      <h1>
+        Program{" "}
+        <small>
+          {shown.file} for {shown.machine} · {clock(shown.total)} on the simulated machine,{" "}
+          {apart(shown.difference)} the ledger
+        </small>
+      </h1>
+      <div className="tabs" role="tablist" aria-label="Setups">
+        {programs.map((p) => (
+          <button
+            key={p.setup}
+            type="button"
+            role="tab"
+            aria-selected={p.setup === shown.setup}
+            onClick={() => setSearch({ setup: p.setup }, { replace: true })}
+          >
+            <b>{p.setup}</b> {clock(p.total)}
+            {p.troubles.length > 0 && <span className="debit"> {p.troubles.length} to mend</span>}
+          </button>
+        ))}
+      </div>
+      <Shown key={shown.setup} program={shown} />
+    </div>
+  );
+}
+
+function apart(share: number): string {
+  const percent = Math.abs(share) * 100;
+  if (percent < 0.005) return "the same as";
+  return `${percent.toFixed(2)} % ${share > 0 ? "over" : "under"}`;
+}
+
+function Shown({ program }: { program: SetupProgramView }) {
+  const { ran, total } = program;
+  const [zoomed, setZoomed] = useState<Span | null>(null); // null: the whole cycle, whatever it takes by now
+  const [line, setLine] = useState<number | null>(null);
+  const [step, setStep] = useState<number | null>(null);
+  const lanes = useMemo(
+    () => program.tools.map((t) => ({ tool: t.number, label: `T${t.number} ${t.description}` })),
+    [program.tools],
+  );
+  const span: Span = zoomed && zoomed[1] <= total ? zoomed : [0, total];
+  const pick = (at: number) => {
+    setStep(at);
+    setLine(ran.line[at] ?? null);
+  };
+  const read = (to: number) => {
+    setLine(to);
+    const at = ran.line.indexOf(to);
+    setStep(at < 0 ? null : at);
+  };
+  return (
+    <>
+      <MachineStrip
+        ran={ran}
+        total={total}
+        lanes={lanes}
+        span={span}
+        onSpan={setZoomed}
+        at={step}
+        onPick={pick}
+      />
+      <p className="readout" aria-live="polite">
+        {step === null ? (
+          "Choose a bar, or a line of the program."
+        ) : (
+          <Readout program={program} step={step} />
+        )}
+      </p>
+      <div className="program-columns">
+        <section aria-label={`Program of ${program.setup}`}>
+          <label className="jump">
+            Operation
+            <select
+              value={program.calls.find((c) => c.number === ran.call[step ?? -1])?.number ?? ""}
+              onChange={(e) =>
+                read(program.calls.find((c) => c.number === Number(e.target.value))?.line ?? 1)
+              }
+            >
+              <option value="">main program</option>
+              {program.calls.map((c, i) => (
+                <option key={c.number} value={c.number}>
+                  {10 * (i + 1)} {c.name}
+                </option>
+              ))}
+            </select>
+          </label>
+          <ProgramText text={program.text} line={line} onLine={read} />
+        </section>
+        <section className="scroll" aria-label="On the simulated machine">
+          <Beside program={program} />
+          <Sent setup={program.setup} />
+        </section>
+      </div>
+    </>
+  );
+}
+
+const WORDS: Record<string, string> = {
+  cut: "cutting",
+  rapid: "rapid",
+  tool_change: "tool change",
+  index: "index",
+  spindle: "spindle start",
+  dwell: "dwell",
+};
+
+function Readout({ program, step }: { program: SetupProgramView; step: number }) {
+  const { ran } = program;
+  const call = program.calls.find((c) => c.number === ran.call[step]);
+  return (
+    <>
+      <b>{clockMs(ran.start[step] ?? 0, 3)}</b> {WORDS[ran.kind[step] ?? ""]} for{" "}
+      <b>{(ran.seconds[step] ?? 0).toFixed(3)} s</b>, T{ran.tool[step]}, line {ran.line[step]}
+      {call ? `, ${call.name}` : ", main program"}
+    </>
+  );
+}
+
+/** The machine's seconds beside the ledger's, what it would stop at, and where the zeros stand. */
+function Beside({ program }: { program: SetupProgramView }) {
+  const { plan } = useDesk();
+  return (
+    <>
+      <h2>
+        Seconds <span>{fixed(100 * program.non_cutting, 0)} % of the cycle is not cutting</span>
+      </h2>
+      <table className="ledger-table">
+        <thead>
+          <tr>
+            <th />
+            <th className="n">ledger s</th>
+            <th className="n">machine s</th>
+            <th className="n">apart s</th>
+          </tr>
+        </thead>
+        <tbody>
+          {program.seconds.map((one) => (
+            <tr key={one.category}>
+              <th scope="row">{one.category}</th>
+              <td className="n">{fixed(one.ledger, 2)}</td>
+              <td className="n">{fixed(one.machine, 2)}</td>
+              <td className="n">{difference(one.apart)}</td>
+            </tr>
+          ))}
+        </tbody>
+        <tfoot>
+          <tr>
+            <td>cycle</td>
+            <td className="n">{fixed(program.cycle.ledger, 2)}</td>
+            <td className="n">{fixed(program.cycle.machine, 2)}</td>
+            <td className="n">{difference(program.cycle.apart)}</td>
+          </tr>
+        </tfoot>
+      </table>
+      {program.troubles.length === 0 ? (
+        <p className="good">
+          The machine runs it to the end: travels, tools, lengths, offsets and spindle are in order.
+        </p>
+      ) : (
+        program.troubles.map((t) => (
+          <p className="finding" key={`${t.code} ${t.line}`}>
+            <b>{t.title}</b> Line {t.line}. {t.why}
+          </p>
+        ))
+      )}
+      <h2>Zeros</h2>
+      <table className="ledger-table">
+        <thead>
+          <tr>
+            <th>offset</th>
+            <th>side</th>
+            <th className="n">X mm</th>
+            <th className="n">Y mm</th>
+            <th className="n">Z mm</th>
+          </tr>
+        </thead>
+        <tbody>
+          {program.offsets.map((o) => (
+            <tr key={`${o.word} ${o.side}`}>
+              <th scope="row">{o.word}</th>
+              <td>{o.side}</td>
+              {o.at.map((v, i) => (
+                <td className="n" key={"XYZ"[i]}>
+                  {fixed(v, 2)}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <p className="cures">
+        <a className="act main" href={api.packageFile(plan.plan_id)}>
+          Program package, ZIP
+        </a>
+        <a className="act" href={api.programFile(plan.plan_id, program.setup)}>
+          This program
+        </a>
+      </p>
+    </>
+  );
+}
+
+function difference(seconds: number): string {
+  return Math.abs(seconds) < 0.005 ? "0.00" : `${seconds > 0 ? "+" : "−"}${Math.abs(seconds).toFixed(2)}`;
+}

@@ -1,0 +1,230 @@
+/** What the machine does, second by second: one lane per tool, zoomed from the whole cycle to milliseconds. */
+import { useMemo, useRef, type KeyboardEvent, type MouseEvent, type WheelEvent } from "react";
+import type { RanView } from "../api/client";
+
+export type Span = [from: number, to: number];
+
+const LEFT = 190;
+const WIDTH = 1060;
+const TOP = 20;
+const LEAST = 0.05; // s that the strip shows at the least
+const TICKS = [0.005, 0.01, 0.05, 0.1, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1800];
+
+/** Shares of a lane's height that a kind takes: from the top, to the bottom. */
+const HEIGHTS: Record<string, [number, number]> = {
+  cut: [0, 1],
+  rapid: [0.62, 1],
+  tool_change: [0, 1],
+  index: [0, 1],
+  spindle: [0.3, 1],
+  dwell: [0.3, 1],
+};
+
+export function clockMs(seconds: number, digits: number): string {
+  const minutes = Math.floor(seconds / 60 + 1e-9);
+  const rest = Math.max(0, seconds - 60 * minutes);
+  return `${minutes}:${rest.toFixed(digits).padStart(digits ? digits + 3 : 2, "0")}`;
+}
+
+export function MachineStrip(props: {
+  ran: RanView;
+  total: number;
+  lanes: { tool: number; label: string }[];
+  span: Span;
+  onSpan: (span: Span) => void;
+  at: number | null;
+  onPick: (step: number) => void;
+}) {
+  const { ran, total, lanes, span, onSpan, at, onPick } = props;
+  const svg = useRef<SVGSVGElement>(null);
+  const [from, to] = span;
+  const lane = lanes.length > 9 ? 17 : lanes.length > 6 ? 20 : 26;
+  const height = TOP + lanes.length * lane + 4;
+  const scale = (WIDTH - LEFT - 6) / Math.max(to - from, 1e-6);
+  const x = (t: number) => LEFT + (Math.min(Math.max(t, from), to) - from) * scale;
+  const paths = useMemo(() => drawn(ran, lanes, from, to, scale, lane), [ran, lanes, from, to, scale, lane]);
+  const step = TICKS.find((s) => (to - from) / s <= 11) ?? 3600;
+  const digits = step < 0.01 ? 3 : step < 0.1 ? 2 : step < 1 ? 1 : 0;
+  const first = Math.ceil(from / step - 1e-9);
+  const marks = Array.from(
+    { length: Math.floor(to / step + 1e-9) - first + 1 },
+    (_, i) => (first + i) * step,
+  );
+
+  const timeOf = (event: MouseEvent) => {
+    const box = svg.current?.getBoundingClientRect();
+    if (!box) return null;
+    const along = ((event.clientX - box.left) / box.width) * WIDTH;
+    return along < LEFT ? null : from + (along - LEFT) / scale;
+  };
+  const zoom = (factor: number, about: number) => {
+    const wide = Math.min(total, Math.max(LEAST, (to - from) * factor));
+    const start = Math.min(Math.max(0, about - ((about - from) * wide) / (to - from)), total - wide);
+    onSpan([start, start + wide]);
+  };
+  const shift = (by: number) => {
+    const start = Math.min(Math.max(0, from + by), total - (to - from));
+    onSpan([start, start + (to - from)]);
+  };
+  const pick = (event: MouseEvent) => {
+    const time = timeOf(event);
+    if (time !== null) onPick(stepAt(ran, time));
+  };
+  const wheel = (event: WheelEvent) => zoom(event.deltaY > 0 ? 1.25 : 0.8, timeOf(event) ?? (from + to) / 2);
+  const key = (event: KeyboardEvent) => {
+    const middle = at !== null ? (ran.start[at] ?? 0) : (from + to) / 2;
+    const moves: Record<string, () => void> = {
+      "+": () => zoom(0.5, middle),
+      "=": () => zoom(0.5, middle),
+      "-": () => zoom(2, middle),
+      ArrowLeft: () => shift(-(to - from) / 4),
+      ArrowRight: () => shift((to - from) / 4),
+      Home: () => onSpan([0, total]),
+    };
+    const move = moves[event.key];
+    if (!move) return;
+    event.preventDefault();
+    move();
+  };
+  return (
+    <div className="machine-strip">
+      <div className="cures" role="group" aria-label="Look at the time strip">
+        <button
+          type="button"
+          className="act"
+          onClick={() => zoom(0.5, at !== null ? (ran.start[at] ?? from) : (from + to) / 2)}
+        >
+          Closer
+        </button>
+        <button
+          type="button"
+          className="act"
+          onClick={() => zoom(2, (from + to) / 2)}
+          disabled={to - from >= total}
+        >
+          Farther
+        </button>
+        <button type="button" className="act" onClick={() => shift(-(to - from) / 2)} disabled={from <= 0}>
+          Earlier
+        </button>
+        <button
+          type="button"
+          className="act"
+          onClick={() => shift((to - from) / 2)}
+          disabled={to >= total - 1e-9}
+        >
+          Later
+        </button>
+        <button
+          type="button"
+          className="act"
+          onClick={() => onSpan([0, total])}
+          disabled={to - from >= total}
+        >
+          Whole cycle
+        </button>
+      </div>
+      <svg
+        ref={svg}
+        viewBox={`0 0 ${WIDTH} ${height}`}
+        role="application"
+        tabIndex={0}
+        aria-label={`Time strip, ${clockMs(from, digits)} to ${clockMs(to, digits)}, one lane per tool`}
+        onClick={pick}
+        onWheel={wheel}
+        onKeyDown={key}
+      >
+        <Patterns />
+        {marks.map((t) => (
+          <g key={t}>
+            <path d={`M${x(t)} ${TOP - 4}V${height}`} className="grid" />
+            <text x={x(t)} y={11} textAnchor="middle" className="soft">
+              {clockMs(t, digits)}
+            </text>
+          </g>
+        ))}
+        {lanes.map((one, i) => (
+          <g key={one.tool}>
+            <path d={`M0 ${TOP + (i + 1) * lane}H${WIDTH}`} className="grid" />
+            <text x={0} y={TOP + i * lane + lane / 2 + 4}>
+              {one.label.length > 28 ? `${one.label.slice(0, 27)}…` : one.label}
+            </text>
+          </g>
+        ))}
+        {paths.map(({ kind, d }) => (
+          <path key={kind} d={d} className={`ran ran-${kind}`} />
+        ))}
+        {at !== null &&
+          (ran.start[at] ?? 0) <= to &&
+          (ran.start[at] ?? 0) + (ran.seconds[at] ?? 0) >= from && (
+            <path
+              className="now"
+              d={`M${x(ran.start[at] ?? 0)} ${TOP - 6}V${height}H${Math.max(x((ran.start[at] ?? 0) + (ran.seconds[at] ?? 0)), x(ran.start[at] ?? 0) + 1)}V${TOP - 6}Z`}
+            />
+          )}
+      </svg>
+    </div>
+  );
+}
+
+/** The last step that has begun at a time. */
+function stepAt(ran: RanView, time: number): number {
+  let low = 0;
+  let high = ran.start.length - 1;
+  while (low < high) {
+    const middle = Math.ceil((low + high) / 2);
+    if ((ran.start[middle] ?? 0) <= time) low = middle;
+    else high = middle - 1;
+  }
+  return low;
+}
+
+/** One path for each kind: thousands of bars are a handful of elements. */
+function drawn(
+  ran: RanView,
+  lanes: { tool: number }[],
+  from: number,
+  to: number,
+  scale: number,
+  lane: number,
+): { kind: string; d: string }[] {
+  const row = new Map(lanes.map((one, i) => [one.tool, i]));
+  const parts: Record<string, string[]> = {};
+  for (let i = 0; i < ran.start.length; i++) {
+    const start = ran.start[i] ?? 0;
+    const end = start + (ran.seconds[i] ?? 0);
+    const own = row.get(ran.tool[i] ?? -1);
+    if (end < from || start > to || own === undefined || end === start) continue;
+    const kind = ran.kind[i] ?? "cut";
+    const [high, low] = HEIGHTS[kind] ?? [0, 1];
+    const left = LEFT + (Math.max(start, from) - from) * scale;
+    const wide = Math.max((Math.min(end, to) - Math.max(start, from)) * scale, 0.35);
+    const top = TOP + own * lane + 3 + high * (lane - 6);
+    (parts[kind] ??= []).push(
+      `M${left.toFixed(2)} ${top.toFixed(1)}h${wide.toFixed(2)}v${((low - high) * (lane - 6)).toFixed(1)}h${(-wide).toFixed(2)}z`,
+    );
+  }
+  return Object.entries(parts).map(([kind, all]) => ({ kind, d: all.join("") }));
+}
+
+function Patterns() {
+  return (
+    <defs>
+      <pattern
+        id="ran-change"
+        width="5"
+        height="5"
+        patternUnits="userSpaceOnUse"
+        patternTransform="rotate(45)"
+      >
+        <path d="M0 0V5" className="hatch hatch-change" />
+      </pattern>
+      <pattern id="ran-index" width="4" height="4" patternUnits="userSpaceOnUse">
+        <path d="M0 0V4" className="hatch hatch-index" />
+      </pattern>
+      <pattern id="ran-spindle" width="4" height="4" patternUnits="userSpaceOnUse">
+        <path d="M0 1H4" className="hatch hatch-spindle" />
+      </pattern>
+    </defs>
+  );
+}

@@ -1,0 +1,43 @@
+"""The programs of a plan, each run on the simulated machine of its setup."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+from lean_ledger.core.ledger import Ledger, SetupLedger
+from lean_ledger.core.part import Part
+from lean_ledger.core.program.agree import Agreement, agreement, setting_of
+from lean_ledger.core.program.run import Setting, run_program
+from lean_ledger.core.program.steps import Run
+from lean_ledger.core.program.watch import Trouble, watched
+from lean_ledger.core.program.write import SetupProgram, programs_of, tool_numbers
+
+
+@dataclass(frozen=True)
+class Checked:
+    """A setup's program, what the control is told beside it, and what the machine made of it."""
+
+    program: SetupProgram
+    setup: SetupLedger
+    setting: Setting
+    run: Run
+    agreement: Agreement
+    troubles: tuple[Trouble, ...]
+
+    @property
+    def non_cutting(self) -> float:
+        """Share of the cycle in which no tool cuts."""
+        total = self.run.total
+        return 1 - self.agreement.machine["cutting"] / total if total else 0.0
+
+
+def checked_programs(ledger: Ledger, part: Part, words: str) -> tuple[Checked, ...]:
+    """Raises PlanError as `programs_of` does."""
+    found = []
+    for program in programs_of(ledger, part, words):
+        setup = ledger.setup_of(program.setup)
+        setting = setting_of(program, setup)
+        run = run_program(program.text, setup.machine, setting)
+        troubles = watched(run, setup.machine, setting, frozenset(tool_numbers(setup).values()))
+        found.append(Checked(program, setup, setting, run, agreement(run, setup), troubles))
+    return tuple(found)

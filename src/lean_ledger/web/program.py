@@ -1,0 +1,71 @@
+"""The programs of a plan, the package for the floor, and the stand-in that takes it there."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+
+from lean_ledger.core.errors import PlanError
+from lean_ledger.core.papers.pdf import sheet_pdf
+from lean_ledger.core.program.package import program_package
+from lean_ledger.standins.dnc import received
+from lean_ledger.store import Opened
+from lean_ledger.web.plans import file_answer, sheet_of
+from lean_ledger.web.program_schemas import ProgramPath, ProgramsView, RunTimesView, SentView
+from lean_ledger.web.program_views import checked_of, programs_view
+from lean_ledger.web.requests import desk
+from lean_ledger.web.schemas import PlanPath, Problem
+
+blueprint = APIBlueprint("program", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="program")])
+
+READS: dict[Any, Any] = {404: Problem, 422: Problem}
+
+
+@blueprint.get("/<int:plan_id>/program", responses={200: ProgramsView, **READS})
+def program(path: PlanPath) -> Response:
+    """Each setup's program, run on the simulated machine beside the ledger."""
+    body = programs_view(desk().open(path.plan_id, with_stock=False)).model_dump_json()
+    return Response(body, mimetype="application/json")
+
+
+@blueprint.get("/<int:plan_id>/program/<setup>/text", responses=READS)
+def text(path: ProgramPath) -> Response:
+    """The program of a setup as a file."""
+    opened = desk().open(path.plan_id, with_stock=False)
+    opened.plan.setup(path.setup)
+    one = next((c for c in checked_of(opened) if c.program.setup == path.setup), None)
+    if one is None:
+        raise PlanError("no-program", f"setup {path.setup} has no operation to write a program for", path.setup)
+    name = f"{opened.job.number}-{path.setup}-{one.program.file}"
+    return file_answer(one.program.text.encode("ascii"), "text/plain; charset=us-ascii", name, "attachment")
+
+
+@blueprint.get("/<int:plan_id>/program/package", responses=READS)
+def package(path: PlanPath) -> Response:
+    """Programs, offsets, lists, sheet and manifest in one zip."""
+    opened = desk().open(path.plan_id)
+    name = f"{opened.job.number}-v{opened.version.seq}-programs.zip"
+    return file_answer(_package(opened), "application/zip", name, "attachment")
+
+
+@blueprint.post("/<int:plan_id>/program/send", responses={200: SentView, **READS})
+def send(path: PlanPath) -> Response:
+    """Send the package to the machines' stand-in; it answers with the run times of the first cycles."""
+    opened = desk().open(path.plan_id)
+    machines = {m.id: m for m in desk().library.machines}
+    runs = received(_package(opened), machines, seed=opened.version.seq)
+    rows = [
+        RunTimesView(
+            setup=r.setup, program=r.program, machine=r.machine, planned=r.planned, seconds=list(r.seconds),
+            mean=r.mean, over=r.over,
+        )
+        for r in runs
+    ]  # fmt: skip
+    return Response(SentView(runs=rows).model_dump_json(), mimetype="application/json")
+
+
+def _package(opened: Opened) -> bytes:
+    sheet = sheet_of(opened)
+    return program_package(sheet, sheet_pdf(sheet), checked_of(opened))

@@ -1,0 +1,92 @@
+"""What the API says of programs and of the simulated machine. Seconds, millimetres."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel, Field
+
+
+class ProgramPath(BaseModel):
+    plan_id: int = Field(ge=1, le=2**31)
+    setup: str
+
+
+class CategoryView(BaseModel):
+    category: str
+    ledger: float
+    machine: float
+    apart: float
+
+
+class TroubleView(BaseModel):
+    code: str
+    line: int
+    operation: str
+    title: str
+    why: str
+
+
+class ProgramOffsetView(BaseModel):
+    word: str
+    side: str
+    at: tuple[float, float, float]
+
+
+class ProgramToolView(BaseModel):
+    number: int
+    description: str
+
+
+class CallView(BaseModel):
+    """A subprogram, and the line that it begins at."""
+
+    number: int
+    operation: str
+    name: str
+    line: int
+
+
+class RanView(BaseModel):
+    """What the machine did one after the other, in columns of one length: `kind` as in program-time."""
+
+    start: list[float]
+    seconds: list[float]
+    kind: list[str]
+    tool: list[int | None]
+    call: list[int]
+    line: list[int]
+
+
+class SetupProgramView(BaseModel):
+    setup: str
+    machine: str
+    dialect: str
+    file: str
+    text: str
+    total: float
+    difference: float = Field(description="share of the ledger's cycle by which the machine takes longer")
+    non_cutting: float
+    seconds: list[CategoryView]
+    cycle: CategoryView
+    troubles: list[TroubleView]
+    offsets: list[ProgramOffsetView]
+    tools: list[ProgramToolView]
+    calls: list[CallView]
+    ran: RanView
+
+
+class ProgramsView(BaseModel):
+    setups: list[SetupProgramView]
+
+
+class RunTimesView(BaseModel):
+    setup: str
+    program: str
+    machine: str
+    planned: float
+    seconds: list[float]
+    mean: float
+    over: float = Field(description="share of the planned seconds that the mean lies over them")
+
+
+class SentView(BaseModel):
+    runs: list[RunTimesView]
