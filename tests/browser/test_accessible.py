@@ -49,7 +49,7 @@ def violations(page, axe: str) -> list[str]:  # type: ignore[no-untyped-def]
 def test_nothing_essential_is_cut_off(planner: Planner, plate: int, width: int) -> None:
     page = planner.page
     page.set_viewport_size({"width": width, "height": 800})
-    for chapter in ("part", "setups", "setups?setup=S1", "operations", "order", "price", "papers"):
+    for chapter in ("part", "setups", "setups?setup=S1", "operations", "order", "program", "price", "papers"):
         planner.open(plate, chapter)
         page.wait_for_timeout(200)
         assert page.evaluate("document.documentElement.scrollWidth") <= width

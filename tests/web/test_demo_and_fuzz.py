@@ -10,6 +10,10 @@ from flask.testing import FlaskClient
 from hypothesis import HealthCheck, Phase, given, settings
 
 from lean_ledger.core.geometry.host import KernelHost
+from lean_ledger.core.program.checked import checked_programs
+from lean_ledger.core.program.proof import course_of_programs
+from lean_ledger.core.stock.course import course_of
+from lean_ledger.core.stock.in_process import followed
 from lean_ledger.demo.shop import JOBS, load_demo
 from lean_ledger.library import shipped_library
 from lean_ledger.store import Database, Desk
@@ -43,6 +47,25 @@ def test_demo_numbers_are_of_a_plausible_size(demo_desk: Desk) -> None:
             assert 20 <= op.cutting.vf <= 6_000, op.id
             assert op.power <= op.power_limit * 1.001, op.id
             assert 0 < op.time.cut < 600, op.id
+
+
+def test_demo_programs_take_what_the_ledger_says_and_run_without_trouble(demo_desk: Desk) -> None:
+    for opened in demo_desk.jobs():
+        for one in checked_programs(opened.ledger, opened.part, opened.job.number):
+            print(f"{opened.job.number} {one.program.setup}: {one.run.total:.1f} s, {one.agreement.difference:+.4%}")
+            assert abs(one.agreement.difference) < 0.01, (opened.job.number, one.program.setup)
+            assert one.troubles == (), (opened.job.number, one.program.setup)
+
+
+def test_demo_programs_remove_what_the_plans_say(demo_desk: Desk) -> None:
+    for opened in demo_desk.jobs():
+        ran = [(c.program, c.setting, c.run) for c in checked_programs(opened.ledger, opened.part, opened.job.number)]
+        planned = followed(course_of(opened.part, opened.ledger))
+        cut = followed(course_of_programs(opened.part, opened.ledger, ran))
+        assert len(cut.steps) == len(planned.steps), opened.job.number
+        assert cut.steps[-1].volume == pytest.approx(planned.steps[-1].volume, rel=2e-3), opened.job.number
+        gouges = [sum(r.cut_into for r in one.remainders) for one in (planned, cut)]
+        assert gouges[1] <= gouges[0], opened.job.number
 
 
 def test_demo_is_loaded_once_and_keeps_what_was_entered(make_desk: Callable[[], Desk]) -> None:

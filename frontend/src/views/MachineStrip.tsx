@@ -1,5 +1,5 @@
 /** What the machine does, second by second: one lane per tool, zoomed from the whole cycle to milliseconds. */
-import { useMemo, useRef, type KeyboardEvent, type MouseEvent, type WheelEvent } from "react";
+import { useMemo, useRef, type KeyboardEvent, type MouseEvent, type ReactNode, type WheelEvent } from "react";
 import type { RanView } from "../api/client";
 
 export type Span = [from: number, to: number];
@@ -34,6 +34,7 @@ export function MachineStrip(props: {
   onSpan: (span: Span) => void;
   at: number | null;
   onPick: (step: number) => void;
+  children?: ReactNode;
 }) {
   const { ran, total, lanes, span, onSpan, at, onPick } = props;
   const svg = useRef<SVGSVGElement>(null);
@@ -123,6 +124,7 @@ export function MachineStrip(props: {
         >
           Whole cycle
         </button>
+        {props.children}
       </div>
       <svg
         ref={svg}
@@ -207,23 +209,30 @@ function drawn(
   return Object.entries(parts).map(([kind, all]) => ({ kind, d: all.join("") }));
 }
 
+/** The tones and hatches of the ledger strip's bar. */
 function Patterns() {
   return (
     <defs>
       <pattern
-        id="ran-change"
-        width="5"
-        height="5"
+        id="ran-rapid"
+        width="4"
+        height="4"
         patternUnits="userSpaceOnUse"
-        patternTransform="rotate(45)"
+        patternTransform="rotate(-45)"
       >
-        <path d="M0 0V5" className="hatch hatch-change" />
+        <path d="M0 0V4" className="hatch hatch-rapid" />
       </pattern>
-      <pattern id="ran-index" width="4" height="4" patternUnits="userSpaceOnUse">
-        <path d="M0 0V4" className="hatch hatch-index" />
+      <pattern id="ran-change" width="4" height="4" patternUnits="userSpaceOnUse">
+        <path d="M1 0V4" className="hatch hatch-change" />
+      </pattern>
+      <pattern id="ran-index" width="5" height="5" patternUnits="userSpaceOnUse">
+        <path d="M0 0L5 5M5 0L0 5" className="hatch hatch-index" />
       </pattern>
       <pattern id="ran-spindle" width="4" height="4" patternUnits="userSpaceOnUse">
-        <path d="M0 1H4" className="hatch hatch-spindle" />
+        <path d="M1 1h2v2h-2z" className="dot" />
+      </pattern>
+      <pattern id="ran-dwell" width="4" height="4" patternUnits="userSpaceOnUse">
+        <path d="M0 1H4" className="hatch hatch-dwell" />
       </pattern>
     </defs>
   );

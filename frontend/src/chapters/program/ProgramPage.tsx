@@ -68,6 +68,7 @@ function apart(share: number): string {
 }
 
 function Shown({ program }: { program: SetupProgramView }) {
+  const { plan } = useDesk();
   const { ran, total } = program;
   const [zoomed, setZoomed] = useState<Span | null>(null); // null: the whole cycle, whatever it takes by now
   const [line, setLine] = useState<number | null>(null);
@@ -96,7 +97,16 @@ function Shown({ program }: { program: SetupProgramView }) {
         onSpan={setZoomed}
         at={step}
         onPick={pick}
-      />
+      >
+        <span className="files">
+          <a className="act" href={api.programFile(plan.plan_id, program.setup)}>
+            This program
+          </a>
+          <a className="act main" href={api.packageFile(plan.plan_id)}>
+            Program package, ZIP
+          </a>
+        </span>
+      </MachineStrip>
       <p className="readout" aria-live="polite">
         {step === null ? (
           "Choose a bar, or a line of the program."
@@ -156,7 +166,6 @@ function Readout({ program, step }: { program: SetupProgramView; step: number })
 
 /** The machine's seconds beside the ledger's, what it would stop at, and where the zeros stand. */
 function Beside({ program }: { program: SetupProgramView }) {
-  const { plan } = useDesk();
   return (
     <>
       <h2>
@@ -226,14 +235,6 @@ function Beside({ program }: { program: SetupProgramView }) {
           ))}
         </tbody>
       </table>
-      <p className="cures">
-        <a className="act main" href={api.packageFile(plan.plan_id)}>
-          Program package, ZIP
-        </a>
-        <a className="act" href={api.programFile(plan.plan_id, program.setup)}>
-          This program
-        </a>
-      </p>
     </>
   );
 }

@@ -1,0 +1,83 @@
+"""The program chapter on the real page: an edit goes through to the program, the strip is zoomed, files are taken."""
+
+from __future__ import annotations
+
+import json
+import re
+from zipfile import ZipFile
+
+import pytest
+from playwright.sync_api import expect
+
+from tests.browser.conftest import ROUGH, Planner
+from tests.browser.test_accessible import violations
+
+pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+
+
+def test_a_feed_goes_through_to_strip_time_strip_program_and_sheet(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "program")
+    tab = page.get_by_role("tab", name=re.compile("^S1"))
+    expect(tab).to_be_visible()
+    before, cycle = tab.inner_text(), planner.figure("cycle")
+    lines = page.get_by_role("listbox", name="Program")
+    expect(lines).not_to_contain_text("F333.")
+    planner.open(plate, "operations")
+    planner.type_into(f"vf of {ROUGH}", "333")
+    planner.open(plate, "program")
+    expect(lines).to_contain_text("F333.")
+    assert planner.figure("cycle") != cycle
+    assert tab.inner_text() != before
+    expect(page.get_by_role("heading", name=re.compile("the same as the ledger"))).to_be_visible()
+    planner.open(plate, "papers")
+    row = page.get_by_role("row", name=re.compile(f"{ROUGH}"))
+    expect(row).to_contain_text("333")
+
+
+def test_strip_is_zoomed_and_leads_to_the_line_and_back(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "program")
+    strip = page.get_by_role("application", name=re.compile("^Time strip"))
+    box = strip.bounding_box()
+    assert box is not None
+    strip.click(position={"x": box["width"] * 0.4, "y": 30})
+    readout = page.locator(".readout")
+    expect(readout).to_contain_text(re.compile(r"\d:\d\d\.\d{3} .* s, T\d+, line \d+"))
+    line = re.search(r"line (\d+)", readout.inner_text())
+    assert line is not None
+    expect(page.locator(f"#line-{line[1]}")).to_have_attribute("aria-selected", "true")
+    for _ in range(10):
+        strip.press("+")
+    # ten times half of minutes: the marks say hundredths
+    expect(strip).to_have_attribute("aria-label", re.compile(r"\d:\d\d\.\d+ to \d:\d\d\.\d+"))
+    strip.press("Home")
+    expect(strip).to_have_attribute("aria-label", re.compile("Time strip, 0:00 to"))
+    choices = page.get_by_label("Operation", exact=True).locator("option").all_inner_texts()
+    option = next(words for words in choices if words.endswith(ROUGH))
+    page.get_by_label("Operation", exact=True).select_option(label=option)
+    expect(readout).to_contain_text(ROUGH)
+    listbox = page.get_by_role("listbox", name="Program")
+    listbox.press("ArrowDown")
+    expect(listbox.locator("[aria-selected=true]")).to_have_count(1)
+
+
+def test_package_is_taken_and_holds_what_is_shown(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "program")
+    with page.expect_download() as waited:
+        page.get_by_role("link", name="Program package, ZIP").click()
+    with ZipFile(waited.value.path()) as package:
+        said = json.loads(package.read("manifest.json"))
+        text = package.read(said["programs"][0]["file"]).decode()
+        assert "setup-sheet.pdf" in package.namelist()
+    shown = page.get_by_role("listbox", name="Program").get_by_role("option").all_text_contents()
+    assert [re.sub(r"^\d+\s*", "", one).strip() for one in shown] == [line.strip() for line in text.split("\n") if line]
+    page.get_by_role("button", name="Send the package and run five cycles").click()
+    expect(page.get_by_text(re.compile(r"in the mean, \d+\.\d % over the plan"))).to_be_visible()
+
+
+def test_axe_finds_nothing_in_the_program(planner: Planner, plate: int, axe: str) -> None:
+    planner.open(plate, "program")
+    expect(planner.page.get_by_role("listbox", name="Program")).to_be_visible()
+    assert violations(planner.page, axe) == []

@@ -1,0 +1,69 @@
+"""Programs over the API: the ledger's seconds, files that are what the screen shows, the stand-in's answer."""
+
+from __future__ import annotations
+
+from io import BytesIO
+from zipfile import ZipFile
+
+import pytest
+from flask.testing import FlaskClient
+
+from lean_ledger.store import Desk
+from tests.web.test_api import client, plan_id, write  # noqa: F401
+
+
+@pytest.fixture
+def programs(client: FlaskClient, plan_id: int) -> list[dict]:  # type: ignore[type-arg]  # noqa: F811
+    return list(client.get(f"/api/plans/{plan_id}/program").json["setups"])
+
+
+def test_machine_takes_what_the_ledger_says(desk: Desk, plan_id: int, programs: list[dict]) -> None:  # type: ignore[type-arg]  # noqa: F811
+    ledger = desk.open(plan_id).ledger
+    assert [p["setup"] for p in programs] == [s.decision.id for s in ledger.setups]
+    for shown, setup in zip(programs, ledger.setups, strict=True):
+        assert shown["total"] == pytest.approx(setup.cycle, rel=2e-3)
+        assert abs(shown["difference"]) < 2e-3
+        assert shown["troubles"] == []
+        assert shown["cycle"]["machine"] == pytest.approx(sum(c["machine"] for c in shown["seconds"]))
+
+
+def test_what_the_machine_did_is_without_gaps(programs: list[dict]) -> None:  # type: ignore[type-arg]
+    ran = programs[0]["ran"]
+    for start, seconds, then in zip(ran["start"], ran["seconds"], ran["start"][1:], strict=False):
+        assert start + seconds == pytest.approx(then, abs=2e-4)
+    assert ran["start"][-1] + ran["seconds"][-1] == pytest.approx(programs[0]["total"], abs=1e-3)
+    lines = programs[0]["text"].split("\n")
+    for call in programs[0]["calls"]:
+        assert lines[call["line"] - 1].startswith(f"O{call['number']} ")
+
+
+def test_files_are_what_is_shown(client: FlaskClient, plan_id: int, programs: list[dict]) -> None:  # type: ignore[type-arg]  # noqa: F811
+    text = client.get(f"/api/plans/{plan_id}/program/S1/text")
+    assert text.data.decode() == programs[0]["text"]
+    assert programs[0]["file"] in text.headers["Content-Disposition"]
+    package = client.get(f"/api/plans/{plan_id}/program/package")
+    assert package.mimetype == "application/zip"
+    with ZipFile(BytesIO(package.data)) as zipped:
+        assert zipped.read(f"S1-{programs[0]['file']}").decode() == programs[0]["text"]
+
+
+def test_a_change_is_in_the_next_program(client: FlaskClient, plan_id: int, programs: list[dict]) -> None:  # type: ignore[type-arg]  # noqa: F811
+    entry = programs[0]["calls"][0]
+    change = {"change": "edit-operation", "operation": entry["operation"], "vf": 123}
+    assert write(client, plan_id, 1, change).status_code == 200
+    again = client.get(f"/api/plans/{plan_id}/program").json["setups"][0]
+    assert "F123." in again["text"]
+    assert "F123." not in programs[0]["text"]
+    assert again["total"] > programs[0]["total"]
+
+
+def test_sent_package_comes_back_with_run_times(client: FlaskClient, plan_id: int, programs: list[dict]) -> None:  # type: ignore[type-arg]  # noqa: F811
+    runs = client.post(f"/api/plans/{plan_id}/program/send").json["runs"]
+    assert [r["setup"] for r in runs] == [p["setup"] for p in programs]
+    assert all(0 <= r["over"] < 0.15 for r in runs)
+
+
+def test_setup_that_is_not_there_is_said(client: FlaskClient, plan_id: int) -> None:  # noqa: F811
+    answer = client.get(f"/api/plans/{plan_id}/program/S9/text")
+    assert answer.status_code in (404, 422)
+    assert "S9" in answer.json["detail"]
