@@ -53,7 +53,7 @@ def test_strip_is_zoomed_and_leads_to_the_line_and_back(planner: Planner, plate:
     expect(strip).to_have_attribute("aria-label", re.compile(r"\d:\d\d\.\d+ to \d:\d\d\.\d+"))
     strip.press("Home")
     expect(strip).to_have_attribute("aria-label", re.compile("Time strip, 0:00 to"))
-    choices = page.get_by_label("Operation", exact=True).locator("option").all_inner_texts()
+    choices = page.get_by_label("Operation", exact=True).locator("option").all_text_contents()
     option = next(words for words in choices if words.endswith(ROUGH))
     page.get_by_label("Operation", exact=True).select_option(label=option)
     expect(readout).to_contain_text(ROUGH)
@@ -81,3 +81,39 @@ def test_axe_finds_nothing_in_the_program(planner: Planner, plate: int, axe: str
     planner.open(plate, "program")
     expect(planner.page.get_by_role("listbox", name="Program")).to_be_visible()
     assert violations(planner.page, axe) == []
+
+
+def test_setup_is_timed_by_a_program_from_elsewhere(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "program")
+    before = planner.figure("cycle")
+    choice = page.get_by_label("Program file", exact=True)
+    # 1000 mm at 500 mm/min, and a second of waiting
+    text = b"%\nO7 (PROVEN)\nG21 G90\nG0 X0\nG1 X1000 F500\nG4 P1000\nM30\n%\n"
+    choice.set_input_files({"name": "proven.nc", "mimeType": "text/plain", "buffer": text})
+    planner.settled()
+    expect(page.get_by_text("proven.nc stands for all of S1: 8 lines, 2:01.0.")).to_be_visible()
+    assert planner.figure("cycle") != before
+    page.get_by_test_id("strip-cycle").click()
+    expect(page.get_by_role("row", name=re.compile("Program proven.nc, 8 lines, in place of"))).to_contain_text("121.0")
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Take it off").click()
+    planner.settled()
+    assert planner.figure("cycle") == before
+
+
+def test_program_that_cannot_be_read_is_refused_with_its_line(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "program")
+    page.get_by_label("Timed by a program").select_option(label=ROUGH)
+    bad = {"name": "macro.nc", "mimeType": "text/plain", "buffer": b"G21\n#100=5\nM30\n"}
+    page.get_by_label("Program file", exact=True).set_input_files(bad)
+    expect(page.get_by_role("alert")).to_contain_text("macro.nc")
+    expect(page.get_by_role("alert")).to_contain_text("line 2")
+    good = {"name": "pocket.nc", "mimeType": "text/plain", "buffer": b"G21 G90\nG1 X100 F600\nM30\n"}
+    page.get_by_label("Program file", exact=True).set_input_files(good)
+    planner.settled()
+    expect(page.get_by_text(f"pocket.nc stands for {ROUGH}: 3 lines, 0:10.0.")).to_be_visible()
+    (setup, *_) = planner.plan(plate)["setups"]
+    entry = next(e for e in setup["entries"] if e["name"] == ROUGH)
+    assert next(s["seconds"] for s in entry["seconds"] if s["category"] == "cutting") == pytest.approx(10.003, abs=0.01)

@@ -67,3 +67,28 @@ def test_setup_that_is_not_there_is_said(client: FlaskClient, plan_id: int) -> N
     answer = client.get(f"/api/plans/{plan_id}/program/S9/text")
     assert answer.status_code in (404, 422)
     assert "S9" in answer.json["detail"]
+
+
+def test_program_from_elsewhere_is_kept_and_comes_back_after_a_restart(
+    client: FlaskClient,
+    desk: Desk,
+    plan_id: int,  # noqa: F811
+) -> None:
+    def attach(text: bytes, edition: int = 1):  # type: ignore[no-untyped-def]
+        form = {"file": (BytesIO(text), "proven.nc"), "operation": ""}
+        return client.post(f"/api/plans/{plan_id}/program/S1/attached", data=form, headers={"If-Match": f'"{edition}"'})
+
+    refused = attach(b"G21\nG1 X10\nM30\n")
+    assert refused.status_code == 422
+    assert refused.json["detail"].startswith("proven.nc, line 2: a feed move before any feed")
+    assert desk.open(plan_id).edition == 1, "nothing was changed"
+    answer = attach(b"G21 G90\nG1 X100 F600\nM30\n")
+    assert answer.status_code == 200
+    (attached,) = answer.json["setups"][0]["attached"]
+    assert (attached["file"], attached["lines"]) == ("proven.nc", 3)
+    assert attached["seconds"] == pytest.approx(10.0033, abs=1e-3)
+    assert answer.json["journal"][-1]["words"] == "setup S1: timed by proven.nc"
+    assert attach(b"G21\nM30\n", edition=1).status_code == 409
+    again = Desk(desk._database, desk.library, desk._kernel)
+    assert again.open(plan_id).ledger.setups[0].cycle == pytest.approx(10.0033, abs=1e-3)
+    assert client.post(f"/api/plans/{plan_id}/undo", headers={"If-Match": '"2"'}).json["setups"][0]["attached"] == []

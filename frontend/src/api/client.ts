@@ -96,6 +96,29 @@ async function unwrap<T>(call: Promise<Answer>): Promise<T> {
 
 const ifMatch = (edition: number) => ({ "If-Match": `"${edition}"` });
 
+/** Sends a file to a plan; the plan as it stands with it. */
+async function uploaded(
+  path: string,
+  edition: number,
+  values: Record<string, File | string>,
+): Promise<PlanView> {
+  const form = new FormData();
+  for (const [name, value] of Object.entries(values)) form.set(name, value);
+  let response: Response;
+  try {
+    response = await fetch(path, {
+      method: "POST",
+      body: form,
+      headers: { "Lean-Ledger-Author": encodeURIComponent(author()), ...ifMatch(edition) },
+    });
+  } catch {
+    throw new Refused("offline", "The server ended the upload. A file of more than 100 MB is not read.");
+  }
+  const body: unknown = await response.json().catch(() => undefined);
+  if (!response.ok) throw refusal(body, response.status);
+  return body as PlanView;
+}
+
 export const api = {
   jobs: () => unwrap<Schemas["JobList"]>(client.GET("/api/jobs")).then((list) => list.jobs),
   plan: (id: number) =>
@@ -204,23 +227,10 @@ export const api = {
     return body as ReadingView;
   },
   /** The model of a casting or forging that a plan starts from. */
-  async stockModel(id: number, edition: number, file: File): Promise<PlanView> {
-    const form = new FormData();
-    form.set("file", file);
-    let response: Response;
-    try {
-      response = await fetch(`/api/plans/${id}/stock-model`, {
-        method: "POST",
-        body: form,
-        headers: { "Lean-Ledger-Author": encodeURIComponent(author()), ...ifMatch(edition) },
-      });
-    } catch {
-      throw new Refused("offline", "The server ended the upload. A file of more than 100 MB is not read.");
-    }
-    const body: unknown = await response.json().catch(() => undefined);
-    if (!response.ok) throw refusal(body, response.status);
-    return body as PlanView;
-  },
+  stockModel: (id: number, edition: number, file: File) =>
+    uploaded(`/api/plans/${id}/stock-model`, edition, { file }),
+  attachProgram: (id: number, edition: number, setup: string, operation: string, file: File) =>
+    uploaded(`/api/plans/${id}/program/${setup}/attached`, edition, { file, operation }),
   async editJob(id: number, values: Record<string, string | null>): Promise<void> {
     const response = await fetch(`/api/jobs/${id}`, {
       method: "PATCH",

@@ -220,6 +220,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/program/{setup}/attached": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Time a setup, or one operation of it, by a program from elsewhere. */
+        post: operations["program_attach__int_plan_id__program__setup__attached_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/program/{setup}/text": {
         parameters: {
             query?: never;
@@ -536,6 +553,42 @@ export interface components {
             /** Value */
             value: number;
         };
+        /**
+         * AttachProgram
+         * @description Times a setup, or one operation of it, by a program that was brought in; one that was there before goes.
+         */
+        AttachProgram: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "attach-program";
+            /** File */
+            file: string;
+            /** Key */
+            key: string;
+            /**
+             * Operation
+             * @default
+             */
+            operation: string;
+            /** Setup */
+            setup: string;
+        };
+        /**
+         * AttachedView
+         * @description A program from elsewhere that a setup, or one operation of it, is timed by.
+         */
+        AttachedView: {
+            /** File */
+            file: string;
+            /** Lines */
+            lines: number;
+            /** Operation */
+            operation: string;
+            /** Seconds */
+            seconds: number;
+        };
         /** AxisView */
         AxisView: {
             /** Direction */
@@ -630,7 +683,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -729,6 +782,24 @@ export interface components {
             each: string;
             /** Quantity */
             quantity: number;
+        };
+        /**
+         * DetachProgram
+         * @description Back to the plan's own motion.
+         */
+        DetachProgram: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "detach-program";
+            /**
+             * Operation
+             * @default
+             */
+            operation: string;
+            /** Setup */
+            setup: string;
         };
         /** DivideAgain */
         DivideAgain: {
@@ -1782,6 +1853,21 @@ export interface components {
             /** Type */
             type: string;
         };
+        /** ProgramForm */
+        ProgramForm: {
+            /**
+             * File
+             * Format: binary
+             * @description A program in ISO 6983 words
+             */
+            file: string;
+            /**
+             * Operation
+             * @description The operation that it makes; empty for the whole setup
+             * @default
+             */
+            operation: string;
+        };
         /** ProgramOffsetView */
         ProgramOffsetView: {
             /** At */
@@ -2426,6 +2512,8 @@ export interface components {
                 number,
                 number
             ];
+            /** Attached */
+            attached: components["schemas"]["AttachedView"][];
             /** Back */
             back: [
                 number,
@@ -3454,6 +3542,72 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    program_attach__int_plan_id__program__setup__attached_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The plan's edition, as its ETag */
+                "If-Match": string;
+            };
+            path: {
+                plan_id: number;
+                setup: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["ProgramForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Stale"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };

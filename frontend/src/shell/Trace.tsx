@@ -45,7 +45,9 @@ function AllFindings({ plan }: { plan: PlanView }) {
 
 function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
   const [open, setOpen] = useState<string | null>(null);
-  const categories = plan.strip.seconds.map((s) => s.category).filter((c) => handling || c !== "handling");
+  const categories = plan.strip.seconds
+    .filter((s) => (handling || s.category !== "handling") && (s.category !== "dwell" || s.seconds > 0))
+    .map((s) => s.category);
   return (
     <table className="ledger-table">
       <thead>
@@ -60,8 +62,10 @@ function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
         </tr>
       </thead>
       {plan.setups.map((setup) => {
+        const whole = setup.attached.find((a) => a.operation === "");
+        const entries = whole ? [] : setup.entries;
         const rest = setup.seconds.map(
-          (s) => s.seconds - setup.entries.reduce((sum, e) => sum + of(e, s.category), 0),
+          (s) => s.seconds - entries.reduce((sum, e) => sum + of(e, s.category), 0),
         );
         const total = handling ? setup.cycle + setup.load : setup.cycle;
         return (
@@ -71,7 +75,7 @@ function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
                 Setup {setup.id}, {setup.machine_name}
               </th>
             </tr>
-            {setup.entries.map((entry) => (
+            {entries.map((entry) => (
               <EntryRows
                 key={entry.id}
                 entry={entry}
@@ -81,13 +85,18 @@ function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
               />
             ))}
             <tr>
-              <td>{handling ? "Up to the change position; load and unload" : "Up to the change position"}</td>
+              <td>
+                {whole
+                  ? `Program ${whole.file}, ${whole.lines} lines, in place of ${setup.entries.length} operations`
+                  : "Back to the change position"}
+                {handling && "; load and unload"}
+              </td>
               {categories.map((c) => (
                 <td key={c} className="n">
                   {dash(rest[setup.seconds.findIndex((s) => s.category === c)] ?? 0)}
                 </td>
               ))}
-              <td className="n">{fixed(total - setup.entries.reduce((sum, e) => sum + e.total, 0), 1)}</td>
+              <td className="n">{fixed(total - entries.reduce((sum, e) => sum + e.total, 0), 1)}</td>
             </tr>
             <tr className="sum">
               <td>Setup {setup.id}</td>

@@ -12,6 +12,8 @@ type Desk = {
   change: (change: Change) => Promise<boolean>;
   /** Brings in the model of near-net stock. */
   bringStock: (file: File) => Promise<boolean>;
+  /** Times a setup, or one operation of it, by a program from elsewhere. */
+  bringProgram: (setup: string, operation: string, file: File) => Promise<boolean>;
   undo: () => void;
   redo: () => void;
   goTo: (seq: number) => void;
@@ -149,6 +151,8 @@ export function PlanDesk({ id, children, loading }: { id: number; children: Reac
             plan,
             change: (change) => write((edition) => api.change(id, edition, change)),
             bringStock: (file) => write((edition) => api.stockModel(id, edition, file)),
+            bringProgram: (setup, operation, file) =>
+              write((edition) => api.attachProgram(id, edition, setup, operation, file)),
             undo: () => void write((edition) => api.step(id, edition, "undo")),
             redo: () => void write((edition) => api.step(id, edition, "redo")),
             goTo: (seq) => void write((edition) => api.goTo(id, edition, seq)),

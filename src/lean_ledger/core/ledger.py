@@ -15,6 +15,7 @@ from lean_ledger.core.bodies import planned_part
 from lean_ledger.core.coverage import coverage_findings
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.findings import Chapter, Cure, Figure, Finding, Severity
+from lean_ledger.core.foreign import ForeignTime, time_or_finding
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import dot
 from lean_ledger.core.holding.checks import grip_findings
@@ -41,27 +42,35 @@ from lean_ledger.core.stock import StockState
 from lean_ledger.core.stock.sizes import Sized, near_net_findings, settled, stock_findings
 from lean_ledger.library.types import Library, Machine, Material
 
-CATEGORIES = ("cutting", "rapid", "tool change", "index", "spindle", "handling")
+CATEGORIES = ("cutting", "rapid", "tool change", "index", "spindle", "dwell", "handling")
 
 
 @dataclass(frozen=True)
 class Entry:
-    """One operation in its place in the order, with all the seconds that it costs there."""
+    """One operation in its place in the order, with all the seconds that it costs there.
+
+    A program from elsewhere stands for the operation's own motion; the way to it stays.
+    """
 
     operation: Operation
     transition: Transition
     position: int
+    foreign: ForeignTime | None = None
+
+    @property
+    def own_seconds(self) -> dict[str, float]:
+        """By the operation's own motion, whatever it is timed by."""
+        op = self.operation
+        return self._with_way({"cutting": op.time.cut, "rapid": op.time.rapid, "spindle": op.reversal_seconds})
 
     @property
     def seconds(self) -> dict[str, float]:
-        return {
-            "cutting": self.operation.time.cut,
-            "rapid": self.operation.time.rapid + self.transition.rapid,
-            "tool change": self.transition.tool_change,
-            "index": self.transition.index,
-            "spindle": self.operation.reversal_seconds + self.transition.spindle,
-            "handling": 0.0,
-        }
+        return self.own_seconds if self.foreign is None else self._with_way(self.foreign.seconds)
+
+    def _with_way(self, own: Mapping[str, float]) -> dict[str, float]:
+        way = self.transition
+        to_it = {"rapid": way.rapid, "tool change": way.tool_change, "index": way.index, "spindle": way.spindle}
+        return {category: own.get(category, 0.0) + to_it.get(category, 0.0) for category in CATEGORIES}
 
     @property
     def total(self) -> float:
@@ -80,6 +89,9 @@ class Entry:
             rows.append(Figure("index", formula, way.index, "s"))
         if way.spindle:
             rows.append(Figure("spindle start", f"to {self.operation.cutting.n:.0f} rpm", way.spindle, "s"))
+        if self.foreign is not None:
+            formula = f"{self.foreign.lines} lines on the simulated machine"
+            rows.insert(0, Figure(f"program {self.foreign.file}", formula, self.foreign.total, "s"))
         return (*self.operation.figures, *rows, Figure("total", "cutting, rapids, changes, starts", self.total, "s"))
 
 
@@ -97,12 +109,24 @@ class SetupLedger:
     grouped_calls: int
     grouping_saves: float  # seconds a cycle
     setup_hours: Decimal
+    foreign: ForeignTime | None = None  # in place of all that the operations take
+
+    @property
+    def own_seconds(self) -> dict[str, float]:
+        """By the operations' own motion, load and unload left out."""
+        found = {category: sum(e.own_seconds[category] for e in self.entries) for category in CATEGORIES}
+        found["rapid"] += self.return_rapid
+        found["index"] += self.return_index
+        return found
 
     @property
     def seconds(self) -> dict[str, float]:
-        found = {category: sum(e.seconds[category] for e in self.entries) for category in CATEGORIES}
-        found["rapid"] += self.return_rapid
-        found["index"] += self.return_index
+        if self.foreign is not None:
+            found = {category: self.foreign.seconds.get(category, 0.0) for category in CATEGORIES}
+        else:
+            found = {category: sum(e.seconds[category] for e in self.entries) for category in CATEGORIES}
+            found["rapid"] += self.return_rapid
+            found["index"] += self.return_index
         found["handling"] += self.load_seconds
         return found
 
@@ -206,7 +230,7 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
         bench = replace(bench, made=bench.made | set(assigned[setup.id]))
         built.append((setup, machine, one))
     watch.stage("operations and paths")
-    setups = tuple(_setup_ledger(plan, setup, machine, one, library, findings) for setup, machine, one in built)
+    setups = tuple(_setup_ledger(plan, part, setup, machine, one, library, findings) for setup, machine, one in built)
     watch.stage("order and transitions")
     operations = [e.operation for s in setups for e in s.entries]
     said = {feature for f in findings if f.severity == Severity.ERROR for feature in f.features}
@@ -246,6 +270,7 @@ class _Watch:
 
 def _setup_ledger(
     plan: Plan,
+    part: Part,
     setup: SetupDecision,
     machine: Machine,
     built: BuiltSetup,
@@ -256,10 +281,12 @@ def _setup_ledger(
     findings.extend(_held(plan, setup, machine, built, library))
     findings.extend(travel_findings(setup, built.stands, machine, built.operations))
     order = resolved_order(built.operations, setup.order)
-    entries = _entries(order, by_id, built, machine)
+    foreign = _attached(plan, part, setup, machine, findings)
+    entries = tuple(replace(e, foreign=foreign.get(e.operation.id)) for e in _entries(order, by_id, built, machine))
     grouped = grouped_by_tool(built.operations)
     grouped_entries = _entries(grouped, by_id, built, machine)
-    spent, best = sum(e.total for e in entries), sum(e.total for e in grouped_entries)
+    spent = sum(replace(e, foreign=None).total for e in entries)
+    best = sum(e.total for e in grouped_entries)
     back = return_seconds(entries[-1].operation, built.stands, machine) if entries else 0.0
     turned_back = index_seconds(entries[-1].operation, entries[0].operation, machine)[0] if entries else 0.0
     tools = len({op.tool.id for op in built.operations})
@@ -282,7 +309,24 @@ def _setup_ledger(
         grouped_calls=tool_calls(grouped, by_id),
         grouping_saves=max(0.0, spent - best) if grouped != order else 0.0,
         setup_hours=setup_hours(plan, setup.id, tools, library.rates),
+        foreign=foreign.get(""),
     )
+
+
+def _attached(
+    plan: Plan, part: Part, setup: SetupDecision, machine: Machine, findings: list[Finding]
+) -> dict[str, ForeignTime]:
+    """The programs that a setup is timed by, by operation; under "" that of the whole setup."""
+    texts = {program.key: program for program in part.programs}
+    found = {}
+    for one in plan.attached:
+        if one.setup == setup.id:
+            timed = time_or_finding(texts.get(one.key), one.file, one.setup, one.operation, machine)
+            if isinstance(timed, Finding):
+                findings.append(timed)
+            else:
+                found[one.operation] = timed
+    return found
 
 
 def _held(

@@ -14,6 +14,7 @@ from lean_ledger.core.features import Feature, recognise
 from lean_ledger.core.features.patches import PatchedSolid, patch_up
 from lean_ledger.core.features.planar import patch_rings
 from lean_ledger.core.features.turned import Axis
+from lean_ledger.core.foreign import ForeignProgram
 from lean_ledger.core.geometry.model import PartModel, Solid, Surface
 from lean_ledger.core.geometry.near_net import NearNet
 from lean_ledger.core.geometry.progress import Report, silent
@@ -50,6 +51,7 @@ class Part:
         FeaturePair, ...
     ] = ()  # what became of the features since the revision before, by their ids in the plan
     near_net: NearNet | None = None  # the plan's stock, where it is a model of its own
+    programs: tuple[ForeignProgram, ...] = ()  # that the plan has setups or operations timed by
 
     @cached_property
     def by_id(self) -> dict[str, Feature]:

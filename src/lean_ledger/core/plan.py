@@ -227,6 +227,16 @@ class RateEdits:
 
 
 @dataclass(frozen=True)
+class AttachedProgram:
+    """A program from elsewhere that a setup, or one operation of it, is timed by."""
+
+    setup: str
+    operation: str  # empty: the whole setup
+    file: str
+    key: str
+
+
+@dataclass(frozen=True)
 class Plan:
     """One way of making a part; the whole of it."""
 
@@ -250,6 +260,7 @@ class Plan:
     before: tuple[tuple[str, str], ...] = ()  # the first in no later setup than the second
     stock: StockChoice = StockChoice()
     parked: tuple[str, ...] = ()  # features that no setup makes yet: the part is being divided by hand
+    attached: tuple[AttachedProgram, ...] = ()
 
     @property
     def outline_axis(self) -> Vec:
@@ -265,6 +276,9 @@ class Plan:
 
     def with_setup(self, changed: SetupDecision) -> Plan:
         return replace(self, setups=tuple(changed if s.id == changed.id else s for s in self.setups))
+
+    def attached_to(self, setup: str, operation: str = "") -> AttachedProgram | None:
+        return next((a for a in self.attached if (a.setup, a.operation) == (setup, operation)), None)
 
     def thread_of(self, diameter: float) -> str | None:
         """The thread named for all holes of a size."""

@@ -15,9 +15,11 @@ from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session
 
 from lean_ledger.core.changes import Change, Scene
+from lean_ledger.core.changes.programs import AttachProgram
 from lean_ledger.core.changes.stock import TakeStockModel
 from lean_ledger.core.effect import Effect, effect_of
 from lean_ledger.core.errors import FileRefused, LedgerError, PlanError
+from lean_ledger.core.foreign import foreign_time
 from lean_ledger.core.geometry.host import Cancelled, KernelHost, never
 from lean_ledger.core.geometry.model import Vec
 from lean_ledger.core.geometry.near_net import NearNet
@@ -25,6 +27,7 @@ from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.ledger import Ledger, evaluate
 from lean_ledger.core.part import Part
 from lean_ledger.core.plan import Plan
+from lean_ledger.core.program.blocks import ProgramError
 from lean_ledger.core.quick import quick_plan
 from lean_ledger.core.revisions import PairByHand
 from lean_ledger.core.revisions.follow import Revised, follow
@@ -33,9 +36,9 @@ from lean_ledger.core.stock.course import course_of
 from lean_ledger.core.stock.findings import with_stock as stock_joined
 from lean_ledger.library.types import Library
 from lean_ledger.store.database import Database
-from lean_ledger.store.files import Files, Read, Upload
+from lean_ledger.store.files import Files, Read, Upload, read_program
 from lean_ledger.store.kept import Kept
-from lean_ledger.store.models import AnalysisRow, JobRow, PlanRow, RevisionRow, VersionRow
+from lean_ledger.store.models import AnalysisRow, FileRow, JobRow, PlanRow, RevisionRow, VersionRow
 from lean_ledger.store.stocks import Outcome, Stocks
 
 PLANS: TypeAdapter[Plan] = TypeAdapter(Plan)
@@ -181,6 +184,24 @@ class Desk:
         key = _model_key(*read.key)
         return self.change(plan_id, edition, TakeStockModel(key), author)
 
+    def take_program(
+        self, plan_id: int, edition: int, setup: str, operation: str, upload: Upload, author: str
+    ) -> Opened:
+        """Time a setup, or one operation of it, by a program from elsewhere; the file is kept as it came.
+
+        Raises ProgramError for one that the setup's machine cannot read, StaleEdition as `change` does.
+        """
+        program = read_program(upload)
+        machine = self.library.machine(self.open(plan_id, with_stock=False).plan.setup(setup).machine)
+        assert machine is not None, "a plan that opens has its machines"
+        try:
+            foreign_time(program, machine)
+        except ProgramError as error:
+            raise ProgramError(error.code, error.message, f"{program.file}, {error.place}") from error
+        with self._database.writing() as session:
+            self.files.keep_file(session, program.key, upload.file_name, upload.content, None)
+        return self.change(plan_id, edition, AttachProgram(setup, program.file, program.key, operation), author)
+
     def jobs(self) -> list[Opened]:
         """Every plan with its job, newest job first."""
         with self._database.reading() as session:
@@ -244,7 +265,7 @@ class Desk:
         )  # fmt: skip
         with self._database.reading() as session:
             part, _ = self._followed(session, before.job.id, plan.revision, plan)
-            part = self._with_stock_model(session, part, _chain(before.revisions, plan.revision), plan)
+            part = self._with_files(session, part, _chain(before.revisions, plan.revision), plan)
         ledger = self._evaluate(_chain(before.revisions, plan.revision), plan, part)
         # compared without what the solids show, which is not known yet for the new one
         effect = effect_of(
@@ -303,7 +324,7 @@ class Desk:
         plan = PLANS.validate_json(version.decisions)
         revisions = _revisions(session, job.id)
         part, _ = self._followed(session, job.id, plan.revision, plan)
-        part = self._with_stock_model(session, part, _chain(revisions, plan.revision), plan)
+        part = self._with_files(session, part, _chain(revisions, plan.revision), plan)
         ledger = self._evaluate(_chain(revisions, plan.revision), plan, part)
         followed = self.stocks.known(self._key(revisions, plan, part))
         if followed is not None and with_stock:
@@ -329,8 +350,12 @@ class Desk:
         with self._database.reading() as session:
             return _plan_row(session, plan_id).edition == edition
 
-    def _with_stock_model(self, session: Session, part: Part, chain: Chain, plan: Plan) -> Part:
-        """The part with its near-net stock laid around it, where the plan has one."""
+    def _with_files(self, session: Session, part: Part, chain: Chain, plan: Plan) -> Part:
+        """The part with the programs that its plan is timed by, and with its near-net stock laid around it."""
+        if plan.attached:
+            kept = {a.key: session.get(FileRow, a.key) for a in plan.attached}
+            programs = [read_program(Upload(row.name, row.content)) for row in kept.values() if row is not None]
+            part = replace(part, programs=tuple(programs))
         stock = plan.stock
         if stock.form != "near-net" or not stock.model:
             return part
@@ -342,7 +367,10 @@ class Desk:
         return replace(part, near_net=self._near_nets.get((chain, stock.model, stock.shift), lay))
 
     def _models(self, change: Change) -> frozenset[str]:
-        """The stock model that a change names, where it was brought in."""
+        """The stock model or the program that a change names, where it was brought in."""
+        if isinstance(change, AttachProgram):
+            with self._database.reading() as session:
+                return frozenset({change.key}) if session.get(FileRow, change.key) is not None else frozenset()
         if not isinstance(change, TakeStockModel):
             return frozenset()
         file, _, solid = change.model.partition(":")

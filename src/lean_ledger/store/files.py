@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 
 from lean_ledger.core import reading
 from lean_ledger.core.errors import FileRefused
+from lean_ledger.core.foreign import ForeignProgram
 from lean_ledger.core.geometry import near_net
 from lean_ledger.core.geometry.host import Cancelled, KernelHost, never
 from lean_ledger.core.geometry.model import SolidEntry, Vec
@@ -58,6 +59,12 @@ class Read:
         return _hash(self.step), self.solid
 
 
+def read_program(upload: Upload) -> ForeignProgram:
+    """A program's text as it came; a comment in another encoding is no reason to refuse the words around it."""
+    text = upload.content.decode("utf-8", errors="replace")
+    return ForeignProgram(_hash(upload.content), upload.file_name, text)
+
+
 class Files:
     """Reads files in the kernel's processes and keeps what was found; a file that was read before is not read again."""
 
@@ -92,8 +99,8 @@ class Files:
         source = None
         if read.upload.content != read.step:
             source = _hash(read.upload.content)
-            self._keep_file(session, source, read.upload.file_name, read.upload.content, None)
-        self._keep_file(session, hash, read.step_name, read.step, source)
+            self.keep_file(session, source, read.upload.file_name, read.upload.content, None)
+        self.keep_file(session, hash, read.step_name, read.step, source)
         row = session.get(AnalysisRow, (hash, solid))
         if row is None or row.version != ANALYSIS_VERSION:
             packed = zlib.compress(PARTS.dump_json(read.part), 6)
@@ -119,7 +126,7 @@ class Files:
         )  # fmt: skip
         return found
 
-    def _keep_file(self, session: Session, hash: str, name: str, content: bytes, source: str | None) -> None:
+    def keep_file(self, session: Session, hash: str, name: str, content: bytes, source: str | None) -> None:
         if session.get(FileRow, hash) is None:
             now = datetime.now(UTC).replace(tzinfo=None, microsecond=0)
             session.add(FileRow(hash=hash, name=name, content=content, at=now, made_from=source))

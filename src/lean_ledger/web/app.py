@@ -14,6 +14,7 @@ from werkzeug.exceptions import HTTPException
 from lean_ledger import __version__
 from lean_ledger.core.errors import FileRefused, LedgerError
 from lean_ledger.core.geometry.step_text import LARGEST_FILE
+from lean_ledger.core.program.blocks import ProgramError
 from lean_ledger.store import Desk, StaleEdition
 from lean_ledger.tasks import Readings
 from lean_ledger.web import views
@@ -89,7 +90,7 @@ def _problem(code: str, status: int, detail: str, place: str = "") -> Response:
 def _refused(error: LedgerError) -> Response:
     status = 404 if error.code in NOT_FOUND else 413 if error.code == "file-too-large" else 422
     place = error.place
-    detail = error.message if not isinstance(error, FileRefused) else f"{place}: {error.message}"
+    detail = f"{place}: {error.message}" if isinstance(error, FileRefused | ProgramError) else error.message
     return _problem(error.code, status, detail, place)
 
 

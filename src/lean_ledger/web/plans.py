@@ -52,7 +52,7 @@ class ChangeBody(RootModel[Change]):
     """One change; `change` names its kind."""
 
 
-def _answer(opened: Opened) -> Response:
+def plan_answer(opened: Opened) -> Response:
     body = views.plan_view(opened, desk().library).model_dump_json()
     response = Response(body, mimetype="application/json")
     response.set_etag(str(opened.edition))
@@ -61,13 +61,13 @@ def _answer(opened: Opened) -> Response:
 
 @blueprint.get("/<int:plan_id>", responses={200: PlanView, 404: Problem})
 def get_plan(path: PlanPath) -> Response:
-    return _answer(desk().open(path.plan_id))
+    return plan_answer(desk().open(path.plan_id))
 
 
 @blueprint.post("/<int:plan_id>/changes", responses=WRITES)
 def change_plan(path: PlanPath, header: WriteHeader, body: ChangeBody) -> Response:
     change = read_change(request.get_json())
-    return _answer(desk().change(path.plan_id, edition(), change, author()))
+    return plan_answer(desk().change(path.plan_id, edition(), change, author()))
 
 
 class StockModelForm(BaseModel):
@@ -78,22 +78,22 @@ class StockModelForm(BaseModel):
 def take_stock_model(path: PlanPath, header: WriteHeader, form: StockModelForm) -> Response:
     """Bring in the model of near-net stock and plan from it."""
     upload = Upload(file_name(form.file), form.file.read())
-    return _answer(desk().take_stock_model(path.plan_id, edition(), upload, author()))
+    return plan_answer(desk().take_stock_model(path.plan_id, edition(), upload, author()))
 
 
 @blueprint.post("/<int:plan_id>/undo", responses=WRITES)
 def undo(path: PlanPath, header: WriteHeader) -> Response:
-    return _answer(desk().undo(path.plan_id, edition()))
+    return plan_answer(desk().undo(path.plan_id, edition()))
 
 
 @blueprint.post("/<int:plan_id>/redo", responses=WRITES)
 def redo(path: PlanPath, header: WriteHeader) -> Response:
-    return _answer(desk().redo(path.plan_id, edition()))
+    return plan_answer(desk().redo(path.plan_id, edition()))
 
 
 @blueprint.post("/<int:plan_id>/version", responses=WRITES)
 def go_to(path: PlanPath, header: WriteHeader, body: GoTo) -> Response:
-    return _answer(desk().go_to(path.plan_id, edition(), body.seq))
+    return plan_answer(desk().go_to(path.plan_id, edition(), body.seq))
 
 
 @blueprint.get("/<int:plan_id>/mesh", responses={200: MeshView, 404: Problem})

@@ -5,18 +5,19 @@ from __future__ import annotations
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import APIBlueprint, FileStorage, Tag
+from pydantic import BaseModel, Field
 
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.program.package import program_package
 from lean_ledger.standins.dnc import received
-from lean_ledger.store import Opened
-from lean_ledger.web.plans import file_answer, sheet_of
+from lean_ledger.store import Opened, Upload
+from lean_ledger.web.plans import WRITES, file_answer, plan_answer, sheet_of
 from lean_ledger.web.program_schemas import ProgramPath, ProgramsView, RunTimesView, SentView
 from lean_ledger.web.program_views import checked_of, programs_view
-from lean_ledger.web.requests import desk
-from lean_ledger.web.schemas import PlanPath, Problem
+from lean_ledger.web.requests import author, desk, edition
+from lean_ledger.web.schemas import PlanPath, Problem, WriteHeader
 
 blueprint = APIBlueprint("program", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="program")])
 
@@ -48,6 +49,18 @@ def package(path: PlanPath) -> Response:
     opened = desk().open(path.plan_id)
     name = f"{opened.job.number}-v{opened.version.seq}-programs.zip"
     return file_answer(_package(opened), "application/zip", name, "attachment")
+
+
+class ProgramForm(BaseModel):
+    file: FileStorage = Field(description="A program in ISO 6983 words")
+    operation: str = Field(default="", description="The operation that it makes; empty for the whole setup")
+
+
+@blueprint.post("/<int:plan_id>/program/<setup>/attached", responses={**WRITES, 413: Problem})
+def attach(path: ProgramPath, header: WriteHeader, form: ProgramForm) -> Response:
+    """Time a setup, or one operation of it, by a program from elsewhere."""
+    upload = Upload(form.file.filename or "program.nc", form.file.read())
+    return plan_answer(desk().take_program(path.plan_id, edition(), path.setup, form.operation, upload, author()))
 
 
 @blueprint.post("/<int:plan_id>/program/send", responses={200: SentView, **READS})

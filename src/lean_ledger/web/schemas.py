@@ -325,8 +325,18 @@ class HoldView(BaseModel):
     axes: list[str]  # the machine's names of the pictures' x, y and z
 
 
+class AttachedView(BaseModel):
+    """A program from elsewhere that a setup, or one operation of it, is timed by."""
+
+    operation: str
+    file: str
+    lines: int
+    seconds: float
+
+
 class SetupView(BaseModel):
     id: str
+    attached: list[AttachedView]
     up: str
     locked: bool
     right: Vec

@@ -318,6 +318,20 @@ def tool_view(tool: Tool) -> s.ToolView:
     )
 
 
+def _attached(opened: Opened, one: SetupLedger) -> list[s.AttachedView]:
+    timed = {"": one.foreign, **{e.operation.id: e.foreign for e in one.entries}}
+    return [
+        s.AttachedView(
+            operation=a.operation,
+            file=a.file,
+            lines=time.lines if (time := timed.get(a.operation)) else 0,
+            seconds=time.total if time else 0.0,
+        )
+        for a in opened.plan.attached
+        if a.setup == one.decision.id
+    ]
+
+
 def _setups(opened: Opened, library: Library) -> list[s.SetupView]:
     words = words_of_setups(opened.ledger, opened.part)
     return [_setup(opened, one, i, words[one.decision.id], library) for i, one in enumerate(opened.ledger.setups)]
@@ -329,6 +343,7 @@ def _setup(opened: Opened, one: SetupLedger, index: int, offset: str, library: L
     rate = decided.machine_rate if decided.machine_rate is not None else one.machine.rate
     return s.SetupView(
         id=decided.id,
+        attached=_attached(opened, one),
         up=decided.up,
         locked=decided.locked,
         right=one.built.home.frame.right,

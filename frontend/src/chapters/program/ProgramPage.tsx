@@ -6,6 +6,7 @@ import { api, type SetupProgramView } from "../../api/client";
 import { clock, fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { clockMs, MachineStrip, type Span } from "../../views/MachineStrip";
+import { Elsewhere } from "./Elsewhere";
 import { ProgramText } from "./ProgramText";
 import { Sent } from "./Sent";
 
@@ -87,6 +88,11 @@ function Shown({ program }: { program: SetupProgramView }) {
     const at = ran.line.indexOf(to);
     setStep(at < 0 ? null : at);
   };
+  const jump = (number: number) => {
+    const at = ran.call.indexOf(number);
+    setLine(program.calls.find((c) => c.number === number)?.line ?? 1);
+    setStep(at < 0 ? null : at);
+  };
   return (
     <>
       <MachineStrip
@@ -119,10 +125,9 @@ function Shown({ program }: { program: SetupProgramView }) {
           <label className="jump">
             Operation
             <select
+              aria-label="Operation"
               value={program.calls.find((c) => c.number === ran.call[step ?? -1])?.number ?? ""}
-              onChange={(e) =>
-                read(program.calls.find((c) => c.number === Number(e.target.value))?.line ?? 1)
-              }
+              onChange={(e) => jump(Number(e.target.value))}
             >
               <option value="">main program</option>
               {program.calls.map((c, i) => (
@@ -136,6 +141,7 @@ function Shown({ program }: { program: SetupProgramView }) {
         </section>
         <section className="scroll" aria-label="On the simulated machine">
           <Beside program={program} />
+          <Elsewhere program={program} />
           <Sent setup={program.setup} />
         </section>
       </div>

@@ -33,6 +33,7 @@ from lean_ledger.core.changes.part import (
     TakeIn,
 )
 from lean_ledger.core.changes.price import RATE_WORDS, SetBuy, SetRate, SetSetupCost
+from lean_ledger.core.changes.programs import AttachProgram, DetachProgram
 from lean_ledger.core.changes.revision import (
     ConfirmFeatures,
     DropDecisions,
@@ -71,6 +72,8 @@ Change = Annotated[
     | SetStockSize
     | TakeStockModel
     | ShiftStockModel
+    | AttachProgram
+    | DetachProgram
     | SetThread
     | ForgetThread
     | EditOperation

@@ -22,7 +22,7 @@ class Scene:
     library: Library
     ledger: Ledger
     compare: Callable[[str], Revised] | None = None  # a revision of the part beside the one before it
-    models: frozenset[str] = frozenset()  # keys of the stock models that were brought in
+    models: frozenset[str] = frozenset()  # keys of the stock models and programs that were brought in
 
     def known_model(self, key: str) -> None:
         """Raises PlanError for a stock model that nobody brought in."""

@@ -24,7 +24,7 @@ SAME = {
 
 @dataclass(frozen=True)
 class Agreement:
-    """Seconds by category, of the ledger and of the machine; handling is no machine's."""
+    """Seconds by category, of the ledger's own motion and of the machine; handling is no machine's."""
 
     setup: str
     ledger: Mapping[str, float]
@@ -66,6 +66,7 @@ def run_of(program: SetupProgram, setup: SetupLedger) -> Run:
 
 
 def agreement(run: Run, setup: SetupLedger) -> Agreement:
-    ledger = {name: setup.seconds[name] for name in SAME}
+    own = setup.own_seconds
+    ledger = {name: own[name] for name in SAME}
     machine = {name: sum(run.seconds(kind) for kind in kinds) for name, kinds in SAME.items()}
     return Agreement(setup.decision.id, ledger, machine)

@@ -17,7 +17,7 @@ from lean_ledger.core.timing.motion import change_seconds, rapid_seconds, turn_s
 from lean_ledger.library.types import Machine, Rotary
 
 MOST_LEVELS = 40
-MOST_STEPS = 4_000_000  # beyond which a program calls itself too often to be one
+MOST_STEPS = 2_000_000  # beyond which a program calls itself too often to be one
 ORIGIN: Vec = (0.0, 0.0, 0.0)
 LINEAR = "XYZ"
 TURNS = "ABC"
