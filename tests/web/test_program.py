@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from io import BytesIO
 from zipfile import ZipFile
 
@@ -70,9 +71,10 @@ def test_setup_that_is_not_there_is_said(client: FlaskClient, plan_id: int) -> N
 
 
 def test_program_from_elsewhere_is_kept_and_comes_back_after_a_restart(
-    client: FlaskClient,
+    client: FlaskClient,  # noqa: F811
     desk: Desk,
     plan_id: int,  # noqa: F811
+    make_desk: Callable[[], Desk],
 ) -> None:
     def attach(text: bytes, edition: int = 1):  # type: ignore[no-untyped-def]
         form = {"file": (BytesIO(text), "proven.nc"), "operation": ""}
@@ -89,6 +91,6 @@ def test_program_from_elsewhere_is_kept_and_comes_back_after_a_restart(
     assert attached["seconds"] == pytest.approx(10.0033, abs=1e-3)
     assert answer.json["journal"][-1]["words"] == "setup S1: timed by proven.nc"
     assert attach(b"G21\nM30\n", edition=1).status_code == 409
-    again = Desk(desk._database, desk.library, desk._kernel)
+    again = make_desk()
     assert again.open(plan_id).ledger.setups[0].cycle == pytest.approx(10.0033, abs=1e-3)
     assert client.post(f"/api/plans/{plan_id}/undo", headers={"If-Match": '"2"'}).json["setups"][0]["attached"] == []
