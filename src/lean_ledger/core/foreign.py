@@ -9,18 +9,8 @@ from functools import lru_cache
 from lean_ledger.core.errors import LedgerError
 from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.program.run import run_program
-from lean_ledger.core.program.steps import StepKind
+from lean_ledger.core.program.steps import CATEGORY
 from lean_ledger.library.types import Machine
-
-#: The ledger's category that each kind of a machine's steps goes to.
-CATEGORY = {
-    StepKind.CUT: "cutting",
-    StepKind.RAPID: "rapid",
-    StepKind.TOOL_CHANGE: "tool change",
-    StepKind.INDEX: "index",
-    StepKind.SPINDLE: "spindle",
-    StepKind.DWELL: "dwell",
-}
 
 
 @dataclass(frozen=True)

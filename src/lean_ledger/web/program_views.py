@@ -3,9 +3,8 @@
 from __future__ import annotations
 
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES, axis_name
-from lean_ledger.core.program.agree import SAME
 from lean_ledger.core.program.checked import Checked, checked_programs
-from lean_ledger.core.program.steps import Run, StepKind
+from lean_ledger.core.program.steps import CATEGORY, Run, StepKind
 from lean_ledger.core.program.write import tool_numbers
 from lean_ledger.store import Opened
 from lean_ledger.web import program_schemas as s
@@ -35,7 +34,7 @@ def _program(one: Checked) -> s.SetupProgramView:
         total=one.run.total,
         difference=same.difference,
         non_cutting=one.non_cutting,
-        seconds=[_category(c, same.ledger[c], same.machine[c]) for c in SAME],
+        seconds=[_category(c, same.ledger[c], same.machine[c]) for c in CATEGORY.values()],
         cycle=_category("cycle", sum(same.ledger.values()), sum(same.machine.values())),
         troubles=[
             s.TroubleView(code=t.code, line=t.line, operation=called.get(t.sub, ""), title=t.title, why=t.why)

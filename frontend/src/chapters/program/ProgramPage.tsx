@@ -106,7 +106,7 @@ function Shown({ program }: { program: SetupProgramView }) {
       >
         <span className="files">
           <a className="act" href={api.programFile(plan.plan_id, program.setup)}>
-            This program
+            Program {program.file}
           </a>
           <a className="act main" href={api.packageFile(plan.plan_id)}>
             Program package, ZIP
@@ -187,7 +187,9 @@ function Beside({ program }: { program: SetupProgramView }) {
           </tr>
         </thead>
         <tbody>
-          {program.seconds.map((one) => (
+          {program.seconds
+            .filter((one) => one.ledger > 0 || one.machine > 0)
+            .map((one) => (
             <tr key={one.category}>
               <th scope="row">{one.category}</th>
               <td className="n">{fixed(one.ledger, 2)}</td>

@@ -36,7 +36,7 @@ class OperationKind(StrEnum):
     @property
     def rank(self) -> int:
         """Place in the order that a setup falls into by itself."""
-        return list(OperationKind).index(self)
+        return _RANKS[self]
 
     @property
     def tool_kinds(self) -> tuple[ToolKind, ...]:
@@ -44,6 +44,7 @@ class OperationKind(StrEnum):
         return _TOOL_KINDS.get(self, (ToolKind.END_MILL,))
 
 
+_RANKS = {kind: rank for rank, kind in enumerate(OperationKind)}
 _TOOL_KINDS = {
     OperationKind.FACE: (ToolKind.FACE_MILL, ToolKind.END_MILL),
     OperationKind.SPOT: (ToolKind.SPOT_DRILL,),

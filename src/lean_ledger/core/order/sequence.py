@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from heapq import heapify, heappop, heappush
 
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.operations.model import Operation
 
-SEARCH_STATES = 20_000  # beyond this many the grouping is good, not proven least
+MOST_KEPT = 400  # sets of finished work a call; beyond it the grouping is good, not proven least
 
 
 def default_order(operations: Sequence[Operation]) -> tuple[str, ...]:
@@ -61,58 +63,123 @@ def tool_calls(order: Sequence[str], operations: Mapping[str, Operation]) -> int
 def grouped_by_tool(operations: Sequence[Operation]) -> tuple[str, ...]:
     """An order with the fewest tool calls that the precedences allow.
 
-    Once a tool is in, all that it can do is done before it is changed: that never costs a call. What remains is which
-    tool comes next, searched breadth first over the sets of finished operations; the first complete order is least.
+    Once a tool is in, all that it can do is done before it is changed: that never costs a call. So operations with one
+    tool that wait for the same kinds of others are always done together, and count as one class. What remains is which
+    tool comes next, searched breadth first over the sets of finished classes; the first complete order is least. A set
+    that another one of as many calls contains is not followed: whatever comes after it does as well after the other.
     """
     by_id = {op.id: op for op in operations}
     usual = default_order(operations)
-    needs = {op.id: {b for b, _ in op.after if b in by_id} for op in operations}
-
-    def run(done: frozenset[str], tool: str) -> tuple[str, ...]:
-        made: list[str] = []
-        finished = set(done)
-        grown = True
-        while grown:
-            grown = False
-            for id in usual:
-                if id not in finished and by_id[id].tool.id == tool and needs[id] <= finished:
-                    finished.add(id)
-                    made.append(id)
-                    grown = True
-        return tuple(made)
-
-    tools = list(dict.fromkeys(by_id[id].tool.id for id in usual))
-    front: list[tuple[frozenset[str], tuple[str, ...]]] = [(frozenset(), ())]
-    seen = {frozenset[str]()}
+    place = {id: i for i, id in enumerate(usual)}
+    classes = _classes(usual, by_id)
+    of_tool: dict[str, list[_Class]] = {}
+    for one in classes:
+        of_tool.setdefault(one.tool, []).append(one)
+    tools = {sum(one.bit for one in own): own for own in of_tool.values()}
+    whole = (1 << len(classes)) - 1
+    front: list[tuple[int, tuple[int, ...]]] = [(0, ())]
     while front:
-        following: list[tuple[frozenset[str], tuple[str, ...]]] = []
+        following: dict[int, tuple[int, ...]] = {}
         for done, order in front:
-            if len(done) == len(usual):
-                return order
-            for tool in tools:
-                made = run(done, tool)
-                state = done | frozenset(made)
-                if made and state not in seen:
-                    seen.add(state)
-                    following.append((state, order + made))
-        if len(seen) > SEARCH_STATES:  # keep the most promising; still a valid order, no longer proven
-            following = sorted(following, key=lambda item: -len(item[0]))[:200]
-        front = following
+            if done == whole:
+                return _spread(order, classes, place)
+            for made in _worth_calling(done, tools):
+                following.setdefault(done | made, (*order, made))
+        kept = _undominated(list(following))
+        if len(kept) > MOST_KEPT:  # the most promising; still a valid order, no longer proven
+            kept = kept[:MOST_KEPT]
+        front = [(done, following[done]) for done in kept]
     return usual
+
+
+@dataclass(frozen=True)
+class _Class:
+    """Operations with one tool that become ready together; `bit` stands for them in a set, `needs` for their needs."""
+
+    tool: str
+    bit: int
+    needs: int
+    ids: tuple[str, ...]
+
+
+def _classes(usual: Sequence[str], by_id: Mapping[str, Operation]) -> list[_Class]:
+    """In an order in which each comes after what it needs."""
+    of: dict[str, tuple[str, int]] = {}
+    bits: dict[tuple[str, int], int] = {}
+    members: dict[tuple[str, int], list[str]] = {}
+    for id in usual:
+        needs = 0
+        for before, _ in by_id[id].after:
+            if before in of:
+                needs |= bits[of[before]]
+        key = (by_id[id].tool.id, needs)
+        of[id] = key
+        bits.setdefault(key, 1 << len(bits))
+        members.setdefault(key, []).append(id)
+    return [_Class(tool, bits[tool, needs], needs, tuple(ids)) for (tool, needs), ids in members.items()]
+
+
+def _worth_calling(done: int, tools: Mapping[int, Sequence[_Class]]) -> list[int]:
+    """What each tool could do next. One that can end all its work now is called now: it has to be called once more in
+    any case, and later it could not do more.
+    """
+    found = []
+    for whole, own in tools.items():
+        made = _made(done, own)
+        if made and made == whole & ~done:
+            return [made]
+        if made:
+            found.append(made)
+    return found
+
+
+def _made(done: int, own: Sequence[_Class]) -> int:
+    """What one tool can do, its own work making more of it ready."""
+    made = 0
+    for one in own:  # each comes after what it needs, so once through is enough
+        if not one.bit & done and not one.needs & ~(done | made):
+            made |= one.bit
+    return made
+
+
+def _undominated(sets: list[int]) -> list[int]:
+    """Those that no other contains, the largest first."""
+    kept: list[int] = []
+    for one in sorted(sets, key=lambda s: -s.bit_count()):
+        if not any(one & ~other == 0 for other in kept):
+            kept.append(one)
+    return kept
+
+
+def _spread(steps: Sequence[int], classes: Sequence[_Class], place: Mapping[str, int]) -> tuple[str, ...]:
+    """The operations of each call of a tool, in their usual order within it."""
+    found: list[str] = []
+    for made in steps:
+        ids = [id for one in classes if one.bit & made for id in one.ids]
+        found += sorted(ids, key=lambda id: place[id])
+    return tuple(found)
 
 
 def _topological(operations: Sequence[Operation], key: Callable[[Operation], tuple[object, ...]]) -> tuple[str, ...]:
     """Always the ready operation with the least key next."""
-    by_id = {op.id: op for op in operations}
-    waiting = {op.id: {b for b, _ in op.after if b in by_id} for op in operations}
+    known = {op.id for op in operations}
+    waits = {op.id: {b for b, _ in op.after if b in known} for op in operations}
+    needed_by: dict[str, list[str]] = {}
+    for id, needs in waits.items():
+        for before in needs:
+            needed_by.setdefault(before, []).append(id)
+    keys = {op.id: (key(op), i) for i, op in enumerate(operations)}
+    ready = [(keys[id], id) for id, needs in waits.items() if not needs]
+    heapify(ready)
     done: list[str] = []
-    while waiting:
-        ready = [id for id, needs in waiting.items() if not needs]
-        if not ready:
-            raise PlanError("precedence-cycle", f"these operations wait for one another: {', '.join(waiting)}")
-        chosen = min(ready, key=lambda id: key(by_id[id]))  # type: ignore[arg-type, return-value]
-        del waiting[chosen]
-        for needs in waiting.values():
-            needs.discard(chosen)
+    while ready:
+        _, chosen = heappop(ready)
         done.append(chosen)
+        for id in needed_by.get(chosen, ()):
+            waits[id].discard(chosen)
+            if not waits[id]:
+                heappush(ready, (keys[id], id))
+    if len(done) < len(waits):
+        stuck = [id for id in waits if id not in set(done)]
+        raise PlanError("precedence-cycle", f"these operations wait for one another: {', '.join(stuck)}")
     return tuple(done)

@@ -9,17 +9,8 @@ from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.holding.standing import HOLDER_LENGTH
 from lean_ledger.core.ledger import SetupLedger
 from lean_ledger.core.program.run import ABOUT, Setting, run_program
-from lean_ledger.core.program.steps import Angles, Run, StepKind
+from lean_ledger.core.program.steps import CATEGORY, Angles, Run
 from lean_ledger.core.program.write import SetupProgram
-
-#: Categories of the ledger, each with the kinds of a machine's steps that go to it.
-SAME = {
-    "cutting": (StepKind.CUT,),
-    "rapid": (StepKind.RAPID,),
-    "tool change": (StepKind.TOOL_CHANGE,),
-    "index": (StepKind.INDEX,),
-    "spindle": (StepKind.SPINDLE,),
-}
 
 
 @dataclass(frozen=True)
@@ -67,6 +58,6 @@ def run_of(program: SetupProgram, setup: SetupLedger) -> Run:
 
 def agreement(run: Run, setup: SetupLedger) -> Agreement:
     own = setup.own_seconds
-    ledger = {name: own[name] for name in SAME}
-    machine = {name: sum(run.seconds(kind) for kind in kinds) for name, kinds in SAME.items()}
+    ledger = {name: own[name] for name in CATEGORY.values()}
+    machine = {name: run.seconds(kind) for kind, name in CATEGORY.items()}
     return Agreement(setup.decision.id, ledger, machine)

@@ -19,6 +19,17 @@ class StepKind(StrEnum):
     STOP = "stop"  # M0, M1: the machine waits for its operator, which is not its time
 
 
+#: The ledger's category that each kind of a machine's steps goes to.
+CATEGORY = {
+    StepKind.CUT: "cutting",
+    StepKind.RAPID: "rapid",
+    StepKind.TOOL_CHANGE: "tool change",
+    StepKind.INDEX: "index",
+    StepKind.SPINDLE: "spindle",
+    StepKind.DWELL: "dwell",
+}
+
+
 Angles = tuple[float, float, float]  # of A, B and C, degrees
 
 

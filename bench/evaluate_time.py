@@ -1,0 +1,77 @@
+"""How long a plan takes to be evaluated: python bench/evaluate_time.py
+
+Plates with more and more pockets and holes of their own sizes. Prints for each the seconds cold (no path kept), after a
+change of one feed, and how the time grows with the operations.
+"""
+
+from __future__ import annotations
+
+import time
+from dataclasses import replace
+from math import log
+
+from lean_ledger.core.geometry.drawing import standard_drawings
+from lean_ledger.core.geometry.model import PartModel
+from lean_ledger.core.geometry.plain import plain_solid
+from lean_ledger.core.geometry.solids import Body, block, rod, rounded_block
+from lean_ledger.core.ledger import evaluate
+from lean_ledger.core.operations import paths, regions, workplace
+from lean_ledger.core.part import Part, analyse
+from lean_ledger.core.plan import OperationEdit
+from lean_ledger.core.quick import quick_plan
+from lean_ledger.library import shipped_library
+
+ROUNDS = 3
+
+
+def plate(columns: int, rows: int) -> Part:
+    """Each pocket has a depth and each hole a place in a row of sizes, so that few are made together."""
+    body: Body = block((0, 0, 0), (12 + 62 * columns, 18 + 54 * rows, 24))
+    for i in range(columns):
+        for j in range(rows):
+            x, y, n = 12 + 62 * i, 14 + 54 * j, i * rows + j
+            body = body - rounded_block((x, y, 20 - 0.1 * (n % 140)), (x + 34, y + 26, 30), 5.5)
+            body = body - rod((x + 46, y + 10, -1), (0, 0, 1), 5 + 0.5 * (n % 14), 40)
+    solid = plain_solid(body.shape, "plate")
+    return analyse(PartModel("plate.step", "mm", 1, 0, solid, standard_drawings(body.shape)))
+
+
+def forget() -> None:
+    """Drop all paths, as a server does that has just started."""
+    for module in (paths, regions, workplace):
+        for name in dir(module):
+            kept = getattr(module, name)
+            if hasattr(kept, "cache_clear"):
+                kept.cache_clear()
+
+
+def main() -> None:
+    library = shipped_library()
+    taken: list[tuple[int, float, float]] = []
+    for columns, rows in ((4, 3), (8, 5), (12, 10)):
+        part = plate(columns, rows)
+        plan = quick_plan(part, "al-6082", (10,), library)
+        cold, warm, count = [], [], 0
+        for k in range(ROUNDS):
+            forget()
+            start = time.perf_counter()
+            ledger = evaluate(plan, part, library)
+            cold.append(time.perf_counter() - start)
+            count = len(ledger.operations)
+            edit = OperationEdit(ledger.operations[count // 2].id, vf=500.0 + k)
+            start = time.perf_counter()
+            evaluate(replace(plan, edits=(edit,)), part, library)
+            warm.append(time.perf_counter() - start)
+        taken.append((count, min(cold), min(warm)))
+        print(
+            f"{count} operations: {min(cold):.2f} s cold, {1000 * min(warm):.0f} ms after a change of feed", flush=True
+        )
+    (few, first, quick), (many, last, slow) = taken[0], taken[-1]
+    times = log(many / few)
+    print(
+        f"grows with operations^{log(last / first) / times:.2f} cold, ^{log(slow / quick) / times:.2f} after a change"
+    )
+
+
+if __name__ == "__main__":
+    main()
