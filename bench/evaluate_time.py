@@ -26,12 +26,12 @@ ROUNDS = 3
 
 def plate(columns: int, rows: int) -> Part:
     """Each pocket has a depth and each hole a place in a row of sizes, so that few are made together."""
-    body: Body = block((0, 0, 0), (12 + 62 * columns, 18 + 54 * rows, 24))
+    body: Body = block((0, 0, 0), (8 + 24 * columns, 8 + 16 * rows, 24))
     for i in range(columns):
         for j in range(rows):
-            x, y, n = 12 + 62 * i, 14 + 54 * j, i * rows + j
-            body = body - rounded_block((x, y, 20 - 0.1 * (n % 140)), (x + 34, y + 26, 30), 5.5)
-            body = body - rod((x + 46, y + 10, -1), (0, 0, 1), 5 + 0.5 * (n % 14), 40)
+            x, y, n = 8 + 24 * i, 8 + 16 * j, i * rows + j
+            body = body - rounded_block((x, y, 21 - 0.05 * n), (x + 11, y + 9, 30), 3)
+            body = body - rod((x + 17, y + 4, -1), (0, 0, 1), 3 + 0.5 * (n % 9), 40)
     solid = plain_solid(body.shape, "plate")
     return analyse(PartModel("plate.step", "mm", 1, 0, solid, standard_drawings(body.shape)))
 
@@ -48,7 +48,7 @@ def forget() -> None:
 def main() -> None:
     library = shipped_library()
     taken: list[tuple[int, float, float]] = []
-    for columns, rows in ((4, 3), (8, 5), (12, 10)):
+    for columns, rows in ((5, 3), (8, 5), (12, 10)):
         part = plate(columns, rows)
         plan = quick_plan(part, "al-6082", (10,), library)
         cold, warm, count = [], [], 0
