@@ -7,16 +7,16 @@ from dataclasses import replace
 import pytest
 
 from lean_ledger.core.geometry.masses import box_mass, united
-from lean_ledger.core.geometry.model import Bounds
-from lean_ledger.core.geometry.solids import block, rod
+from lean_ledger.core.geometry.model import Bounds, Mesh
+from lean_ledger.core.geometry.solids import block, obround, rod
 from lean_ledger.core.holding.force import cutting_force, force_findings
 from lean_ledger.core.operations.model import Motion
-from lean_ledger.core.stock.collisions import Collision, holder_sweep, into_fixture, into_stock
+from lean_ledger.core.stock.collisions import Collision, holder_sweep, into_fixture, into_stock, rapid_into
 from lean_ledger.core.stock.course import course_of
 from lean_ledger.core.stock.findings import stock_findings
-from lean_ledger.core.stock.in_process import followed
+from lean_ledger.core.stock.in_process import STRAIGHT, Blank, Course, Cut, followed
 from lean_ledger.core.stock.sweep import swept
-from lean_ledger.core.timing.motion import feed
+from lean_ledger.core.timing.motion import feed, rapid
 from lean_ledger.library import shipped_library
 from lean_ledger.library.types import Tool, ToolKind
 from tests.conftest import built, demo_part, quick_ledger
@@ -66,6 +66,54 @@ def test_holder_is_swept_above_the_reach_only() -> None:
     nose = holder_sweep(across(-3), replace(MILL, reach=20.0, holder_diameter=30.0), 40)
     assert nose.bounds.min[2] == pytest.approx(17)
     assert nose.bounds.max[0] == pytest.approx(15, abs=0.02)
+
+
+def test_rapid_through_what_still_stands_is_found_and_one_beside_is_not() -> None:
+    block_ = box_mass(Bounds((0, 0, -20), (40, 40, 0)))
+    beside = [rapid((-6, 20, 5), (-6, 20, -10))]  # radius 5: 1 mm off
+    into = [rapid((3, 20, 5), (3, 20, -4))]
+    above = [rapid((-20, 20, 2), (60, 20, 2))]
+    assert rapid_into("op", "stock", beside, MILL, block_, 40) == []
+    assert rapid_into("op", "stock", above, MILL, block_, 40) == []
+    (found,) = rapid_into("op", "stock", into, MILL, block_, 40)
+    assert (found.what, found.into, found.depth) == ("rapid", "stock", 4)
+
+
+def test_tap_at_rapid_is_as_solid_as_a_mill() -> None:
+    tap = next(t for t in shipped_library().tools if t.kind == ToolKind.TAP)
+    wall = box_mass(Bounds((0, -20, -20), (40, 20, 0)))
+    assert rapid_into("op", "fixture", [rapid((1, 0, 5), (1, 0, -8))], tap, wall, 40)[0].into == "fixture"
+
+
+def test_first_rapids_meet_all_of_the_stock_and_later_ones_what_is_left() -> None:
+    # 8 off the middle of a block: the way down at rapid is not the cut's own doing
+    cut = feed(300, [(20, 20, -2), (20, 20, -8), (20, 60, -8)])
+    slot = Motion((rapid((20, -10, 5), (20, 20, 5), (20, 20, -2)), cut, rapid((20, 60, -8), (20, 60, 5))))
+    course = one_cut(slot)
+    (found,) = followed(course).collisions
+    assert (found.what, found.into, found.depth) == ("rapid", "stock", 2)
+    sound = Motion((rapid((20, 20, 5), (20, 20, 2)), feed(300, [(20, 20, 2), (20, 20, -8), (20, 60, -8)]),
+                    rapid((20, 60, -8), (20, 60, 5))))  # fmt: skip
+    assert followed(one_cut(sound)).collisions == ()
+
+
+def one_cut(motion: Motion) -> Course:
+    box = Bounds((0, 0, -20), (40, 40, 0))
+    target = box_mass(Bounds((0, 0, -20), (40, 40, -9)))
+    vertices, triangles = target.triangles()
+    mesh = Mesh(tuple(map(tuple, vertices.tolist())), tuple(map(tuple, triangles.tolist())), (0,) * len(triangles))
+    approach = (rapid((*motion.start[:2], 40.0), motion.start),)
+    return Course(Blank(box), (mesh,), (Cut("op", motion, MILL, STRAIGHT, 10.0, approach=approach),))
+
+
+def test_narrow_slot_is_come_down_in_where_roughing_was() -> None:
+    # Ø5 in a slot 6 wide: 0.5 of room to each side, and 0.3 of stock on the walls
+    part = built(block((0, 0, 0), (60, 30, 15)) - obround((30, 15, 15), 30, 6, 9))
+    ledger = quick_ledger(part)
+    finish = next(op for op in ledger.operations if op.kind == "finish wall")
+    assert finish.tool.diameter == 5
+    found = followed(course_of(part, ledger))
+    assert [c for c in found.collisions if c.what == "rapid"] == []
 
 
 def test_jaws_stand_beside_the_stock_and_end_at_the_grip() -> None:

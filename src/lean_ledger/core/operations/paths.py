@@ -35,6 +35,7 @@ APPROACH = 2.0  # mm above the work at which a rapid down ends
 OVERLAP = 2.0  # mm that a finishing pass goes on beyond its start
 RUN_OFF = 2.0  # mm that a face mill leaves the edge by
 PECK_STOP = 0.5  # mm above the last depth at which a peck's rapid ends
+LEAST_LEAD = 0.02  # mm to which the room for a lead is found out
 RAMP_FEED = 0.5  # share of the feed on a ramp
 
 _CACHE = 2048
@@ -218,7 +219,7 @@ def wall_path(
     walk = _Walk(clearance)
     lead = min(2.0, 0.2 * diameter)
     for region in regions:
-        inner = centre_area(region, diameter / 2, allowance + lead, run_out)
+        inner = _lead_area(region, diameter / 2, allowance, lead, run_out)
         for line in wall_passes(region, diameter / 2, allowance, run_out):
             entry = _toward(inner, line[0])
             points = _overlapped(line) if line[0] == line[-1] else line
@@ -229,6 +230,25 @@ def wall_path(
                 walk.cut(vf, [(x, y, z) for x, y in points])
                 walk.cut(vf, [(*_toward(inner, points[-1]), z)])
     return walk.leave()
+
+
+def _lead_area(region: Region, radius: float, allowance: float, lead: float, run_out: float) -> BaseGeometry:
+    """Where the tool's centre may come down beside a wall: a lead off it, in a narrow slot as far as there is room.
+
+    Nearer to the wall it would come down through what roughing left there.
+    """
+    area = centre_area(region, radius, allowance + lead, run_out)
+    if not area.is_empty:
+        return area
+    none, some = lead, 0.0
+    while none - some > LEAST_LEAD:
+        tried = (none + some) / 2
+        narrow = centre_area(region, radius, allowance + tried, run_out)
+        if narrow.is_empty:
+            none = tried
+        else:
+            area, some = narrow, tried
+    return area
 
 
 def _toward(area: BaseGeometry, point: Flat) -> Flat:

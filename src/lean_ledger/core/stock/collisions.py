@@ -1,8 +1,10 @@
-"""Tool or holder running into what holds the stock, and the holder into the stock itself."""
+"""Tool or holder running into what holds the stock, the holder into the stock, and either met by a rapid."""
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
+from itertools import takewhile
 from typing import Literal
 
 from lean_ledger.core.geometry.masses import Mass
@@ -12,8 +14,11 @@ from lean_ledger.core.stock.sweep import swept
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.types import Tool, ToolKind
 
+What = Literal["tool", "holder", "rapid"]
+
 LEAST = 0.5  # mm³ in common that count
 TOUCH = 0.05  # mm in common that are a touch and no more
+FAST = 1.0  # any feed: what a rapid goes through is swept like a cut
 
 
 @dataclass(frozen=True)
@@ -21,7 +26,7 @@ class Collision:
     """`depth` is the least extent of what both fill, mm; `at` its middle, in the coordinates of the setup."""
 
     operation: str
-    what: Literal["tool", "holder"]
+    what: What
     into: Literal["fixture", "stock"]
     depth: float
     at: Vec
@@ -46,6 +51,26 @@ def into_stock(operation: str, motion: Motion, tool: Tool, stock: Mass, high: fl
     return _met(operation, "holder", "stock", holder_sweep(motion, tool, high), stock)
 
 
+def rapid_into(
+    operation: str, into: Literal["fixture", "stock"], rapids: Sequence[Stroke], tool: Tool, standing: Mass, high: float
+) -> list[Collision]:
+    """What a tool runs through at rapid: nothing of it may stand there; all in setup axes."""
+    if standing.is_empty:
+        return []
+    top = standing.bounds.max[2]
+    low = tuple(Stroke(s.points, FAST) for s in rapids if len(set(s.points)) > 1 and min(p[2] for p in s.points) < top)
+    if not low:
+        return []
+    # a tap takes nothing away, but is as solid as any tool
+    body = replace(tool, kind=ToolKind.END_MILL, tip_angle=0.0) if tool.kind == ToolKind.TAP else tool
+    return _met(operation, "rapid", into, swept(Motion(low), body, high), standing)
+
+
+def first_rapids(motion: Motion) -> tuple[Stroke, ...]:
+    """Those before anything is cut."""
+    return tuple(takewhile(lambda stroke: stroke.is_rapid, motion.strokes))
+
+
 def holder_sweep(motion: Motion, tool: Tool, high: float) -> Mass:
     """What the holder's nose, a cylinder above the tool's reach, goes through while the tool cuts."""
     raised = tuple(
@@ -61,7 +86,7 @@ def lowest(motion: Motion) -> float:
 
 
 def _met(
-    operation: str, what: Literal["tool", "holder"], into: Literal["fixture", "stock"], moving: Mass, standing: Mass
+    operation: str, what: What, into: Literal["fixture", "stock"], moving: Mass, standing: Mass
 ) -> list[Collision]:
     both = moving.common(standing)
     if both.volume < LEAST:

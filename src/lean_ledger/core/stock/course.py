@@ -5,9 +5,11 @@ from __future__ import annotations
 from lean_ledger.core.bodies import placed_bodies, plugs
 from lean_ledger.core.geometry.model import Solid, Surface
 from lean_ledger.core.ledger import Ledger
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part import Part
 from lean_ledger.core.stock.in_process import Around, Blank, Course, Cut
 from lean_ledger.core.stock.nearest import RoundFace
+from lean_ledger.core.timing.motion import Stroke, rapid
 
 ABOVE = 5.0  # mm over the stock up to which a cut takes all away
 
@@ -18,16 +20,27 @@ def course_of(part: Part, ledger: Ledger) -> Course:
     for setup in ledger.setups:
         built = setup.built
         around = Around((*built.hold.obstacles, *built.stands.carriers(built.hold)), built.hold.frame)
+        last: Operation | None = None
         for e in setup.entries:
             frame = e.operation.frame
             high = max(built.stands.safe_height(frame), frame.box(built.before.bounds).max[2]) + ABOVE
             if not setup.decision.free:
                 high = frame.box(built.before.bounds).max[2] + ABOVE
-            cuts.append(Cut(e.operation.id, e.operation.motion, e.operation.tool, frame, high, around))
+            op = e.operation
+            cuts.append(Cut(op.id, op.motion, op.tool, frame, high, around, _approach(last, op, high)))
+            last = op
     mesh = part.near_net.solid.mesh if part.near_net is not None else None
     blank = Blank.of(ledger.stock, mesh)
     added = [body.mesh for body in (*placed_bodies(part, ledger.plan), *plugs(part, ledger.plan))]
     return Course(blank, (part.model.solid.mesh, *added), tuple(cuts), _rounds(part.model.solid))
+
+
+def _approach(last: Operation | None, op: Operation, high: float) -> tuple[Stroke, ...]:
+    """How a tool comes to an operation's start: straight from the one before, else down from above all."""
+    x, y, z = op.motion.start
+    if last is not None and last.tool.id == op.tool.id and last.way == op.way:
+        return (rapid(last.motion.end, (x, y, z)),)
+    return (rapid((x, y, max(high, z)), (x, y, z)),)
 
 
 def _rounds(solid: Solid) -> tuple[RoundFace, ...]:

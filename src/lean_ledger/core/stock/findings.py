@@ -115,13 +115,15 @@ def _collision(ledger: Ledger, one: Collision) -> Finding:
     op = next(op for op in ledger.operations if op.id == one.operation)
     hold = ledger.setup_of(op.setup).built.hold
     where = "X {:.1f} Y {:.1f} Z {:.1f}".format(*one.at)
-    what = op.tool.description if one.what == "tool" else f"The holder of {op.tool.description}"
+    what = f"The holder of {op.tool.description}" if one.what == "holder" else op.tool.description
     into = hold.fixture.name if one.into == "fixture" else "the stock"
-    cure = "Take a longer tool, or a slimmer one" if one.what == "holder" else "Grip less, turn it, or cut less deep"
+    cures = {"holder": "Take a longer tool, or a slimmer one", "tool": "Grip less, turn it, or cut less deep",
+             "rapid": "Make first what stands in its way, or hold it lower"}  # fmt: skip
+    runs = "goes at rapid through" if one.what == "rapid" else "runs into"
     return Finding(
         f"{one.what}-in-{one.into}", Severity.ERROR, Chapter.SETUPS if one.into == "fixture" else Chapter.OPERATIONS,
-        f"{what} runs into {into} in “{op.name}”.",
-        f"{one.depth:.1f} mm deep around {where} in the setup's axes. {cure}.",
+        f"{what} {runs} {into} in “{op.name}”.",
+        f"{one.depth:.1f} mm deep around {where} in the setup's axes. {cures[one.what]}.",
         op.setup, op.features, op.id,
     )  # fmt: skip
 

@@ -35,9 +35,17 @@ from lean_ledger.core.holding.pieces import Piece as Fixed
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.stock.block import Section, StockState
-from lean_ledger.core.stock.collisions import Collision, into_fixture, into_stock, lowest
+from lean_ledger.core.stock.collisions import (
+    Collision,
+    first_rapids,
+    into_fixture,
+    into_stock,
+    lowest,
+    rapid_into,
+)
 from lean_ledger.core.stock.nearest import RoundFace, Surface
 from lean_ledger.core.stock.sweep import profile_of, swept
+from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.types import Tool
 
 MODULE = __name__
@@ -83,6 +91,7 @@ class Cut:
     frame: Frame  # the setup's axes
     high: float  # in the setup: above all stock
     around: Around = NOTHING_AROUND
+    approach: tuple[Stroke, ...] = ()  # the rapids to its start, in the same axes
 
 
 @dataclass(frozen=True)
@@ -207,7 +216,11 @@ def followed(course: Course, report: Report = silent) -> Followed:
     found = [_remainder(piece, surface, course, cut_into=False) for piece in left.pieces()]
     found += [_remainder(piece, surface, course, cut_into=True) for piece in gone.pieces()]
     worth = sorted((r for r in found if r is not None), key=lambda r: -r.amount)
-    met = [one for cut, state in zip(course.cuts, states[1:], strict=True) for one in _collisions(cut, state)]
+    met = [
+        one
+        for cut, before, after in zip(course.cuts, states, states[1:], strict=False)
+        for one in _collisions(cut, before, after, course.stock.box)
+    ]
     return Followed(volumes[0], target.volume, steps, tuple(worth), tuple(met))
 
 
@@ -262,22 +275,32 @@ def _taken(cut: Cut, key: str, box: Bounds) -> Mass:
     return _KEPT.get(f"taken {key} {box}", make)
 
 
-def _collisions(cut: Cut, state: Mass) -> list[Collision]:
+def _collisions(cut: Cut, before: Mass, after: Mass, box: Bounds) -> list[Collision]:
     own = _shape_key(cut)
     tool = (cut.tool.reach, cut.tool.holder_diameter)
     found: list[Collision] = []
     if cut.motion.turned:  # a turning tool stays above the jaws by its own limit; its holder is not known
         return found
+    id = cut.operation
+    rapids = (*cut.approach, *(s for s in cut.motion.strokes if s.is_rapid))
     if cut.around.pieces:
         fixture = _KEPT.get(
             f"around {_digest(cut.around)} {_digest(cut.frame)}", lambda: _into(cut.around.mass, cut.frame)
         )
         found += _KEPT.get(
             f"fixture {own} {_digest((cut.around, tool))}",
-            lambda: into_fixture(cut.operation, cut.motion, cut.tool, _swept(cut, own), fixture, cut.high),
+            lambda: into_fixture(id, cut.motion, cut.tool, _swept(cut, own), fixture, cut.high),
         )
+        found += rapid_into(id, "fixture", rapids, cut.tool, fixture, cut.high)
     if lowest(cut.motion) + cut.tool.reach < cut.high:
-        found += into_stock(cut.operation, cut.motion, cut.tool, _into(state, cut.frame), cut.high)
+        found += into_stock(id, cut.motion, cut.tool, _into(after, cut.frame), cut.high)
+    top = cut.frame.box(box).max[2]
+    if any(p[2] < top for stroke in rapids for p in stroke.points):
+        # until it cuts, all the stock is still there; later, what stands in its way is at least what it leaves
+        first = (*cut.approach, *first_rapids(cut.motion))
+        found += rapid_into(id, "stock", first, cut.tool, _into(before, cut.frame), cut.high) or rapid_into(
+            id, "stock", rapids, cut.tool, _into(after, cut.frame), cut.high
+        )
     return [replace(one, operation=cut.operation) for one in found]
 
 
