@@ -72,6 +72,12 @@ def take(page: Page, site: str, folder: Path) -> None:
     shot("operations")
     chapter("SB-220", "order")
     shot("order")
+    chapter("SC-512", "program")
+    strip = page.get_by_role("application")
+    box = strip.bounding_box()
+    assert box is not None
+    strip.click(position={"x": 0.55 * box["width"], "y": 40})
+    shot("program")
     chapter("MC-104", "price")
     shot("price")
     chapter("SB-220", "papers")

@@ -13,8 +13,9 @@ from lean_ledger.core.holding.force import cutting_force, force_findings
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.stock.collisions import Collision, holder_sweep, into_fixture, into_stock, rapid_into
 from lean_ledger.core.stock.course import course_of
+from lean_ledger.core.stock.cuts import STRAIGHT, Blank, Course, Cut
 from lean_ledger.core.stock.findings import stock_findings
-from lean_ledger.core.stock.in_process import STRAIGHT, Blank, Course, Cut, followed
+from lean_ledger.core.stock.in_process import followed
 from lean_ledger.core.stock.sweep import swept
 from lean_ledger.core.timing.motion import feed, rapid
 from lean_ledger.library import shipped_library

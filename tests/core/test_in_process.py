@@ -19,8 +19,9 @@ from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.part import Part
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.stock.course import course_of
+from lean_ledger.core.stock.cuts import Course
 from lean_ledger.core.stock.findings import stock_findings, with_stock
-from lean_ledger.core.stock.in_process import Course, followed, height_at, stock_after
+from lean_ledger.core.stock.in_process import followed, height_at, stock_after
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library import shipped_library
 from tests.conftest import built, demo_part, quick, quick_ledger

@@ -8,7 +8,8 @@ import pytest
 
 from lean_ledger.core.changes import read_change
 from lean_ledger.core.errors import LedgerError
-from lean_ledger.core.stock.in_process import Course, Followed
+from lean_ledger.core.stock.cuts import Course
+from lean_ledger.core.stock.in_process import Followed
 from lean_ledger.store import Desk, JobNew
 from tests.conftest import DEMO_PARTS
 

@@ -958,6 +958,11 @@ export interface components {
             allowance: number;
             /** Ap */
             ap: number;
+            /**
+             * Called
+             * @description what the machine calls its tool by; on a lathe the station in the turret
+             */
+            called: number;
             /** Changes Tool */
             changes_tool: boolean;
             /** Depth */

@@ -9,7 +9,8 @@ from lean_ledger.core.errors import LedgerError
 from lean_ledger.core.geometry.host import KernelHost
 from lean_ledger.core.geometry.model import Mesh, Vec
 from lean_ledger.core.stock import in_process
-from lean_ledger.core.stock.in_process import Course, Followed
+from lean_ledger.core.stock.cuts import Course
+from lean_ledger.core.stock.in_process import Followed
 from lean_ledger.store.kept import Kept
 
 AT_ONCE = 2

@@ -16,7 +16,7 @@ from lean_ledger.store import Opened, Upload
 from lean_ledger.web.plans import WRITES, file_answer, plan_answer, sheet_of
 from lean_ledger.web.program_schemas import ProgramPath, ProgramsView, RunTimesView, SentView
 from lean_ledger.web.program_views import checked_of, programs_view
-from lean_ledger.web.requests import author, desk, edition
+from lean_ledger.web.requests import Text, author, desk, edition
 from lean_ledger.web.schemas import PlanPath, Problem, WriteHeader
 
 blueprint = APIBlueprint("program", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="program")])
@@ -53,7 +53,7 @@ def package(path: PlanPath) -> Response:
 
 class ProgramForm(BaseModel):
     file: FileStorage = Field(description="A program in ISO 6983 words")
-    operation: str = Field(default="", description="The operation that it makes; empty for the whole setup")
+    operation: Text = Field(default="", description="The operation that it makes; empty for the whole setup")
 
 
 @blueprint.post("/<int:plan_id>/program/<setup>/attached", responses={**WRITES, 413: Problem})

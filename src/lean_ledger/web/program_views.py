@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES, axis_name
 from lean_ledger.core.program.checked import Checked, checked_programs
+from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.steps import CATEGORY, Run, StepKind
-from lean_ledger.core.program.write import tool_numbers
 from lean_ledger.store import Opened
 from lean_ledger.web import program_schemas as s
 

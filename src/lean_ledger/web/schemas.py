@@ -195,6 +195,7 @@ class AfterView(BaseModel):
 class EntryView(BaseModel):
     id: str
     name: str
+    called: int = Field(description="what the machine calls its tool by; on a lathe the station in the turret")
     kind: str
     features: list[str]
     tool: ToolView

@@ -21,6 +21,7 @@ from lean_ledger.core.plan import DIRECTIONS, OperationEdit, Plan, PlanningBody
 from lean_ledger.core.pricing.of_plan import effective_rates
 from lean_ledger.core.pricing.price import price_curve
 from lean_ledger.core.program.offsets import words_of_setups
+from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.revisions import Match
 from lean_ledger.core.revisions.carried import decided_features
 from lean_ledger.core.revisions.follow import Revised
@@ -340,6 +341,7 @@ def _setups(opened: Opened, library: Library) -> list[s.SetupView]:
 def _setup(opened: Opened, one: SetupLedger, index: int, offset: str, library: Library) -> s.SetupView:
     hold, decided = one.built.hold, one.decision
     names = {e.operation.id: e.operation.name for e in one.entries}
+    numbers = tool_numbers(one)
     rate = decided.machine_rate if decided.machine_rate is not None else one.machine.rate
     return s.SetupView(
         id=decided.id,
@@ -369,7 +371,9 @@ def _setup(opened: Opened, one: SetupLedger, index: int, offset: str, library: L
         grouped_calls=one.grouped_calls,
         grouping_saves=one.grouping_saves,
         order_decided=bool(decided.order),
-        entries=[_entry(e, opened.plan.edit_of(e.operation.id), names) for e in one.entries],
+        entries=[
+            _entry(e, opened.plan.edit_of(e.operation.id), names, numbers[e.operation.tool.id]) for e in one.entries
+        ],
         tools=[s.ToolLineView(**vars(line)) for line in tool_lines(one)],
         end_boxes=[_box(b) for b in end_view(hold)],
         top_boxes=[_box(b) for b in top_view(hold)],
@@ -380,11 +384,12 @@ def _box(b: Box2) -> s.BoxView:
     return s.BoxView(what=b.what, x=b.x, y=b.y, width=b.width, height=b.height, round=b.round, ring=list(b.ring))
 
 
-def _entry(e: Entry, edit: OperationEdit, names: dict[str, str]) -> s.EntryView:
+def _entry(e: Entry, edit: OperationEdit, names: dict[str, str], called: int) -> s.EntryView:
     op, cut = e.operation, e.operation.cutting
     return s.EntryView(
         id=op.id,
         name=op.name,
+        called=called,
         kind=op.kind.value,
         features=list(op.features),
         tool=tool_view(op.tool),

@@ -110,6 +110,7 @@ def test_comments_and_empty_blocks_say_nothing() -> None:
         ("G0 U5", "increment on a lathe"),
         ("G4", "how long"),
         ("G95 F0.1\nG1 X5", "spindle stands"),
+        (f"G1 X{'9' * 400} F100", "no number of this world"),
     ],
 )
 def test_bad_line_is_named_with_the_reason(line: str, words: str) -> None:
@@ -270,6 +271,13 @@ def test_calls_nest_forty_deep_and_no_deeper() -> None:
 def test_subprogram_without_an_end_is_said() -> None:
     with pytest.raises(ProgramError, match="no M99"):
         run("M98 P1\nM30\nO1\nG0 X1\nO2\nM99")
+
+
+@pytest.mark.parametrize("text", ["M98 P1 L99999999\nM30\nO1\nM8\nM99", "G0 Z5\nG81 X1 R2 Z-3 F300 L99999999\nM30"])
+def test_program_that_repeats_itself_without_end_is_refused(text: str, monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr("lean_ledger.core.program.run.MOST_STEPS", 20_000)
+    with pytest.raises(ProgramError, match="repeats itself too often"):
+        run(text)
 
 
 def test_return_in_the_main_program_ends_it() -> None:

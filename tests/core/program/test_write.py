@@ -2,23 +2,27 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
+from datetime import date
 
 import pytest
 
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.geometry.solids import block, obround, rod, rounded_block
 from lean_ledger.core.ledger import Ledger, evaluate
+from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.core.part import Part
 from lean_ledger.core.plan import Plan, ThreadChoice
 from lean_ledger.core.program.agree import agreement, run_of, setting_of
 from lean_ledger.core.program.offsets import offset_words, offsets_of
 from lean_ledger.core.program.proof import course_of_programs
 from lean_ledger.core.program.run import run_program
+from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.steps import StepKind
 from lean_ledger.core.program.text import Lines, spoken
 from lean_ledger.core.program.watch import watched
-from lean_ledger.core.program.write import SetupProgram, programs_of, tool_numbers
+from lean_ledger.core.program.write import SetupProgram, programs_of
 from lean_ledger.core.stock.course import course_of
 from lean_ledger.core.stock.in_process import followed
 from lean_ledger.library.dialects import shipped_dialects
@@ -228,3 +232,15 @@ def test_steps_know_the_subprogram_that_they_stand_in(plate: Part, plate_plan: P
     by_sub = {n: sum(s.seconds for s in run.steps if s.sub == n and s.kind == StepKind.CUT) for n in cut}
     for entry, (number, _) in zip(ledger.setups[0].entries, first.calls, strict=True):
         assert by_sub[number] == pytest.approx(entry.operation.time.cut, rel=3e-3, abs=0.02)
+
+
+def test_sheet_calls_tools_as_the_program_does() -> None:
+    part = demo_part("vane-hub")
+    ledger, found = programs(on_lathe(part), part)
+    job = JobWords("VH-333", "Wind vane hub", "A", "Hochwart Wind Vanes")
+    sheet = setup_sheet(job, ledger, part, 1, date(2026, 11, 26))
+    for paper, program in zip(sheet.setups, found, strict=True):
+        called = re.findall(r"^\(T(\d+) ", program.text, re.MULTILINE)
+        assert {t.number for t in paper.tools} == {o.tool for o in paper.operations} == {int(n) for n in called}
+    assert [t.number for t in sheet.setups[0].tools] == list(range(1, len(sheet.setups[0].tools) + 1)), "stations"
+    assert [s.offset for s in sheet.setups] == [p.offsets[0].word for p in found]

@@ -155,7 +155,7 @@ function Sheet({ setup, position }: { setup: SetupView; position: number }) {
               <tr key={e.id}>
                 <td className="n">{10 * (i + 1)}</td>
                 <td>{e.name}</td>
-                <td className="n">{e.tool.number}</td>
+                <td className="n">{e.called}</td>
                 <td className="n">{fixed(e.n, 0)}</td>
                 <td className="n">{fixed(e.vf, 0)}</td>
                 <td className="n">

@@ -190,13 +190,13 @@ function Beside({ program }: { program: SetupProgramView }) {
           {program.seconds
             .filter((one) => one.ledger > 0 || one.machine > 0)
             .map((one) => (
-            <tr key={one.category}>
-              <th scope="row">{one.category}</th>
-              <td className="n">{fixed(one.ledger, 2)}</td>
-              <td className="n">{fixed(one.machine, 2)}</td>
-              <td className="n">{difference(one.apart)}</td>
-            </tr>
-          ))}
+              <tr key={one.category}>
+                <th scope="row">{one.category}</th>
+                <td className="n">{fixed(one.ledger, 2)}</td>
+                <td className="n">{fixed(one.machine, 2)}</td>
+                <td className="n">{difference(one.apart)}</td>
+              </tr>
+            ))}
         </tbody>
         <tfoot>
           <tr>

@@ -11,6 +11,7 @@ from lean_ledger.core.ledger import Ledger, SetupLedger
 from lean_ledger.core.papers.projection import View, view_of
 from lean_ledger.core.part import Part
 from lean_ledger.core.program.offsets import words_of_setups
+from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.setups.zero import touch_off, zero_point
 
 
@@ -152,25 +153,28 @@ def _sides(s: SetupLedger) -> str:
 
 
 def tool_lines(s: SetupLedger) -> tuple[ToolLine, ...]:
-    """The tools of a setup by number, each with its minutes in cut."""
+    """The tools of a setup by what the machine calls them, each with its minutes in cut."""
+    numbers = tool_numbers(s)
     minutes: dict[int, float] = {}
     tools = {}
     for e in s.entries:
         tool = e.operation.tool
-        tools[tool.number] = tool
-        minutes[tool.number] = minutes.get(tool.number, 0.0) + e.operation.time.cut / 60
+        number = numbers[tool.id]
+        tools[number] = tool
+        minutes[number] = minutes.get(number, 0.0) + e.operation.time.cut / 60
     return tuple(ToolLine(n, tools[n].description, tools[n].reach, minutes[n]) for n in sorted(tools))
 
 
 def _operations(s: SetupLedger) -> tuple[OperationLine, ...]:
     lines = []
+    numbers = tool_numbers(s)
     for e in s.entries:
         op = e.operation
         lines.append(
             OperationLine(
                 number=10 * (e.position + 1),
                 name=op.name,
-                tool=op.tool.number,
+                tool=numbers[op.tool.id],
                 tool_description=op.tool.description,
                 n=op.cutting.n,
                 vf=op.cutting.vf,

@@ -10,6 +10,8 @@ from lean_ledger.core.errors import LedgerError
 
 LETTERS = frozenset("ABCDFGHIJKLMNOPQRSTUWXYZ")
 
+LARGEST = 1e9  # beyond which no number of a program goes
+
 _WORD = re.compile(r"([A-Za-z])\s*([+-]?(?:\d+\.?\d*|\.\d+))\s*")
 _LINE = re.compile(rf"(?:{_WORD.pattern})*")
 _SKIP = re.compile(r"/\d?\s*(?=[A-Za-z]|$)")
@@ -77,6 +79,8 @@ def _block(line: str, number: int) -> Block:
     for written, digits in _WORD.findall(line):
         letter = written.upper()
         value = float(digits)
+        if abs(value) > LARGEST:
+            raise ProgramError("too-large", f"{letter}{digits[:20]} is no number of this world", number)
         if letter == "G":
             g.append(value)
         elif letter == "M":

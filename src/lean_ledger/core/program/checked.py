@@ -8,9 +8,10 @@ from lean_ledger.core.ledger import Ledger, SetupLedger
 from lean_ledger.core.part import Part
 from lean_ledger.core.program.agree import Agreement, agreement, setting_of
 from lean_ledger.core.program.run import Setting, run_program
+from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.steps import Run
 from lean_ledger.core.program.watch import Trouble, watched
-from lean_ledger.core.program.write import SetupProgram, programs_of, tool_numbers
+from lean_ledger.core.program.write import SetupProgram, programs_of
 
 
 @dataclass(frozen=True)

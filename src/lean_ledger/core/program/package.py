@@ -13,8 +13,8 @@ from zipfile import ZIP_DEFLATED, ZipFile, ZipInfo
 from lean_ledger.core.papers.lists import OPERATION_HEAD, TOOL_HEAD, as_csv, operation_rows, tool_rows
 from lean_ledger.core.papers.sheet import SetupSheet
 from lean_ledger.core.program.checked import Checked
+from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.text import spoken
-from lean_ledger.core.program.write import tool_numbers
 
 FORMAT = "lean-ledger/package@1"
 

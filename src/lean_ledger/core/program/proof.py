@@ -14,7 +14,7 @@ from lean_ledger.core.program.run import Setting
 from lean_ledger.core.program.steps import Run, Step, StepKind
 from lean_ledger.core.program.write import SetupProgram
 from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.in_process import Course
+from lean_ledger.core.stock.cuts import Course
 from lean_ledger.core.timing.chain import Arc
 from lean_ledger.core.timing.motion import Stroke
 

@@ -17,7 +17,7 @@ from lean_ledger.core.timing.motion import change_seconds, rapid_seconds, turn_s
 from lean_ledger.library.types import Machine, Rotary
 
 MOST_LEVELS = 40
-MOST_STEPS = 2_000_000  # beyond which a program calls itself too often to be one
+MOST_STEPS = 2_000_000  # of the machine, and lines read, beyond which a program repeats itself too often to be one
 ORIGIN: Vec = (0.0, 0.0, 0.0)
 LINEAR = "XYZ"
 TURNS = "ABC"
@@ -89,8 +89,12 @@ class Control:
         calls: list[tuple[int, int, int, int]] = []  # (block to come back to, block it begins at, times left, caller)
         i = 0
         begun = False
+        read = 0
         while i < len(self._blocks):
             block = self._blocks[i]
+            read += 1
+            if read > MOST_STEPS:
+                raise _endless(block.line)
             if "O" in block.values and begun and not self._called(calls, i):
                 if calls:
                     raise ProgramError("no-end", "the subprogram before this line has no M99", block.line)
@@ -114,8 +118,6 @@ class Control:
                     i = target
                 else:
                     i, self._sub = back, caller
-            if len(self.steps) > MOST_STEPS:
-                raise ProgramError("endless", f"more than {MOST_STEPS} steps; the program calls itself", block.line)
         else:
             if calls:
                 raise ProgramError("no-end", "the subprogram that ends here has no M99", self._blocks[-1].line)
@@ -330,6 +332,8 @@ class Control:
         self, kind: StepKind, line: int, end: Vec, seconds: float, feed: float = 0.0, arc: Arc | None = None
     ) -> None:
         modal = self.modal
+        if len(self.steps) >= MOST_STEPS:
+            raise _endless(line)
         if modal.tool not in self.tools:
             self.tools[modal.tool] = None
         n = 0.0
@@ -422,3 +426,7 @@ class Control:
     def _zeroed(self, block: Block) -> Angles:
         a, b, c = (0.0 if letter in block.values else self.angles[i] for i, letter in enumerate(TURNS))
         return (a, b, c)
+
+
+def _endless(line: int) -> ProgramError:
+    return ProgramError("endless", f"more than {MOST_STEPS} steps; it repeats itself too often", line)

@@ -15,6 +15,7 @@ from lean_ledger.core.ledger import Entry, Ledger, SetupLedger
 from lean_ledger.core.operations.model import HoleCycle, Operation
 from lean_ledger.core.part import Part
 from lean_ledger.core.program.offsets import WorkOffset, offsets_of
+from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.text import Lines
 from lean_ledger.core.timing.arcs import segments
 from lean_ledger.core.timing.chain import Arc
@@ -277,11 +278,3 @@ class _Writer:
         if self._is_across(op):
             return (2 * z, y, x)
         return (2 * x, y, z) if self._lathe else (x, y, z)
-
-
-def tool_numbers(setup: SetupLedger) -> dict[str, int]:
-    """What a program calls each tool by: its number in a magazine, on a lathe its station in the turret."""
-    tools = {e.operation.tool.id: e.operation.tool for e in setup.entries}
-    if setup.machine.kind == "lathe":
-        return {id: station for station, id in enumerate(tools, start=1)}
-    return {id: tool.number for id, tool in tools.items()}

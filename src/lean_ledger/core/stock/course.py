@@ -7,7 +7,7 @@ from lean_ledger.core.geometry.model import Solid, Surface
 from lean_ledger.core.ledger import Ledger
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part import Part
-from lean_ledger.core.stock.in_process import Around, Blank, Course, Cut
+from lean_ledger.core.stock.cuts import Around, Blank, Course, Cut
 from lean_ledger.core.stock.nearest import RoundFace
 from lean_ledger.core.timing.motion import Stroke, rapid
 
