@@ -9,7 +9,7 @@ from datetime import date
 import pytest
 
 from lean_ledger.core.errors import PlanError
-from lean_ledger.core.geometry.solids import block, obround, rod, rounded_block
+from lean_ledger.core.geometry.solids import block, obround, revolved, rod, rounded_block
 from lean_ledger.core.ledger import Ledger, evaluate
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.core.part import Part
@@ -161,6 +161,24 @@ def test_lathe_keeps_its_surface_speed_and_calls_stations(machine) -> None:  # t
     same = agreement(run_of(first, setup), setup)
     assert abs(same.difference) < 1e-2
     assert same.machine["cutting"] == pytest.approx(same.ledger["cutting"], rel=1e-3)
+    for program in found:
+        own = ledger.setup_of(program.setup)
+        assert watched(run_of(program, own), own.machine, setting_of(program, own)) == ()
+
+
+def test_driven_tool_goes_on_turning_while_the_part_is_turned_under_it() -> None:
+    body = revolved([(0, 0), (15, 0), (15, 40), (0, 40)])
+    for axis in ((1, 0, 0), (0, 1, 0), (-1, 0, 0), (0, -1, 0)):
+        body = body - rod((0, 0, 30), axis, 5, 20)
+    part = built(body)
+    ledger, found = programs(on_lathe(part, DRIVEN), part)
+    setup = ledger.setup_of(found[0].setup)
+    turns = [line for line in found[0].text.splitlines() if line.startswith("G0 C")]
+    assert len(turns) >= 3
+    assert watched(run_of(found[0], setup), setup.machine, setting_of(found[0], setup)) == ()
+    same = agreement(run_of(found[0], setup), setup)
+    assert same.machine["index"] == pytest.approx(same.ledger["index"], rel=1e-3)
+    assert same.machine["spindle"] == pytest.approx(same.ledger["spindle"], rel=1e-3)
 
 
 def test_program_removes_what_the_plan_says(plate: Part, plate_plan: Plan) -> None:

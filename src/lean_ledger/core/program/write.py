@@ -164,8 +164,6 @@ class _Writer:
         ):
             if axis is None or was == now or (was is None and self._setup.decision.free is None):
                 continue
-            if self._lathe:
-                self._main.say("M5")
             self._main.say(self._dialect.unclamp)
             self._main.say(f"G0 {ABOUT[axis.about]}{self._main.number(now)}")
             self._main.say(self._dialect.clamp)
