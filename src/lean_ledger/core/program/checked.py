@@ -6,8 +6,8 @@ from dataclasses import dataclass
 
 from lean_ledger.core.ledger import Ledger, SetupLedger
 from lean_ledger.core.part import Part
-from lean_ledger.core.program.agree import Agreement, agreement, setting_of
-from lean_ledger.core.program.run import Setting, run_program
+from lean_ledger.core.program.agree import Agreement, agreement, run_of, setting_of
+from lean_ledger.core.program.run import Setting
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.steps import Run
 from lean_ledger.core.program.watch import Trouble, watched
@@ -38,7 +38,7 @@ def checked_programs(ledger: Ledger, part: Part, words: str) -> tuple[Checked, .
     for program in programs_of(ledger, part, words):
         setup = ledger.setup_of(program.setup)
         setting = setting_of(program, setup)
-        run = run_program(program.text, setup.machine, setting)
+        run = run_of(program, setup)
         troubles = watched(run, setup.machine, setting, frozenset(tool_numbers(setup).values()))
         found.append(Checked(program, setup, setting, run, agreement(run, setup), troubles))
     return tuple(found)
