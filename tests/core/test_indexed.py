@@ -12,7 +12,7 @@ from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.geometry.vectors import cross, dot, norm
-from lean_ledger.core.holding.standing import travel_findings
+from lean_ledger.core.holding.travel import travel_findings
 from lean_ledger.core.ledger import Ledger, evaluate
 from lean_ledger.core.operations.model import HOME, Operation
 from lean_ledger.core.order.transitions import index_seconds

@@ -11,13 +11,15 @@ from hypothesis import strategies as st
 from lean_ledger.core.findings import Finding
 from lean_ledger.core.geometry.vectors import cross, dot, norm
 from lean_ledger.core.holding.placement import mount_findings, seat_of, seats, stacks, turn_of
-from lean_ledger.core.holding.standing import HOLDER_LENGTH, travel_findings
+from lean_ledger.core.holding.standing import HOLDER_LENGTH
+from lean_ledger.core.holding.travel import travel_findings
 from lean_ledger.core.ledger import Ledger, evaluate
+from lean_ledger.core.machines import moved_to
 from lean_ledger.core.part import Part
 from lean_ledger.core.plan import Plan, SetupDecision
 from lean_ledger.library import shipped_library
 from lean_ledger.library.fixtures import Fixture
-from lean_ledger.library.types import Machine
+from lean_ledger.library.types import Machine, ToolKind
 from tests.conftest import demo_part, quick
 from tests.core.test_indexed import indexed_plan
 
@@ -205,3 +207,38 @@ def test_stacks_are_those_that_find_their_mounts() -> None:
     assert ("riser-60", "base-turned") in names(MILL)
     assert ("bridge-rotary",) not in names(MILL)
     assert ("bridge-rotary", "riser-60") in names(ROTARY)
+
+
+# ---- travels of a lathe
+
+
+def lathe_findings(**travel: tuple[float, float]) -> list[Finding]:
+    part = demo_part("vane-hub")
+    lathe = next(m for m in LIB.machines if m.id == "lathe-320")
+    first = evaluate(moved_to(quick(part), lathe, part, LIB), part, LIB).setups[0]
+    axes = {name: travel.get(name, reach) for name, reach in zip("xyz", lathe.travel, strict=True)}
+    short = replace(lathe, travel=(axes["x"], axes["y"], axes["z"]))
+    return travel_findings(first.decision, first.built.stands, short, first.built.operations)
+
+
+def test_lathe_s_travel_counts_x_as_a_diameter_and_z_at_the_turret() -> None:
+    assert lathe_findings() == []
+    # facing goes 0.4 past the middle: X −0.8
+    (past,) = lathe_findings(x=(0.0, 320.0))
+    assert past.operation.endswith("face-in-the-lathe")
+    assert "runs 1 past" in past.title
+    assert "the tool's tip comes to X -1" in past.why
+    # the longest drill's turret stands its reach and the holder's 55 in front of the tip
+    part = demo_part("vane-hub")
+    lathe = next(m for m in LIB.machines if m.id == "lathe-320")
+    first = evaluate(moved_to(quick(part), lathe, part, LIB), part, LIB).setups[0]
+    stands = first.built.stands
+    most = max(
+        stands.on_lathe(op.frame, stands.lathe_clear(op.frame))[2]
+        + (0 if op.tool.kind == ToolKind.TURNING else op.tool.reach + HOLDER_LENGTH)
+        for op in first.built.operations
+    )
+    assert lathe_findings(z=(0.0, most + 0.1)) == []
+    (long,) = lathe_findings(z=(0.0, most - 20))
+    assert "runs 20 past" in long.title
+    assert "the turret comes to Z" in long.why

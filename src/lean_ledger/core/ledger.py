@@ -23,7 +23,7 @@ from lean_ledger.core.holding.force import force_findings
 from lean_ledger.core.holding.grips import Grip, cannot_be_held, grips, with_better
 from lean_ledger.core.holding.placement import mount_findings
 from lean_ledger.core.holding.resolve import holding_side
-from lean_ledger.core.holding.standing import travel_findings
+from lean_ledger.core.holding.travel import travel_findings
 from lean_ledger.core.operations.build import Bench, BuiltSetup, build_setup
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.order import Transition, grouped_by_tool, resolved_order, tool_calls, transition

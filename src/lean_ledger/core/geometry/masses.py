@@ -203,10 +203,7 @@ def box_mass(box: Bounds) -> Mass:
 
 def prism_mass(area: BaseGeometry, low: float, high: float) -> Mass:
     """What stands on a flat area between two levels along Z."""
-    rings: list[Any] = []
-    for piece in _polygons(area):
-        turned = orient(piece)
-        rings += [np.array(ring.coords[:-1]) for ring in (turned.exterior, *turned.interiors)]
+    rings = _rings(area)
     if not rings or high <= low:
         return Mass(Manifold())
     section = CrossSection(rings, FillRule.EvenOdd)
@@ -219,6 +216,16 @@ def lathe_mass(profile: Sequence[tuple[float, float]], at: tuple[float, float], 
     return Mass(Manifold.revolve(section, segments(widest)).translate([at[0], at[1], 0]))
 
 
+def revolved_mass(area: BaseGeometry, at: tuple[float, float]) -> Mass:
+    """An area of (radius, z), none of it below radius 0, turned about Z through a point."""
+    rings = _rings(area)
+    if not rings:
+        return Mass(Manifold())
+    section = CrossSection(rings, FillRule.EvenOdd)
+    widest = max(float(ring[:, 0].max()) for ring in rings)
+    return Mass(Manifold.revolve(section, segments(widest)).translate([at[0], at[1], 0]))
+
+
 def hull_mass(points: Sequence[Vec]) -> Mass:
     return Mass(Manifold.hull_points(np.array(points, dtype=float)))
 
@@ -228,6 +235,12 @@ def segments(radius: float) -> int:
     if radius <= SAG:
         return 8
     return max(16, 4 * ceil(pi / sqrt(2 * SAG / radius) / 4))
+
+
+def _rings(area: BaseGeometry) -> list[NDArray[np.float64]]:
+    """Outlines counter-clockwise, holes clockwise."""
+    turned = [orient(piece) for piece in _polygons(area)]
+    return [np.array(ring.coords[:-1]) for one in turned for ring in (one.exterior, *one.interiors)]
 
 
 def _polygons(area: BaseGeometry) -> list[Polygon]:

@@ -1,17 +1,15 @@
-"""How a clamping stands on its machine: where each of its points comes to lie, and whether the travels reach them."""
+"""How a clamping stands on its machine: where each of its points comes to lie."""
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
+from math import inf
 
-from lean_ledger.core.findings import Finding
 from lean_ledger.core.geometry.model import Bounds
-from lean_ledger.core.geometry.vectors import Vec, add, sub
-from lean_ledger.core.holding.hold import Hold, error
+from lean_ledger.core.geometry.vectors import Vec, add, dot, sub
+from lean_ledger.core.holding.hold import Hold
 from lean_ledger.core.holding.pieces import Block
 from lean_ledger.core.holding.placement import Seat, seat_of
-from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.library.types import Library, Machine, Tool
@@ -31,6 +29,7 @@ class Standing:
     level: Frame  # the machine's axes in the part's while rotary and tilt stand at 0
     swing: float  # mm from the mount's axis to what goes round farthest
     end: Vec = (0.0, 0.0, 0.0)  # on the mount's axis, at the stock's free end, in the part's coordinates
+    room: float = inf  # mm that a lathe's turret can go off the spindle's axis
 
     def shift(self, frame: Frame) -> Vec:
         """To be added to a point in a way's axes to have it on the machine."""
@@ -55,8 +54,17 @@ class Standing:
         off = list(end)
         off[longest] += TURRET_OFF if along[longest] > 0 else -TURRET_OFF
         across = 0 if longest != 0 else 2
-        off[across] += self.swing + TURRET_OFF
+        off[across] += min(self.swing + TURRET_OFF, self.room)
         return (off[0], off[1], off[2])
+
+    def is_across(self, frame: Frame) -> bool:
+        """Whether a driven tool comes square to a lathe's spindle."""
+        return abs(dot(frame.up, self.level.up)) < 0.5
+
+    def on_lathe(self, frame: Frame, point: Vec) -> Vec:
+        """A point of a way's axes on the lathe: X, as a radius, from the spindle's axis, Z from its nose."""
+        x, y, z = sub(point, frame.point(self.foot))
+        return add(self.seat.at, (z, y, x) if self.is_across(frame) else (x, y, z))
 
     def safe_height(self, frame: Frame) -> float:
         """Level, in a way's axes, above which the part turns free of the tool."""
@@ -79,76 +87,5 @@ def standing(setup: SetupDecision, hold: Hold, machine: Machine, library: Librar
         reach = [max(hold.stock.size[:2]) / 2]
     swing = max([*reach, *(piece.farthest(x, y) for piece in turning)])
     end = frame.in_part((x, y, hold.stock.max[2]))
-    return Standing(seat, foot, Frame(*axes), swing, end)
-
-
-def travel_findings(
-    setup: SetupDecision, stands: Standing, machine: Machine, operations: Sequence[Operation]
-) -> list[Finding]:
-    """Every position of every tool against the travels, the worst of each axis; and the swing over the table."""
-    if machine.kind == "lathe":
-        return _lathe_findings(setup, stands, machine)
-    worst: dict[int, tuple[float, Operation, float]] = {}
-    for op in operations:
-        shift = stands.shift(op.frame)
-        points = [p for stroke in op.motion.strokes for p in stroke.points]
-        for i, (low, high) in enumerate(machine.travel):
-            nose = op.tool.reach + HOLDER_LENGTH if i == 2 else 0.0
-            along = [p[i] + shift[i] + nose for p in points]
-            for value, past in ((min(along), low - min(along)), (max(along), max(along) - high)):
-                if past > 0.01 and past > worst.get(i, (0.0, op, 0.0))[0]:
-                    worst[i] = (past, op, value)
-    found = _turning_findings(setup, machine, operations)
-    for i, (past, op, value) in worst.items():
-        axis, (low, high) = "XYZ"[i], machine.travel[i]
-        what = "the spindle's nose" if i == 2 else "the tool's centre"
-        past_it = error(
-            setup.id, "past-travel", f"{axis} of {machine.name} runs {past:.0f} past its travel in “{op.name}”.",
-            f"There {what} comes to {axis} {value:.0f}, the travel goes from {low:g} to {high:g}. Turn the part, take "
-            "another fixture, a shorter tool or a larger machine.",
-        )  # fmt: skip
-        found.append(replace(past_it, operation=op.id, features=op.features))
-    if setup.free is not None and not stands.seat.is_upright and stands.swing > stands.seat.at[2]:
-        found.append(
-            error(
-                setup.id,
-                "swing",
-                f"The part swings {stands.swing:.0f}, the axis is {stands.seat.at[2]:g} high.",
-                "What turns would hit the table. Take a smaller fixture or stock, or another machine.",
-            )
-        )
-    return found
-
-
-def _turning_findings(setup: SetupDecision, machine: Machine, operations: Sequence[Operation]) -> list[Finding]:
-    """What rotary and tilt would have to stand at, against their ranges; each position once."""
-    found = []
-    for way in dict.fromkeys(op.way for op in operations):
-        for name, axis, value in (("rotary", machine.rotary, way.angle), ("tilt", machine.tilt, way.tilt)):
-            if axis is None or axis.range is None or axis.range[0] - 1e-6 <= value <= axis.range[1] + 1e-6:
-                continue
-            op = next(op for op in operations if op.way == way)
-            past = error(
-                setup.id, "past-turn", f"The {name} of {machine.name} does not come to {value:g}° for “{op.name}”.",
-                f"It turns from {axis.range[0]:g}° to {axis.range[1]:g}°. Make it in another setup, or clamp the other "
-                "end.",
-            )  # fmt: skip
-            found.append(replace(past, operation=op.id, features=op.features))
-    return found
-
-
-def _lathe_findings(setup: SetupDecision, stands: Standing, machine: Machine) -> list[Finding]:
-    """The stock's diameter against X, which counts as a diameter, and how far it stands off the spindle against Z."""
-    found = []
-    length = sum((a - b) ** 2 for a, b in zip(stands.end, stands.foot, strict=True)) ** 0.5
-    for axis, value, most in (("X", 2 * stands.swing, machine.travel[0][1]), ("Z", length, machine.travel[2][1])):
-        if value > most:
-            found.append(
-                error(
-                    setup.id,
-                    "past-travel",
-                    f"The stock asks {axis} {value:.0f} of {machine.name}, it has {most:g}.",
-                    "Take a larger lathe, or shorter stock.",
-                )
-            )
-    return found
+    room = machine.travel[0][1] / 2 if machine.kind == "lathe" else inf
+    return Standing(seat, foot, Frame(*axes), swing, end, room)

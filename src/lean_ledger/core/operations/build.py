@@ -22,7 +22,7 @@ from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision
 from lean_ledger.core.setups.frame import Frame, frame_of
 from lean_ledger.core.setups.profile import levels_of, turned_from
 from lean_ledger.core.setups.sides import is_outline
-from lean_ledger.core.setups.ways import Way, turns_sides_up, used_ways, way, way_of
+from lean_ledger.core.setups.ways import Way, turned_to, turns_sides_up, used_ways, way, way_of
 from lean_ledger.core.stock import StockState
 from lean_ledger.library.types import Library, Machine, Material
 
@@ -110,7 +110,14 @@ def build_setup(
             if one is ways[0] and one.direction == DIRECTIONS[setup.up]:
                 turned = [f for f in own if turned_from(part, f, one.direction)]
                 after = turn(place, turned, after, axis)
-                cut_inner(place, [f for f in own if f not in turned])
+                inner, off_axis = _turned_to_reach([f for f in own if f not in turned], place, stands)
+                cut_inner(place, inner)
+                for facing, hole in off_axis:
+                    there = at(facing, tuple(facing.frame.box(b) for b in after.boxes()), place.lowest)
+                    there.top = place.top
+                    cut_inner(there, [hole])
+                    operations += there.operations
+                    findings += there.findings
             else:
                 place.lowest = -1e9
                 cut_inner(place, own)
@@ -134,6 +141,19 @@ def build_setup(
             operations += place.operations
             findings += place.findings
     return BuiltSetup(hold, stands, found, lowest, ways[0], tuple(operations), tuple(findings), state, after)
+
+
+def _turned_to_reach(
+    features: Sequence[Feature], place: Workplace, stands: Standing
+) -> tuple[list[Feature], list[tuple[Way, Hole]]]:
+    """Holes beside a lathe's axis: where X and Y do not come to all of them, the spindle brings each of them to X."""
+    (low, high), (front, back), _ = place.machine.travel
+    off = [f for f in features if isinstance(f, Hole) and not f.on_axis]
+    spots = [stands.on_lathe(place.frame, place.frame.point(f.position)) for f in off]
+    if all(low <= 2 * x <= high and front <= y <= back for x, y, _ in spots):
+        return list(features), []
+    turned = [(turned_to(f.position, stands.foot, place.way), f) for f in off]
+    return [f for f in features if f not in off], sorted(turned, key=lambda one: one[0].angle)
 
 
 def _not_indexing(setup: SetupDecision, machine: Machine, library: Library) -> Finding:

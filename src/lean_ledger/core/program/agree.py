@@ -7,8 +7,10 @@ from dataclasses import dataclass
 
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.holding.standing import HOLDER_LENGTH
+from lean_ledger.core.holding.travel import reach_along
 from lean_ledger.core.ledger import SetupLedger
 from lean_ledger.core.program.run import ABOUT, Setting, run_program
+from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.steps import CATEGORY, Angles, Run
 from lean_ledger.core.program.write import SetupProgram
 
@@ -35,9 +37,11 @@ def setting_of(program: SetupProgram, setup: SetupLedger) -> Setting:
     first = setup.entries[0].operation
     stands = setup.built.stands
     if setup.machine.kind == "lathe":
-        zero = next(o for o in program.offsets if o.way == first.way).zero
-        x, y, z = (a - b for a, b in zip(stands.lathe_clear(first.frame), zero, strict=True))
-        return Setting(offsets, {}, (x, y, z), _angles(setup))
+        numbers = tool_numbers(setup)
+        ops = [e.operation for e in setup.entries]
+        in_front = {numbers[op.tool.id]: reach_along(op.tool, across=stands.is_across(op.frame)) for op in ops}
+        clear = stands.on_lathe(first.frame, stands.lathe_clear(first.frame))
+        return Setting(offsets, {}, clear, _angles(setup), in_front=in_front)
     start = (stands.seat.at[0], stands.seat.at[1], setup.machine.travel[2][1])
     clamp, unclamp = (float(code[1:]) if code else None for code in (program.dialect.clamp, program.dialect.unclamp))
     return Setting(offsets, lengths, start, _angles(setup), clamp, unclamp)

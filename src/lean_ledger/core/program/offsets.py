@@ -19,7 +19,10 @@ Family = Literal["basic", "extended-48", "extended-99"]
 
 @dataclass(frozen=True)
 class WorkOffset:
-    """`zero` is the program's zero in the way's axes, `machine` the same point in the machine's coordinates."""
+    """`zero` is the program's zero in the way's axes, `machine` the same point in the machine's coordinates.
+
+    X of a lathe counts as a radius here.
+    """
 
     word: str
     setup: str
@@ -50,9 +53,9 @@ def offsets_of(ledger: Ledger, part: Part) -> tuple[WorkOffset, ...]:
         point = home.in_part(zero_point(ledger.zero_of(part, index), ledger.zero_place(part, index)))
         for way in _ways(setup):
             zero = way.frame.point(point)
-            machine = (
-                add(zero, setup.built.stands.shift(way.frame)) if setup.machine.kind == "mill" else (0.0, 0.0, 0.0)
-            )
+            stands = setup.built.stands
+            lathe = setup.machine.kind == "lathe"
+            machine = stands.on_lathe(way.frame, zero) if lathe else add(zero, stands.shift(way.frame))
             like = next((o for o in own if _near(o.machine, machine)), None)
             word = like.word if like is not None else _next(words, setup.machine.offsets)
             own.append(WorkOffset(word, setup.decision.id, way, zero, machine))

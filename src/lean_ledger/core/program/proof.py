@@ -6,7 +6,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from math import ceil, cos, sin
 
-from lean_ledger.core.geometry.vectors import Vec, add, dot, sub
+from lean_ledger.core.geometry.vectors import Vec, add, sub
 from lean_ledger.core.ledger import Ledger, SetupLedger
 from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.part import Part
@@ -57,11 +57,12 @@ def _motions(program: SetupProgram, setting: Setting, run: Run, setup: SetupLedg
 def _stroke(step: Step, program: SetupProgram, setting: Setting, setup: SetupLedger, op: Operation) -> Stroke:
     offset = next(o for o in program.offsets if o.way == op.way)
     length = setting.lengths.get(step.length, 0.0) if step.length is not None else 0.0
-    shift = sub(offset.zero, add(offset.machine, (0.0, 0.0, length)))
-    across = setup.machine.kind == "lathe" and abs(dot(op.frame.up, setup.built.home.frame.up)) < 0.5
+    from_zero = add(offset.machine, (0.0, 0.0, length))
+    across = setup.machine.kind == "lathe" and setup.built.stands.is_across(op.frame)
 
     def in_frame(p: Vec) -> Vec:
-        x, y, z = add((p[2], p[1], p[0]) if across else p, shift)
+        said = sub(p, from_zero)
+        x, y, z = add((said[2], said[1], said[0]) if across else said, offset.zero)
         return (round(x, 5), round(y, 5), round(z, 5))
 
     points = [step.start, *(_along(step.arc) if step.arc is not None else ()), step.end]

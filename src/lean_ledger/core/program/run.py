@@ -30,6 +30,7 @@ class Setting:
 
     Offsets and tool lengths are added to what a program says; `start` and `angles` are where the machine stands.
     `clamp` and `unclamp` are the M codes of a rotary that does not clamp by itself; the turn's time has both in it.
+    `in_front` is how far each tool of a lathe stands in front of the turret along Z, which the travel counts from.
     """
 
     offsets: Mapping[str, Vec] = field(default_factory=dict)
@@ -38,6 +39,7 @@ class Setting:
     angles: Angles = (0.0, 0.0, 0.0)
     clamp: float | None = None
     unclamp: float | None = None
+    in_front: Mapping[int, float] = field(default_factory=dict)
 
     @property
     def more_m(self) -> frozenset[float]:

@@ -78,8 +78,10 @@ def _of(
         yield trouble(
             "cut-unclamped", "A cut while the rotary is not clamped.", f"M{setting.clamp:g} before it.", step.tool
         )
-    if moving and machine.kind == "mill" and setting.offsets:
-        for point in _extremes(step):
+    if moving and setting.offsets:
+        for x, y, z in _extremes(step):
+            # X of a lathe is a diameter
+            point = (2 * x, y, z + setting.in_front.get(step.tool or 0, 0.0)) if machine.kind == "lathe" else (x, y, z)
             for i, (low, high) in enumerate(machine.travel):
                 if not low - PAST <= point[i] <= high + PAST:
                     yield trouble(

@@ -10,7 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from lean_ledger.core.errors import PlanError
-from lean_ledger.core.geometry.vectors import Vec, dot
+from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.ledger import Entry, Ledger, SetupLedger
 from lean_ledger.core.operations.model import HoleCycle, Operation
 from lean_ledger.core.part import Part
@@ -267,7 +267,7 @@ class _Writer:
 
     def _is_across(self, op: Operation) -> bool:
         """Whether a driven tool comes across the spindle's axis of a lathe."""
-        return self._lathe and abs(dot(op.frame.up, self._setup.built.home.frame.up)) < 0.5
+        return self._lathe and self._setup.built.stands.is_across(op.frame)
 
     def _words_of(self, op: Operation, point: Vec) -> Vec:
         """X, Y and Z as the program says them: from the zero; X of a lathe as a diameter."""

@@ -120,6 +120,14 @@ def way(setup: SetupDecision, direction: Vec, home: Frame, level: Frame) -> Way:
     return Way(direction, frame, _turn(scale(free, along), start, direction))
 
 
+def turned_to(place: Vec, on_axis: Vec, home: Way) -> Way:
+    """A driven tool along the spindle: the spindle turned until a place off its axis stands on X."""
+    off = sub(place, on_axis)
+    up = home.frame.up
+    right = unit(sub(off, scale(up, dot(off, up))))
+    return Way(home.direction, _clean(Frame(right, cross(up, right), up)), _turn(up, home.frame.right, right))
+
+
 def _turn(axis: Vec, start: Vec, d: Vec) -> float:
     """From 0 up to 360 degrees about an axis."""
     flat = sub(d, scale(axis, dot(d, axis)))

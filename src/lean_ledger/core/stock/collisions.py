@@ -7,10 +7,13 @@ from dataclasses import dataclass, replace
 from itertools import takewhile
 from typing import Literal
 
+import numpy as np
+
 from lean_ledger.core.geometry.masses import Mass
 from lean_ledger.core.geometry.model import Vec
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.stock.sweep import swept
+from lean_ledger.core.stock.turning_tools import insert_of, shank_of, turned_sweep
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.types import Tool, ToolKind
 
@@ -66,6 +69,32 @@ def rapid_into(
     return _met(operation, "rapid", into, swept(Motion(low), body, high), standing)
 
 
+def turning_into(
+    operation: str, into: Literal["fixture", "stock"], motion: Motion, tool: Tool, standing: Mass
+) -> list[Collision]:
+    """A turning tool with what stands: its shank on every cut; in the fixture its insert as well."""
+    if standing.is_empty:
+        return []
+    cuts = tuple(s for s in motion.strokes if not s.is_rapid)
+    axis = motion.axis
+    found = _met_round(operation, "holder", into, turned_sweep(shank_of(tool), cuts, axis), standing, axis)
+    if into == "fixture":
+        found += _met_round(operation, "tool", into, turned_sweep(insert_of(tool), cuts, axis), standing, axis)
+    return found
+
+
+def turning_rapid_into(
+    operation: str, into: Literal["fixture", "stock"], rapids: Sequence[Stroke], tool: Tool, standing: Mass,
+    axis: tuple[float, float],
+) -> list[Collision]:  # fmt: skip
+    """A turning tool at rapid: neither insert nor shank may meet what stands."""
+    moving = tuple(s for s in rapids if len(set(s.points)) > 1)
+    if standing.is_empty or not moving:
+        return []
+    whole = turned_sweep((*insert_of(tool), *shank_of(tool)), moving, axis)
+    return _met_round(operation, "rapid", into, whole, standing, axis)
+
+
 def first_rapids(motion: Motion) -> tuple[Stroke, ...]:
     """Those before anything is cut."""
     return tuple(takewhile(lambda stroke: stroke.is_rapid, motion.strokes))
@@ -97,3 +126,22 @@ def _met(
         return []
     middle = tuple(round((a + b) / 2, 3) for a, b in zip(box.min, box.max, strict=True))
     return [Collision(operation, what, into, round(depth, 3), middle)]  # type: ignore[arg-type]
+
+
+def _met_round(
+    operation: str, what: What, into: Literal["fixture", "stock"], moving: Mass, standing: Mass,
+    axis: tuple[float, float],
+) -> list[Collision]:  # fmt: skip
+    """Of what turns about an axis: the depth is the lesser of what both fill across it and along it."""
+    both = moving.common(standing)
+    if both.volume < LEAST:
+        return []
+    points, _ = both.triangles()
+    r = np.hypot(points[:, 0] - axis[0], points[:, 1] - axis[1])
+    z = points[:, 2]
+    depth = float(min(np.ptp(r), np.ptp(z)))
+    if depth < TOUCH:
+        return []
+    at = (axis[0] + (r.min() + r.max()) / 2, axis[1], (z.min() + z.max()) / 2)
+    x, y, height = (round(float(v), 3) for v in at)
+    return [Collision(operation, what, into, round(depth, 3), (x, y, height))]

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lean_ledger.core.bodies import placed_bodies, plugs
-from lean_ledger.core.geometry.model import Solid, Surface
+from lean_ledger.core.geometry.model import Solid, Surface, Vec
 from lean_ledger.core.ledger import Ledger
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part import Part
@@ -27,7 +27,8 @@ def course_of(part: Part, ledger: Ledger) -> Course:
             if not setup.decision.free:
                 high = frame.box(built.before.bounds).max[2] + ABOVE
             op = e.operation
-            cuts.append(Cut(op.id, op.motion, op.tool, frame, high, around, _approach(last, op, high)))
+            lathe = built.stands.lathe_clear(frame) if setup.machine.kind == "lathe" else None
+            cuts.append(Cut(op.id, op.motion, op.tool, frame, high, around, _approach(last, op, high, lathe)))
             last = op
     mesh = part.near_net.solid.mesh if part.near_net is not None else None
     blank = Blank.of(ledger.stock, mesh)
@@ -35,11 +36,15 @@ def course_of(part: Part, ledger: Ledger) -> Course:
     return Course(blank, (part.model.solid.mesh, *added), tuple(cuts), _rounds(part.model.solid))
 
 
-def _approach(last: Operation | None, op: Operation, high: float) -> tuple[Stroke, ...]:
-    """How a tool comes to an operation's start: straight from the one before, else down from above all."""
+def _approach(last: Operation | None, op: Operation, high: float, turret: Vec | None) -> tuple[Stroke, ...]:
+    """How a tool comes to an operation's start: straight from the one before, or from where a lathe's turret turned,
+    else down from above all.
+    """
     x, y, z = op.motion.start
     if last is not None and last.tool.id == op.tool.id and last.way == op.way:
         return (rapid(last.motion.end, (x, y, z)),)
+    if turret is not None:
+        return (rapid(turret, (x, y, z)),)
     return (rapid((x, y, max(high, z)), (x, y, z)),)
 
 

@@ -33,10 +33,13 @@ from lean_ledger.core.stock.collisions import (
     into_stock,
     lowest,
     rapid_into,
+    turning_into,
+    turning_rapid_into,
 )
 from lean_ledger.core.stock.cuts import Course, Cut
 from lean_ledger.core.stock.nearest import Surface
 from lean_ledger.core.stock.sweep import profile_of, swept
+from lean_ledger.core.timing.motion import Stroke
 
 MODULE = __name__
 
@@ -192,14 +195,16 @@ def _collisions(cut: Cut, before: Mass, after: Mass, box: Bounds) -> list[Collis
     own = _shape_key(cut)
     tool = (cut.tool.reach, cut.tool.holder_diameter)
     found: list[Collision] = []
-    if cut.motion.turned:  # a turning tool stays above the jaws by its own limit; its holder is not known
-        return found
     id = cut.operation
     rapids = (*cut.approach, *(s for s in cut.motion.strokes if s.is_rapid))
+    # until it cuts, all the stock is still there; later, what stands in its way is at least what it leaves
+    first = (*cut.approach, *first_rapids(cut.motion))
+    fixture = _KEPT.get(
+        f"around {_digest(cut.around)} {_digest(cut.frame)}", lambda: _into(cut.around.mass, cut.frame)
+    )
+    if cut.motion.turned:
+        return _turning(cut, fixture, before, after, rapids, first)
     if cut.around.pieces:
-        fixture = _KEPT.get(
-            f"around {_digest(cut.around)} {_digest(cut.frame)}", lambda: _into(cut.around.mass, cut.frame)
-        )
         found += _KEPT.get(
             f"fixture {own} {_digest((cut.around, tool))}",
             lambda: into_fixture(id, cut.motion, cut.tool, _swept(cut, own), fixture, cut.high),
@@ -209,12 +214,24 @@ def _collisions(cut: Cut, before: Mass, after: Mass, box: Bounds) -> list[Collis
         found += into_stock(id, cut.motion, cut.tool, _into(after, cut.frame), cut.high)
     top = cut.frame.box(box).max[2]
     if any(p[2] < top for stroke in rapids for p in stroke.points):
-        # until it cuts, all the stock is still there; later, what stands in its way is at least what it leaves
-        first = (*cut.approach, *first_rapids(cut.motion))
         found += rapid_into(id, "stock", first, cut.tool, _into(before, cut.frame), cut.high) or rapid_into(
             id, "stock", rapids, cut.tool, _into(after, cut.frame), cut.high
         )
     return [replace(one, operation=cut.operation) for one in found]
+
+
+def _turning(
+    cut: Cut, fixture: Mass, before: Mass, after: Mass, rapids: Sequence[Stroke], first: Sequence[Stroke]
+) -> list[Collision]:  # fmt: skip
+    id, axis = cut.operation, cut.motion.axis
+    standing = {"before": _into(before, cut.frame), "after": _into(after, cut.frame)}
+    return [
+        *turning_into(id, "fixture", cut.motion, cut.tool, fixture),
+        *turning_into(id, "stock", cut.motion, cut.tool, standing["after"]),
+        *turning_rapid_into(id, "fixture", rapids, cut.tool, fixture, axis),
+        *(turning_rapid_into(id, "stock", first, cut.tool, standing["before"], axis)
+          or turning_rapid_into(id, "stock", rapids, cut.tool, standing["after"], axis)),
+    ]  # fmt: skip
 
 
 def _into(mass: Mass, frame: Frame) -> Mass:

@@ -1,0 +1,70 @@
+"""What a turning tool goes through beside what its insert cuts: sections in the plane of the spindle's axis.
+
+Coordinates of a tool are (r, z) from its tip: r away from the spindle's axis, z away from the spindle. Turned about the
+axis, a section covers whatever of the turning work or of its jaws comes by.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from itertools import pairwise
+from math import cos, radians, sin
+
+import shapely
+from shapely import affinity
+from shapely.geometry import Polygon, box
+from shapely.geometry.base import BaseGeometry
+
+from lean_ledger.core.geometry.masses import Mass, revolved_mass
+from lean_ledger.core.timing.motion import Stroke
+from lean_ledger.library.types import Tool, ToolKind
+
+HEAD = 10.0  # mm that an insert and its seat stand out of the shank
+BAR = 0.85  # of the least bore: how thick a boring bar with its tip is
+SLEEVE = 10.0  # mm that a bar's sleeve stands out around it
+SLEEVE_LENGTH = 40.0
+FAR = 1e4
+TOUCH = 0.05  # mm that count as clear
+
+
+def insert_of(tool: Tool) -> tuple[Polygon, ...]:
+    """What carries the edge: an insert's wedge, a groove's blade, a bar's head."""
+    shank = tool.holder_diameter
+    if tool.kind == ToolKind.GROOVING:
+        return (box(0.0, 0.0, tool.cutting_length, tool.diameter),)
+    if tool.kind == ToolKind.BORING_BAR:
+        return (box(-BAR * tool.diameter, 0.0, 0.0, min(tool.diameter, tool.reach)),)
+    angle = radians(tool.tip_angle or 80.0)
+    # the edge stands square to the axis, the flank behind it leans by the insert's angle
+    wedge = Polygon([(0, 0), (FAR, 0), (FAR * cos(angle), FAR * sin(angle))])
+    return (wedge.intersection(box(0.0, 0.0, HEAD, shank)),)
+
+
+def shank_of(tool: Tool) -> tuple[Polygon, ...]:
+    """What holds it, as convex pieces."""
+    shank = tool.holder_diameter
+    if tool.kind == ToolKind.GROOVING:
+        return (box(tool.cutting_length, 0.0, tool.reach, shank),)
+    if tool.kind == ToolKind.BORING_BAR:
+        thick = BAR * tool.diameter
+        sleeve = box(-thick - SLEEVE, tool.reach, SLEEVE, tool.reach + SLEEVE_LENGTH)
+        # the tip stands out of the bar by what is left between the bar and its least bore
+        return (box(-thick, 0.0, thick - tool.diameter, tool.reach), sleeve)
+    return (box(HEAD, 0.0, tool.reach, shank),)
+
+
+def turned_sweep(pieces: Sequence[Polygon], strokes: Sequence[Stroke], axis: tuple[float, float]) -> Mass:
+    """All that pieces of a tool go through on the way, turned about the axis; in the axes of the way."""
+    x = axis[0]
+    found: list[BaseGeometry] = []
+    for stroke in strokes:
+        for a, b in pairwise(stroke.points):
+            for piece in pieces:
+                ends = [affinity.translate(piece, p[0] - x, p[2]) for p in (a, b)]
+                found.append(shapely.union_all(ends).convex_hull)
+    # chords of what was turned before stand a little inside its circles: an edge that touches them is no touch
+    whole = shapely.union_all(found).buffer(-TOUCH, join_style="mitre")
+    half = box(0.0, -FAR, FAR, FAR)
+    # what reaches past the axis meets the work on its other side as well
+    beyond = affinity.scale(whole, -1.0, 1.0, origin=(0.0, 0.0))
+    return revolved_mass(shapely.union_all([whole.intersection(half), beyond.intersection(half)]), axis)
