@@ -215,3 +215,25 @@ def test_casting_is_divided_by_keyboard_alone_from_an_empty_plan(planner: Planne
     found = planner.plan(plan)
     assert found["parked"] == []
     assert found["strip"]["errors"] == 0
+
+
+def test_stock_is_laid_by_pointing_at_faces(planner: Planner, plate: int) -> None:
+    page = open_setup(planner, plate, "S1")
+    page.get_by_role("button", name="Lay it by faces").click()
+    canvas = page.locator(".model-canvas canvas")
+    expect(canvas).to_be_visible()
+    page.get_by_role("button", name="Right", exact=True).click()
+    canvas.click()  # the middle of the picture: the side X+
+    at_jaw = page.get_by_role("button", name=re.compile("^F.* at the fixed jaw$"))
+    expect(at_jaw).to_be_visible()
+    name = at_jaw.inner_text().split()[0]
+    at_jaw.click()
+    planner.settled()
+    assert setups(planner, plate)[0]["hold"]["lies"]["back_named"] == name
+    expect(page.locator(".lies")).to_contain_text(f"at the fixed jaw {name} (X+)")
+    canvas.click()
+    page.get_by_role("button", name=f"Rest on {name}").click()
+    planner.settled()
+    assert setups(planner, plate)[0]["up"] == "X-"
+    page.get_by_role("button", name="Back to the drawing").click()
+    expect(page.get_by_role("img", name=re.compile("^Setup S1 from the side"))).to_be_visible()

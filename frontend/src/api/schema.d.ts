@@ -683,7 +683,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -1222,6 +1222,7 @@ export interface components {
             grips: number[];
             /** Kind */
             kind: string;
+            lies: components["schemas"]["LiesView"];
             /** Name */
             name: string;
             /** Spins */
@@ -1420,6 +1421,26 @@ export interface components {
             /** Features */
             features: string[];
         };
+        /**
+         * LayOnFace
+         * @description Stock is laid into what holds it by one of the part's faces: it rests on it, or has it at the fixed jaw.
+         */
+        LayOnFace: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "lay-on-face";
+            /** Face */
+            face: number;
+            /** Setup */
+            setup: string;
+            /**
+             * To
+             * @enum {string}
+             */
+            to: "rest" | "jaw";
+        };
         /** LeaveOut */
         LeaveOut: {
             /**
@@ -1449,6 +1470,24 @@ export interface components {
             threads: components["schemas"]["ThreadChoice"][];
             /** Tools */
             tools: components["schemas"]["ToolView"][];
+        };
+        /**
+         * LiesView
+         * @description Sides of the part, with its faces there, by their numbers: what it rests on, what is at the fixed jaw.
+         */
+        LiesView: {
+            /** Back */
+            back: string;
+            /** Back Faces */
+            back_faces: number[];
+            /** Back Named */
+            back_named: string;
+            /** Base */
+            base: string;
+            /** Base Faces */
+            base_faces: number[];
+            /** Base Named */
+            base_named: string;
         };
         /** LockSetup */
         LockSetup: {

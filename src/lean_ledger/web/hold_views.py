@@ -5,6 +5,7 @@ from __future__ import annotations
 from lean_ledger.core.findings import Severity
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES, dot
 from lean_ledger.core.holding.grips import Grip
+from lean_ledger.core.holding.laying import lying, named
 from lean_ledger.core.holding.placement import stacks
 from lean_ledger.core.holding.resolve import hold_turns
 from lean_ledger.core.ledger import SetupLedger, grips_of
@@ -42,12 +43,26 @@ def hold_view(opened: Opened, one: SetupLedger, index: int, library: Library) ->
         grip_decided=decided.grip,
         grips=list(hold.grips_over),
         turns=[s.TurnView(turn=turn, words=words) for turn, words in hold_turns(decided, hold)],
+        lies=_lies(opened, one),
         top=hold.jaw_top if hold.grip else None,
         touches=hold.touches,
         words=[s.WordView(label=label, words=words) for label, words in hold.words],
         zero=hold.frame.point(home.in_part(point)),
         axes=_axes(hold.frame, home),
     )
+
+
+def _lies(opened: Opened, one: SetupLedger) -> s.LiesView:
+    part = opened.part
+    how = lying(part, one.decision, one.built.hold.turn)
+
+    def names(faces: tuple[int, ...]) -> str:
+        return ", ".join(dict.fromkeys(named(part, face) for face in faces))
+
+    return s.LiesView(
+        base=how.base, back=how.back, base_faces=list(how.base_faces), back_faces=list(how.back_faces),
+        base_named=names(how.base_faces), back_named=names(how.back_faces),
+    )  # fmt: skip
 
 
 def _axes(drawn: Frame, machine: Frame) -> list[str]:

@@ -303,6 +303,17 @@ class TurnView(BaseModel):
     words: str
 
 
+class LiesView(BaseModel):
+    """Sides of the part, with its faces there, by their numbers: what it rests on, what is at the fixed jaw."""
+
+    base: str
+    back: str
+    base_faces: list[int]
+    back_faces: list[int]
+    base_named: str
+    back_named: str
+
+
 class HoldView(BaseModel):
     """What holds a setup, in its own axes: x to the right and y back in the view from above, z away from its mount."""
 
@@ -319,6 +330,7 @@ class HoldView(BaseModel):
     grip_decided: float | None
     grips: list[float]
     turns: list[TurnView]
+    lies: LiesView
     top: float | None  # level up to which it grips
     touches: str
     words: list[WordView]

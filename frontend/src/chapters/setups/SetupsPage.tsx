@@ -1,4 +1,5 @@
 /** Setups: how the part lies, what holds it, where the zero is, how much stock stands on it. */
+import { useState } from "react";
 import { useSearchParams } from "react-router";
 import { Findings } from "../../shell/Findings";
 import { fixed, lengthText } from "../../shell/numbers";
@@ -7,6 +8,7 @@ import { useUnit } from "../../shell/selection";
 import { Division } from "./Division";
 import { FromZero } from "./FromZero";
 import { Grips } from "./Grips";
+import { backWords, faceWords, LayByFaces } from "./LayByFaces";
 import { SetupChoices } from "./SetupChoices";
 import { SetupDrawing } from "./SetupDrawing";
 import { SetupFeatures } from "./SetupFeatures";
@@ -21,6 +23,7 @@ export function SetupsPage() {
   const { plan } = useDesk();
   const { unit } = useUnit();
   const [address, setAddress] = useSearchParams();
+  const [laying, setLaying] = useState(false);
   const chosen = address.get("setup") ?? DIVISION;
   const setChosen = (id: string) =>
     setAddress(id === DIVISION ? {} : { setup: id }, { replace: true, preventScrollReset: true });
@@ -83,7 +86,20 @@ export function SetupsPage() {
           {one && (
             <>
               <Findings of={(f) => f.chapter === "setups" && (f.setup === setup.id || f.setup === "")} />
-              <SetupDrawing setup={setup} />
+              <p className="lies">
+                Rests on {faceWords(setup.hold.lies.base, setup.hold.lies.base_named)}, {backWords(setup)}{" "}
+                {faceWords(setup.hold.lies.back, setup.hold.lies.back_named)}
+                {setup.hold.kind === "vise" && ", centred along the jaws"}.{" "}
+                <button
+                  type="button"
+                  className="act quiet"
+                  aria-pressed={laying}
+                  onClick={() => setLaying(!laying)}
+                >
+                  {laying ? "Back to the drawing" : "Lay it by faces"}
+                </button>
+              </p>
+              {laying ? <LayByFaces key={setup.id} setup={setup} /> : <SetupDrawing setup={setup} />}
             </>
           )}
         </div>

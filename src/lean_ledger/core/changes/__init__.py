@@ -45,6 +45,7 @@ from lean_ledger.core.changes.said import SayFinish, SayNote, SayThread, SayTole
 from lean_ledger.core.changes.scene import Scene
 from lean_ledger.core.changes.setups import (
     AddSetup,
+    LayOnFace,
     MoveFeature,
     MoveToMachine,
     RemoveSetup,
@@ -82,6 +83,7 @@ Change = Annotated[
     | MoveFeature
     | SetUp
     | SetTurn
+    | LayOnFace
     | SetFixture
     | SetHold
     | SetCarriers

@@ -7,8 +7,10 @@ from typing import Literal
 
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
 from lean_ledger.core.errors import PlanError
+from lean_ledger.core.geometry.vectors import axis_name, neg
+from lean_ledger.core.holding.laying import lying, named, side_to_lie_by, turn_with
 from lean_ledger.core.machines import moved_to, new_setup, on_machine
-from lean_ledger.core.plan import MovedFeature, Plan, Side, Zero, ZeroOf, ZeroPlace
+from lean_ledger.core.plan import DIRECTIONS, MovedFeature, Plan, Side, Zero, ZeroOf, ZeroPlace
 from lean_ledger.core.setups import assign_features
 
 MOST_GRIP = 200.0
@@ -65,6 +67,39 @@ class SetTurn(Strict):
         decided = replace(plan.setup(self.setup), turn=self.turn)
         words = "turned by the rule" if self.turn is None else f"turned to {self.turn}°"
         return plan.with_setup(decided), f"setup {self.setup}: {words}"
+
+
+@dataclass(frozen=True)
+class LayOnFace(Strict):
+    """Stock is laid into what holds it by one of the part's faces: it rests on it, or has it at the fixed jaw."""
+
+    setup: str
+    face: int
+    to: Literal["rest", "jaw"]
+    change: Literal["lay-on-face"] = "lay-on-face"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        before, part = plan.setup(self.setup), scene.part
+        side = side_to_lie_by(part, self.face)
+        name = named(part, self.face)
+        if self.to == "jaw":
+            turn = turn_with(before, side)
+            if turn is None:
+                raise PlanError(
+                    "not-square", f"{name} looks to {side}, which is above or below as the part lies. Choose a face at "
+                    "its side, or lay it on another one first", self.setup,
+                )  # fmt: skip
+            return plan.with_setup(replace(before, turn=turn)), f"setup {self.setup}: {name} at the back, {side}"
+        up = axis_name(neg(DIRECTIONS[side]))
+        at_back = lying(part, before, before.turn).back if before.turn is not None else None
+        if before.free is not None:
+            laid, _ = SetIndexed(self.setup, up).apply(plan, scene)  # type: ignore[arg-type]
+        else:
+            laid, _ = SetUp(self.setup, up).apply(plan, scene)  # type: ignore[arg-type]
+        # what was chosen for the jaw stays there where it can
+        kept = turn_with(laid.setup(self.setup), at_back) if at_back is not None else None
+        laid = laid.with_setup(replace(laid.setup(self.setup), turn=kept))
+        return laid, f"setup {self.setup}: rests on {name}, {up} up"
 
 
 @dataclass(frozen=True)
