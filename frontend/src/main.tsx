@@ -6,6 +6,7 @@ import "./style/tokens.css";
 import "./style/frame.css";
 import "./style/sheet.css";
 import "./style/division.css";
+import "./style/operations.css";
 import "./style/program.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";

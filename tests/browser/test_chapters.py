@@ -369,3 +369,39 @@ def test_keys_lead_everywhere(planner: Planner, plate: int) -> None:
         page.wait_for_url(f"**/{chapter}")
     page.keyboard.press("l")
     expect(page.get_by_role("dialog")).to_contain_text("Cycle per piece")
+
+
+def test_speed_and_feed_are_tried_by_the_slider_and_taken(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "operations")
+    page.get_by_role("button", name=re.compile("Rough pocket P1")).click()
+    pace = page.get_by_role("group", name=re.compile("^Speed and feed of Rough pocket P1"))
+    before = planner.plan(plate)
+    pace.get_by_role("slider", name="Feed a tooth").fill("120")
+    row = pace.get_by_role("row", name=re.compile("^seconds a piece"))
+    expect(row.get_by_role("cell").nth(2)).to_contain_text("−")
+    told = float(row.get_by_role("cell").nth(1).inner_text())
+    assert told < before["strip"]["per_piece"]
+    pace.get_by_role("button", name="Run it so").click()
+    planner.settled()
+    after = planner.plan(plate)
+    assert after["strip"]["per_piece"] == pytest.approx(told, abs=0.06)
+    entry = next(e for s in after["setups"] for e in s["entries"] if e["name"].startswith("Rough pocket P1"))
+    assert entry["feed"] == pytest.approx(1.2)
+    page.get_by_role("button", name="As usual").click()
+    planner.settled()
+    assert planner.plan(plate)["strip"]["per_piece"] == pytest.approx(before["strip"]["per_piece"])
+
+
+def test_what_is_most_worth_working_on_is_taken(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "operations?show=worth")
+    first = page.locator(".worth-table tbody tr").first
+    gains = float(first.locator("td").nth(4).inner_text())
+    before = planner.plan(plate)["strip"]["per_piece"]
+    first.get_by_role("button", name=re.compile("^Take to its limit")).click()
+    planner.settled()
+    assert before - planner.plan(plate)["strip"]["per_piece"] == pytest.approx(gains, abs=0.06)
+    page.get_by_role("tab", name="Tools and their life").click()
+    row = page.get_by_role("row", name=re.compile("^T10 End mill 12 z3"))
+    expect(row.get_by_role("img", name=re.compile("^Load of End mill 12 z3: Rough pocket P1"))).to_be_visible()

@@ -28,6 +28,9 @@ export type RateView = Schemas["RateView"];
 export type FigureView = Schemas["FigureView"];
 export type SecondsView = Schemas["SecondsView"];
 export type ToolView = Schemas["ToolView"];
+export type LoadView = Schemas["LoadView"];
+export type PaceView = Schemas["PaceView"];
+export type ToolUseView = Schemas["ToolUseView"];
 export type FeatureGroupView = Schemas["FeatureGroupView"];
 export type BodyView = Schemas["BodyView"];
 export type MeasureView = Schemas["MeasureView"];
@@ -132,6 +135,20 @@ export const api = {
     unwrap<Schemas["MachinesView"]>(
       client.GET("/api/plans/{plan_id}/machines", { params: { path: { plan_id: id } } }),
     ),
+  pace: (id: number, operation: string, speed: number, feed: number) =>
+    unwrap<Schemas["PaceView"]>(
+      client.GET("/api/plans/{plan_id}/operations/{operation}/pace", {
+        params: { path: { plan_id: id, operation }, query: { speed, feed } },
+      }),
+    ),
+  worth: (id: number) =>
+    unwrap<Schemas["WorthsView"]>(
+      client.GET("/api/plans/{plan_id}/worth", { params: { path: { plan_id: id } } }),
+    ).then((found) => found.entries),
+  toolUse: (id: number) =>
+    unwrap<Schemas["ToolUsesView"]>(
+      client.GET("/api/plans/{plan_id}/tool-use", { params: { path: { plan_id: id } } }),
+    ).then((found) => found.tools),
   programs: (id: number) =>
     unwrap<Schemas["ProgramsView"]>(
       client.GET("/api/plans/{plan_id}/program", { params: { path: { plan_id: id } } }),

@@ -152,6 +152,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/operations/{operation}/pace": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** One operation at shares of its usual speed and feed, beside how it is now; changes nothing. */
+        get: operations["pace_pace__int_plan_id__operations__operation__pace_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/papers/{paper}": {
         parameters: {
             query?: never;
@@ -389,6 +406,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/tool-use": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What a piece and a batch take of each tool, and what each of its operations asks of it. */
+        get: operations["pace_tool_use__int_plan_id__tool_use_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/undo": {
         parameters: {
             query?: never;
@@ -415,6 +449,23 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["plans_go_to__int_plan_id__version_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/worth": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The ten entries that save most at their limits, each tried out; changes nothing. */
+        get: operations["pace_worth__int_plan_id__worth_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -604,6 +655,15 @@ export interface components {
                 number
             ];
         };
+        /** BatchView */
+        BatchView: {
+            /** Changes */
+            changes: number;
+            /** Quantity */
+            quantity: number;
+            /** Used Up */
+            used_up: number;
+        };
         /**
          * BodyView
          * @description A body of the plan, or what fills a hole for now (`kind` plug); triangles as in MeshView.
@@ -694,6 +754,24 @@ export interface components {
             label: string;
             /** Unit */
             unit: string;
+        };
+        /**
+         * CheapestView
+         * @description Where an entry costs least: seconds and money a piece gains there.
+         */
+        CheapestView: {
+            /** Change */
+            change: {
+                [key: string]: unknown;
+            };
+            /** Each */
+            each: string;
+            /** Feed */
+            feed: number;
+            /** Saving */
+            saving: number;
+            /** Speed */
+            speed: number;
         };
         /** ComeFirst */
         ComeFirst: {
@@ -907,7 +985,12 @@ export interface components {
              * Clear
              * @default []
              */
-            clear: ("tool" | "n" | "vf" | "ap" | "ae" | "passes" | "allowance")[];
+            clear: ("tool" | "speed" | "feed" | "n" | "vf" | "ap" | "ae" | "passes" | "allowance")[];
+            /**
+             * Feed
+             * @default null
+             */
+            feed: number | null;
             /**
              * N
              * @default null
@@ -920,6 +1003,11 @@ export interface components {
              * @default null
              */
             passes: number | null;
+            /**
+             * Speed
+             * @default null
+             */
+            speed: number | null;
             /**
              * Tool
              * @default null
@@ -971,6 +1059,11 @@ export interface components {
             edited: string[];
             /** Features */
             features: string[];
+            /**
+             * Feed
+             * @description times the feed per tooth that the rule gives
+             */
+            feed: number;
             /** Figures */
             figures: components["schemas"]["FigureView"][];
             /** Fz */
@@ -991,6 +1084,11 @@ export interface components {
             power_limit: number;
             /** Seconds */
             seconds: components["schemas"]["SecondsView"][];
+            /**
+             * Speed
+             * @description times the vc of the library's data
+             */
+            speed: number;
             tool: components["schemas"]["ToolView"];
             /** Tool Kinds */
             tool_kinds: string[];
@@ -1489,6 +1587,33 @@ export interface components {
             /** Base Named */
             base_named: string;
         };
+        /** LoadView */
+        LoadView: {
+            /** Bend */
+            bend: number;
+            /** Bend Limit */
+            bend_limit: number;
+            /** Force */
+            force: number;
+            /**
+             * Nearest
+             * @description the limit that it comes nearest to: power, torque or bending
+             */
+            nearest: string;
+            /** Power */
+            power: number;
+            /** Power Limit */
+            power_limit: number;
+            /**
+             * Share
+             * @description of that limit
+             */
+            share: number;
+            /** Torque */
+            torque: number;
+            /** Torque Limit */
+            torque_limit: number;
+        };
         /** LockSetup */
         LockSetup: {
             /**
@@ -1667,6 +1792,24 @@ export interface components {
             /** Setup */
             setup: string;
         };
+        /** OutcomeView */
+        OutcomeView: {
+            /** Changes */
+            changes: number;
+            /** Each */
+            each: string;
+            /** Life */
+            life: number;
+            load: components["schemas"]["LoadView"];
+            /** N */
+            n: number;
+            /** Per Piece */
+            per_piece: number;
+            /** Seconds */
+            seconds: number;
+            /** Vf */
+            vf: number;
+        };
         /** OverView */
         OverView: {
             /** Feature */
@@ -1675,6 +1818,31 @@ export interface components {
             over: number | null;
             /** Title */
             title: string;
+        };
+        /** PaceView */
+        PaceView: {
+            after: components["schemas"]["OutcomeView"];
+            before: components["schemas"]["OutcomeView"];
+            /** Change */
+            change: {
+                [key: string]: unknown;
+            };
+            /** Feed */
+            feed: number;
+            /** Feed Most */
+            feed_most: number;
+            /** Feed Stop */
+            feed_stop: string;
+            /** Operation */
+            operation: string;
+            /** Quantity */
+            quantity: number;
+            /** Speed */
+            speed: number;
+            /** Speed Most */
+            speed_most: number;
+            /** Speed Stop */
+            speed_stop: string;
         };
         /**
          * PairByRule
@@ -2919,6 +3087,32 @@ export interface components {
             /** Stick Out */
             stick_out: number;
         };
+        /** ToolUseView */
+        ToolUseView: {
+            /** Batches */
+            batches: components["schemas"]["BatchView"][];
+            /** Cost */
+            cost: number;
+            /** Life */
+            life: number;
+            /** Minutes */
+            minutes: number;
+            /**
+             * Pieces
+             * @description that one tool makes; null where it is not worn
+             */
+            pieces: number | null;
+            /** Price */
+            price: string;
+            tool: components["schemas"]["ToolView"];
+            /** Work */
+            work: components["schemas"]["ToolWorkView"][];
+        };
+        /** ToolUsesView */
+        ToolUsesView: {
+            /** Tools */
+            tools: components["schemas"]["ToolUseView"][];
+        };
         /** ToolView */
         ToolView: {
             /** Cutting Length */
@@ -2937,6 +3131,27 @@ export interface components {
             number: number;
             /** Reach */
             reach: number;
+        };
+        /**
+         * ToolWorkView
+         * @description An operation as its tool feels it; `seconds` in cut.
+         */
+        ToolWorkView: {
+            /** Feed */
+            feed: number;
+            /** Life */
+            life: number;
+            load: components["schemas"]["LoadView"];
+            /** Name */
+            name: string;
+            /** Operation */
+            operation: string;
+            /** Seconds */
+            seconds: number;
+            /** Setup */
+            setup: string;
+            /** Speed */
+            speed: number;
         };
         /** TroubleView */
         TroubleView: {
@@ -2979,6 +3194,37 @@ export interface components {
             label: string;
             /** Words */
             words: string;
+        };
+        /** WorthView */
+        WorthView: {
+            /** Change */
+            change: {
+                [key: string]: unknown;
+            };
+            cheapest: components["schemas"]["CheapestView"] | null;
+            /** Each */
+            each: string;
+            /** Life After */
+            life_after: number | null;
+            /** Life Before */
+            life_before: number | null;
+            /** Operation */
+            operation: string;
+            /** Saving */
+            saving: number;
+            /** Seconds */
+            seconds: number;
+            /** Setup */
+            setup: string;
+            /** Stop */
+            stop: string;
+            /** Title */
+            title: string;
+        };
+        /** WorthsView */
+        WorthsView: {
+            /** Entries */
+            entries: components["schemas"]["WorthView"][];
         };
         /** ZeroByRule */
         ZeroByRule: {
@@ -3457,6 +3703,50 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"][];
+                };
+            };
+        };
+    };
+    pace_pace__int_plan_id__operations__operation__pace_get: {
+        parameters: {
+            query: {
+                speed: number;
+                feed: number;
+            };
+            header?: never;
+            path: {
+                plan_id: number;
+                operation: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PaceView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };
@@ -4072,6 +4362,46 @@ export interface operations {
             };
         };
     };
+    pace_tool_use__int_plan_id__tool_use_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToolUsesView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     plans_undo__int_plan_id__undo_post: {
         parameters: {
             query?: never;
@@ -4167,6 +4497,46 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Stale"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pace_worth__int_plan_id__worth_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorthsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
             /** @description Unprocessable Entity */

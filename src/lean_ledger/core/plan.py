@@ -116,6 +116,8 @@ class OperationEdit:
 
     operation: str
     tool: str | None = None
+    speed: float | None = None  # times the library's vc
+    feed: float | None = None  # times the rule's feed per tooth
     n: float | None = None  # rpm
     vf: float | None = None  # mm/min
     ap: float | None = None

@@ -128,6 +128,7 @@ def _tool(row: dict[str, str]) -> Tool:
         description=row["description"],
         flutes=int(row["flutes"]),
         price=Decimal(row["price"]),
+        material="hss" if row["material"] == "hss" else "carbide",
         **{key: float(row[key]) for key in numbers},
     )
 
@@ -140,6 +141,7 @@ def _cutting(row: dict[str, str]) -> CuttingData:
         tuple((d, float(row[column])) for d, column in _FZ_COLUMNS),
         float(row["life_minutes"]),
         row["source"],
+        *(float(row[column]) for column in ("vc_most", "fz_most", "life_vc", "life_fz")),
     )
 
 

@@ -6,6 +6,7 @@ import itertools
 from dataclasses import dataclass
 from decimal import Decimal
 from enum import StrEnum
+from math import pow
 from typing import Literal
 
 from lean_ledger.library.fixtures import Carrier, Fixture, Mount, Vise
@@ -109,6 +110,10 @@ class Tool:
     pitch: float  # of a tap
     holder_diameter: float
     price: Decimal
+    material: Literal["carbide", "hss"] = "carbide"
+
+
+MOST_LIFE = 4.0
 
 
 @dataclass(frozen=True)
@@ -117,8 +122,25 @@ class CuttingData:
     material: str
     vc: float  # m/min
     fz: tuple[tuple[float, float], ...]  # (diameter, mm per tooth), linear between
-    life_minutes: float
+    life_minutes: float  # in cut, at this speed and feed
     source: str
+    vc_most: float  # m/min that the tool stands at the most
+    fz_most: float  # times the usual feed per tooth that it stands at the most
+    life_vc: float  # life falls with speed to this power (Taylor), and with feed to the next
+    life_fz: float
+
+    @property
+    def speed_most(self) -> float:
+        """Times the usual speed."""
+        return self.vc_most / self.vc
+
+    def life_at(self, speed: float, feed: float) -> float:
+        """Minutes in cut at so many times the usual speed and feed per tooth: T = T0·speed^−p·feed^−q.
+
+        F. W. Taylor, On the Art of Cutting Metals, 1907, with the feed as in its extended form. Below the usual values
+        life grows no further than MOST_LIFE times: other wear ends it.
+        """
+        return self.life_minutes * min(MOST_LIFE, pow(speed, -self.life_vc) * pow(feed, -self.life_fz))
 
     def fz_at(self, diameter: float) -> float:
         points = self.fz

@@ -203,6 +203,8 @@ class EntryView(BaseModel):
     vf: float
     vc: float
     fz: float
+    speed: float = Field(description="times the vc of the library's data")
+    feed: float = Field(description="times the feed per tooth that the rule gives")
     ap: float
     ae: float
     passes: int

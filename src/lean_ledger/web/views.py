@@ -397,6 +397,8 @@ def _entry(e: Entry, edit: OperationEdit, names: dict[str, str], called: int) ->
         vf=cut.vf,
         vc=cut.vc,
         fz=cut.fz,
+        speed=cut.speed,
+        feed=cut.feed,
         ap=cut.ap,
         ae=cut.ae,
         passes=cut.passes,

@@ -1,20 +1,37 @@
 /** The ledger of operations: every value that can be set, every second that it costs. */
 import { useQuery } from "@tanstack/react-query";
 import { Fragment, useState } from "react";
+import { useSearchParams } from "react-router";
 import { api, type Change, type EntryView, type LibraryView, type SetupView } from "../../api/client";
 import { Findings } from "../../shell/Findings";
 import { NumberCell } from "../../shell/NumberCell";
 import { feedText, fixed, lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useSelection, useUnit } from "../../shell/selection";
+import { Tabs } from "../../shell/Tabs";
 import { Figures } from "../../shell/Trace";
+import { Pace } from "./Pace";
+import { ToolUse } from "./ToolUse";
+import { Worth } from "./Worth";
+
+const LIST = "list";
+const WORTH = "worth";
+const TOOLS = "tools";
+const TABS = [
+  { id: LIST, words: "One by one" },
+  { id: WORTH, words: "Worth working on" },
+  { id: TOOLS, words: "Tools and their life" },
+];
 
 const seconds = (entry: EntryView, category: string) =>
   entry.seconds.find((s) => s.category === category)?.seconds ?? 0;
 
 export function OperationsPage() {
   const { plan } = useDesk();
-  const { unit } = useUnit();
+  const [address, setAddress] = useSearchParams();
+  const asked = address.get("show") ?? LIST;
+  const shown = TABS.some((tab) => tab.id === asked) ? asked : LIST;
+  const show = (id: string) => setAddress(id === LIST ? {} : { show: id }, { replace: true });
   const library = useQuery({ queryKey: ["library"], queryFn: api.library });
   const count = plan.setups.reduce((sum, s) => sum + s.entries.length, 0);
   const tools = new Set(plan.setups.flatMap((s) => s.entries.map((e) => e.tool.id))).size;
@@ -27,29 +44,42 @@ export function OperationsPage() {
         </small>
       </h1>
       <Findings of={(f) => f.chapter === "operations"} />
-      <div className="scroll wide">
-        <table className="ledger-table operations-table">
-          <thead>
-            <tr>
-              <th>Operation</th>
-              <th>Tool</th>
-              <th className="n">n rpm</th>
-              <th className="n">vf {unit === "mm" ? "mm/min" : "in/min"}</th>
-              <th className="n">ap {unit}</th>
-              <th className="n">ae {unit}</th>
-              <th className="n">passes</th>
-              <th className="n">leave {unit}</th>
-              <th className="n">cutting s</th>
-              <th className="n">rapid s</th>
-              <th className="n">change s</th>
-              <th className="n">total s</th>
-            </tr>
-          </thead>
-          {plan.setups.map((setup) => (
-            <SetupRows key={setup.id} setup={setup} library={library.data} />
-          ))}
-        </table>
+      <Tabs label="Operations" tabs={TABS} shown={shown} panel="operations-panel" onShow={show} />
+      <div id="operations-panel" className="panel" role="tabpanel" aria-labelledby={`tab-${shown}`}>
+        {shown === WORTH && <Worth />}
+        {shown === TOOLS && <ToolUse />}
+        {shown === LIST && <OperationsTable library={library.data} />}
       </div>
+    </div>
+  );
+}
+
+function OperationsTable({ library }: { library: LibraryView | undefined }) {
+  const { plan } = useDesk();
+  const { unit } = useUnit();
+  return (
+    <div className="scroll wide">
+      <table className="ledger-table operations-table">
+        <thead>
+          <tr>
+            <th>Operation</th>
+            <th>Tool</th>
+            <th className="n">n rpm</th>
+            <th className="n">vf {unit === "mm" ? "mm/min" : "in/min"}</th>
+            <th className="n">ap {unit}</th>
+            <th className="n">ae {unit}</th>
+            <th className="n">passes</th>
+            <th className="n">leave {unit}</th>
+            <th className="n">cutting s</th>
+            <th className="n">rapid s</th>
+            <th className="n">change s</th>
+            <th className="n">total s</th>
+          </tr>
+        </thead>
+        {plan.setups.map((setup) => (
+          <SetupRows key={setup.id} setup={setup} library={library} />
+        ))}
+      </table>
     </div>
   );
 }
@@ -93,7 +123,10 @@ function SetupRows({ setup, library }: { setup: SetupView; library: LibraryView 
           {open === entry.id && (
             <tr className="unfolded">
               <td colSpan={12}>
-                <Figures figures={entry.figures} />
+                <div className="unfolded-pair">
+                  <Figures figures={entry.figures} />
+                  <Pace key={`${entry.id} ${entry.speed} ${entry.feed}`} entry={entry} />
+                </div>
               </td>
             </tr>
           )}

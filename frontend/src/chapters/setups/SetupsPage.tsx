@@ -5,6 +5,7 @@ import { Findings } from "../../shell/Findings";
 import { fixed, lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
+import { Tabs } from "../../shell/Tabs";
 import { Division } from "./Division";
 import { FromZero } from "./FromZero";
 import { Grips } from "./Grips";
@@ -31,8 +32,20 @@ export function SetupsPage() {
   if (!setup) return null;
   const one = plan.setups.some((s) => s.id === chosen);
   const shown = one ? setup.id : chosen === STOCK ? STOCK : DIVISION;
-  const tabs = [DIVISION, ...plan.setups.map((s) => s.id), STOCK];
   const errors = (id: string) => plan.findings.filter((f) => f.setup === id && f.chapter === "setups").length;
+  const tabs = [
+    { id: DIVISION, words: VIEWS[DIVISION] },
+    ...plan.setups.map((s) => ({
+      id: s.id,
+      words: (
+        <>
+          <b>{s.id}</b> {s.hold.free ? `${s.hold.free} free` : `${s.up} ${s.hold.spins ? "turned" : "up"}`}
+          {errors(s.id) > 0 && <em className="debit"> {errors(s.id)}</em>}
+        </>
+      ),
+    })),
+    { id: STOCK, words: VIEWS[STOCK] },
+  ];
   return (
     <div className={one ? "two-columns setups-page" : "one-column setups-page"}>
       <section aria-label={one ? `Setup ${setup.id}` : VIEWS[shown]}>
@@ -43,43 +56,7 @@ export function SetupsPage() {
             {fixed(100 * plan.chips_share, 0)} % goes into chips
           </small>
         </h1>
-        <div className="tabs-row">
-          <div className="tabs" role="tablist" aria-label="Setups">
-            {tabs.map((id, i) => {
-              const s = plan.setups.find((one) => one.id === id);
-              return (
-                <button
-                  key={id}
-                  type="button"
-                  role="tab"
-                  id={`tab-${id}`}
-                  aria-controls="setup-panel"
-                  aria-selected={id === shown}
-                  tabIndex={id === shown ? 0 : -1}
-                  onClick={() => setChosen(id)}
-                  onKeyDown={(event) => {
-                    const step = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
-                    const next = tabs[i + step];
-                    if (step && next) {
-                      setChosen(next);
-                      document.getElementById(`tab-${next}`)?.focus();
-                    }
-                  }}
-                >
-                  {s ? (
-                    <>
-                      <b>{s.id}</b>{" "}
-                      {s.hold.free ? `${s.hold.free} free` : `${s.up} ${s.hold.spins ? "turned" : "up"}`}
-                      {errors(s.id) > 0 && <em className="debit"> {errors(s.id)}</em>}
-                    </>
-                  ) : (
-                    VIEWS[id]
-                  )}
-                </button>
-              );
-            })}
-          </div>
-        </div>
+        <Tabs label="Setups" tabs={tabs} shown={shown} panel="setup-panel" onShow={setChosen} />
         <div id="setup-panel" role="tabpanel" aria-labelledby={`tab-${shown}`}>
           {shown === DIVISION && <Division />}
           {shown === STOCK && <StockSteps />}

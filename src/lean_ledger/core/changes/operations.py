@@ -7,10 +7,13 @@ from typing import Any, Literal
 
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
 from lean_ledger.core.errors import PlanError
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.order import check_order
 from lean_ledger.core.plan import AcceptedRest, OperationEdit, Plan
 
 MOST_REST = 100.0  # mm
+PACE = ("speed", "feed")  # as shares of the usual
+LEAST_PACE = 0.5
 
 
 @dataclass(frozen=True)
@@ -19,13 +22,15 @@ class EditOperation(Strict):
 
     operation: str
     tool: str | None = None
+    speed: float | None = None
+    feed: float | None = None
     n: float | None = None
     vf: float | None = None
     ap: float | None = None
     ae: float | None = None
     passes: int | None = None
     allowance: float | None = None
-    clear: tuple[Literal["tool", "n", "vf", "ap", "ae", "passes", "allowance"], ...] = ()
+    clear: tuple[Literal["tool", "speed", "feed", "n", "vf", "ap", "ae", "passes", "allowance"], ...] = ()
     change: Literal["edit-operation"] = "edit-operation"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
@@ -44,6 +49,8 @@ class EditOperation(Strict):
             raise PlanError("passes", f"passes is {given['passes']}; it must be from 1 to 500", self.operation)
         if given.get("allowance", 0) < 0:
             raise PlanError("allowance", "an allowance must not be negative", self.operation)
+        if named is not None:
+            _check_pace(named, given, scene)
         tool = scene.library.tool(str(given["tool"])) if "tool" in given else None
         if "tool" in given and tool is None:
             raise PlanError("no-such-tool", f"there is no tool {given['tool']!r} in the library", self.operation)
@@ -51,10 +58,28 @@ class EditOperation(Strict):
         edit = replace(plan.edit_of(self.operation), **given, **cleared)
         others = tuple(e for e in plan.edits if e.operation != self.operation)
         edits = others if edit.is_empty else (*others, edit)
-        words = [tool.description if k == "tool" and tool else f"{k} {v:g}" for k, v in given.items()]
+        words = [
+            tool.description if k == "tool" and tool else f"{k} {100 * v:.0f} %" if k in PACE else f"{k} {v:g}"
+            for k, v in given.items()
+        ]
         words += [f"{name} by the rule" for name in self.clear]
         title = named.name if named is not None else self.operation
         return replace(plan, edits=edits), f"{title}: {', '.join(words)}"
+
+
+def _check_pace(op: Operation, given: dict[str, Any], scene: Scene) -> None:
+    """Raises PlanError for a speed or a feed that the tool does not stand."""
+    material = scene.library.material(scene.ledger.plan.material)
+    data = scene.library.data(op.tool, material) if material is not None else None
+    if data is None:
+        return
+    for name, most in (("speed", data.speed_most), ("feed", data.fz_most)):
+        if name in given and not LEAST_PACE - 1e-9 <= given[name] <= most + 1e-9:
+            raise PlanError(
+                f"{name}-out-of-range",
+                f"{name} is {100 * given[name]:.0f} % of the usual; {op.tool.description} stands "
+                f"{100 * LEAST_PACE:.0f} to {100 * most:.0f} %", op.id,
+            )  # fmt: skip
 
 
 @dataclass(frozen=True)

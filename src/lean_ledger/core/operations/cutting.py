@@ -83,12 +83,15 @@ def settle(
     )
     ae = edit.ae if edit.ae is not None else wish.ae
     fz = data.fz_at(tool.diameter)
+    usual = fz
     if wish.thin_chips and (thinning := chip_thinning(ae, tool.diameter)) > 1.001:
         share = ae / tool.diameter
         figures.append(
             Figure("chip thinning", f"1/(2·sqrt({share:.3f} − {share:.3f}²)), at most {MOST_THINNING:g}", thinning, "×")
         )
         fz *= thinning
+        usual = fz
+    fz *= _feed_share(data, edit, figures)
     vf = n * tool.flutes * fz
     formula = f"n·z·fz = {n:.0f} · {tool.flutes} · {fz:.4f}"
     limit = machine.spindle.power_at(n)
@@ -110,7 +113,8 @@ def settle(
     )
     vc = pi * tool.diameter * n / 1000
     used_fz = vf / n / tool.flutes
-    return Settled(Cutting(n, vf, vc, used_fz, ap, ae, passes, allowance), tuple(figures), power, limit)
+    cutting = Cutting(n, vf, vc, used_fz, ap, ae, passes, allowance, vc / data.vc, used_fz / usual)
+    return Settled(cutting, tuple(figures), power, limit)
 
 
 def settle_plunge(
@@ -119,14 +123,16 @@ def settle_plunge(
     """Drills, spot drills, countersinks: the full diameter in feed along the axis."""
     figures: list[Figure] = []
     n = _speed(tool, data, machine, edit, figures)
-    fz = data.fz_at(tool.diameter)
+    usual = data.fz_at(tool.diameter)
+    fz = usual * _feed_share(data, edit, figures)
     vf, formula = n * tool.flutes * fz, f"n·z·fz = {n:.0f} · {tool.flutes} · {fz:.4f}"
     if edit.vf is not None:
         vf, formula = edit.vf, "set by hand"
     figures.append(Figure("vf", formula, vf, "mm/min"))
     area = pi * tool.diameter**2 / 4
     power = area * vf * material.kc / (60e6 * EFFICIENCY)
-    cutting = Cutting(n, vf, pi * tool.diameter * n / 1000, vf / n / tool.flutes, depth, tool.diameter / 2, 1, 0.0)
+    vc, used_fz = pi * tool.diameter * n / 1000, vf / n / tool.flutes
+    cutting = Cutting(n, vf, vc, used_fz, depth, tool.diameter / 2, 1, 0.0, vc / data.vc, used_fz / usual)
     return Settled(cutting, tuple(figures), power, machine.spindle.power_at(n))
 
 
@@ -138,7 +144,8 @@ def settle_tap(tool: Tool, data: CuttingData, machine: Machine, edit: OperationE
     n = _speed(tool, data, machine, edit, figures)
     vf = n * tool.pitch
     figures.append(Figure("vf", f"n·pitch = {n:.0f} · {tool.pitch:g}", vf, "mm/min"))
-    cutting = Cutting(n, vf, pi * tool.diameter * n / 1000, tool.pitch / tool.flutes, depth, 0.0, 1, 0.0)
+    vc = pi * tool.diameter * n / 1000
+    cutting = Cutting(n, vf, vc, tool.pitch / tool.flutes, depth, 0.0, 1, 0.0, vc / data.vc)
     return Settled(cutting, tuple(figures), 0.0, machine.spindle.power_at(n))
 
 
@@ -147,9 +154,29 @@ def _speed(tool: Tool, data: CuttingData, machine: Machine, edit: OperationEdit,
     if edit.n is not None:
         n, formula = min(edit.n, most), "set by hand"
     else:
-        free = spindle_speed(data.vc, tool.diameter)
-        n, formula = min(free, most), f"1000·vc/(π·D) = 1000 · {data.vc:g} / (π · {tool.diameter:g})"
+        vc = data.vc * speed_share(data, edit)
+        free = spindle_speed(vc, tool.diameter)
+        n, formula = min(free, most), f"1000·vc/(π·D) = 1000 · {vc:g} / (π · {tool.diameter:g})"
+        if vc != data.vc:
+            formula += f", vc {vc / data.vc:.2f} times the usual {data.vc:g}"
         if free > most:
             formula += f" = {free:.0f}, the spindle's most is {most:g}"
     figures.append(Figure("n", formula, n, "rpm"))
     return n
+
+
+def speed_share(data: CuttingData, edit: OperationEdit) -> float:
+    """Times the usual speed that is asked for, at most what the tool stands."""
+    return min(edit.speed, data.speed_most) if edit.speed is not None else 1.0
+
+
+def feed_share(data: CuttingData, edit: OperationEdit) -> float:
+    """Times the usual feed per tooth that is asked for, at most what the tool stands."""
+    return min(edit.feed, data.fz_most) if edit.feed is not None else 1.0
+
+
+def _feed_share(data: CuttingData, edit: OperationEdit, figures: list[Figure]) -> float:
+    share = feed_share(data, edit)
+    if share != 1.0 and edit.vf is None:
+        figures.append(Figure("feed", f"times the usual feed per tooth, the tool stands {data.fz_most:g}", share, "×"))
+    return share

@@ -10,7 +10,7 @@ from math import ceil, pi
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.findings import Figure
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.core.operations.cutting import EFFICIENCY, Settled
+from lean_ledger.core.operations.cutting import EFFICIENCY, Settled, feed_share, speed_share
 from lean_ledger.core.operations.model import Cutting, Motion, Ring2, Spin
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.timing.motion import Stroke, feed, rapid
@@ -54,11 +54,12 @@ def css(
         if value is not None and value <= 0:
             raise PlanError("not-positive", f"{name} is {value:g}; it must be above 0", id)
     cap = min(edit.n, place.machine.spindle.max_rpm) if edit.n is not None else place.machine.spindle.max_rpm
-    per_turn = data.fz_at(max(tool.diameter, 3.0)) * share
+    usual = data.fz_at(max(tool.diameter, 3.0)) * share
+    per_turn, vc_wanted = usual * feed_share(data, edit), data.vc * speed_share(data, edit)
     most = edit.ap if edit.ap is not None else ap_most
     passes = edit.passes if edit.passes is not None else max(1, ceil(round(depth / most, 6)))
     ap = depth / passes
-    n = min(cap, 1000 * data.vc / (pi * diameter))
+    n = min(cap, 1000 * vc_wanted / (pi * diameter))
     if edit.vf is not None:
         per_turn = edit.vf / n
     vc = pi * diameter * n / 1000
@@ -70,13 +71,13 @@ def css(
         power, formula = limit, f"{formula}, held back to {limit:.1f} kW"
     figures = (
         Figure("passes", f"ceil({depth:.3g} / at most {most:g}) = {passes} of {ap:.3g}", passes, ""),
-        Figure("n", f"1000·vc/(π·d) = 1000 · {data.vc:g} / (π · {diameter:.1f}), at most {cap:g}", n, "rpm"),
+        Figure("n", f"1000·vc/(π·d) = 1000 · {vc_wanted:g} / (π · {diameter:.1f}), at most {cap:g}", n, "rpm"),
         Figure("vf", f"{formula} · n; n grows as the diameter falls", n * per_turn, "mm/min"),
         Figure("power", f"ap·f·vc·kc/(60 000·η) = {ap:.2f} · {per_turn:.3f} · {vc:.0f} · {place.material.kc:g} / "
                f"(60 000 · {EFFICIENCY})", power, "kW"),
     )  # fmt: skip
-    cutting = Cutting(n, n * per_turn, vc, per_turn, ap, 0.0, passes, allowance)
-    return Spun(Settled(cutting, figures, power, limit), data.vc, per_turn, cap)
+    cutting = Cutting(n, n * per_turn, vc, per_turn, ap, 0.0, passes, allowance, vc / data.vc, per_turn / usual)
+    return Spun(Settled(cutting, figures, power, limit), vc_wanted, per_turn, cap)
 
 
 def lathe_motion(

@@ -73,6 +73,8 @@ class Cutting:
     ae: float
     passes: int
     allowance: float
+    speed: float = 1.0  # times the vc of the library's data that it runs at
+    feed: float = 1.0  # times the feed per tooth that the rule gives there
 
 
 Ring2 = tuple[tuple[float, float], ...]

@@ -170,6 +170,21 @@ class Workplace:
                 operation=op.id, features=op.features,
                 cures=(Cure("Feed by the rule", {"change": "edit-operation", "operation": op.id, "clear": ["vf"]}),),
             )  # fmt: skip
+        data = self.library.data(op.tool, self.material)
+        for name, share, most in (
+            ("speed", op.cutting.speed, data.speed_most if data else 0.0),
+            ("feed", op.cutting.feed, data.fz_most if data else 0.0),
+        ):
+            if data is not None and share > most * 1.005 and op.tool.kind != ToolKind.TAP:
+                by_hand = "n" if name == "speed" else "vf"
+                self.find(
+                    f"{name}-beyond-tool", Severity.WARNING,
+                    f"{op.name} runs {op.tool.description} at {100 * share:.0f} % of its usual {name}.",
+                    f"It stands {100 * most:.0f} % in {self.material.name}: it would wear out or break at once.",
+                    operation=op.id,
+                    cures=(Cure(f"{name.capitalize()} by the rule",
+                                {"change": "edit-operation", "operation": op.id, "clear": [by_hand]}),),
+                )  # fmt: skip
         if edit.n is not None and edit.n > self.machine.spindle.max_rpm:
             self.find(
                 "speed", Severity.WARNING,

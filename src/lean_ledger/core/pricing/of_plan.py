@@ -8,6 +8,7 @@ from decimal import Decimal
 
 from lean_ledger.core.findings import Figure
 from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.wear import tool_uses
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.pricing.price import Material, Outside, PriceProblem, PriceSetup
 from lean_ledger.library.types import Library, Rates
@@ -42,13 +43,9 @@ def tooling_per_piece(
     operations: Sequence[Operation], library: Library, material: ShopMaterial
 ) -> tuple[Decimal, Figure]:
     """Σ minutes in cut / tool life × tool price, to a hundredth of a cent."""
-    total = 0.0
-    for op in operations:
-        data = library.data(op.tool, material)
-        if data is not None:
-            total += op.time.cut / 60 / data.life_minutes * float(op.tool.price)
-    formula = f"Σ minutes in cut / life in {material.name} × tool price, over {len(operations)} operations"
-    amount = Decimal(str(total)).quantize(TENTH_CENT)
+    uses = tool_uses(operations, library, material)
+    formula = f"Σ minutes in cut / life in {material.name} at its speed and feed × price, of {len(uses)} tools"
+    amount = Decimal(str(sum(use.cost for use in uses))).quantize(TENTH_CENT)
     return amount, Figure("tool wear", formula, float(amount), "")
 
 

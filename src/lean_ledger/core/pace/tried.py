@@ -1,0 +1,92 @@
+"""What another speed and feed of one operation does: to its seconds, the price, the tool's life and load."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from decimal import Decimal
+
+from lean_ledger.core.changes import Scene, read_change
+from lean_ledger.core.errors import PlanError
+from lean_ledger.core.ledger import Ledger, evaluate
+from lean_ledger.core.operations.load import Load, load_of
+from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.wear import life_minutes, tool_uses
+from lean_ledger.core.pace.limits import Limits, limits_of
+from lean_ledger.core.part import Part
+from lean_ledger.library.types import Library
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """`seconds` of the operation's own motion, `per_piece` of the whole plan, `each` at the plan's first quantity.
+
+    `life` is minutes in cut; `changes` of the tool in a batch of that quantity.
+    """
+
+    n: float
+    vf: float
+    seconds: float
+    per_piece: float
+    each: Decimal
+    life: float
+    changes: int
+    load: Load
+
+
+@dataclass(frozen=True)
+class Paced:
+    operation: str
+    speed: float
+    feed: float
+    limits: Limits
+    before: Outcome
+    after: Outcome
+
+
+def paced(ledger: Ledger, part: Part, library: Library, id: str, speed: float, feed: float) -> Paced:
+    """The plan with one operation at shares of its usual speed and feed; changes nothing.
+
+    Raises PlanError for an operation that the plan does not have, and for a share that its tool does not stand.
+    """
+    op = find(ledger, id)
+    there = made(ledger, part, library, pace_change(op, speed, feed))
+    machine = ledger.setup_of(op.setup).machine
+    data = library.data(op.tool, ledger.material)
+    assert data is not None
+    limits = limits_of(op, machine, ledger.material, data)
+    return Paced(id, speed, feed, limits, _outcome(ledger, library, op), _outcome(there, library, find(there, id)))
+
+
+def pace_change(op: Operation, speed: float, feed: float) -> dict[str, object]:
+    """As plain data: values that were set by hand give way to the shares."""
+    clear = ["n", "vf"] if op.tool.pitch == 0 else ["n"]
+    change: dict[str, object] = {"change": "edit-operation", "operation": op.id, "speed": speed, "clear": clear}
+    return change if op.tool.pitch > 0 else {**change, "feed": feed}
+
+
+def made(ledger: Ledger, part: Part, library: Library, change: dict[str, object]) -> Ledger:
+    """The ledger of the plan with a change. Raises PlanError where the change is refused."""
+    plan, _ = read_change(change).apply(ledger.plan, Scene(part, library, ledger))
+    return evaluate(plan, part, library)
+
+
+def find(ledger: Ledger, id: str) -> Operation:
+    op = next((op for op in ledger.operations if op.id == id), None)
+    if op is None:
+        raise PlanError("no-such-operation", f"there is no operation {id}")
+    return op
+
+
+def _outcome(ledger: Ledger, library: Library, op: Operation) -> Outcome:
+    uses = tool_uses(ledger.operations, library, ledger.material)
+    use = next(use for use in uses if use.tool.id == op.tool.id)
+    return Outcome(
+        n=op.cutting.n,
+        vf=op.cutting.vf,
+        seconds=op.time.cut + op.time.rapid + op.reversal_seconds,
+        per_piece=ledger.per_piece,
+        each=ledger.prices[0].each,
+        life=life_minutes(op, library, ledger.material) or 0.0,
+        changes=use.changes(ledger.plan.quantities[0]),
+        load=load_of(op, ledger.setup_of(op.setup).machine, ledger.material),
+    )

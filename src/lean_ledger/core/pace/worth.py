@@ -1,0 +1,208 @@
+"""The entries of a cycle that are most worth working on: each with what it saves at its limit, tried out."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+from decimal import Decimal
+from itertools import product
+from math import pow
+from typing import Any
+
+from lean_ledger.core.errors import PlanError
+from lean_ledger.core.ledger import Ledger, SetupLedger, grips_of
+from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.wear import life_minutes
+from lean_ledger.core.pace.limits import Limits, limits_of
+from lean_ledger.core.pace.tried import find, made, pace_change
+from lean_ledger.core.part import Part
+from lean_ledger.library.types import CuttingData, Library
+
+MOST = 10
+TRIED = 14  # of the best by estimate, that are tried out
+LEAST = 0.05  # s a piece that are worth a line
+STEP = 0.05  # of the usual speed and feed, in looking for what costs least
+SLOWEST = 0.7
+CENT = Decimal("0.01")
+
+Change = dict[str, Any]
+
+
+@dataclass(frozen=True)
+class Cheapest:
+    """Where an operation costs least: shares of the usual speed and feed, and what a piece gains there."""
+
+    speed: float
+    feed: float
+    saving: float
+    each: Decimal
+    change: Change
+
+
+@dataclass(frozen=True)
+class Worth:
+    """`seconds` are what the entry takes now, `saving` what a piece gains at the limit, `each` in money: below 0 where
+    the tool wears out for more than the seconds are worth.
+
+    `stop` says what sets the limit; `change` makes it so. `life` is minutes of the tool before and after, and
+    `cheapest` where it costs least, where the entry is an operation.
+    """
+
+    title: str
+    setup: str
+    operation: str
+    seconds: float
+    saving: float
+    each: Decimal
+    stop: str
+    change: Change
+    life: tuple[float, float] | None = None
+    cheapest: Cheapest | None = None
+
+    @property
+    def money(self) -> Decimal:
+        return max(self.each, self.cheapest.each) if self.cheapest is not None else self.each
+
+
+@dataclass(frozen=True)
+class _Idea:
+    title: str
+    setup: str
+    operation: str
+    seconds: float
+    estimate: float
+    stop: str
+    change: Change
+    cheapest: tuple[float, float] | None = None
+
+
+def worth_working_on(ledger: Ledger, part: Part, library: Library) -> tuple[Worth, ...]:
+    """At most ten, the greatest gain in money first. What cannot be tried is left out."""
+    ideas = sorted(_ideas(ledger, library), key=lambda one: -one.estimate)[:TRIED]
+    found = [worth for one in ideas if (worth := _tried(one, ledger, part, library)) is not None]
+    return tuple(sorted(found, key=lambda w: (-w.money, -w.saving))[:MOST])
+
+
+def cheapest_pace(op: Operation, limits: Limits, data: CuttingData, rate: float, wear: float) -> tuple[float, float]:
+    """Shares of the usual speed and feed at which time and wear together cost least.
+
+    Time in cut goes with 1/(s·f), wear with s^(p−1)·f^(q−1), p and q the powers of the tool's life: `rate` is what a
+    second costs, `wear` what a piece takes of the tool now. A minute in cut at 60 an hour and wear of 0.25, p = 4 and
+    q = 1.5, both free from 0.7 to 1.3: the feed at its limit first, the speed where 1/(s·f) = 3·0.25·s³·f^0.5.
+    """
+    was = (op.cutting.speed, op.cutting.feed)
+
+    def cost(s: float, f: float) -> float:
+        faster, coarser = s / was[0], f / was[1]
+        worn = pow(faster, data.life_vc - 1) * pow(coarser, data.life_fz - 1)
+        return rate * op.time.cut / (faster * coarser) + wear * worn
+
+    tried = product(_steps(limits.speed), _steps(limits.feed) if op.tool.pitch == 0 else [1.0])
+    return min(tried, key=lambda one: cost(*one))
+
+
+def _steps(most: float) -> list[float]:
+    count = int((max(most, 1.0) - SLOWEST) / STEP + 1e-9)
+    return sorted({round(SLOWEST + k * STEP, 2) for k in range(count + 1)} | {max(most, SLOWEST)})
+
+
+def _ideas(ledger: Ledger, library: Library) -> Iterator[_Idea]:
+    for setup in ledger.setups:
+        for entry in setup.entries:
+            idea = _faster(entry.operation, setup, ledger, library)
+            if idea is not None and entry.foreign is None and setup.foreign is None:
+                yield idea
+        if setup.grouping_saves > LEAST:
+            taken = sum(e.transition.tool_change for e in setup.entries)
+            yield _Idea(
+                f"{setup.calls} tool calls where {setup.grouped_calls} do", setup.decision.id, "", taken,
+                setup.grouping_saves, "each tool called once, as far as the order allows",
+                {"change": "group-by-tool", "setup": setup.decision.id},
+            )  # fmt: skip
+        yield from _quicker_load(ledger, setup, library)
+
+
+def _faster(op: Operation, setup: SetupLedger, ledger: Ledger, library: Library) -> _Idea | None:
+    data = library.data(op.tool, ledger.material)
+    if data is None:
+        return None
+    limits = limits_of(op, setup.machine, ledger.material, data)
+    saved = op.time.cut * (1 - 1 / limits.gain(op))
+    if saved < LEAST:
+        return None
+    speed, feed = max(limits.speed, op.cutting.speed), max(limits.feed, op.cutting.feed)
+    asked = (min(speed, data.speed_most), min(feed, data.fz_most))
+    second = sum(float(s.machine_rate + s.labour_rate * s.attendance) for s in ledger.problem.setups
+                 if s.name == op.setup) / 3600  # fmt: skip
+    life = life_minutes(op, library, ledger.material) or 1.0
+    best = cheapest_pace(op, limits, data, second, op.time.cut / 60 / life * float(op.tool.price))
+    return _Idea(
+        f"{op.name}: cutting", op.setup, op.id, op.time.cut, saved, _stops(op, limits), pace_change(op, *asked), best
+    )
+
+
+def _stops(op: Operation, limits: Limits) -> str:
+    parts = []
+    if limits.speed > op.cutting.speed + 1e-3:
+        parts.append(f"speed {100 * limits.speed:.0f} %: {limits.speed_stop}")
+    if limits.feed > op.cutting.feed + 1e-3:
+        parts.append(f"feed {100 * limits.feed:.0f} %: {limits.feed_stop}")
+    return "; ".join(parts)
+
+
+def _quicker_load(ledger: Ledger, setup: SetupLedger, library: Library) -> Iterator[_Idea]:
+    """Something else that holds and is loaded sooner."""
+    if setup.decision.load_seconds is not None:
+        return
+    tried = grips_of(ledger.plan, setup.decision, setup.machine, setup.built, library)
+    now = setup.load_seconds
+    quicker = [g for g in tried if g.holds and not g.findings and g.hold.load_seconds < now - LEAST]
+    best = min(quicker, key=lambda g: g.hold.load_seconds, default=None)
+    if best is not None:
+        yield _Idea(
+            f"Loading setup {setup.decision.id}", setup.decision.id, "", now, now - best.hold.load_seconds,
+            f"in {best.hold.fixture.name}, turned {best.hold.turn}°",
+            {"change": "set-hold", "setup": setup.decision.id, "fixture": best.hold.fixture.id,
+             "turn": best.hold.turn},
+        )  # fmt: skip
+
+
+def _tried(idea: _Idea, ledger: Ledger, part: Part, library: Library) -> Worth | None:
+    there = _sound(idea.change, ledger, part, library)
+    if there is None:
+        return None
+    saving, each = _gains(ledger, there)
+    if saving < LEAST:
+        return None
+    life = cheapest = None
+    if idea.operation:
+        op = find(ledger, idea.operation)
+        was, now = (life_minutes(find(one, op.id), library, ledger.material) or 0.0 for one in (ledger, there))
+        life = (was, now)
+        cheapest = _cheapest(idea, op, ledger, part, library)
+    return Worth(idea.title, idea.setup, idea.operation, idea.seconds, saving, each, idea.stop, idea.change, life,
+                 cheapest)  # fmt: skip
+
+
+def _cheapest(idea: _Idea, op: Operation, ledger: Ledger, part: Part, library: Library) -> Cheapest | None:
+    assert idea.cheapest is not None
+    change = pace_change(op, *idea.cheapest)
+    there = _sound(change, ledger, part, library)
+    if there is None:
+        return None
+    saving, each = _gains(ledger, there)
+    return Cheapest(*idea.cheapest, saving, each, change) if each >= CENT else None
+
+
+def _sound(change: Change, ledger: Ledger, part: Part, library: Library) -> Ledger | None:
+    """The ledger with a change; None where it is refused or finds something that was not there before."""
+    try:
+        there = made(ledger, part, library, change)
+    except PlanError:
+        return None
+    known = {(f.code, f.setup, f.operation) for f in ledger.findings}
+    return there if all((f.code, f.setup, f.operation) in known for f in there.findings) else None
+
+
+def _gains(before: Ledger, after: Ledger) -> tuple[float, Decimal]:
+    return before.per_piece - after.per_piece, before.prices[0].each - after.prices[0].each
