@@ -6,6 +6,7 @@ import { OperationsPage } from "./chapters/operations/OperationsPage";
 import { OrderPage } from "./chapters/order/OrderPage";
 import { ProgramPage } from "./chapters/program/ProgramPage";
 import { PapersPage } from "./chapters/papers/PapersPage";
+import { ToolsPage } from "./chapters/tools/ToolsPage";
 import { SetupsPage } from "./chapters/setups/SetupsPage";
 import { PlanFrame } from "./shell/Frame";
 import { ReadingsProvider } from "./shell/readings";
@@ -22,6 +23,7 @@ const wait = <p className="empty">Opening …</p>;
 
 const router = createBrowserRouter([
   { path: "/", element: <JobsPage /> },
+  { path: "/tools", element: <ToolsPage /> },
   {
     path: "/plans/:id",
     element: <PlanFrame />,

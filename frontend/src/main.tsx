@@ -8,6 +8,7 @@ import "./style/sheet.css";
 import "./style/division.css";
 import "./style/operations.css";
 import "./style/program.css";
+import "./style/tools.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./app";

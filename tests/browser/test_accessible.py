@@ -5,6 +5,7 @@ from __future__ import annotations
 import re
 
 import pytest
+from playwright.sync_api import expect
 
 from tests.browser.conftest import ROUGH, Planner
 
@@ -25,6 +26,20 @@ def test_axe_finds_nothing_on_jobs_and_in_dialogs(planner: Planner, axe: str, pl
     page = planner.page
     page.goto(planner.site)
     page.get_by_role("button", name="New job").click()
+    assert violations(page, axe) == []
+    for shown in ("end_mill", "cutting"):
+        page.goto(f"{planner.site}/tools?show={shown}")
+        page.wait_for_timeout(600)
+        assert violations(page, axe) == []
+    planner.open(plate, "operations?show=worth")
+    expect(page.locator(".worth-table")).to_be_visible()
+    assert violations(page, axe) == []
+    planner.open(plate, "operations?show=tools")
+    expect(page.locator(".tool-use")).to_be_visible()
+    assert violations(page, axe) == []
+    page.get_by_role("tab", name="One by one").click()
+    page.get_by_role("button", name=re.compile("Rough pocket P1")).click()
+    expect(page.locator(".pace table")).to_be_visible()
     assert violations(page, axe) == []
     planner.open(plate, "operations")
     page.get_by_test_id("strip-cycle").click()

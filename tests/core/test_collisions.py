@@ -19,12 +19,16 @@ from lean_ledger.core.stock.in_process import followed
 from lean_ledger.core.stock.sweep import swept
 from lean_ledger.core.timing.motion import feed, rapid
 from lean_ledger.library import shipped_library
-from lean_ledger.library.types import Tool, ToolKind
+from lean_ledger.library.types import Holder, Tool, ToolKind
 from tests.conftest import built, demo_part, quick_ledger
 
 MILL = next(t for t in shipped_library().tools if t.kind == ToolKind.END_MILL and t.diameter == 10)
 #: two jaws whose tops are at 0, 60 apart
 JAWS = (Bounds((-50, -50, -30), (50, -30, 0)), Bounds((-50, 30, -30), (50, 50, 0)))
+
+
+def nose(diameter: float) -> Holder:
+    return Holder("nose", f"nose Ø{diameter:g}", diameter, 55.0)
 
 
 def across(z: float) -> Motion:
@@ -43,7 +47,7 @@ def test_tool_that_goes_through_the_jaws_is_found_and_one_above_is_not() -> None
 
 
 def test_holder_meets_the_jaws_where_the_tool_reaches_down_between_them() -> None:
-    stubby = replace(MILL, reach=20.0, holder_diameter=70.0)
+    stubby = replace(MILL, reach=20.0, holder=nose(70.0))
     down = Motion((feed(100, [(0, 0, 10), (0, 0, -25)]),))
     # the nose of Ø70 stands at −5: it reaches 35 to each side, 5 into each jaw
     (found,) = met(down, stubby)
@@ -54,19 +58,19 @@ def test_holder_meets_the_jaws_where_the_tool_reaches_down_between_them() -> Non
 
 def test_holder_meets_a_wall_beside_the_hole() -> None:
     wall = box_mass(Bounds((-40, -40, 0), (-6, 40, 60)))
-    drill = replace(MILL, diameter=5.0, reach=40.0, holder_diameter=20.0)
+    drill = replace(MILL, diameter=5.0, reach=40.0, holder=nose(20.0))
     down = Motion((feed(100, [(0, 0, 12), (0, 0, -5)]),))
     # the nose is 20 wide from 35 up: 4 into a wall that stands 6 beside the hole and 60 high
     (found,) = into_stock("op", down, drill, wall, 65)
     assert (found.what, found.into, found.depth) == ("holder", "stock", pytest.approx(4, abs=0.02))
     assert into_stock("op", down, replace(drill, reach=66.0), wall, 65) == []
-    assert into_stock("op", down, replace(drill, holder_diameter=11.0), wall, 65) == []
+    assert into_stock("op", down, replace(drill, holder=nose(11.0)), wall, 65) == []
 
 
 def test_holder_is_swept_above_the_reach_only() -> None:
-    nose = holder_sweep(across(-3), replace(MILL, reach=20.0, holder_diameter=30.0), 40)
-    assert nose.bounds.min[2] == pytest.approx(17)
-    assert nose.bounds.max[0] == pytest.approx(15, abs=0.02)
+    swept_nose = holder_sweep(across(-3), replace(MILL, reach=20.0, holder=nose(30.0)), 40)
+    assert swept_nose.bounds.min[2] == pytest.approx(17)
+    assert swept_nose.bounds.max[0] == pytest.approx(15, abs=0.02)
 
 
 def test_rapid_through_what_still_stands_is_found_and_one_beside_is_not() -> None:

@@ -99,11 +99,10 @@ def test_force_of_a_mill_by_hand() -> None:
     rough = of_kind(ledger, OperationKind.ROUGH_POCKET)
     cut = replace(rough.cutting, ae=2.0, ap=5.0, fz=0.05)
     # D10 z3: φ = arccos(1 − 4/10) = 53.13°, h = 0.05 · 0.8, less than one edge in cut: 800 · 5 · 0.04
-    op = replace(rough, tool=tool("EA10"), cutting=cut)
-    assert edge_force(op, replace(ledger.material, kc=800.0)) == pytest.approx(160)
-    whole = replace(op, cutting=replace(cut, ae=10.0))
+    soft = replace(ledger.material, kc=800.0)
+    assert edge_force(tool("EA10"), cut, soft) == pytest.approx(160)
     # a full slot: chips of fz, three edges over half a turn are 1.5 at once: 800 · 5 · 0.05 · 1.5
-    assert edge_force(whole, replace(ledger.material, kc=800.0)) == pytest.approx(300)
+    assert edge_force(tool("EA10"), replace(cut, ae=10.0), soft) == pytest.approx(300)
 
 
 def test_bending_of_a_mill_by_hand() -> None:

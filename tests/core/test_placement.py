@@ -11,7 +11,6 @@ from hypothesis import strategies as st
 from lean_ledger.core.findings import Finding
 from lean_ledger.core.geometry.vectors import cross, dot, norm
 from lean_ledger.core.holding.placement import mount_findings, seat_of, seats, stacks, turn_of
-from lean_ledger.core.holding.standing import HOLDER_LENGTH
 from lean_ledger.core.holding.travel import travel_findings
 from lean_ledger.core.ledger import Ledger, evaluate
 from lean_ledger.core.machines import moved_to
@@ -146,12 +145,7 @@ def test_spindle_s_nose_must_come_down_to_the_deepest_cut(sensor_plate: Part) ->
     ledger = evaluate(plan, sensor_plate, LIB)
     built = ledger.setups[0].built
     shift = built.stands.shift(built.home.frame)[2]
-    lowest = min(
-        p[2] + shift + op.tool.reach + HOLDER_LENGTH
-        for op in built.operations
-        for s in op.motion.strokes
-        for p in s.points
-    )
+    lowest = min(p[2] + shift + op.tool.gauge for op in built.operations for s in op.motion.strokes for p in s.points)
     raised = replace(MILL, travel=(*MILL.travel[:2], (lowest + 5, 508.0)))
     (found,) = evaluated(plan, sensor_plate, raised)[1]
     assert found.title.startswith("Z of Mill 1")
@@ -235,7 +229,7 @@ def test_lathe_s_travel_counts_x_as_a_diameter_and_z_at_the_turret() -> None:
     stands = first.built.stands
     most = max(
         stands.on_lathe(op.frame, stands.lathe_clear(op.frame))[2]
-        + (0 if op.tool.kind == ToolKind.TURNING else op.tool.reach + HOLDER_LENGTH)
+        + (0 if op.tool.kind == ToolKind.TURNING else op.tool.gauge)
         for op in first.built.operations
     )
     assert lathe_findings(z=(0.0, most + 0.1)) == []

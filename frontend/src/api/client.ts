@@ -28,6 +28,20 @@ export type RateView = Schemas["RateView"];
 export type FigureView = Schemas["FigureView"];
 export type SecondsView = Schemas["SecondsView"];
 export type ToolView = Schemas["ToolView"];
+export type ShelfView = Schemas["ShelfView"];
+export type ShelfToolView = Schemas["ShelfToolView"];
+export type BroughtView = Schemas["BroughtView"];
+export type CalculatedView = Schemas["CalculatedView"];
+export type CalculatorQuery = {
+  tool: string;
+  material: string;
+  machine: string;
+  ap?: number;
+  ae?: number;
+  speed?: number;
+  feed?: number;
+  diameter?: number;
+};
 export type LoadView = Schemas["LoadView"];
 export type PaceView = Schemas["PaceView"];
 export type ToolUseView = Schemas["ToolUseView"];
@@ -100,11 +114,14 @@ async function unwrap<T>(call: Promise<Answer>): Promise<T> {
 const ifMatch = (edition: number) => ({ "If-Match": `"${edition}"` });
 
 /** Sends a file to a plan; the plan as it stands with it. */
-async function uploaded(
+const uploaded = (path: string, edition: number, values: Record<string, File | string>) =>
+  posted<PlanView>(path, values, ifMatch(edition));
+
+async function posted<T>(
   path: string,
-  edition: number,
   values: Record<string, File | string>,
-): Promise<PlanView> {
+  headers: Record<string, string> = {},
+): Promise<T> {
   const form = new FormData();
   for (const [name, value] of Object.entries(values)) form.set(name, value);
   let response: Response;
@@ -112,14 +129,14 @@ async function uploaded(
     response = await fetch(path, {
       method: "POST",
       body: form,
-      headers: { "Lean-Ledger-Author": encodeURIComponent(author()), ...ifMatch(edition) },
+      headers: { "Lean-Ledger-Author": encodeURIComponent(author()), ...headers },
     });
   } catch {
     throw new Refused("offline", "The server ended the upload. A file of more than 100 MB is not read.");
   }
   const body: unknown = await response.json().catch(() => undefined);
   if (!response.ok) throw refusal(body, response.status);
-  return body as PlanView;
+  return body as T;
 }
 
 export const api = {
@@ -135,6 +152,16 @@ export const api = {
     unwrap<Schemas["MachinesView"]>(
       client.GET("/api/plans/{plan_id}/machines", { params: { path: { plan_id: id } } }),
     ),
+  shelf: () => unwrap<ShelfView>(client.GET("/api/shop/tools")),
+  bringTools: (file: File) => posted<BroughtView>("/api/shop/tools", { file }),
+  bringCutting: (file: File) => posted<BroughtView>("/api/shop/cutting", { file }),
+  changeTool: (row: Record<string, string>) =>
+    unwrap<BroughtView>(client.PUT("/api/shop/tools", { body: { row } })),
+  dropOwn: (what: "tool" | "cutting", key: string) =>
+    unwrap<ShelfView>(client.DELETE("/api/shop/own/{what}/{key}", { params: { path: { what, key } } })),
+  shelfFile: (file: string) => `/api/shop/files/${file}`,
+  calculator: (query: CalculatorQuery) =>
+    unwrap<Schemas["CalculatedView"]>(client.GET("/api/shop/calculator", { params: { query } })),
   pace: (id: number, operation: string, speed: number, feed: number) =>
     unwrap<Schemas["PaceView"]>(
       client.GET("/api/plans/{plan_id}/operations/{operation}/pace", {

@@ -538,6 +538,93 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/calculator": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Speed, feed, power, torque, force, bending and life of a tool in a material on a machine. */
+        get: operations["tools_calculator_calculator_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/cutting": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Bring cutting data in from CSV. */
+        post: operations["tools_bring_cutting_cutting_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/files/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** tools.csv, tools.json or cutting.csv: the whole library, to be kept or changed and brought back. */
+        get: operations["tools_file_files__file__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/own/{what}/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post?: never;
+        /** Take a row of the shop's own out: back to what ships, or gone. */
+        delete: operations["tools_drop_own_own__what___path_key__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/tools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All tools, holders and cutting data of the shop. */
+        get: operations["tools_shelf_tools_get"];
+        /** Change one tool, or bring one in. */
+        put: operations["tools_change_tool_tools_put"];
+        /** Bring tools in from CSV or JSON: all of them, or none where one will not do. */
+        post: operations["tools_bring_tools_tools_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
 }
 export type webhooks = Record<string, never>;
 export interface components {
@@ -714,6 +801,45 @@ export interface components {
             /** Y */
             y: number;
         };
+        /** BroughtView */
+        BroughtView: {
+            /** Brought */
+            brought: string[];
+            /** Notes */
+            notes: string[];
+        };
+        /** CalculatedView */
+        CalculatedView: {
+            /** Ae */
+            ae: number;
+            /** Ap */
+            ap: number;
+            /** Figures */
+            figures: components["schemas"]["FigureView"][];
+            /** Fz */
+            fz: number;
+            /**
+             * Life
+             * @description minutes in cut
+             */
+            life: number;
+            load: components["schemas"]["LoadView"];
+            /** N */
+            n: number;
+            /** Notes */
+            notes: string[];
+            /**
+             * Removal
+             * @description cm³/min
+             */
+            removal: number;
+            /** Source */
+            source: string;
+            /** Vc */
+            vc: number;
+            /** Vf */
+            vf: number;
+        };
         /**
          * CallView
          * @description A subprogram, and the line that it begins at.
@@ -860,6 +986,15 @@ export interface components {
             each: string;
             /** Quantity */
             quantity: number;
+        };
+        /** CuttingRowView */
+        CuttingRowView: {
+            /** Own */
+            own: boolean;
+            /** Row */
+            row: {
+                [key: string]: string;
+            };
         };
         /**
          * DetachProgram
@@ -1343,6 +1478,19 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /** HolderView */
+        HolderView: {
+            /** Description */
+            description: string;
+            /** Diameter */
+            diameter: number;
+            /** Id */
+            id: string;
+            /** Length */
+            length: number;
+            /** Tools */
+            tools: number;
         };
         /**
          * HoleSizeView
@@ -2796,6 +2944,44 @@ export interface components {
             zero: components["schemas"]["ZeroView"];
         };
         /**
+         * ShelfToolView
+         * @description A tool under the columns of the tool file; what its kind does not have is empty.
+         */
+        ShelfToolView: {
+            /**
+             * Materials
+             * @description that there is cutting data for
+             */
+            materials: string[];
+            /**
+             * Measures
+             * @description the symbols that its kind has
+             */
+            measures: string[];
+            /**
+             * Own
+             * @description the shop's own, not as it ships
+             */
+            own: boolean;
+            /** Row */
+            row: {
+                [key: string]: string;
+            };
+        };
+        /** ShelfView */
+        ShelfView: {
+            /** Columns */
+            columns: string[];
+            /** Cutting */
+            cutting: components["schemas"]["CuttingRowView"][];
+            /** Cutting Columns */
+            cutting_columns: string[];
+            /** Holders */
+            holders: components["schemas"]["HolderView"][];
+            /** Tools */
+            tools: components["schemas"]["ShelfToolView"][];
+        };
+        /**
          * ShiftStockModel
          * @description Moves the near-net stock's model on the part, mm from where its own file has it.
          */
@@ -3087,6 +3273,16 @@ export interface components {
             /** Stick Out */
             stick_out: number;
         };
+        /**
+         * ToolRowBody
+         * @description One tool under the columns of the tool file.
+         */
+        ToolRowBody: {
+            /** Row */
+            row: {
+                [key: string]: unknown;
+            };
+        };
         /** ToolUseView */
         ToolUseView: {
             /** Batches */
@@ -3152,6 +3348,15 @@ export interface components {
             setup: string;
             /** Speed */
             speed: number;
+        };
+        /** ToolsForm */
+        ToolsForm: {
+            /**
+             * File
+             * Format: binary
+             * @description Tools, or cutting data, as CSV or JSON
+             */
+            file: string;
         };
         /** TroubleView */
         TroubleView: {
@@ -4740,6 +4945,337 @@ export interface operations {
             };
             /** @description Not Found */
             404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tools_calculator_calculator_get: {
+        parameters: {
+            query: {
+                tool: string;
+                material: string;
+                machine: string;
+                /** @description mm; 0 for the usual */
+                ap?: number;
+                /** @description mm; 0 for the usual */
+                ae?: number;
+                speed?: number;
+                feed?: number;
+                /** @description of turned work, mm */
+                diameter?: number;
+            };
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CalculatedView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tools_bring_cutting_cutting_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["ToolsForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tools_file_files__file__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tools_drop_own_own__what___path_key__delete: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                what: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tools_shelf_tools_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"][];
+                };
+            };
+        };
+    };
+    tools_change_tool_tools_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ToolRowBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tools_bring_tools_tools_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["ToolsForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BroughtView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
                 headers: {
                     [name: string]: unknown;
                 };

@@ -14,6 +14,7 @@ from typing import Any
 from lean_ledger.library.fixtures import Carrier, Chuck, Collet, Fixture, Mount, Plate, ToeClamps, Vise
 from lean_ledger.library.types import (
     CuttingData,
+    Holder,
     Library,
     Machine,
     Material,
@@ -27,12 +28,16 @@ from lean_ledger.library.types import (
 )
 
 _DATA = files("lean_ledger.library") / "data"
-_FZ_COLUMNS = ((3.0, "fz_3"), (6.0, "fz_6"), (10.0, "fz_10"), (20.0, "fz_20"))
+FZ_COLUMNS = ((3.0, "fz_3"), (6.0, "fz_6"), (10.0, "fz_10"), (20.0, "fz_20"))
 
 
 @cache
 def shipped_library() -> Library:
     holding = tomllib.loads(_text("fixtures.toml"))
+    holders = {
+        row["id"]: Holder(row["id"], row["description"], float(row["diameter"]), float(row["length"]))
+        for row in _rows("holders.csv")
+    }
     return Library(
         machines=tuple(machine_of(row) for row in json.loads(_text("machines.json"))),
         fixtures=_fixtures(holding),
@@ -40,7 +45,8 @@ def shipped_library() -> Library:
             Carrier(**{**row, "size": tuple(row["size"]), "offers": tuple(_mount(m) for m in row["offers"])})
             for row in holding["carrier"]
         ),
-        tools=tuple(_tool(row) for row in _rows("tools.csv")),
+        holders=tuple(holders.values()),
+        tools=tuple(_tool(row, holders) for row in _rows("tools.csv")),
         cutting=tuple(_cutting(row) for row in _rows("cutting.csv")),
         materials=tuple(_material(row) for row in tomllib.loads(_text("materials.toml"))["material"]),
         threads=tuple(
@@ -118,8 +124,8 @@ def _fixtures(tables: dict[str, Any]) -> tuple[Fixture, ...]:
     )
 
 
-def _tool(row: dict[str, str]) -> Tool:
-    numbers = ("diameter", "corner_radius", "tip_angle", "cutting_length", "reach", "pitch", "holder_diameter")
+def _tool(row: dict[str, str], holders: dict[str, Holder]) -> Tool:
+    numbers = ("diameter", "corner_radius", "tip_angle", "cutting_length", "reach", "pitch", "overall")
     return Tool(
         number=int(row["number"]),
         id=row["id"],
@@ -128,6 +134,7 @@ def _tool(row: dict[str, str]) -> Tool:
         description=row["description"],
         flutes=int(row["flutes"]),
         price=Decimal(row["price"]),
+        holder=holders[row["holder"]],
         material="hss" if row["material"] == "hss" else "carbide",
         **{key: float(row[key]) for key in numbers},
     )
@@ -138,7 +145,7 @@ def _cutting(row: dict[str, str]) -> CuttingData:
         row["family"],
         row["material"],
         float(row["vc"]),
-        tuple((d, float(row[column])) for d, column in _FZ_COLUMNS),
+        tuple((d, float(row[column])) for d, column in FZ_COLUMNS),
         float(row["life_minutes"]),
         row["source"],
         *(float(row[column]) for column in ("vc_most", "fz_most", "life_vc", "life_fz")),

@@ -95,6 +95,16 @@ class ToolKind(StrEnum):
 
 
 @dataclass(frozen=True)
+class Holder:
+    """What a tool is held in: the nose's diameter, or a turning shank's height, and its length from the spindle, mm."""
+
+    id: str
+    description: str
+    diameter: float
+    length: float
+
+
+@dataclass(frozen=True)
 class Tool:
     number: int
     id: str
@@ -108,9 +118,15 @@ class Tool:
     cutting_length: float
     reach: float  # from the holder's nose to the tip
     pitch: float  # of a tap
-    holder_diameter: float
+    holder: Holder
     price: Decimal
     material: Literal["carbide", "hss"] = "carbide"
+    overall: float = 0.0  # from end to end; 0 where it is not known
+
+    @property
+    def gauge(self) -> float:
+        """From the spindle's nose to the tip."""
+        return self.holder.length + self.reach
 
 
 MOST_LIFE = 4.0
@@ -225,6 +241,7 @@ class Library:
     machines: tuple[Machine, ...]
     fixtures: tuple[Fixture, ...]
     carriers: tuple[Carrier, ...]
+    holders: tuple[Holder, ...]
     tools: tuple[Tool, ...]
     cutting: tuple[CuttingData, ...]
     materials: tuple[Material, ...]

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import threading
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import UTC, date, datetime
@@ -34,18 +35,21 @@ from lean_ledger.core.revisions.follow import Revised, follow
 from lean_ledger.core.revisions.renamed import next_letter
 from lean_ledger.core.stock.course import course_of
 from lean_ledger.core.stock.findings import with_stock as stock_joined
+from lean_ledger.core.tool_file import Brought
 from lean_ledger.library.types import Library
 from lean_ledger.store.database import Database
 from lean_ledger.store.files import Files, Read, Upload, read_program
 from lean_ledger.store.kept import Kept
 from lean_ledger.store.models import AnalysisRow, FileRow, JobRow, PlanRow, RevisionRow, VersionRow
+from lean_ledger.store.shop import Shop, What
 from lean_ledger.store.stocks import Outcome, Stocks
 
 PLANS: TypeAdapter[Plan] = TypeAdapter(Plan)
 EFFECTS: TypeAdapter[Effect] = TypeAdapter(Effect)
 
 Chain = tuple[tuple[str, int], ...]  # (file, solid) of each revision up to the one that is meant
-Key = tuple[Chain, str, Plan]  # what a ledger is computed from, with the job's newest revision
+#: what a ledger is computed from, with the job's newest revision and the number of the library
+Key = tuple[Chain, str, Plan, int]
 
 STATUSES = ("quoting", "ordered", "in work", "done")
 NO_EFFECT = Effect(0.0, 0.0, Decimal(0), Decimal(0), 0, 0)
@@ -115,12 +119,39 @@ class Desk:
 
     def __init__(self, database: Database, library: Library, kernel: KernelHost) -> None:
         self._database = database
-        self.library = library
+        self.shop = Shop(database, library)
+        self.library = self.shop.library()
+        self._shelf = 0  # counts how often the library changed
+        self._shopping = threading.Lock()
         self.files = Files(database, kernel)
         self.stocks = Stocks()
         self._followings: Kept[tuple[Chain, tuple[PairByHand, ...]], tuple[Part, Revised | None]] = Kept()
         self._ledgers: Kept[Key, Ledger] = Kept()
         self._near_nets: Kept[tuple[Chain, str, Vec], NearNet] = Kept()
+
+    # ---- the shop
+
+    def take_tools(self, text: str, author: str) -> Brought:
+        """Bring tools into the library; every plan is computed with them from now on. Raises ProblemError."""
+        brought = self.shop.take_tools(text, author)
+        self._library_changed()
+        return brought
+
+    def take_cutting(self, text: str, author: str) -> int:
+        """Bring cutting data into the library; how many rows. Raises ProblemError."""
+        rows = self.shop.take_cutting(text, author)
+        self._library_changed()
+        return len(rows)
+
+    def drop_own(self, what: What, key: str) -> None:
+        """Take a row of the shop's own out of the library. Raises PlanError where there is none."""
+        self.shop.drop(what, key)
+        self._library_changed()
+
+    def _library_changed(self) -> None:
+        with self._shopping:
+            self.library = self.shop.library()
+            self._shelf += 1
 
     # ---- jobs
 
@@ -379,10 +410,11 @@ class Desk:
         return frozenset({change.model}) if known else frozenset()
 
     def _key(self, revisions: tuple[RevisionRow, ...], plan: Plan, part: Part) -> Key:
-        return (_chain(revisions, plan.revision), part.newest, plan)
+        return (_chain(revisions, plan.revision), part.newest, plan, self._shelf)
 
     def _evaluate(self, chain: Chain, plan: Plan, part: Part) -> Ledger:
-        return self._ledgers.get((chain, part.newest, plan), lambda: evaluate(plan, part, self.library))
+        library = self.library
+        return self._ledgers.get((chain, part.newest, plan, self._shelf), lambda: evaluate(plan, part, library))
 
     def _followed(self, session: Session, job_id: int, letter: str, plan: Plan) -> tuple[Part, Revised | None]:
         """The part of a revision under the ids that the plan knows, and how it came from the one before."""

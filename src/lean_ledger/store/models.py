@@ -89,3 +89,15 @@ class VersionRow(Base):
     words: Mapped[str]
     effect: Mapped[str]
     at: Mapped[datetime] = mapped_column(DateTime)
+
+
+class ShopRow(Base):
+    """A row of the library that is the shop's own: a tool by its id, cutting data by family and material."""
+
+    __tablename__ = "shop"
+
+    what: Mapped[str] = mapped_column(primary_key=True)
+    key: Mapped[str] = mapped_column(primary_key=True)
+    row: Mapped[str]
+    author: Mapped[str]
+    at: Mapped[datetime] = mapped_column(DateTime)

@@ -26,6 +26,7 @@ from lean_ledger.web.program import blueprint as program
 from lean_ledger.web.readings import blueprint as readings
 from lean_ledger.web.schemas import Problem, Stale
 from lean_ledger.web.stock import blueprint as stock
+from lean_ledger.web.tools import blueprint as tools
 
 STATIC = Path(__file__).parent / "static"
 NOT_FOUND = {"no-such-plan", "no-such-job", "no-such-setup", "no-such-reading", "no-such-revision"}
@@ -48,7 +49,7 @@ def create_app(desk: Desk) -> OpenAPI:
     app.config["DESK"] = desk
     app.config["READINGS"] = Readings(desk)
     app.json.sort_keys = False  # type: ignore[attr-defined]
-    for blueprint in (jobs, plans, program, pace, stock, readings, library):
+    for blueprint in (jobs, plans, program, pace, stock, readings, library, tools):
         app.register_api(blueprint)
     app.register_error_handler(StaleEdition, _stale)
     app.register_error_handler(LedgerError, _refused)

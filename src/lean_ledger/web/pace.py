@@ -71,7 +71,7 @@ def _use(opened: Opened, use: ToolUse) -> s.ToolUseView:
         work.append(
             s.ToolWorkView(
                 operation=op.id, setup=op.setup, name=op.name, seconds=op.time.cut, speed=op.cutting.speed,
-                feed=op.cutting.feed, life=life, load=_load(load),
+                feed=op.cutting.feed, life=life, load=load_view(load),
             )
         )  # fmt: skip
     return s.ToolUseView(
@@ -90,10 +90,10 @@ def _use(opened: Opened, use: ToolUse) -> s.ToolUseView:
 
 def _outcome(outcome: Outcome) -> s.OutcomeView:
     values = {name: getattr(outcome, name) for name in ("n", "vf", "seconds", "per_piece", "each", "life", "changes")}
-    return s.OutcomeView(**values, load=_load(outcome.load))
+    return s.OutcomeView(**values, load=load_view(outcome.load))
 
 
-def _load(load: Load) -> s.LoadView:
+def load_view(load: Load) -> s.LoadView:
     nearest, share = load.nearest
     return s.LoadView(**asdict(load), nearest=nearest, share=share)
 

@@ -43,6 +43,9 @@ export function JobsPage() {
         </span>
         <h1>Jobs</h1>
         <div className="tools">
+          <Link className="act quiet" to="/tools">
+            Tools and cutting data
+          </Link>
           <button type="button" className="act" onClick={() => setAdding(true)}>
             New job
           </button>

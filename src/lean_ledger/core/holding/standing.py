@@ -14,7 +14,6 @@ from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.library.types import Library, Machine, Tool
 
-HOLDER_LENGTH = 55.0  # mm from the spindle's nose to the holder's nose
 TURRET_OFF = 40.0  # mm that a lathe's turret stands off the work to turn
 SWING_CLEARANCE = 5.0  # mm that a turning part stays clear of table and tool
 STRAIGHT: tuple[Vec, Vec, Vec] = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
@@ -37,7 +36,7 @@ class Standing:
 
     def tool_height(self, frame: Frame, machine: Machine, tool: Tool) -> float:
         """Level of the tip of a tool at the change position, in a way's axes: the spindle at the top of its Z."""
-        return machine.travel[2][1] - HOLDER_LENGTH - tool.reach - self.shift(frame)[2]
+        return machine.travel[2][1] - tool.gauge - self.shift(frame)[2]
 
     def carriers(self, hold: Hold) -> tuple[Block, ...]:
         """What is stacked under the fixture, in the hold's axes."""

@@ -8,7 +8,7 @@ from dataclasses import replace
 from lean_ledger.core.findings import Finding
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.holding.hold import error
-from lean_ledger.core.holding.standing import HOLDER_LENGTH, Standing
+from lean_ledger.core.holding.standing import Standing
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import SetupDecision
 from lean_ledger.library.types import Machine, Tool, ToolKind
@@ -64,7 +64,7 @@ def travel_findings(
 
 def reach_along(tool: Tool, *, across: bool) -> float:
     """How far a tool stands in front of a lathe's turret along Z, mm: 0 for one that stands beside it."""
-    return 0.0 if across or tool.kind in ON_TURRET else tool.reach + HOLDER_LENGTH
+    return 0.0 if across or tool.kind in ON_TURRET else tool.gauge
 
 
 def _positions(op: Operation, stands: Standing, machine: Machine) -> list[Vec]:
@@ -74,7 +74,7 @@ def _positions(op: Operation, stands: Standing, machine: Machine) -> list[Vec]:
         off = reach_along(op.tool, across=stands.is_across(op.frame))
         there = (stands.on_lathe(op.frame, p) for p in (*points, stands.lathe_clear(op.frame)))
         return [(2 * x, y, z + off) for x, y, z in there]
-    nose, shift = op.tool.reach + HOLDER_LENGTH, stands.shift(op.frame)
+    nose, shift = op.tool.gauge, stands.shift(op.frame)
     return [(p[0] + shift[0], p[1] + shift[1], p[2] + shift[2] + nose) for p in points]
 
 

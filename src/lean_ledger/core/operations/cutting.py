@@ -13,9 +13,10 @@ from lean_ledger.core.errors import PlanError
 from lean_ledger.core.findings import Figure
 from lean_ledger.core.operations.model import Cutting
 from lean_ledger.core.plan import OperationEdit
-from lean_ledger.library.types import CuttingData, Machine, Material, Tool
+from lean_ledger.library.types import CuttingData, Machine, Material, Tool, ToolKind
 
 EFFICIENCY = 0.8  # η of the spindle drive
+REAMED = 0.1  # mm that a reamer takes off the wall
 MOST_THINNING = 2.0  # feed is never raised more than this for thin chips
 
 
@@ -129,11 +130,16 @@ def settle_plunge(
     if edit.vf is not None:
         vf, formula = edit.vf, "set by hand"
     figures.append(Figure("vf", formula, vf, "mm/min"))
-    area = pi * tool.diameter**2 / 4
+    area = plunged_area(tool)
     power = area * vf * material.kc / (60e6 * EFFICIENCY)
     vc, used_fz = pi * tool.diameter * n / 1000, vf / n / tool.flutes
     cutting = Cutting(n, vf, vc, used_fz, depth, tool.diameter / 2, 1, 0.0, vc / data.vc, used_fz / usual)
     return Settled(cutting, tuple(figures), power, machine.spindle.power_at(n))
+
+
+def plunged_area(tool: Tool) -> float:
+    """mm² that a tool takes in feed along its axis: all of its diameter, of a reamer what the drill left."""
+    return pi * tool.diameter * REAMED if tool.kind == ToolKind.REAMER else pi * tool.diameter**2 / 4
 
 
 def settle_tap(tool: Tool, data: CuttingData, machine: Machine, edit: OperationEdit, depth: float) -> Settled:

@@ -13,8 +13,9 @@ from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.cutting import EFFICIENCY, Settled, feed_share, speed_share
 from lean_ledger.core.operations.model import Cutting, Motion, Ring2, Spin
 from lean_ledger.core.operations.workplace import Workplace
+from lean_ledger.core.plan import OperationEdit
 from lean_ledger.core.timing.motion import Stroke, feed, rapid
-from lean_ledger.library.types import Tool
+from lean_ledger.library.types import CuttingData, Machine, Material, Tool
 
 CLEAR = 1.0  # mm between the tool and the work on its way back
 
@@ -43,17 +44,26 @@ def css(
     place: Workplace, tool: Tool, id: str, depth: float, ap_most: float, diameter: float, *, share: float = 1.0,
     allowance: float = 0.0,
 ) -> Spun:  # fmt: skip
+    """As `turned_at`, with what was set by hand for an operation."""
+    data = place.library.data(tool, place.material)
+    assert data is not None
+    return turned_at(tool, data, place.material, place.machine, place.edit(id), depth, ap_most, diameter, share=share,
+                     allowance=allowance)  # fmt: skip
+
+
+def turned_at(
+    tool: Tool, data: CuttingData, material: Material, machine: Machine, edit: OperationEdit, depth: float,
+    ap_most: float, diameter: float, *, share: float = 1.0, allowance: float = 0.0,
+) -> Spun:  # fmt: skip
     """Settled data of a cut of `depth` on the radius that starts at `diameter`; `share` of the usual feed is taken.
 
     Raises PlanError for a value that is not above 0.
     """
-    edit, data = place.edit(id), place.library.data(tool, place.material)
-    assert data is not None
     for name in ("n", "vf", "ap"):
         value = getattr(edit, name)
         if value is not None and value <= 0:
-            raise PlanError("not-positive", f"{name} is {value:g}; it must be above 0", id)
-    cap = min(edit.n, place.machine.spindle.max_rpm) if edit.n is not None else place.machine.spindle.max_rpm
+            raise PlanError("not-positive", f"{name} is {value:g}; it must be above 0", edit.operation)
+    cap = min(edit.n, machine.spindle.max_rpm) if edit.n is not None else machine.spindle.max_rpm
     usual = data.fz_at(max(tool.diameter, 3.0)) * share
     per_turn, vc_wanted = usual * feed_share(data, edit), data.vc * speed_share(data, edit)
     most = edit.ap if edit.ap is not None else ap_most
@@ -63,8 +73,8 @@ def css(
     if edit.vf is not None:
         per_turn = edit.vf / n
     vc = pi * diameter * n / 1000
-    power = ap * per_turn * vc * place.material.kc / (60_000 * EFFICIENCY)
-    limit = place.machine.spindle.power_at(n)
+    power = ap * per_turn * vc * material.kc / (60_000 * EFFICIENCY)
+    limit = machine.spindle.power_at(n)
     formula = f"f = {per_turn:.3f} a turn"
     if power > limit and edit.vf is None:
         per_turn *= limit / power
@@ -73,7 +83,7 @@ def css(
         Figure("passes", f"ceil({depth:.3g} / at most {most:g}) = {passes} of {ap:.3g}", passes, ""),
         Figure("n", f"1000·vc/(π·d) = 1000 · {vc_wanted:g} / (π · {diameter:.1f}), at most {cap:g}", n, "rpm"),
         Figure("vf", f"{formula} · n; n grows as the diameter falls", n * per_turn, "mm/min"),
-        Figure("power", f"ap·f·vc·kc/(60 000·η) = {ap:.2f} · {per_turn:.3f} · {vc:.0f} · {place.material.kc:g} / "
+        Figure("power", f"ap·f·vc·kc/(60 000·η) = {ap:.2f} · {per_turn:.3f} · {vc:.0f} · {material.kc:g} / "
                f"(60 000 · {EFFICIENCY})", power, "kW"),
     )  # fmt: skip
     cutting = Cutting(n, n * per_turn, vc, per_turn, ap, 0.0, passes, allowance, vc / data.vc, per_turn / usual)

@@ -5,7 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import acos, pi, sin
 
-from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.cutting import Settled
+from lean_ledger.core.operations.model import Cutting, Operation, OperationKind
 from lean_ledger.library.types import Machine, Material, Tool, ToolKind
 
 YOUNG = {"carbide": 580_000.0, "hss": 210_000.0}  # N/mm²
@@ -42,21 +43,28 @@ class Load:
 
 
 def load_of(op: Operation, machine: Machine, material: Material) -> Load:
-    n = op.cutting.n
-    torque = 9549 * op.power / n if n > 0 else 0.0
-    force = edge_force(op, material) if op.tool.kind in BENDS else 60_000 * op.power / max(op.cutting.vc, 1e-9)
-    bend = bent(op.tool, force) if op.tool.kind in BENDS else 0.0
-    limit = (FINISH_BEND if op.kind in FINISHING else ROUGH_BEND) if op.tool.kind in BENDS else 0.0
-    return Load(force, torque, machine.spindle.torque_at(n), op.power, op.power_limit, bend, limit)
+    most = FINISH_BEND if op.kind in FINISHING else ROUGH_BEND
+    return load_at(op.tool, Settled(op.cutting, (), op.power, op.power_limit), machine, material, most)
 
 
-def edge_force(op: Operation, material: Material) -> float:
+def load_at(tool: Tool, settled: Settled, machine: Machine, material: Material, most_bend: float = ROUGH_BEND) -> Load:
+    """The load of a tool at settled cutting data."""
+    cut, power = settled.cutting, settled.power
+    torque = 9549 * power / cut.n if cut.n > 0 else 0.0
+    bends = tool.kind in BENDS
+    force = edge_force(tool, cut, material) if bends else 60_000 * power / max(cut.vc, 1e-9)
+    return Load(
+        force, torque, machine.spindle.torque_at(cut.n), power, settled.power_limit,
+        bent(tool, force) if bends else 0.0, most_bend if bends else 0.0,
+    )  # fmt: skip
+
+
+def edge_force(tool: Tool, cut: Cutting, material: Material) -> float:
     """Greatest tangential force of a mill, N: kc·ap·h for each edge that is in cut.
 
     The chip is h = fz·sin φ thick where the edge leaves at the angle φ = arccos(1 − 2·ae/D) below a right one, else fz;
     z·φ/(2π) edges are in cut, at least one. D10 z3, ae 2, ap 5, fz 0.05 at 800 N/mm²: φ = 53.13°, h = 0.04, 160 N.
     """
-    cut, tool = op.cutting, op.tool
     angle = acos(max(-1.0, min(1.0, 1 - 2 * cut.ae / tool.diameter)))
     chip = cut.fz * (sin(angle) if angle < pi / 2 else 1.0)
     return material.kc * cut.ap * chip * max(1.0, tool.flutes * angle / (2 * pi))

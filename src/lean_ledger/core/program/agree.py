@@ -6,7 +6,6 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.core.holding.standing import HOLDER_LENGTH
 from lean_ledger.core.holding.travel import reach_along
 from lean_ledger.core.ledger import SetupLedger
 from lean_ledger.core.program.run import ABOUT, Setting, run_program
@@ -32,7 +31,7 @@ class Agreement:
 
 def setting_of(program: SetupProgram, setup: SetupLedger) -> Setting:
     """The control as the setter leaves it: offsets, tool lengths, and the machine where each cycle begins."""
-    lengths = {e.operation.tool.number: e.operation.tool.reach + HOLDER_LENGTH for e in setup.entries}
+    lengths = {e.operation.tool.number: e.operation.tool.gauge for e in setup.entries}
     offsets: dict[str, Vec] = {o.word: o.machine for o in program.offsets}
     first = setup.entries[0].operation
     stands = setup.built.stands

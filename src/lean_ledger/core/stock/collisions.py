@@ -105,7 +105,7 @@ def holder_sweep(motion: Motion, tool: Tool, high: float) -> Mass:
     raised = tuple(
         Stroke(tuple((x, y, z + tool.reach) for x, y, z in s.points), s.feed_mm_per_min) for s in motion.strokes
     )
-    nose = replace(tool, kind=ToolKind.END_MILL, diameter=tool.holder_diameter, corner_radius=0.0, tip_angle=0.0)
+    nose = replace(tool, kind=ToolKind.END_MILL, diameter=tool.holder.diameter, corner_radius=0.0, tip_angle=0.0)
     return swept(Motion(raised), nose, high)
 
 

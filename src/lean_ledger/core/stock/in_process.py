@@ -193,7 +193,7 @@ def _taken(cut: Cut, key: str, box: Bounds) -> Mass:
 
 def _collisions(cut: Cut, before: Mass, after: Mass, box: Bounds) -> list[Collision]:
     own = _shape_key(cut)
-    tool = (cut.tool.reach, cut.tool.holder_diameter)
+    tool = (cut.tool.reach, cut.tool.holder.diameter)
     found: list[Collision] = []
     id = cut.operation
     rapids = (*cut.approach, *(s for s in cut.motion.strokes if s.is_rapid))

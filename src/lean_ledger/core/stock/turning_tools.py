@@ -29,7 +29,7 @@ TOUCH = 0.05  # mm that count as clear
 
 def insert_of(tool: Tool) -> tuple[Polygon, ...]:
     """What carries the edge: an insert's wedge, a groove's blade, a bar's head."""
-    shank = tool.holder_diameter
+    shank = tool.holder.diameter
     if tool.kind == ToolKind.GROOVING:
         return (box(0.0, 0.0, tool.cutting_length, tool.diameter),)
     if tool.kind == ToolKind.BORING_BAR:
@@ -42,7 +42,7 @@ def insert_of(tool: Tool) -> tuple[Polygon, ...]:
 
 def shank_of(tool: Tool) -> tuple[Polygon, ...]:
     """What holds it, as convex pieces."""
-    shank = tool.holder_diameter
+    shank = tool.holder.diameter
     if tool.kind == ToolKind.GROOVING:
         return (box(tool.cutting_length, 0.0, tool.reach, shank),)
     if tool.kind == ToolKind.BORING_BAR:

@@ -1,0 +1,183 @@
+/** The shop's tools, holders and cutting data: looked through, changed, brought in and taken out as files. */
+import { useQuery, useQueryClient } from "@tanstack/react-query";
+import { useEffect, useState, type ReactNode } from "react";
+import { Link, useSearchParams } from "react-router";
+import { api, type BroughtView, type ShelfView } from "../../api/client";
+import { Tabs } from "../../shell/Tabs";
+import { Calculator } from "./Calculator";
+import { CuttingTable, HolderTable, ToolTable } from "./Shelf";
+
+const HOLDERS = "holders";
+const CUTTING = "cutting";
+
+export const kindWords = (kind: string) => kind.replace("_", " ");
+
+type Told = { words: string; refused: boolean };
+
+export function ToolsPage() {
+  const queries = useQueryClient();
+  const shelf = useQuery({ queryKey: ["shelf"], queryFn: api.shelf });
+  const [address, setAddress] = useSearchParams();
+  const [told, setTold] = useState<Told | null>(null);
+  const [looked, setLooked] = useState("");
+  useEffect(() => {
+    document.title = "Tools · Lean Ledger";
+  }, []);
+  const kinds = [...new Set(shelf.data?.tools.map((tool) => tool.row.KIND ?? "") ?? [])];
+  const asked = address.get("show") ?? "";
+  const shown = [...kinds, HOLDERS, CUTTING].includes(asked) ? asked : (kinds[0] ?? HOLDERS);
+  const chosen = address.get("tool");
+  const open = (values: Record<string, string>) => setAddress(values, { replace: true });
+
+  /** Does something to the shelf; every plan is computed with it from then on. */
+  async function make(what: () => Promise<BroughtView | ShelfView>) {
+    try {
+      const found = await what();
+      const words =
+        "brought" in found
+          ? [`Taken: ${shortened(found.brought)}`, ...found.notes].join(". ")
+          : "Taken out. What ships with the program stands again.";
+      setTold({ words, refused: false });
+    } catch (error) {
+      setTold({ words: (error as Error).message, refused: true });
+    }
+    await queries.invalidateQueries();
+  }
+
+  const tools =
+    shelf.data?.tools.filter((tool) => tool.row.KIND === shown && matches(tool.row, looked)) ?? [];
+  const tool = shelf.data?.tools.find((one) => one.row.ID === chosen) ?? tools[0];
+  return (
+    <div className="jobs-page">
+      <header className="heading">
+        <Link className="wordmark" to="/" title="All jobs">
+          Lean <i>Ledger</i>
+        </Link>
+        <h1>Tools and cutting data</h1>
+        <div className="tools">
+          <Link className="act quiet" to="/">
+            Jobs
+          </Link>
+        </div>
+      </header>
+      <main className="tools-sheet">
+        {shelf.error && <p className="finding">{shelf.error.message}</p>}
+        {shelf.data && (
+          <>
+            <div className="shelf-actions">
+              <span>
+                <FileButton
+                  words="Bring in tools, CSV or JSON"
+                  onFile={(f) => void make(() => api.bringTools(f))}
+                />
+                <FileButton
+                  words="Bring in cutting data, CSV"
+                  onFile={(f) => void make(() => api.bringCutting(f))}
+                />
+              </span>
+              <span>
+                Take out: <FileLink name="tools.csv" /> <FileLink name="tools.json" />{" "}
+                <FileLink name="cutting.csv" />
+              </span>
+              <label>
+                Look for{" "}
+                <input
+                  value={looked}
+                  onChange={(event) => setLooked(event.target.value)}
+                  placeholder="M6, Ø12 …"
+                />
+              </label>
+            </div>
+            {told && (
+              <p className={told.refused ? "finding" : "soft"} role={told.refused ? "alert" : "status"}>
+                {told.words}{" "}
+                <button type="button" className="act quiet" onClick={() => setTold(null)}>
+                  Good
+                </button>
+              </p>
+            )}
+            <Tabs
+              label="What the shop has"
+              shown={shown}
+              panel="shelf-panel"
+              onShow={(id) => open({ show: id })}
+              tabs={[
+                ...kinds.map((kind) => ({ id: kind, words: plural(kindWords(kind)) })),
+                { id: HOLDERS, words: "Holders" },
+                { id: CUTTING, words: "Cutting data" },
+              ]}
+            />
+            <div
+              id="shelf-panel"
+              role="tabpanel"
+              aria-labelledby={`tab-${shown}`}
+              className={shown === HOLDERS || shown === CUTTING ? "shelf-alone" : "shelf-pair"}
+            >
+              {shown === HOLDERS && <HolderTable holders={shelf.data.holders} />}
+              {shown === CUTTING && <CuttingTable shelf={shelf.data} looked={looked} make={make} />}
+              {shown !== HOLDERS && shown !== CUTTING && (
+                <>
+                  <ToolTable
+                    tools={tools}
+                    chosen={tool?.row.ID ?? ""}
+                    onChoose={(id) => open({ show: shown, tool: id })}
+                    make={make}
+                  />
+                  {tool && <Calculator key={tool.row.ID} tool={tool} shelf={shelf.data} />}
+                </>
+              )}
+            </div>
+          </>
+        )}
+        {shelf.isLoading && <p className="empty">Looking along the shelf …</p>}
+      </main>
+    </div>
+  );
+}
+
+/** Words are looked for in what a tool is called; one like Ø12 is its width. */
+const matches = (row: Record<string, string>, looked: string) => {
+  const called = [row.ID, row.DESCRIPTION, row.FAMILY, row.HOLDER].join(" ").toLowerCase();
+  return looked
+    .toLowerCase()
+    .split(/\s+/)
+    .every((word) =>
+      word.startsWith("ø")
+        ? [row.DC, row.DMIN, row.CW].includes(word.slice(1).replace(",", "."))
+        : called.includes(word),
+    );
+};
+
+const plural = (words: string) => {
+  const capital = words.charAt(0).toUpperCase() + words.slice(1);
+  return /(turning|grooving)$/.test(words) ? capital : `${capital}s`;
+};
+
+const shortened = (ids: string[]) =>
+  ids.length > 8 ? `${ids.slice(0, 7).join(", ")} and ${ids.length - 7} more` : ids.join(", ");
+
+function FileLink({ name }: { name: string }): ReactNode {
+  return (
+    <a className="act quiet" href={api.shelfFile(name)} download>
+      {name}
+    </a>
+  );
+}
+
+function FileButton({ words, onFile }: { words: string; onFile: (file: File) => void }) {
+  return (
+    <label className="act file-button">
+      {words}
+      <input
+        type="file"
+        className="visually-hidden"
+        accept=".csv,.json,.txt"
+        onChange={(event) => {
+          const file = event.target.files?.[0];
+          if (file) onFile(file);
+          event.target.value = "";
+        }}
+      />
+    </label>
+  );
+}

@@ -1,0 +1,271 @@
+"""Tools as CSV and JSON with the property names of ISO 13399: what the shop has, in and out.
+
+One row is one tool: words of our own for what the standard leaves to the shop (ID, KIND, FAMILY, HOLDER …), the
+standard's symbols for what can be measured (docs/formats.md has the list). Every refusal is a ProblemError that names
+the row, the column and the reason; a file is taken whole or not at all.
+"""
+
+from __future__ import annotations
+
+import csv
+import io
+import json
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from decimal import Decimal, InvalidOperation
+from typing import Any
+
+from lean_ledger.core.csv_input import Rows, read_table
+from lean_ledger.core.errors import ProblemError
+from lean_ledger.core.json_input import check_format, parse_json, read_list
+from lean_ledger.library.types import Holder, Library, Tool, ToolKind
+
+FORMAT = "lean-ledger/tools@1"
+MOST_ROWS = 5000
+OWN = ("ID", "NUMBER", "KIND", "DESCRIPTION", "FAMILY", "MATERIAL", "HOLDER", "PRICE")
+MEASURES = ("DC", "DMIN", "CW", "ZEFP", "RE", "SIG", "EPSR", "APMX", "LCF", "CDX", "LPR", "OAL", "TP")
+COLUMNS = (*OWN[:6], *MEASURES, *OWN[6:])
+
+_POINTED = (ToolKind.DRILL, ToolKind.SPOT_DRILL, ToolKind.COUNTERSINK, ToolKind.CHAMFER_MILL)
+_FLUTED = (ToolKind.DRILL, ToolKind.SPOT_DRILL, ToolKind.TAP, ToolKind.REAMER)
+_FAMILIES = {
+    ToolKind.FACE_MILL: "face-mill", ToolKind.DRILL: "drill", ToolKind.SPOT_DRILL: "spot-drill", ToolKind.TAP: "tap",
+    ToolKind.REAMER: "reamer", ToolKind.CHAMFER_MILL: "chamfer-mill", ToolKind.COUNTERSINK: "countersink",
+    ToolKind.TURNING: "turning-insert", ToolKind.BORING_BAR: "boring-insert", ToolKind.GROOVING: "groove-insert",
+}  # fmt: skip
+_OF_STEEL = (ToolKind.TAP, ToolKind.REAMER, ToolKind.COUNTERSINK)
+_NOSE = 1.4  # × diameter: the least nose of a holder that the rule takes
+
+
+def symbols(kind: ToolKind) -> dict[str, str]:
+    """The ISO 13399 symbol of each of a tool's measures, as its kind calls it."""
+    width = {ToolKind.BORING_BAR: "DMIN", ToolKind.GROOVING: "CW"}.get(kind, "DC")
+    depth = "CDX" if kind == ToolKind.GROOVING else "LCF" if kind in _FLUTED else "APMX"
+    found = {"flutes": "ZEFP", "cutting_length": depth, "reach": "LPR", "overall": "OAL", "corner_radius": "RE"}
+    if kind != ToolKind.TURNING:
+        found["diameter"] = width
+    if kind in _POINTED:
+        found["tip_angle"] = "SIG"
+    if kind == ToolKind.TURNING:
+        found["tip_angle"] = "EPSR"
+    if kind == ToolKind.TAP:
+        found["pitch"] = "TP"
+    return found
+
+
+_LEFT_OUT = {"overall", "corner_radius"}  # measures that a file may leave out
+
+
+@dataclass(frozen=True)
+class Brought:
+    """Tools of a file, and what was settled by the rule or not used, in words."""
+
+    tools: tuple[Tool, ...]
+    notes: tuple[str, ...]
+
+
+def tool_row(tool: Tool) -> dict[str, str]:
+    """A tool under the columns of the file; what its kind does not have is empty."""
+    row = dict.fromkeys(COLUMNS, "")
+    row |= {
+        "ID": tool.id, "NUMBER": str(tool.number), "KIND": tool.kind.value, "DESCRIPTION": tool.description,
+        "FAMILY": tool.family, "MATERIAL": tool.material, "HOLDER": tool.holder.id, "PRICE": str(tool.price),
+    }  # fmt: skip
+    for field, symbol in symbols(tool.kind).items():
+        value = getattr(tool, field)
+        if value or field not in _LEFT_OUT:
+            row[symbol] = f"{value:.10g}"
+    return row
+
+
+def tools_csv(tools: Sequence[Tool]) -> str:
+    out = io.StringIO()
+    writer = csv.DictWriter(out, COLUMNS, lineterminator="\n")
+    writer.writeheader()
+    writer.writerows(tool_row(tool) for tool in tools)
+    return out.getvalue()
+
+
+def tools_json(tools: Sequence[Tool]) -> str:
+    """Measures as numbers, what a tool does not have left out."""
+    rows = []
+    for tool in tools:
+        row: dict[str, Any] = {name: value for name, value in tool_row(tool).items() if value != ""}
+        for name in (*MEASURES, "NUMBER"):
+            if name in row:
+                number = float(row[name])
+                row[name] = int(number) if number == int(number) else number
+        rows.append(row)
+    return json.dumps({"format": FORMAT, "tools": rows}, indent=1, ensure_ascii=False) + "\n"
+
+
+def read_tools(text: str, library: Library) -> Brought:
+    """Tools from CSV or JSON text. Raises ProblemError for anything but whole and sound tools."""
+    rows = _json_rows(text) if text.lstrip().startswith(("{", "[")) else read_table(text, ("ID", "KIND"), COLUMNS)
+    if not rows:
+        raise ProblemError("empty", "there is no tool in it", "the file")
+    if len(rows) > MOST_ROWS:
+        raise ProblemError("too-many", f"{len(rows)} tools; at most {MOST_ROWS} are read at once", "the file")
+    notes: dict[str, None] = {}
+    ignored = sorted({name for _, row in rows for name, value in row.items() if name not in COLUMNS and value != ""})
+    if ignored:
+        notes[f"not used: {', '.join(ignored)}"] = None
+    given = {row.get("ID", "") for _, row in rows}
+    taken = {tool.number: tool.id for tool in library.tools if tool.id not in given}
+    found: dict[str, Tool] = {}
+    for place, row in rows:
+        tool = _tool(place, row, library, taken, notes)
+        if tool.id in found:
+            raise ProblemError("twice", f"{tool.id} stands here a second time", f"{place}, ID")
+        found[tool.id], taken[tool.number] = tool, tool.id
+    return Brought(tuple(found.values()), tuple(notes))
+
+
+def with_tools(library: Library, tools: Sequence[Tool]) -> tuple[Tool, ...]:
+    """The library's tools with others in place of those of the same id, new ones at the end."""
+    own = {tool.id: tool for tool in tools}
+    kept = [own.pop(tool.id, tool) for tool in library.tools]
+    return (*kept, *own.values())
+
+
+Row = Mapping[str, str]
+
+
+def _json_rows(text: str) -> Rows:
+    data = parse_json(text)
+    check_format(data, FORMAT)
+    rows: Rows = []
+    for i, row in enumerate(read_list(data.get("tools"), "tools")):
+        if not isinstance(row, dict):
+            raise ProblemError("not-an-object", "an object is needed here", f"tools[{i}]")
+        rows.append((f"tools[{i}]", {str(name).upper(): "" if v is None else str(v) for name, v in row.items()}))
+    return rows
+
+
+def _tool(place: str, row: Row, library: Library, taken: Mapping[int, str], notes: dict[str, None]) -> Tool:
+    def cell(name: str) -> str:
+        return row.get(name, "")
+
+    def at(name: str) -> str:
+        return f"{place}, {name}"
+
+    id = cell("ID")
+    if not id:
+        raise ProblemError("missing", "a tool needs an id of its own", at("ID"))
+    kinds = [kind.value for kind in ToolKind]
+    if cell("KIND") not in kinds:
+        raise ProblemError("kind", f"is {cell('KIND')!r}; it must be one of {', '.join(kinds)}", at("KIND"))
+    kind = ToolKind(cell("KIND"))
+    wanted = symbols(kind)
+    values: dict[str, float] = {}
+    for field, symbol in wanted.items():
+        if not cell(symbol) and field in _LEFT_OUT:
+            continue
+        values[field] = _number(cell(symbol), at(symbol), above_zero=field != "corner_radius", of=kind)
+    if values["flutes"] != int(values["flutes"]):
+        raise ProblemError("not-whole", f"is {values['flutes']:g}; edges are counted", at("ZEFP"))
+    _consistent(values, wanted, at)
+    number = _free_number(cell("NUMBER"), at("NUMBER"), id, library, taken, notes)
+    diameter = values.get("diameter", 0.0)
+    return Tool(
+        number=number,
+        id=id,
+        kind=kind,
+        family=_family(cell("FAMILY"), at("FAMILY"), kind, int(values["flutes"]), library, notes),
+        description=cell("DESCRIPTION") or f"{kind.value.replace('_', ' ').capitalize()} {diameter:g}",
+        diameter=diameter,
+        flutes=int(values["flutes"]),
+        corner_radius=values.get("corner_radius", 0.0),
+        tip_angle=values.get("tip_angle", 0.0),
+        cutting_length=values["cutting_length"],
+        reach=values["reach"],
+        pitch=values.get("pitch", 0.0),
+        holder=_holder(cell("HOLDER"), at("HOLDER"), kind, diameter, library, notes),
+        price=_decimal(cell("PRICE") or "0", at("PRICE"), above_zero=False, of=kind),
+        material=_material(cell("MATERIAL"), at("MATERIAL"), kind),  # type: ignore[arg-type]
+        overall=values.get("overall", 0.0),
+    )  # fmt: skip
+
+
+def _number(text: str, place: str, *, above_zero: bool, of: ToolKind) -> float:
+    return float(_decimal(text, place, above_zero=above_zero, of=of))
+
+
+def _decimal(text: str, place: str, *, above_zero: bool, of: ToolKind) -> Decimal:
+    if not text:
+        raise ProblemError("missing", f"is empty; every {of.value.replace('_', ' ')} has one", place)
+    try:
+        value = Decimal(text.replace(",", "."))
+    except InvalidOperation:
+        raise ProblemError("not-a-number", f"is {text!r}; a number is needed", place) from None
+    if not value.is_finite() or value < 0 or (above_zero and value == 0) or value > 100_000:
+        least = "above 0" if above_zero else "0 or more"
+        raise ProblemError("out-of-range", f"is {text}; it must be {least} and at most 100000", place)
+    return value
+
+
+def _consistent(values: Mapping[str, float], wanted: Mapping[str, str], at: Any) -> None:
+    """What one measure says against another."""
+    diameter, overall = values.get("diameter", 0.0), values.get("overall", 0.0)
+    radius = values.get("corner_radius", 0.0)
+    if diameter and radius > diameter / 2 + 1e-9:
+        raise ProblemError(
+            "radius", f"is {radius:g}; half of {wanted['diameter']} {diameter:g} is the most", at("RE")
+        )  # fmt: skip
+    if values.get("tip_angle", 1.0) > 180:
+        raise ProblemError("angle", f"is {values['tip_angle']:g}; 180 is flat", at(wanted["tip_angle"]))
+    for field in ("cutting_length", "reach"):
+        if overall and values[field] > overall + 1e-9:
+            raise ProblemError(
+                "too-long", f"is {values[field]:g}; the whole tool is {overall:g} long (OAL)", at(wanted[field])
+            )  # fmt: skip
+
+
+def _free_number(
+    text: str, place: str, id: str, library: Library, taken: Mapping[int, str], notes: dict[str, None]
+) -> int:
+    if text:
+        if not text.isdecimal() or not 0 < int(text) < 10_000:
+            raise ProblemError("number", f"is {text!r}; a tool's number goes from 1 to 9999", place)
+        if int(text) in taken:
+            raise ProblemError("number-taken", f"{text} is {taken[int(text)]}'s number; leave it empty for a free one",
+                               place)  # fmt: skip
+        return int(text)
+    before = library.tool(id)
+    if before is not None and before.number not in taken:
+        return before.number
+    free = next(n for n in range(1, 10_000) if n not in taken)
+    notes[f"{id}: the free number {free}"] = None
+    return free
+
+
+def _family(text: str, place: str, kind: ToolKind, flutes: int, library: Library, notes: dict[str, None]) -> str:
+    known = sorted({data.family for data in library.cutting})
+    if not text:
+        text = _FAMILIES.get(kind, "end-mill-3" if flutes < 4 else "end-mill-4")
+        notes[f"cutting data of {text} for each {kind.value.replace('_', ' ')} without FAMILY"] = None
+    if text not in known:
+        raise ProblemError("no-family", f"is {text!r}; there is cutting data for {', '.join(known)}", place)
+    return text
+
+
+def _holder(
+    text: str, place: str, kind: ToolKind, diameter: float, library: Library, notes: dict[str, None]
+) -> Holder:  # fmt: skip
+    if text:
+        found = next((h for h in library.holders if h.id == text), None)
+        if found is None:
+            names = ", ".join(h.id for h in library.holders)
+            raise ProblemError("no-holder", f"is {text!r}; the shop has {names}", place)
+        return found
+    usual = {t.holder.id: t.holder for t in library.tools if t.kind == kind}
+    wide = [h for h in usual.values() if h.diameter >= _NOSE * diameter]
+    best = min(wide, key=lambda h: h.diameter) if wide else max(usual.values(), key=lambda h: h.diameter)
+    notes[f"{best.id} for a tool without HOLDER"] = None
+    return best
+
+
+def _material(text: str, place: str, kind: ToolKind) -> str:
+    if text and text not in ("carbide", "hss"):
+        raise ProblemError("material", f"is {text!r}; it must be carbide or hss", place)
+    return text or ("hss" if kind in _OF_STEEL else "carbide")

@@ -1,0 +1,91 @@
+"""The shop's tools, holders and cutting data as the API shows them, and the calculator's answers."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask_openapi3 import FileStorage
+from pydantic import BaseModel, Field
+
+from lean_ledger.web.pace_schemas import LoadView
+from lean_ledger.web.schemas import FigureView
+
+
+class ShelfToolView(BaseModel):
+    """A tool under the columns of the tool file; what its kind does not have is empty."""
+
+    row: dict[str, str]
+    own: bool = Field(description="the shop's own, not as it ships")
+    measures: list[str] = Field(description="the symbols that its kind has")
+    materials: list[str] = Field(description="that there is cutting data for")
+
+
+class HolderView(BaseModel):
+    id: str
+    description: str
+    diameter: float
+    length: float
+    tools: int
+
+
+class CuttingRowView(BaseModel):
+    row: dict[str, str]
+    own: bool
+
+
+class ShelfView(BaseModel):
+    tools: list[ShelfToolView]
+    holders: list[HolderView]
+    cutting: list[CuttingRowView]
+    columns: list[str]
+    cutting_columns: list[str]
+
+
+class BroughtView(BaseModel):
+    brought: list[str]
+    notes: list[str]
+
+
+class ToolsForm(BaseModel):
+    file: FileStorage = Field(description="Tools, or cutting data, as CSV or JSON")
+
+
+class ToolRowBody(BaseModel):
+    """One tool under the columns of the tool file."""
+
+    row: dict[str, Any]
+
+
+class ShelfFile(BaseModel):
+    file: str
+
+
+class OwnPath(BaseModel):
+    what: str = Field(pattern="^(tool|cutting)$")
+    key: str
+
+
+class CalculatorQuery(BaseModel):
+    tool: str
+    material: str
+    machine: str
+    ap: float = Field(default=0.0, ge=0, le=1000, description="mm; 0 for the usual")
+    ae: float = Field(default=0.0, ge=0, le=1000, description="mm; 0 for the usual")
+    speed: float = Field(default=1.0, gt=0, le=10)
+    feed: float = Field(default=1.0, gt=0, le=10)
+    diameter: float = Field(default=40.0, gt=0, le=2000, description="of turned work, mm")
+
+
+class CalculatedView(BaseModel):
+    n: float
+    vf: float
+    vc: float
+    fz: float
+    ap: float
+    ae: float
+    removal: float = Field(description="cm³/min")
+    life: float = Field(description="minutes in cut")
+    source: str
+    load: LoadView
+    figures: list[FigureView]
+    notes: list[str]

@@ -1,0 +1,92 @@
+"""The shop's tools over the API: in, changed, out again; every plan is computed with them at once."""
+
+from __future__ import annotations
+
+from collections.abc import Callable
+from io import BytesIO
+
+import pytest
+from flask.testing import FlaskClient
+
+from lean_ledger.store import Desk
+from lean_ledger.web import create_app
+from tests.web.test_api import upload
+
+
+@pytest.fixture
+def client(desk: Desk) -> FlaskClient:
+    app = create_app(desk)
+    app.testing = True
+    return app.test_client()
+
+
+def bring(client: FlaskClient, text: str, what: str = "tools", name: str = "mine.csv"):  # type: ignore[no-untyped-def]
+    return client.post(f"/api/shop/{what}", data={"file": (BytesIO(text.encode()), name)})
+
+
+def rough_feed(client: FlaskClient, plan: int) -> float:
+    entries = [e for s in client.get(f"/api/plans/{plan}").json["setups"] for e in s["entries"]]
+    return float(next(e["vf"] for e in entries if e["kind"] == "face"))
+
+
+def test_library_goes_out_as_files_and_comes_back(client: FlaskClient) -> None:
+    for name, kind in (("tools.csv", "text/csv"), ("tools.json", "application/json")):
+        answer = client.get(f"/api/shop/files/{name}")
+        assert answer.content_type.startswith(kind)
+        again = bring(client, answer.text, name=name)
+        assert again.status_code == 200
+        assert len(again.json["brought"]) == len(client.get("/api/shop/tools").json["tools"])
+    cutting = client.get("/api/shop/files/cutting.csv").text
+    assert "rows of cutting data" in bring(client, cutting, "cutting").json["brought"][0]
+    assert client.get("/api/shop/files/else.csv").status_code == 422
+
+
+def test_plans_are_computed_with_what_was_brought_in_and_without_it_again(client: FlaskClient) -> None:
+    plan = int(upload(client, material="pom-c").json["plan_id"])
+    before = rough_feed(client, plan)
+    lines = client.get("/api/shop/files/cutting.csv").text.splitlines()
+    faces = next(line for line in lines if line.startswith("face-mill,pom-c,"))
+    twice = faces.replace("0.12", "0.24").replace("0.15", "0.3")
+    assert bring(client, f"{lines[0]}\n{twice}\n", "cutting").status_code == 200
+    assert rough_feed(client, plan) == pytest.approx(2 * before)
+    shelf = client.get("/api/shop/tools").json
+    assert [c["row"]["MATERIAL"] for c in shelf["cutting"] if c["own"]] == ["pom-c"]
+    assert client.delete("/api/shop/own/cutting/face-mill pom-c").status_code == 200
+    assert rough_feed(client, plan) == pytest.approx(before)
+    refused = client.delete("/api/shop/own/tool/EA10")
+    assert refused.status_code == 422
+    assert "as it ships" in refused.json["detail"]
+
+
+def test_one_tool_is_changed_in_place_and_kept(client: FlaskClient, make_desk: Callable[[], Desk]) -> None:
+    row = next(t["row"] for t in client.get("/api/shop/tools").json["tools"] if t["row"]["ID"] == "EA10")
+    changed = client.put("/api/shop/tools", json={"row": row | {"LPR": "55"}})
+    assert changed.json["brought"] == ["EA10"]
+    again = make_desk().library.tool("EA10")
+    assert again is not None
+    assert again.reach == 55
+    refused = client.put("/api/shop/tools", json={"row": row | {"LPR": "155"}})
+    assert refused.status_code == 422
+    assert refused.json["detail"].endswith("is 155; the whole tool is 79 long (OAL). Nothing was taken")
+
+
+def test_refused_file_takes_nothing(client: FlaskClient) -> None:
+    text = "ID,KIND,DC,ZEFP,APMX,LPR\nN1,end_mill,7,3,20,36\nN2,end_mill,seven,3,20,36\n"
+    refused = bring(client, text)
+    assert refused.status_code == 422
+    assert refused.json["detail"] == "mine.csv, line 3, DC: is 'seven'; a number is needed. Nothing was taken"
+    assert "N1" not in {t["row"]["ID"] for t in client.get("/api/shop/tools").json["tools"]}
+    binary = client.post("/api/shop/tools", data={"file": (BytesIO(b"\xff\xfe\x00"), "x.csv")})
+    assert "no text in UTF-8" in binary.json["detail"]
+
+
+def test_calculator_answers_and_refuses(client: FlaskClient) -> None:
+    query = {"tool": "EA10", "material": "al-6082", "machine": "mill-762", "ap": 5, "ae": 2}
+    answer = client.get("/api/shop/calculator", query_string=query).json
+    assert answer["n"] == 8100
+    assert answer["source"] == "tool maker's start values, flood coolant"
+    for name in ("tool", "material", "machine"):
+        refused = client.get("/api/shop/calculator", query_string=query | {name: "none"})
+        assert f"no {name} 'none'" in refused.json["detail"]
+    assert client.get("/api/shop/calculator", query_string=query | {"material": "steel-c45"}).status_code == 422
+    assert client.get("/api/shop/calculator", query_string=query | {"ap": -1}).status_code == 422
