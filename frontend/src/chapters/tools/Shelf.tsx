@@ -105,7 +105,7 @@ export function ToolTable(props: {
 
 export function HolderTable({ holders }: { holders: ShelfView["holders"] }) {
   return (
-    <div className="scroll">
+    <div className="scroll" tabIndex={0} role="region" aria-label="Holders">
       <table className="ledger-table">
         <thead>
           <tr>
@@ -155,7 +155,7 @@ export function CuttingTable({ shelf, looked, make }: { shelf: ShelfView; looked
   );
   const text = ["FAMILY", "MATERIAL", "SOURCE"];
   return (
-    <div className="scroll">
+    <div className="scroll" tabIndex={0} role="region" aria-label="Cutting data of the shop">
       <table className="ledger-table">
         <thead>
           <tr>
