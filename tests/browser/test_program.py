@@ -117,3 +117,30 @@ def test_program_that_cannot_be_read_is_refused_with_its_line(planner: Planner, 
     (setup, *_) = planner.plan(plate)["setups"]
     entry = next(e for e in setup["entries"] if e["name"] == ROUGH)
     assert next(s["seconds"] for s in entry["seconds"] if s["category"] == "cutting") == pytest.approx(10.003, abs=0.01)
+
+
+def test_cycle_is_played_jumped_in_and_stops_at_a_finding(planner: Planner, plate: int) -> None:
+    page = planner.page
+    entries = [e for s in planner.plan(plate)["setups"] for e in s["entries"]]
+    rough = next(e for e in entries if e["name"].startswith("Rough pocket P1"))
+    before = entries[entries.index(rough) - 1]
+    planner.open(plate, "operations")
+    planner.type_into(f"vf of {rough['name']}", str(round(1.7 * rough["vf"])))
+    planner.settled()
+    page.get_by_role("link", name=re.compile("^Program")).click()
+    page.get_by_role("tab", name="Play the cycle").click()
+    expect(page.locator(".play canvas")).to_be_visible()
+    list_of = page.get_by_role("region", name="Operations of the cycle")
+    list_of.get_by_role("button", name=before["name"], exact=True).click()
+    now = page.locator(".play-now")
+    expect(now).to_contain_text(before["name"])
+    page.get_by_label("Speed").select_option("100")
+    page.get_by_role("button", name="Play", exact=True).click()
+    stopped = page.get_by_role("alert").filter(has_text="170 % of its usual feed")
+    expect(stopped).to_be_visible()
+    expect(now).to_contain_text(rough["name"])
+    stopped.get_by_role("button", name="Go on").click()
+    expect(now).to_contain_text("The cycles are over")
+    page.get_by_label("Time in the cycle").fill("1")
+    expect(page.get_by_role("button", name="Play", exact=True)).to_be_visible()
+    expect(now).to_contain_text(entries[0]["name"])

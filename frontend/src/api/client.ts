@@ -42,6 +42,7 @@ export type CalculatorQuery = {
   feed?: number;
   diameter?: number;
 };
+export type PlayView = Schemas["PlayView"];
 export type LoadView = Schemas["LoadView"];
 export type PaceView = Schemas["PaceView"];
 export type ToolUseView = Schemas["ToolUseView"];
@@ -176,6 +177,12 @@ export const api = {
     unwrap<Schemas["ToolUsesView"]>(
       client.GET("/api/plans/{plan_id}/tool-use", { params: { path: { plan_id: id } } }),
     ).then((found) => found.tools),
+  play: (id: number) =>
+    unwrap<PlayView>(client.GET("/api/plans/{plan_id}/play", { params: { path: { plan_id: id } } })),
+  toolWay: (id: number, operation: string) =>
+    unwrap<Schemas["ToolWayView"]>(
+      client.GET("/api/plans/{plan_id}/play/{operation}", { params: { path: { plan_id: id, operation } } }),
+    ),
   programs: (id: number) =>
     unwrap<Schemas["ProgramsView"]>(
       client.GET("/api/plans/{plan_id}/program", { params: { path: { plan_id: id } } }),

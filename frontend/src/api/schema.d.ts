@@ -186,6 +186,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/play": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All operations in the order in which they run, with what holds each setup's stock. */
+        get: operations["play_play__int_plan_id__play_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/play/{operation}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the tool of an operation is at every moment, and its shape. */
+        get: operations["play_tool_way__int_plan_id__play__operation__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/program": {
         parameters: {
             query?: never;
@@ -2173,6 +2207,55 @@ export interface components {
             /** Version */
             version: number;
         };
+        /** PlayView */
+        PlayView: {
+            /** Entries */
+            entries: components["schemas"]["PlayedView"][];
+            /** Setups */
+            setups: components["schemas"]["PlayedSetupView"][];
+            /** Total */
+            total: number;
+        };
+        /**
+         * PlayedSetupView
+         * @description What holds the stock, and the machine's axes, in the part's coordinates.
+         */
+        PlayedSetupView: {
+            /** Above */
+            above: [
+                number,
+                number,
+                number
+            ];
+            fixture: components["schemas"]["StockSolidView"];
+            /** Right */
+            right: [
+                number,
+                number,
+                number
+            ];
+            /** Setup */
+            setup: string;
+        };
+        /** PlayedView */
+        PlayedView: {
+            /** Finding */
+            finding: string;
+            /** Lead */
+            lead: number;
+            /** Name */
+            name: string;
+            /** Operation */
+            operation: string;
+            /** Seconds */
+            seconds: number;
+            /** Setup */
+            setup: string;
+            /** Start */
+            start: number;
+            /** Tool */
+            tool: string;
+        };
         /** PriceLine */
         PriceLine: {
             /** Cost */
@@ -3329,6 +3412,38 @@ export interface components {
             reach: number;
         };
         /**
+         * ToolWayView
+         * @description `points` are three numbers each. `outlines` are (across, along) from the tip, of a body that turns about `up`, or
+         *     where `turned`, of a flat tool that lies along `right` and `up`.
+         */
+        ToolWayView: {
+            /** Outlines */
+            outlines: [
+                number,
+                number
+            ][][];
+            /** Points */
+            points: number[];
+            /** Rapid */
+            rapid: boolean[];
+            /** Right */
+            right: [
+                number,
+                number,
+                number
+            ];
+            /** Times */
+            times: number[];
+            /** Turned */
+            turned: boolean;
+            /** Up */
+            up: [
+                number,
+                number,
+                number
+            ];
+        };
+        /**
          * ToolWorkView
          * @description An operation as its tool feels it; `seconds` in cut.
          */
@@ -3984,6 +4099,87 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Problem"][];
+                };
+            };
+        };
+    };
+    play_play__int_plan_id__play_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlayView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    play_tool_way__int_plan_id__play__operation__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                operation: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToolWayView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
                 };
             };
         };

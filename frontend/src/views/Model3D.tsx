@@ -46,6 +46,11 @@ type Props = {
   /** More tools, beside the views. */
   children?: ReactNode;
   label?: string;
+  /** More that stands in the picture. */
+  scene?: ReactNode;
+  /** What is brought into sight, where that is not the mesh itself; and how much of the picture it fills. */
+  extent?: { min: Spot; max: Spot };
+  share?: number;
   /** Looks from here and leaves the choice of views out: small pictures that stand side by side. */
   from?: { direction: Spot; above: Spot };
 };
@@ -108,7 +113,8 @@ export function Model3D(props: Props) {
           <AddedBodies bodies={props.added ?? NOTHING} />
           <Arrows arrows={arrows} mesh={mesh} />
           <PickMarks marks={marks} line={line ?? null} mesh={mesh} />
-          <Eye mesh={mesh} view={view} from={from} />
+          {props.scene}
+          <Eye within={props.extent ?? mesh} share={props.share ?? 0.9} view={view} from={from} />
         </Canvas>
       </div>
     </div>
@@ -128,11 +134,13 @@ function Headlight({ from }: { from: Props["from"] }) {
 
 /** Camera and its control: looks along the chosen view with the whole part in sight. */
 function Eye({
-  mesh,
+  within,
+  share,
   view,
   from,
 }: {
-  mesh: MeshView;
+  within: { min: Spot; max: Spot };
+  share: number;
   view: { name: string; turn: number };
   from: Props["from"];
 }) {
@@ -143,12 +151,12 @@ function Eye({
     controls.current = made;
     return () => made.dispose();
   }, [camera, gl, invalidate]);
-  const extent = useMemo(() => new Box3(new Vector3(...mesh.min), new Vector3(...mesh.max)), [mesh]);
+  const extent = useMemo(() => new Box3(new Vector3(...within.min), new Vector3(...within.max)), [within]);
   const sight = useMemo(() => (from ? sightOf(from) : sightTo(view.name)), [from, view.name]);
   useEffect(() => {
-    if (camera instanceof OrthographicCamera) aim(camera, controls.current, extent, sight, size);
+    if (camera instanceof OrthographicCamera) aim(camera, controls.current, extent, sight, size, share);
     invalidate();
-  }, [extent, view, sight, camera, size, invalidate]);
+  }, [extent, view, sight, camera, size, share, invalidate]);
   return null;
 }
 
@@ -177,15 +185,16 @@ function aim(
   box: Box3,
   sight: Sight,
   size: { width: number; height: number },
+  share: number,
 ) {
   const middle = box.getCenter(new Vector3());
   const radius = box.getSize(new Vector3()).length() / 2;
   camera.up.copy(sight.above);
-  camera.position.copy(middle).addScaledVector(sight.direction, radius * 4);
+  camera.position.copy(middle).addScaledVector(sight.direction, radius * 8);
   camera.near = 0.1;
-  camera.far = radius * 10;
+  camera.far = radius * 20;
   camera.lookAt(middle);
-  camera.zoom = fit(box, camera, size.width, size.height);
+  camera.zoom = share * fit(box, camera, size.width, size.height);
   camera.updateProjectionMatrix();
   controls?.target.copy(middle);
   controls?.update();
@@ -199,5 +208,5 @@ function fit(box: Box3, camera: OrthographicCamera, width: number, height: numbe
       for (const z of [box.min.z, box.max.z])
         seen.expandByPoint(new Vector3(x, y, z).applyMatrix4(camera.matrixWorldInverse));
   const extent = seen.getSize(new Vector3());
-  return 0.9 * Math.min(width / Math.max(extent.x, 1e-6), height / Math.max(extent.y, 1e-6));
+  return Math.min(width / Math.max(extent.x, 1e-6), height / Math.max(extent.y, 1e-6));
 }

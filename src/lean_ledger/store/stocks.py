@@ -9,7 +9,7 @@ from lean_ledger.core.errors import LedgerError
 from lean_ledger.core.geometry.host import KernelHost
 from lean_ledger.core.geometry.model import Mesh, Vec
 from lean_ledger.core.stock import in_process
-from lean_ledger.core.stock.cuts import Course
+from lean_ledger.core.stock.cuts import Around, Course
 from lean_ledger.core.stock.in_process import Followed
 from lean_ledger.store.kept import Kept
 
@@ -53,6 +53,11 @@ class Stocks:
 
     def after(self, course: Course, count: int) -> Mesh:
         found: Mesh = self._kernel.call(in_process.MODULE, "stock_after", course, count, name="the stock")
+        return found
+
+    def around(self, around: Around) -> Mesh:
+        """What holds the stock, as a mesh."""
+        found: Mesh = self._kernel.call(in_process.MODULE, "around_mesh", around, name="what holds it")
         return found
 
     def height(self, course: Course, count: int, point: Vec, along: Vec) -> float:

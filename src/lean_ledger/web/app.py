@@ -22,6 +22,7 @@ from lean_ledger.web.jobs import blueprint as jobs
 from lean_ledger.web.library import blueprint as library
 from lean_ledger.web.pace import blueprint as pace
 from lean_ledger.web.plans import blueprint as plans
+from lean_ledger.web.play import blueprint as play
 from lean_ledger.web.program import blueprint as program
 from lean_ledger.web.readings import blueprint as readings
 from lean_ledger.web.schemas import Problem, Stale
@@ -49,7 +50,7 @@ def create_app(desk: Desk) -> OpenAPI:
     app.config["DESK"] = desk
     app.config["READINGS"] = Readings(desk)
     app.json.sort_keys = False  # type: ignore[attr-defined]
-    for blueprint in (jobs, plans, program, pace, stock, readings, library, tools):
+    for blueprint in (jobs, plans, program, pace, play, stock, readings, library, tools):
         app.register_api(blueprint)
     app.register_error_handler(StaleEdition, _stale)
     app.register_error_handler(LedgerError, _refused)

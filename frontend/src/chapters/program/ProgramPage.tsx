@@ -1,14 +1,20 @@
 /** Program: each setup's program as it would be issued now, and what the simulated machine makes of it. */
 import { useQuery } from "@tanstack/react-query";
-import { useMemo, useState } from "react";
+import { lazy, Suspense, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
 import { api, type SetupProgramView } from "../../api/client";
 import { clock, fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { clockMs, MachineStrip, type Span } from "../../views/MachineStrip";
+import { Tabs } from "../../shell/Tabs";
 import { Elsewhere } from "./Elsewhere";
 import { ProgramText } from "./ProgramText";
 import { Sent } from "./Sent";
+
+// the picture brings a large library with it: loaded when first looked at
+const PlayPage = lazy(() => import("./PlayPage"));
+
+const PLAY = "play";
 
 export function ProgramPage() {
   const { plan } = useDesk();
@@ -20,6 +26,7 @@ export function ProgramPage() {
     placeholderData: (before) => before,
   });
   const programs = found.data?.setups ?? [];
+  const playing = search.get("show") === PLAY;
   const shown = programs.find((p) => p.setup === search.get("setup")) ?? programs[0];
   if (found.error)
     return (
@@ -43,21 +50,38 @@ export function ProgramPage() {
           {apart(shown.difference)} the ledger
         </small>
       </h1>
-      <div className="tabs" role="tablist" aria-label="Setups">
-        {programs.map((p) => (
-          <button
-            key={p.setup}
-            type="button"
-            role="tab"
-            aria-selected={p.setup === shown.setup}
-            onClick={() => setSearch({ setup: p.setup }, { replace: true })}
-          >
-            <b>{p.setup}</b> {clock(p.total)}
-            {p.troubles.length > 0 && <span className="debit"> {p.troubles.length} to mend</span>}
-          </button>
-        ))}
+      <Tabs
+        label="Programs"
+        shown={playing ? PLAY : shown.setup}
+        panel="program-panel"
+        onShow={(id) => setSearch(id === PLAY ? { show: PLAY } : { setup: id }, { replace: true })}
+        tabs={[
+          ...programs.map((p) => ({
+            id: p.setup,
+            words: (
+              <>
+                <b>{p.setup}</b> {clock(p.total)}
+                {p.troubles.length > 0 && <span className="debit"> {p.troubles.length} to mend</span>}
+              </>
+            ),
+          })),
+          { id: PLAY, words: "Play the cycle" },
+        ]}
+      />
+      <div
+        id="program-panel"
+        className="panel"
+        role="tabpanel"
+        aria-labelledby={`tab-${playing ? PLAY : shown.setup}`}
+      >
+        {playing ? (
+          <Suspense fallback={<p className="empty">Setting up the machine …</p>}>
+            <PlayPage />
+          </Suspense>
+        ) : (
+          <Shown key={shown.setup} program={shown} />
+        )}
       </div>
-      <Shown key={shown.setup} program={shown} />
     </div>
   );
 }

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
-from math import ceil, cos, sin
+from math import ceil
 
 from lean_ledger.core.geometry.vectors import Vec, add, sub
 from lean_ledger.core.ledger import Ledger, SetupLedger
@@ -71,18 +71,8 @@ def _stroke(step: Step, program: SetupProgram, setting: Setting, setup: SetupLed
 
 def _along(arc: Arc) -> list[Vec]:
     """Points between the ends of an arc."""
-    i, j, k = arc.plane
-    x, y = arc.start[i] - arc.centre[i], arc.start[j] - arc.centre[j]
     count = ceil(abs(arc.angle) / CHORD)
-    found = []
-    for n in range(1, count):
-        turned = arc.angle * n / count
-        point = [0.0, 0.0, 0.0]
-        point[i] = arc.centre[i] + x * cos(turned) - y * sin(turned)
-        point[j] = arc.centre[j] + x * sin(turned) + y * cos(turned)
-        point[k] = arc.start[k] + (arc.end[k] - arc.start[k]) * n / count
-        found.append((point[0], point[1], point[2]))
-    return found
+    return [arc.at(n / count) for n in range(1, count)]
 
 
 def _ends(strokes: Sequence[Stroke]) -> list[Vec]:

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import Callable, Iterator
 from dataclasses import dataclass
-from math import cos, sin
 
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.program.offsets import offset_words
@@ -111,11 +110,4 @@ def _extremes(step: Step) -> Iterator[Vec]:
     arc = step.arc
     if arc is None:
         return
-    i, j, _ = arc.plane
-    x, y = arc.start[i] - arc.centre[i], arc.start[j] - arc.centre[j]
-    for k in range(1, 8):
-        turned = arc.angle * k / 8
-        point = list(arc.start)
-        point[i] = arc.centre[i] + x * cos(turned) - y * sin(turned)
-        point[j] = arc.centre[j] + x * sin(turned) + y * cos(turned)
-        yield (point[0], point[1], point[2])
+    yield from (arc.at(k / 8) for k in range(1, 8))

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lean_ledger.core.bodies import placed_bodies, plugs
 from lean_ledger.core.geometry.model import Solid, Surface, Vec
-from lean_ledger.core.ledger import Ledger
+from lean_ledger.core.ledger import Ledger, SetupLedger
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part import Part
 from lean_ledger.core.stock.cuts import Around, Blank, Course, Cut
@@ -19,7 +19,7 @@ def course_of(part: Part, ledger: Ledger) -> Course:
     cuts = []
     for setup in ledger.setups:
         built = setup.built
-        around = Around((*built.hold.obstacles, *built.stands.carriers(built.hold)), built.hold.frame)
+        around = around_of(setup)
         last: Operation | None = None
         for e in setup.entries:
             frame = e.operation.frame
@@ -34,6 +34,12 @@ def course_of(part: Part, ledger: Ledger) -> Course:
     blank = Blank.of(ledger.stock, mesh)
     added = [body.mesh for body in (*placed_bodies(part, ledger.plan), *plugs(part, ledger.plan))]
     return Course(blank, (part.model.solid.mesh, *added), tuple(cuts), _rounds(part.model.solid))
+
+
+def around_of(setup: SetupLedger) -> Around:
+    """What holds a setup's stock, and what that stands on."""
+    built = setup.built
+    return Around((*built.hold.obstacles, *built.stands.carriers(built.hold)), built.hold.frame)
 
 
 def _approach(last: Operation | None, op: Operation, high: float, turret: Vec | None) -> tuple[Stroke, ...]:

@@ -36,7 +36,7 @@ from lean_ledger.core.stock.collisions import (
     turning_into,
     turning_rapid_into,
 )
-from lean_ledger.core.stock.cuts import Course, Cut
+from lean_ledger.core.stock.cuts import Around, Course, Cut
 from lean_ledger.core.stock.nearest import Surface
 from lean_ledger.core.stock.sweep import profile_of, swept
 from lean_ledger.core.timing.motion import Stroke
@@ -142,12 +142,12 @@ def followed(course: Course, report: Report = silent) -> Followed:
 
 def stock_after(course: Course, count: int, report: Report = silent) -> Mesh:
     """The stock after the first `count` operations, in part coordinates; the triangles' faces are all 0."""
-    vertices, triangles = _states(course, report)[min(count, len(course.cuts))].simplified(SHOWN).triangles()
-    return Mesh(
-        tuple(map(tuple, np.round(vertices, 4).tolist())),
-        tuple(map(tuple, triangles.tolist())),
-        (0,) * len(triangles),
-    )
+    return _as_mesh(_states(course, report)[min(count, len(course.cuts))].simplified(SHOWN))
+
+
+def around_mesh(around: Around, report: Report = silent) -> Mesh:
+    """What holds the stock, in part coordinates."""
+    return _as_mesh(around.mass)
 
 
 def height_at(course: Course, count: int, point: Vec, along: Vec, report: Report = silent) -> float:
@@ -230,6 +230,15 @@ def _turning(
         *(turning_rapid_into(id, "stock", first, cut.tool, standing["before"], axis)
           or turning_rapid_into(id, "stock", rapids, cut.tool, standing["after"], axis)),
     ]  # fmt: skip
+
+
+def _as_mesh(mass: Mass) -> Mesh:
+    vertices, triangles = mass.triangles()
+    return Mesh(
+        tuple(map(tuple, np.round(vertices, 4).tolist())),
+        tuple(map(tuple, triangles.tolist())),
+        (0,) * len(triangles),
+    )
 
 
 def _into(mass: Mass, frame: Frame) -> Mass:

@@ -8,7 +8,7 @@ time. Lengths mm, times s, speeds mm/s, accelerations mm/s².
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from math import hypot, inf, sqrt
+from math import cos, hypot, inf, sin, sqrt
 
 import numpy as np
 from numpy.typing import NDArray
@@ -46,6 +46,17 @@ class Arc:
         """A turn of radius 10 that falls by 5 is sqrt((20π)² + 5²) = 63.03 long."""
         k = self.plane[2]
         return hypot(self.radius * self.angle, self.end[k] - self.start[k])
+
+    def at(self, share: float) -> Vec:
+        """The point after a share of its way: half of a quarter turn of radius 10 from (10, 0) is (7.07, 7.07)."""
+        i, j, k = self.plane
+        x, y = self.start[i] - self.centre[i], self.start[j] - self.centre[j]
+        c, s = cos(self.angle * share), sin(self.angle * share)
+        point = [0.0, 0.0, 0.0]
+        point[i] = self.centre[i] + x * c - y * s
+        point[j] = self.centre[j] + x * s + y * c
+        point[k] = self.start[k] + (self.end[k] - self.start[k]) * share
+        return (point[0], point[1], point[2])
 
 
 @dataclass
