@@ -414,7 +414,7 @@ def test_library_holds_what_a_shop_needs() -> None:
     assert len(LIB.tools) >= 30
     kinds = {tool.kind.value for tool in LIB.tools}
     assert kinds == {
-        "face_mill", "end_mill", "drill", "spot_drill", "tap", "reamer", "chamfer_mill", "countersink",
+        "face_mill", "end_mill", "drill", "spot_drill", "tap", "thread_mill", "reamer", "chamfer_mill", "countersink",
         "turning", "boring_bar", "grooving",
     }  # fmt: skip
     assert len({tool.number for tool in LIB.tools}) == len({tool.id for tool in LIB.tools}) == len(LIB.tools)

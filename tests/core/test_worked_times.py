@@ -5,12 +5,28 @@ X and Y have 3000 mm/s², Z has 2500. From rest to rest a straight cut takes L/v
 
 from __future__ import annotations
 
-from math import pi, radians, tan
+from math import hypot, pi, radians, sqrt, tan
+from types import SimpleNamespace
 
 import pytest
 
-from lean_ledger.core.operations.model import Motion
-from lean_ledger.core.operations.paths import chamfer_path, drill_path, face_path, ream_path, tap_path
+from lean_ledger.core.operations.cutting import Settled
+from lean_ledger.core.operations.lathe_paths import Cut, Spun, lathe_motion
+from lean_ledger.core.operations.model import Motion, OperationKind
+from lean_ledger.core.operations.paths import (
+    chamfer_path,
+    clear_path,
+    drill_path,
+    face_path,
+    finish_outline_path,
+    ream_path,
+    rough_outline_path,
+    tap_path,
+    wall_path,
+)
+from lean_ledger.core.operations.regions import Region
+from lean_ledger.core.operations.thread_milling import thread_mill_path
+from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.timing.chain import trapezoid_seconds
 from lean_ledger.core.timing.motion import feed, time_strokes
 from lean_ledger.library import shipped_library
@@ -18,6 +34,22 @@ from tests.conftest import CASES
 
 MILL = shipped_library().machines[0]
 FORMULAS = CASES.parents[1] / "docs/formulas.md"
+
+
+#: 40 × 14, and a part of 40 × 20 in stock 2 larger all round
+POCKET = Region((((0.0, 0.0), (40.0, 0.0), (40.0, 14.0), (0.0, 14.0)),), ())
+RING = ((0.0, 0.0), (40.0, 0.0), (40.0, 20.0), (0.0, 20.0))
+STOCK = (-2.0, -2.0, 42.0, 22.0)
+
+
+def turned(vc: float, per_turn: float, cap: float, cut: Cut) -> Motion:
+    """One cut of a lathe, the spindle's axis in the origin."""
+    place = SimpleNamespace(
+        frame=Frame((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)),
+        part=SimpleNamespace(axis=SimpleNamespace(point=(0.0, 0.0, 0.0))),
+    )
+    settled = Settled(None, (), 0.0, 0.0)  # type: ignore[arg-type]
+    return lathe_motion(place, Spun(settled, vc, per_turn, cap), [cut], (), 10.0, 50.0)  # type: ignore[arg-type]
 
 
 def cutting(motion: Motion) -> float:
@@ -37,6 +69,14 @@ def worked() -> dict[str, float]:
         "tap": cutting(tap_path(((0, 0),), 0, 12, 1, 637, 2, 5)),
         "chamfer": cutting(chamfer_path((((0, 0), (50, 0)),), -1, 600, 5)),
         "turn along": time_strokes([feed(n * 0.25, [(20, 0, 0), (20, 0, -50)])], MILL).cut,
+        "rough pocket": cutting(clear_path((POCKET,), 10, 0, 0, 4, 0, -1, 1, 600, 3, predrilled=False, clearance=5)),
+        "finish wall": cutting(wall_path((POCKET,), 10, 0, 0, 0, -1, 1, 600, 5)),
+        "rough outline": cutting(rough_outline_path(RING, STOCK, 10, 0.2, 5, 0, -5, 1, 600, 5)),
+        "finish outline": cutting(finish_outline_path(RING, 10, 0, 0, -5, 1, 600, 5)),
+        "mill thread": cutting(thread_mill_path(((0, 0),), 0, 19, 2.5, 2.5, 1, 30, 248.28, 2, 5)),
+        "face in the lathe": cutting(turned(200, 0.25, 4000, [(21.5, 0), (-0.4, 0)])),
+        "groove": cutting(turned(160, 0.1, 4000, [(16.5, 0), (10, 0)])),
+        "bore": cutting(turned(150, 0.15, 4000, [(10, 1.5), (10, -30)])),
     }
 
 
@@ -59,10 +99,38 @@ def worked() -> dict[str, float]:
         ("chamfer", 52 / 10 + 10 / 2 / 2500 + 10 / 2 / 3000),
         # Ø40 at 200 m/min: 1591.5 rpm, 0.25 a turn: 6.631 mm/s over 50
         ("turn along", 50 / 6.6315 + 6.6315 / 2500),
+        # 2 down and a lap of 2·(30 + 4) that falls by 1, at 5; the lap at 10, taken from 5 up to it
+        ("rough pocket", (2 + hypot(68, 1)) / 5 + 5 / 2 / 2500 + 68 / 10 + 5**2 / (2 * 10 * 3000) + 10 / 2 / 3000),
+        # 2 down, in over 2.806, a lap of 68 and 2 over, out over 1.984; where the lead meets the wall at 45° it slows
+        # to sqrt(3000 · 0.02 · sin 22.5°/(1 − sin 22.5°)) = 6.099
+        ("finish wall", (2 + 2.8063 + 70 + 1.9844) / 10 + 5 / 2500 + 5 / 3000
+         + (10 - 6.099) ** 2 / 20 * (1 / (3000 * sqrt(2)) + 1 / 3000)),
+        # 3.8 in from beside the stock, 120 and the corners' 2π · 5.2, 3.8 out
+        ("rough outline", (2 * 3.8 + 120 + 2 * pi * 5.2) / 10 + 10 / 3000),
+        # 3 in, 120 and 2π · 5, 2 over, 3 out
+        ("finish outline", (2 * 3 + 120 + 2 * pi * 5 + 2) / 10 + 10 / 3000),
+        # M20, orbit 2.5: two half circles of 1.25 and a whole one, 1.25, 2.5 and 1.25 up, at 4.138
+        ("mill thread", (2 * hypot(pi * 1.25, 1.25) + hypot(5 * pi, 2.5)) / 4.138 + 4.138 / 3000 / 1.05),
+        # Ø43 to Ø15.92 at 2161 rpm of the mean Ø29.46, then to 0.4 past the middle at the cap of 4000
+        ("face in the lathe", 13.5423 / 9.0043 + 8.3577 / 16.6667 + 9.0043 / 6000
+         + (16.6667 - 9.0043) ** 2 / (2 * 16.6667 * 3000) + 16.6667 / 6000),
+        # Ø33 to Ø20 at 1922 rpm of the mean Ø26.5: 3.203 mm/s over 6.5
+        ("groove", 6.5 / 3.2031 + 3.2031 / 3000),
+        # Ø20 at 2387 rpm: 5.968 mm/s over 31.5
+        ("bore", 31.5 / 5.9683 + 5.9683 / 2500),
     ],
-)
+)  # fmt: skip
 def test_worked_time(kind: str, seconds: float) -> None:
     assert worked()[kind] == pytest.approx(seconds, rel=1e-4)
+
+
+def test_every_kind_of_operation_has_a_worked_time() -> None:
+    same = {  # what is made with the very same path
+        "finish floor": "rough pocket", "counterbore": "rough pocket", "countersink": "spot",
+        "rough turn": "turn along", "finish turn": "turn along",
+    }  # fmt: skip
+    for kind in OperationKind:
+        assert same.get(kind.value, kind.value) in worked()
 
 
 def test_table_of_the_formulas_says_the_same() -> None:

@@ -30,6 +30,7 @@ _POINTED = (ToolKind.DRILL, ToolKind.SPOT_DRILL, ToolKind.COUNTERSINK, ToolKind.
 _FLUTED = (ToolKind.DRILL, ToolKind.SPOT_DRILL, ToolKind.TAP, ToolKind.REAMER)
 _FAMILIES = {
     ToolKind.FACE_MILL: "face-mill", ToolKind.DRILL: "drill", ToolKind.SPOT_DRILL: "spot-drill", ToolKind.TAP: "tap",
+    ToolKind.THREAD_MILL: "thread-mill",
     ToolKind.REAMER: "reamer", ToolKind.CHAMFER_MILL: "chamfer-mill", ToolKind.COUNTERSINK: "countersink",
     ToolKind.TURNING: "turning-insert", ToolKind.BORING_BAR: "boring-insert", ToolKind.GROOVING: "groove-insert",
 }  # fmt: skip
@@ -48,7 +49,7 @@ def symbols(kind: ToolKind) -> dict[str, str]:
         found["tip_angle"] = "SIG"
     if kind == ToolKind.TURNING:
         found["tip_angle"] = "EPSR"
-    if kind == ToolKind.TAP:
+    if kind in (ToolKind.TAP, ToolKind.THREAD_MILL):
         found["pitch"] = "TP"
     return found
 

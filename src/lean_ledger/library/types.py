@@ -86,6 +86,7 @@ class ToolKind(StrEnum):
     DRILL = "drill"
     SPOT_DRILL = "spot_drill"
     TAP = "tap"
+    THREAD_MILL = "thread_mill"  # all teeth of one pitch over its cutting length
     REAMER = "reamer"
     CHAMFER_MILL = "chamfer_mill"
     COUNTERSINK = "countersink"
@@ -117,7 +118,7 @@ class Tool:
     tip_angle: float  # included, degrees; 0 where it has no meaning
     cutting_length: float
     reach: float  # from the holder's nose to the tip
-    pitch: float  # of a tap
+    pitch: float  # of a tap or a thread mill
     holder: Holder
     price: Decimal
     material: Literal["carbide", "hss"] = "carbide"

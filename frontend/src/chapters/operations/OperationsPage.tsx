@@ -170,7 +170,7 @@ function EditCells(props: {
       if (target) await edit({ [name]: name === "passes" ? Math.round(value) : value }, target.id);
     }
   }
-  const milling = !["spot", "drill", "countersink", "tap"].includes(entry.kind);
+  const milling = !["spot", "drill", "countersink", "tap", "mill thread"].includes(entry.kind);
   const tools = library?.tools.filter((tool) => entry.tool_kinds.includes(tool.kind)) ?? [entry.tool];
   const cell = (
     name: EditName,

@@ -7,11 +7,12 @@ from functools import lru_cache
 
 from lean_ledger.core.operations.cutting import spindle_speed
 from lean_ledger.core.operations.regions import Line, Region, _polygon, fits, share_reached
-from lean_ledger.library.types import Library, Machine, Material, Tool, ToolKind
+from lean_ledger.library.types import Library, Machine, Material, Thread, Tool, ToolKind
 
 SAME_DIAMETER = 0.051  # a drill counts as of the hole's size within this
 ROUGH_SHARE = 0.88  # of a region that roughing must reach
 FINISH_SHARE = 0.99
+THREAD_ROOM = 0.95  # of a drilled hole that a thread mill may fill: chips and the way in need the rest
 WHOLE_SHARE = 0.9985  # that a tool sweeps of a region that it gets into everywhere: chords of arcs lack the rest
 
 
@@ -112,6 +113,17 @@ def tap_for(pitch: float, major: float, library: Library, material: Material) ->
         if abs(t.pitch - pitch) < 1e-3 and abs(t.diameter - major) < 0.02
     ]
     return best(taps, lambda t: t.reach)
+
+
+def thread_mill_for(
+    thread: Thread, depth: float, library: Library, material: Material
+) -> Tool | None:  # fmt: skip
+    """The thickest thread mill of the pitch that circles in the drilled hole and reaches its depth."""
+    mills = [
+        t for t in usable(library, material, [ToolKind.THREAD_MILL])
+        if abs(t.pitch - thread.pitch) < 1e-3 and t.diameter <= THREAD_ROOM * thread.tap_drill and t.reach >= depth
+    ]  # fmt: skip
+    return best(mills, lambda t: t.diameter)
 
 
 def boring_mill(diameter: float, depth: float, library: Library, material: Material, machine: Machine) -> Tool | None:

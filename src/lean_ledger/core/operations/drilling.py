@@ -23,6 +23,7 @@ from lean_ledger.core.operations.paths import (
     tap_path,
 )
 from lean_ledger.core.operations.regions import Flat, circle
+from lean_ledger.core.operations.thread_milling import thread_mill_operation
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
 from lean_ledger.core.tolerance import asks_for, read_tolerance
 from lean_ledger.library.types import Thread, Tool, ToolKind
@@ -413,9 +414,12 @@ def tap_operation(place: Workplace, group: HoleGroup, thread: Thread) -> Operati
         return None
     tool = place.tool(id, OperationKind.TAP, choose.tap_for(thread.pitch, thread.major, place.library, place.material))
     if tool is None:
+        milled = thread_mill_operation(place, group, thread, _hop(place, group))
+        if milled is not None:
+            return milled
         place.find(
             "no-tap", Severity.ERROR,
-            f"There is no tap {thread.name} for {len(group.holes)} holes ({', '.join(group.ids)}).",
+            f"There is no tap or thread mill {thread.name} for {group.label} ({', '.join(group.ids)}).",
             "Order one and add it to the library, or name another thread.", features=group.ids,
             cures=(Cure("Take the thread off", {"change": "set-thread", "diameter": group.first.diameter,
                                                 "thread": None}),),

@@ -26,6 +26,7 @@ class OperationKind(StrEnum):
     COUNTERSINK = "countersink"
     REAM = "ream"
     TAP = "tap"
+    THREAD_MILL = "mill thread"
     ROUGH_OUTLINE = "rough outline"
     FINISH_OUTLINE = "finish outline"
     CHAMFER = "chamfer"
@@ -51,6 +52,7 @@ _TOOL_KINDS = {
     OperationKind.DRILL: (ToolKind.DRILL,),
     OperationKind.REAM: (ToolKind.REAMER,),
     OperationKind.TAP: (ToolKind.TAP,),
+    OperationKind.THREAD_MILL: (ToolKind.THREAD_MILL,),
     OperationKind.COUNTERSINK: (ToolKind.COUNTERSINK, ToolKind.CHAMFER_MILL),
     OperationKind.CHAMFER: (ToolKind.CHAMFER_MILL,),
     OperationKind.FACE_TURN: (ToolKind.TURNING,),

@@ -47,7 +47,7 @@ def levels(top: float, bottom: float, passes: int) -> list[float]:
     return [top - step * (i + 1) for i in range(passes - 1)] + [bottom]
 
 
-class _Walk:
+class Walk:
     """Collects strokes; keeps where the tool is."""
 
     def __init__(self, clearance: float) -> None:
@@ -115,7 +115,7 @@ def face_path(
     side_low, side_high = (y0, y1) if along_x else (x0, x1)
     run = diameter / 2 + RUN_OFF
     width = (side_high - side_low) / rows
-    walk = _Walk(clearance)
+    walk = Walk(clearance)
 
     def at(along: float, across: float) -> Flat:
         return (along, across) if along_x else (across, along)
@@ -153,7 +153,7 @@ def clear_path(
     Enters by a ramp along the first loop, from outside where the region is open there, or straight into a drilled
     hole. Loops that can be reached without crossing a wall are joined by feed, others over the clearance plane.
     """
-    walk = _Walk(clearance)
+    walk = Walk(clearance)
     for region in regions:
         loops = clearing_loops(region, diameter / 2, wall_allowance, run_out, step)
         allowed = prep(centre_area(region, diameter / 2, wall_allowance, run_out).buffer(0.02))
@@ -216,7 +216,7 @@ def wall_path(
     clearance: float,
 ) -> Motion:
     """Along the walls at full depth, with a lead-in from the inside and an overlap on closed walls."""
-    walk = _Walk(clearance)
+    walk = Walk(clearance)
     lead = min(2.0, 0.2 * diameter)
     for region in regions:
         inner = _lead_area(region, diameter / 2, allowance, lead, run_out)
@@ -288,7 +288,7 @@ def rough_outline_path(
 ) -> Motion:
     """Around the part from the stock's edge inward, level by level, entering beside the stock."""
     loops = outline_loops(ring, stock, diameter / 2, allowance, step)
-    walk = _Walk(clearance)
+    walk = Walk(clearance)
     for z in levels(top, bottom, passes):
         for line in loops:
             entry = _beside(stock, line[0], diameter / 2 + RUN_OFF)
@@ -322,7 +322,7 @@ def finish_outline_path(
     lead = offset_ring(ring, diameter / 2 + allowance + max(2.0, 0.3 * diameter))
     boundary = LineString(lead)
     points = _overlapped(line)
-    walk = _Walk(clearance)
+    walk = Walk(clearance)
     for z in levels(top, bottom, passes):
         entry = _toward(boundary, line[0])
         walk.over(*entry)
@@ -364,7 +364,7 @@ def _holes(cycle: HoleCycle, hop: float, clearance: float) -> Motion:
     After each hole the tool goes back to its approach plane, or right up to the clearance where it hops there.
     """
     cycle = replace(cycle, to_clearance=hop > cycle.r + 1e-6)
-    walk = _Walk(clearance)
+    walk = Walk(clearance)
     back = clearance if cycle.to_clearance else cycle.r
     for i, (x, y) in enumerate(cycle.points):
         if i == 0:
@@ -389,7 +389,7 @@ def _holes(cycle: HoleCycle, hop: float, clearance: float) -> Motion:
 @lru_cache(maxsize=_CACHE)
 def chamfer_path(lines: tuple[Line, ...], z: float, vf: float, clearance: float) -> Motion:
     """Along edges at one level, coming in from above."""
-    walk = _Walk(clearance)
+    walk = Walk(clearance)
     for line in lines:
         points = _overlapped(line) if line[0] == line[-1] else line
         walk.over(*points[0])

@@ -64,8 +64,9 @@ def rapid_into(
     low = tuple(Stroke(s.points, FAST) for s in rapids if len(set(s.points)) > 1 and min(p[2] for p in s.points) < top)
     if not low:
         return []
-    # a tap takes nothing away, but is as solid as any tool
-    body = replace(tool, kind=ToolKind.END_MILL, tip_angle=0.0) if tool.kind == ToolKind.TAP else tool
+    # what cuts a thread takes nothing away, but is as solid as any tool
+    threads = tool.kind in (ToolKind.TAP, ToolKind.THREAD_MILL)
+    body = replace(tool, kind=ToolKind.END_MILL, tip_angle=0.0) if threads else tool
     return _met(operation, "rapid", into, swept(Motion(low), body, high), standing)
 
 

@@ -68,7 +68,7 @@ def _is_meant(part: Part, ledger: Ledger, one: Remainder, feature: Feature | Non
 
 def _thread_height(hole: Hole, makers: Sequence[Operation]) -> float:
     """Between a tap drill and the size that a threaded hole may be drawn with, mm: 0.6134 P (ISO 68-1); 0 without."""
-    taps = [op.tool.pitch for op in makers if op.kind == OperationKind.TAP]
+    taps = [op.tool.pitch for op in makers if op.kind in (OperationKind.TAP, OperationKind.THREAD_MILL)]
     pitch = max(taps, default=hole.thread.pitch if hole.thread is not None else 0.0)
     return 0.6134 * pitch + TOLERANCE if pitch > 0 else 0.0
 

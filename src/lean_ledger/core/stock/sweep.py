@@ -25,9 +25,9 @@ Profile = list[tuple[float, float]]
 
 
 def profile_of(tool: Tool) -> Profile:
-    """The cutting outline, tip at height 0; empty for a tap, whose thread the part does not show."""
+    """The cutting outline, tip at height 0; empty for what cuts a thread, which the part does not show."""
     radius = tool.diameter / 2
-    if tool.kind == ToolKind.TAP:
+    if tool.kind in (ToolKind.TAP, ToolKind.THREAD_MILL):
         return []
     if (
         tool.kind in (ToolKind.DRILL, ToolKind.SPOT_DRILL, ToolKind.COUNTERSINK, ToolKind.CHAMFER_MILL)
