@@ -144,3 +144,19 @@ def test_cycle_is_played_jumped_in_and_stops_at_a_finding(planner: Planner, plat
     page.get_by_label("Time in the cycle").fill("1")
     expect(page.get_by_role("button", name="Play", exact=True)).to_be_visible()
     expect(now).to_contain_text(entries[0]["name"])
+
+
+def test_program_is_written_in_another_dialect_and_the_shopping_list_taken(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "program")
+    page.get_by_label("Written in").select_option("mill-plain")
+    planner.settled()
+    expect(page.get_by_label("Written in")).to_have_value("mill-plain")
+    found = page.request.get(f"{planner.site}/api/plans/{plate}/program").json()["setups"]
+    assert [one["dialect"] for one in found] == ["mill-plain", *["mill"] * (len(found) - 1)]
+    planner.open(plate, "operations?show=tools")
+    with page.expect_download() as download:
+        page.get_by_role("link", name="Shopping list, CSV").click()
+    lines = download.value.path().read_text(encoding="utf-8-sig").splitlines()
+    assert lines[0].startswith("what,id,for ")
+    assert any(line.startswith("End mill 12 z3,EA12,1") for line in lines)

@@ -176,7 +176,7 @@ export const api = {
   toolUse: (id: number) =>
     unwrap<Schemas["ToolUsesView"]>(
       client.GET("/api/plans/{plan_id}/tool-use", { params: { path: { plan_id: id } } }),
-    ).then((found) => found.tools),
+    ),
   play: (id: number) =>
     unwrap<PlayView>(client.GET("/api/plans/{plan_id}/play", { params: { path: { plan_id: id } } })),
   toolWay: (id: number, operation: string) =>

@@ -903,7 +903,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -1047,6 +1047,13 @@ export interface components {
             operation: string;
             /** Setup */
             setup: string;
+        };
+        /** DialectView */
+        DialectView: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /** DivideAgain */
         DivideAgain: {
@@ -2647,6 +2654,21 @@ export interface components {
             /** Setup */
             setup: string;
         };
+        /**
+         * SetDialect
+         * @description What a setup's program is written in; None for the usual of its machine's kind.
+         */
+        SetDialect: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-dialect";
+            /** Dialect */
+            dialect: string | null;
+            /** Setup */
+            setup: string;
+        };
         /** SetFixture */
         SetFixture: {
             /**
@@ -2920,6 +2942,13 @@ export interface components {
             cycle: components["schemas"]["CategoryView"];
             /** Dialect */
             dialect: string;
+            /** Dialect Decided */
+            dialect_decided: boolean;
+            /**
+             * Dialects
+             * @description that the machine reads, the usual one first
+             */
+            dialects: components["schemas"]["DialectView"][];
             /**
              * Difference
              * @description share of the ledger's cycle by which the machine takes longer
@@ -3389,6 +3418,11 @@ export interface components {
         };
         /** ToolUsesView */
         ToolUsesView: {
+            /**
+             * Missing
+             * @description tools that operations ask for and the shop does not have, in words
+             */
+            missing: string[];
             /** Tools */
             tools: components["schemas"]["ToolUseView"][];
         };
@@ -4077,7 +4111,7 @@ export interface operations {
             header?: never;
             path: {
                 plan_id: number;
-                paper: "setup-sheet.pdf" | "operations.csv" | "operations.xlsx" | "tools.csv" | "tools.xlsx";
+                paper: "setup-sheet.pdf" | "operations.csv" | "operations.xlsx" | "tools.csv" | "tools.xlsx" | "shopping.csv" | "shopping.xlsx";
             };
             cookie?: never;
         };

@@ -39,6 +39,7 @@ class Finding:
     features: tuple[str, ...] = ()
     operation: str = ""
     cures: tuple[Cure, ...] = field(default=())
+    wanted: str = ""  # the tool that would be needed, in words
 
 
 @dataclass(frozen=True)

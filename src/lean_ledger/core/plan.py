@@ -99,6 +99,7 @@ class SetupDecision:
     locked: bool = False  # stays as it is, with its features, when the part is divided again
     on: tuple[str, ...] = ()  # carriers under the fixture, from the machine upwards
     spindle: Spindling = "tool"  # on a lathe the part turns, about `up`
+    dialect: str | None = None  # that its program is written in; None for the usual of the machine's kind
     free: Side | None = None  # the end that stands free on a rotary axis; None where the tool comes from `up` only
 
 

@@ -41,5 +41,12 @@ def shipped_dialects() -> tuple[Dialect, ...]:
     )
 
 
-def dialect_of(machine: Machine) -> Dialect:
-    return next(d for d in shipped_dialects() if d.kind == machine.kind)
+def dialects_for(machine: Machine) -> tuple[Dialect, ...]:
+    """Those that a machine can be written for, the usual one first."""
+    return tuple(d for d in shipped_dialects() if d.kind == machine.kind)
+
+
+def dialect_of(machine: Machine, wanted: str | None = None) -> Dialect:
+    """The one that is asked for where the machine's kind has it, else the usual one."""
+    able = dialects_for(machine)
+    return next((d for d in able if d.id == wanted), able[0])

@@ -12,6 +12,7 @@ from lean_ledger.core.operations.load import Load, load_of
 from lean_ledger.core.operations.wear import ToolUse, life_minutes, tool_uses
 from lean_ledger.core.pace import Outcome, Worth, paced, worth_working_on
 from lean_ledger.core.pace.tried import find, pace_change
+from lean_ledger.core.shopping import shopping_list
 from lean_ledger.store import Opened
 from lean_ledger.web import pace_schemas as s
 from lean_ledger.web.requests import desk
@@ -58,7 +59,8 @@ def tool_use(path: PlanPath) -> Response:
     """What a piece and a batch take of each tool, and what each of its operations asks of it."""
     opened = desk().open(path.plan_id, with_stock=False)
     uses = tool_uses(opened.ledger.operations, desk().library, opened.ledger.material)
-    body = s.ToolUsesView(tools=[_use(opened, use) for use in uses])
+    missing = [buy.words for buy in shopping_list(opened.ledger, desk().library) if buy.is_missing]
+    body = s.ToolUsesView(tools=[_use(opened, use) for use in uses], missing=missing)
     return Response(body.model_dump_json(), mimetype="application/json")
 
 

@@ -119,3 +119,4 @@ class ToolUseView(BaseModel):
 
 class ToolUsesView(BaseModel):
     tools: list[ToolUseView]
+    missing: list[str] = Field(description="tools that operations ask for and the shop does not have, in words")

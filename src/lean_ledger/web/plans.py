@@ -10,10 +10,21 @@ from pydantic import BaseModel, Field, RootModel
 
 from lean_ledger.core.changes import Change, read_change
 from lean_ledger.core.geometry.measure import Pick, measured
-from lean_ledger.core.papers.lists import OPERATION_HEAD, TOOL_HEAD, as_csv, as_xlsx, operation_rows, tool_rows
+from lean_ledger.core.papers.lists import (
+    OPERATION_HEAD,
+    TOOL_HEAD,
+    Row,
+    as_csv,
+    as_xlsx,
+    operation_rows,
+    shopping_head,
+    shopping_rows,
+    tool_rows,
+)
 from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.papers.projection import view_of
 from lean_ledger.core.papers.sheet import JobWords, SetupSheet, setup_sheet
+from lean_ledger.core.shopping import shopping_list
 from lean_ledger.store import Opened, Upload
 from lean_ledger.web import views
 from lean_ledger.web.division_schemas import DivisionView, MachinesView
@@ -161,7 +172,13 @@ def papers(path: PaperPath) -> Response:
     if path.paper == "setup-sheet.pdf":
         return file_answer(sheet_pdf(sheet), "application/pdf", f"{stem}-setup-sheet.pdf", "inline")
     what, ending = path.paper.split(".")
-    head, rows = (OPERATION_HEAD, operation_rows(sheet)) if what == "operations" else (TOOL_HEAD, tool_rows(sheet))
+    buys = shopping_list(opened.ledger, desk().library) if what == "shopping" else ()
+    tables: dict[str, tuple[tuple[str, ...], list[Row]]] = {
+        "operations": (OPERATION_HEAD, operation_rows(sheet)),
+        "tools": (TOOL_HEAD, tool_rows(sheet)),
+        "shopping": (shopping_head(opened.plan.quantities), shopping_rows(buys)),
+    }
+    head, rows = tables[what]
     if ending == "csv":
         return file_answer(as_csv(head, rows), "text/csv; charset=utf-8", f"{stem}-{what}.csv", "attachment")
     return file_answer(as_xlsx(what, head, rows, sheet), XLSX, f"{stem}-{what}.xlsx", "attachment")

@@ -56,10 +56,17 @@ class RanView(BaseModel):
     line: list[int]
 
 
+class DialectView(BaseModel):
+    id: str
+    name: str
+
+
 class SetupProgramView(BaseModel):
     setup: str
     machine: str
     dialect: str
+    dialects: list[DialectView] = Field(description="that the machine reads, the usual one first")
+    dialect_decided: bool
     file: str
     text: str
     total: float

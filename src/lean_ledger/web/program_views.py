@@ -6,6 +6,7 @@ from lean_ledger.core.geometry.vectors import DIRECTION_NAMES, axis_name
 from lean_ledger.core.program.checked import Checked, checked_programs
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.steps import CATEGORY, Run, StepKind
+from lean_ledger.library.dialects import dialects_for
 from lean_ledger.store import Opened
 from lean_ledger.web import program_schemas as s
 
@@ -28,7 +29,9 @@ def _program(one: Checked) -> s.SetupProgramView:
     return s.SetupProgramView(
         setup=program.setup,
         machine=program.machine.name,
-        dialect=program.dialect.name,
+        dialect=program.dialect.id,
+        dialects=[s.DialectView(id=d.id, name=d.name) for d in dialects_for(program.machine)],
+        dialect_decided=one.setup.decision.dialect is not None,
         file=program.file,
         text=program.text,
         total=one.run.total,

@@ -654,7 +654,15 @@ class DrawingQuery(BaseModel):
 
 class PaperPath(BaseModel):
     plan_id: Number
-    paper: Literal["setup-sheet.pdf", "operations.csv", "operations.xlsx", "tools.csv", "tools.xlsx"]
+    paper: Literal[
+        "setup-sheet.pdf",
+        "operations.csv",
+        "operations.xlsx",
+        "tools.csv",
+        "tools.xlsx",
+        "shopping.csv",
+        "shopping.xlsx",
+    ]
 
 
 class GoTo(BaseModel):

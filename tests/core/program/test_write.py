@@ -8,7 +8,9 @@ from datetime import date
 
 import pytest
 
+from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.errors import PlanError
+from lean_ledger.core.findings import Chapter, Finding, Severity
 from lean_ledger.core.geometry.solids import block, obround, revolved, rod, rounded_block
 from lean_ledger.core.ledger import Ledger, evaluate
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
@@ -262,3 +264,26 @@ def test_sheet_calls_tools_as_the_program_does() -> None:
         assert {t.number for t in paper.tools} == {o.tool for o in paper.operations} == {int(n) for n in called}
     assert [t.number for t in sheet.setups[0].tools] == list(range(1, len(sheet.setups[0].tools) + 1)), "stations"
     assert [s.offset for s in sheet.setups] == [p.offsets[0].word for p in found]
+
+
+def test_dialect_is_chosen_for_a_setup_and_refused_for_another_kind(plate: Part, plate_plan: Plan) -> None:
+    scene = Scene(plate, LIB, evaluate(plate_plan, plate, LIB))
+    chosen, words = read_change({"change": "set-dialect", "setup": "S1", "dialect": "mill-plain"}).apply(
+        plate_plan, scene
+    )
+    assert words == "setup S1: program in Milling control without canned cycles but drilling"
+    first, second = programs_of(evaluate(chosen, plate, LIB), plate, "x")
+    assert (first.dialect.id, second.dialect.id) == ("mill-plain", "mill")
+    usual = programs_of(evaluate(plate_plan, plate, LIB), plate, "x")[0]
+    assert "G83" not in first.text
+    assert first.text != usual.text
+    with pytest.raises(PlanError, match="is none that Mill 1, travel 762 reads; it reads mill, mill-clamped"):
+        read_change({"change": "set-dialect", "setup": "S1", "dialect": "lathe"}).apply(plate_plan, scene)
+
+
+def test_program_of_a_plan_that_is_not_released_says_so(plate: Part, plate_plan: Plan) -> None:
+    ledger = evaluate(plate_plan, plate, LIB)
+    assert "NOT RELEASED" not in programs_of(ledger, plate, "x")[0].text
+    wrong = Finding("power", Severity.ERROR, Chapter.OPERATIONS, "too much", "")
+    text = programs_of(replace(ledger, findings=(wrong,)), plate, "x")[0].text
+    assert "(NOT RELEASED: 1 OPEN FINDINGS, SEE THE PLAN)" in text.splitlines()[2]

@@ -14,11 +14,31 @@ export function ToolUse() {
   });
   if (found.error) return <p className="finding">{found.error.message}</p>;
   if (!found.data) return <p className="empty">Counting minutes in cut …</p>;
-  if (found.data.length === 0) return <p className="empty">No operation asks for a tool yet.</p>;
-  const longest = Math.max(...found.data.map((use) => 60 * use.minutes));
-  const wear = found.data.reduce((sum, use) => sum + use.cost, 0);
+  const { tools: uses, missing } = found.data;
+  if (uses.length === 0 && missing.length === 0)
+    return <p className="empty">No operation asks for a tool yet.</p>;
+  const longest = Math.max(...uses.map((use) => 60 * use.minutes));
+  const wear = uses.reduce((sum, use) => sum + use.cost, 0);
   return (
     <div className="scroll wide">
+      {missing.length > 0 && (
+        <div className="finding">
+          <b>The shop does not have:</b>
+          <ul className="missing">
+            {missing.map((words) => (
+              <li key={words}>{words}</li>
+            ))}
+          </ul>
+        </div>
+      )}
+      <p>
+        <a className="act" href={api.paper(plan.plan_id, "shopping.csv")}>
+          Shopping list, CSV
+        </a>{" "}
+        <a className="act" href={api.paper(plan.plan_id, "shopping.xlsx")}>
+          XLSX
+        </a>
+      </p>
       <table className="ledger-table tool-use">
         <thead>
           <tr>
@@ -36,7 +56,7 @@ export function ToolUse() {
           </tr>
         </thead>
         <tbody>
-          {found.data.map((use) => (
+          {uses.map((use) => (
             <tr key={use.tool.id}>
               <td>
                 T{use.tool.number} {use.tool.description}

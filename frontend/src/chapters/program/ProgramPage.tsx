@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
-import { api, type SetupProgramView } from "../../api/client";
+import { api, type Change, type SetupProgramView } from "../../api/client";
 import { clock, fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { clockMs, MachineStrip, type Span } from "../../views/MachineStrip";
@@ -93,7 +93,7 @@ function apart(share: number): string {
 }
 
 function Shown({ program }: { program: SetupProgramView }) {
-  const { plan } = useDesk();
+  const { plan, change } = useDesk();
   const { ran, total } = program;
   const [zoomed, setZoomed] = useState<Span | null>(null); // null: the whole cycle, whatever it takes by now
   const [line, setLine] = useState<number | null>(null);
@@ -161,6 +161,29 @@ function Shown({ program }: { program: SetupProgramView }) {
               ))}
             </select>
           </label>
+          {program.dialects.length > 1 && (
+            <label className="jump">
+              Written in
+              <select
+                aria-label="Written in"
+                value={program.dialect_decided ? program.dialect : ""}
+                onChange={(e) =>
+                  void change({
+                    change: "set-dialect",
+                    setup: program.setup,
+                    dialect: e.target.value || null,
+                  } as Change)
+                }
+              >
+                <option value="">the usual: {program.dialects[0]?.name}</option>
+                {program.dialects.map((d) => (
+                  <option key={d.id} value={d.id}>
+                    {d.name}
+                  </option>
+                ))}
+              </select>
+            </label>
+          )}
           <ProgramText text={program.text} line={line} onLine={read} />
         </section>
         <section className="scroll" aria-label="On the simulated machine">

@@ -33,7 +33,7 @@ from lean_ledger.core.changes.part import (
     TakeIn,
 )
 from lean_ledger.core.changes.price import RATE_WORDS, SetBuy, SetRate, SetSetupCost
-from lean_ledger.core.changes.programs import AttachProgram, DetachProgram
+from lean_ledger.core.changes.programs import AttachProgram, DetachProgram, SetDialect
 from lean_ledger.core.changes.revision import (
     ConfirmFeatures,
     DropDecisions,
@@ -75,6 +75,7 @@ Change = Annotated[
     | ShiftStockModel
     | AttachProgram
     | DetachProgram
+    | SetDialect
     | SetThread
     | ForgetThread
     | EditOperation

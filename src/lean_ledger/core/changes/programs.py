@@ -1,4 +1,4 @@
-"""Programs from elsewhere that times are taken from."""
+"""What programs are written in, and programs from elsewhere that times are taken from."""
 
 from __future__ import annotations
 
@@ -8,6 +8,7 @@ from typing import Literal
 from lean_ledger.core.changes.scene import Scene, Strict
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.plan import AttachedProgram, Plan
+from lean_ledger.library.dialects import dialects_for
 
 
 @dataclass(frozen=True)
@@ -49,3 +50,24 @@ class DetachProgram(Strict):
             raise PlanError("not-attached", f"no program is attached to {self.operation or self.setup}", self.setup)
         left = tuple(a for a in plan.attached if a != there)
         return replace(plan, attached=left), f"{self.operation or self.setup}: timed by its own motion again"
+
+
+@dataclass(frozen=True)
+class SetDialect(Strict):
+    """What a setup's program is written in; None for the usual of its machine's kind."""
+
+    setup: str
+    dialect: str | None
+    change: Literal["set-dialect"] = "set-dialect"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        before = plan.setup(self.setup)
+        machine = scene.library.machine(before.machine)
+        able = {d.id: d.name for d in dialects_for(machine)} if machine is not None else {}
+        if self.dialect is not None and self.dialect not in able:
+            raise PlanError(
+                "no-such-dialect", f"{self.dialect!r} is none that {machine.name if machine else before.machine} "
+                f"reads; it reads {', '.join(able)}", self.setup,
+            )  # fmt: skip
+        words = able[self.dialect] if self.dialect is not None else "the usual dialect"
+        return plan.with_setup(replace(before, dialect=self.dialect)), f"setup {self.setup}: program in {words}"

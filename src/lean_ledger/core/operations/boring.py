@@ -34,6 +34,7 @@ def bore_operations(place: Workplace, hole: Hole) -> None:
             "no-drill", Severity.ERROR, f"No drill opens {group.label} ({hole.id}).",
             f"A drill of at most {hole.diameter - ROOM:.1f} that reaches {travel:.0f} has to go in before a boring "
             "bar. Add one to the library.", features=(hole.id,),
+            wanted=f"drill of at most Ø{hole.diameter - ROOM:.1f} that reaches {travel:.0f}",
         )  # fmt: skip
         return
     chain = [spot_operation(place, group, min(drill.diameter, hole.diameter)), drill_operation(place, group, drill)]
@@ -77,7 +78,7 @@ def _bore(place: Workplace, group: HoleGroup, drill: Tool) -> Operation | None:
         place.find(
             "no-boring-bar", Severity.ERROR, f"No boring bar goes into Ø{drill.diameter:g} over {deepest:.0f}.",
             f"{group.label} has to be bored to {', '.join(f'Ø{2 * r:g}' for r, _, _ in stretches)}.",
-            features=(hole.id,),
+            features=(hole.id,), wanted=f"boring bar from Ø{drill.diameter:g} or less that reaches {deepest:.0f}",
         )  # fmt: skip
         return None
     widest = max(r for r, _, _ in stretches)

@@ -195,6 +195,8 @@ def _reamer(place: Workplace, group: HoleGroup, *, told: bool = False) -> Tool |
                                                   "reason": "made elsewhere"}),
                    Cure("Take the tolerance off", {"change": "say-tolerance", "features": list(group.ids),
                                                    "tolerance": None})),
+            wanted=f"reamer Ø{hole.diameter:g} {said.tolerance} that reaches {hole.depth:g}"
+            if asked == "reaming" else "",
         )  # fmt: skip
     return tool
 
@@ -306,6 +308,7 @@ def _no_drill(place: Workplace, group: HoleGroup, diameter: float, travel: float
         features=group.ids,
         cures=(Cure("Leave to another shop", {"change": "leave-out", "features": list(group.ids),
                                               "reason": "made elsewhere"}),),
+        wanted=f"drill Ø{diameter:g} that reaches {travel:.1f}",
     )  # fmt: skip
 
 
@@ -362,6 +365,7 @@ def _counterbore(
             "no-counterbore-tool", Severity.ERROR,
             f"No end mill makes the counterbore Ø{diameter:g} of {', '.join(group.ids)}.",
             f"It needs one thinner than {0.8 * diameter:.1f} that reaches {deep:.1f}.", features=group.ids,
+            wanted=f"end mill of at most Ø{0.8 * diameter:.1f} that reaches {deep:.1f}",
         )  # fmt: skip
         return []
     regions = tuple(circle(point, diameter) for point in group.points)
@@ -384,6 +388,7 @@ def _countersink(place: Workplace, group: HoleGroup, segment: HoleSegment, entry
             f"No countersink of {segment.angle:g}° is as wide as Ø{segment.from_diameter:g} "
             f"({', '.join(group.ids)}).",
             "Add one to the library, or leave the countersinks to deburring.", features=group.ids,
+            wanted=f"countersink of {segment.angle:g}°, Ø{segment.from_diameter:g} or more",
         )  # fmt: skip
         return []
     travel = round(segment.from_diameter / 2 / tan(radians(tool.tip_angle / 2)), 5)
@@ -423,6 +428,7 @@ def tap_operation(place: Workplace, group: HoleGroup, thread: Thread) -> Operati
             "Order one and add it to the library, or name another thread.", features=group.ids,
             cures=(Cure("Take the thread off", {"change": "set-thread", "diameter": group.first.diameter,
                                                 "thread": None}),),
+            wanted=f"tap {thread.name}, or a thread mill of pitch {thread.pitch:g}",
         )  # fmt: skip
         return None
     data = place.library.data(tool, place.material)

@@ -99,7 +99,7 @@ def _face(
     if done is None:
         place.find(
             "no-face-mill", Severity.ERROR, f"No tool faces side {setup.up} in {place.material.name}.",
-            f"{over:g} mm of stock stand on it.", features=tuple(f.id for f in tops),
+            f"{over:g} mm of stock stand on it.", features=tuple(f.id for f in tops), wanted="face mill or end mill",
         )  # fmt: skip
         return part_top + over, state
     return part_top, state.faced(setup.up)

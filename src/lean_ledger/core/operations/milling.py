@@ -121,6 +121,8 @@ def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Op
             features=recess.features,
             cures=(Cure("Leave to another shop", {"change": "leave-out", "features": [feature.id],
                                                   "reason": "made elsewhere"}),),
+            wanted=f"end mill{f' of at most Ø{2 * recess.corner_radius:g}' if recess.corner_radius else ''} that "
+                   f"reaches {depth:.1f}",
         )  # fmt: skip
         return []
     volume = recess.region.polygon.area * depth
@@ -236,7 +238,7 @@ def outline_operations(
             "no-outline-mill", Severity.ERROR,
             "No end mill is long enough for the outline.",
             f"The walls are {over_stock:.1f} high in this setup. Add a longer end mill, or cut from both sides.",
-            features=features,
+            features=features, wanted=f"end mill that reaches {depth:.1f}",
         )  # fmt: skip
         return []
     rough_data, finish_data = (place.library.data(t, place.material) for t in (rougher, finisher))
@@ -299,6 +301,7 @@ def chamfer_operation(place: Workplace, chamfers: Sequence[Chamfer], ring: Line)
             "Add one to the library, or leave the edge to deburring.", features=ids,
             cures=(Cure("Leave to deburring", {"change": "leave-out", "features": list(ids),
                                                "reason": "deburring"}),),
+            wanted=f"chamfer mill of {2 * (90 - first.angle):g}°, Ø{3 * first.width:.1f} or more",
         )  # fmt: skip
         return None
     data = place.library.data(tool, place.material)

@@ -111,7 +111,7 @@ def _tool(place: Workplace, id: str, kind: OperationKind, wanted: ToolKind, radi
 def _no_insert(place: Workplace, features: tuple[str, ...], what: str) -> None:
     place.find(
         "no-insert", Severity.ERROR, f"No insert of the library {what} in {place.material.name}.",
-        "Add one, or make it elsewhere.", features=features,
+        "Add one, or make it elsewhere.", features=features, wanted=f"insert that {what}",
     )  # fmt: skip
 
 

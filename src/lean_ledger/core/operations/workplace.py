@@ -205,8 +205,10 @@ class Workplace:
         features: tuple[str, ...] = (),
         operation: str = "",
         cures: tuple[Cure, ...] = (),
+        wanted: str = "",
     ) -> None:
-        self.findings.append(Finding(code, severity, chapter, title, why, self.setup, features, operation, cures))
+        found = Finding(code, severity, chapter, title, why, self.setup, features, operation, cures, wanted)
+        self.findings.append(found)
 
     def require(self, operation: Operation, before: str, reason: str) -> None:
         """State that another operation must come before this one."""

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+from collections.abc import Sequence
 from datetime import datetime, time
 from io import BytesIO, StringIO
 from zipfile import ZIP_DEFLATED, ZipFile, ZipInfo
@@ -12,6 +13,7 @@ from openpyxl.styles import Font
 from openpyxl.utils import get_column_letter
 
 from lean_ledger.core.papers.sheet import SetupSheet
+from lean_ledger.core.shopping import Buy
 
 Row = tuple[str | int | float, ...]
 
@@ -35,6 +37,15 @@ def operation_rows(sheet: SetupSheet) -> list[Row]:
 
 def tool_rows(sheet: SetupSheet) -> list[Row]:
     return [(s.id, t.number, t.description, t.stick_out, round(t.minutes, 3)) for s in sheet.setups for t in s.tools]
+
+
+def shopping_head(quantities: Sequence[int]) -> tuple[str, ...]:
+    return ("what", "id", *(f"for {quantity}" for quantity in quantities), "price each")
+
+
+def shopping_rows(buys: Sequence[Buy]) -> list[Row]:
+    """A tool that is missing has neither id nor price: it is to be found first."""
+    return [(b.words, b.id or "to be found", *b.needed, "" if b.price is None else f"{b.price:.2f}") for b in buys]
 
 
 def as_csv(head: tuple[str, ...], rows: list[Row]) -> bytes:

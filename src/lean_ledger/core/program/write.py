@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from lean_ledger.core.errors import PlanError
+from lean_ledger.core.findings import Severity
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.ledger import Entry, Ledger, SetupLedger
 from lean_ledger.core.operations.model import HoleCycle, Operation
@@ -45,11 +46,14 @@ def programs_of(ledger: Ledger, part: Part, words: str, dialects: Sequence[Diale
     Raises PlanError where a control has too few work offsets.
     """
     offsets = offsets_of(ledger, part)
+    open_findings = sum(f.severity == Severity.ERROR for f in ledger.findings)
     found = []
     for index, setup in enumerate(ledger.setups):
         if not setup.entries:
             continue
-        dialect = next((d for d in dialects if d.kind == setup.machine.kind), dialect_of(setup.machine))
+        dialect = next(
+            (d for d in dialects if d.kind == setup.machine.kind), dialect_of(setup.machine, setup.decision.dialect)
+        )
         own = tuple(o for o in offsets if o.setup == setup.decision.id)
         if not all(o.word for o in own):
             raise PlanError(
@@ -57,7 +61,9 @@ def programs_of(ledger: Ledger, part: Part, words: str, dialects: Sequence[Diale
                 f"{setup.machine.name} has fewer work offsets than the plan asks for; use fewer zeros",
                 setup.decision.id,
             )
-        found.append(_Writer(index, setup, own, dialect, words).program())
+        writer = _Writer(index, setup, own, dialect, words)
+        writer.open_findings = open_findings
+        found.append(writer.program())
     return tuple(found)
 
 
@@ -72,6 +78,7 @@ class _Writer:
         self._lathe = setup.machine.kind == "lathe"
         self._has_y = not self._lathe or any(self._is_across(e.operation) for e in setup.entries)
         self._main = Lines(dialect.decimals, has_y=self._has_y)
+        self.open_findings = 0  # that stop the plan's release: the text says so
         self._subs: list[str] = []
         self._calls: list[tuple[int, str]] = []
 
@@ -102,6 +109,8 @@ class _Writer:
     def _head(self) -> None:
         main, setup = self._main, self._setup
         main.say(f"O{self._base:04d}", main.comment(f"{self._words} {setup.decision.id}"))
+        if self.open_findings:
+            main.say(main.comment(f"not released: {self.open_findings} open findings, see the plan"))
         main.say(main.comment(setup.machine.name))
         main.say(main.comment(f"held in {setup.built.hold.fixture.name}, {setup.decision.up} up"))
         for word in dict.fromkeys(o.word for o in self._offsets):
