@@ -237,3 +237,21 @@ def test_stock_is_laid_by_pointing_at_faces(planner: Planner, plate: int) -> Non
     assert setups(planner, plate)[0]["up"] == "X-"
     page.get_by_role("button", name="Back to the drawing").click()
     expect(page.get_by_role("img", name=re.compile("^Setup S1 from the side"))).to_be_visible()
+
+
+def test_hand_work_is_put_down_and_the_machine_stands_for_it(planner: Planner, plate: int) -> None:
+    page = open_setup(planner, plate, "S1")
+    before = planner.plan(plate)["strip"]["per_piece"]
+    page.get_by_role("button", name="Add by hand: deburr").click()
+    planner.settled()
+    assert planner.plan(plate)["strip"]["per_piece"] == pytest.approx(before + 20)
+    planner.type_into("Seconds to deburr", "45")
+    planner.settled()
+    assert planner.plan(plate)["strip"]["per_piece"] == pytest.approx(before + 45)
+    expect(page.get_by_role("contentinfo", name="Ledger")).to_contain_text("hand work 45.0")
+    page.get_by_label("The machine, to deburr").select_option("runs")
+    planner.settled()
+    assert planner.plan(plate)["strip"]["per_piece"] == pytest.approx(before)
+    page.get_by_role("button", name="Take out: deburr").click()
+    planner.settled()
+    assert setups(planner, plate)[0]["hand"] == []

@@ -696,6 +696,29 @@ export interface components {
             /** On */
             on: string;
         };
+        /**
+         * AddHandWork
+         * @description `during`: beside the machine while it runs; else the machine stands.
+         */
+        AddHandWork: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "add-hand-work";
+            /**
+             * During
+             * @default false
+             */
+            during: boolean;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "deburr" | "inspect" | "turn over" | "re-clamp";
+            /** Setup */
+            setup: string;
+        };
         /** AddSetup */
         AddSetup: {
             /**
@@ -903,7 +926,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -1131,6 +1154,28 @@ export interface components {
             change: "drop-wish";
             /** Features */
             features: string[];
+        };
+        /** EditHandWork */
+        EditHandWork: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "edit-hand-work";
+            /**
+             * During
+             * @default null
+             */
+            during: boolean | null;
+            /**
+             * Seconds
+             * @default null
+             */
+            seconds: number | string | null;
+            /** Setup */
+            setup: string;
+            /** Work */
+            work: string;
         };
         /**
          * EditOperation
@@ -1449,6 +1494,20 @@ export interface components {
             change: "group-by-tool";
             /** Setup */
             setup: string;
+        };
+        /**
+         * HandWorkView
+         * @description What an operator does on each piece; `during` the cycle, or while the machine stands.
+         */
+        HandWorkView: {
+            /** During */
+            during: boolean;
+            /** Id */
+            id: string;
+            /** Kind */
+            kind: string;
+            /** Seconds */
+            seconds: number;
         };
         /** HeightQuestion */
         HeightQuestion: {
@@ -2467,6 +2526,18 @@ export interface components {
              */
             removal: "" | "by hand" | "elsewhere";
         };
+        /** RemoveHandWork */
+        RemoveHandWork: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "remove-hand-work";
+            /** Setup */
+            setup: string;
+            /** Work */
+            work: string;
+        };
         /** RemoveSetup */
         RemoveSetup: {
             /**
@@ -3006,6 +3077,8 @@ export interface components {
             grouped_calls: number;
             /** Grouping Saves */
             grouping_saves: number;
+            /** Hand */
+            hand: components["schemas"]["HandWorkView"][];
             hold: components["schemas"]["HoldView"];
             /** Hours Decided */
             hours_decided: boolean;
@@ -3037,6 +3110,8 @@ export interface components {
             seconds: components["schemas"]["SecondsView"][];
             /** Setup Hours */
             setup_hours: string;
+            /** Standing */
+            standing: number;
             /** Stock */
             stock: [
                 number,

@@ -43,10 +43,15 @@ function AllFindings({ plan }: { plan: PlanView }) {
   );
 }
 
+const STANDING = ["handling", "hand work", "waiting"];
+const RARE = ["dwell", "hand work", "waiting"];
+
 function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
   const [open, setOpen] = useState<string | null>(null);
   const categories = plan.strip.seconds
-    .filter((s) => (handling || s.category !== "handling") && (s.category !== "dwell" || s.seconds > 0))
+    .filter(
+      (s) => (handling || !STANDING.includes(s.category)) && (!RARE.includes(s.category) || s.seconds > 0),
+    )
     .map((s) => s.category);
   return (
     <table className="ledger-table">
@@ -67,7 +72,7 @@ function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
         const rest = setup.seconds.map(
           (s) => s.seconds - entries.reduce((sum, e) => sum + of(e, s.category), 0),
         );
-        const total = handling ? setup.cycle + setup.load : setup.cycle;
+        const total = handling ? setup.cycle + setup.standing : setup.cycle;
         return (
           <tbody key={setup.id}>
             <tr className="group">
@@ -89,7 +94,7 @@ function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
                 {whole
                   ? `Program ${whole.file}, ${whole.lines} lines, in place of ${setup.entries.length} operations`
                   : "Back to the change position"}
-                {handling && "; load and unload"}
+                {handling && "; load and unload, by hand, waiting"}
               </td>
               {categories.map((c) => (
                 <td key={c} className="n">

@@ -42,7 +42,7 @@ from lean_ledger.core.stock import StockState
 from lean_ledger.core.stock.sizes import Sized, near_net_findings, settled, stock_findings
 from lean_ledger.library.types import Library, Machine, Material
 
-CATEGORIES = ("cutting", "rapid", "tool change", "index", "spindle", "dwell", "handling")
+CATEGORIES = ("cutting", "rapid", "tool change", "index", "spindle", "dwell", "handling", "hand work", "waiting")
 
 
 @dataclass(frozen=True)
@@ -120,19 +120,34 @@ class SetupLedger:
         return found
 
     @property
-    def seconds(self) -> dict[str, float]:
+    def _machine_seconds(self) -> dict[str, float]:
         if self.foreign is not None:
             found = {category: self.foreign.seconds.get(category, 0.0) for category in CATEGORIES}
         else:
             found = {category: sum(e.seconds[category] for e in self.entries) for category in CATEGORIES}
             found["rapid"] += self.return_rapid
             found["index"] += self.return_index
-        found["handling"] += self.load_seconds
         return found
 
     @property
+    def seconds(self) -> dict[str, float]:
+        """A piece's, by category; what is done by hand while the machine runs costs only what it is made to wait."""
+        beside = sum(float(work.seconds) for work in self.decision.hand if work.during)
+        return self._machine_seconds | {
+            "handling": self.load_seconds,
+            "hand work": sum(float(work.seconds) for work in self.decision.hand if not work.during),
+            "waiting": max(0.0, beside - self.cycle),
+        }
+
+    @property
     def cycle(self) -> float:
-        return sum(self.seconds.values()) - self.load_seconds
+        return sum(self._machine_seconds.values())
+
+    @property
+    def standing(self) -> float:
+        """Seconds a piece that the machine stands: load and unload, hand work at it, waiting."""
+        seconds = self.seconds
+        return seconds["handling"] + seconds["hand work"] + seconds["waiting"]
 
 
 @dataclass(frozen=True)
@@ -246,7 +261,7 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
         material,
         stock.section_and_length,
         {s.decision.id: s.cycle for s in setups},
-        {s.decision.id: s.load_seconds for s in setups},
+        {s.decision.id: s.standing for s in setups},
         {s.decision.id: len({e.operation.tool.id for e in s.entries}) for s in setups},
         operations,
     )

@@ -83,6 +83,19 @@ class Zero:
         return f"bore {self.bore}, {self.level}" if self.of == "bore" else f"{self.of}, {self.place}, {self.level}"
 
 
+HandKind = Literal["deburr", "inspect", "turn over", "re-clamp"]
+
+
+@dataclass(frozen=True)
+class HandWork:
+    """Work of an operator on each piece; `during`: beside the machine while it runs, else the machine stands."""
+
+    id: str
+    kind: HandKind
+    seconds: Decimal
+    during: bool = False
+
+
 @dataclass(frozen=True)
 class SetupDecision:
     id: str
@@ -99,6 +112,7 @@ class SetupDecision:
     locked: bool = False  # stays as it is, with its features, when the part is divided again
     on: tuple[str, ...] = ()  # carriers under the fixture, from the machine upwards
     spindle: Spindling = "tool"  # on a lathe the part turns, about `up`
+    hand: tuple[HandWork, ...] = ()  # for each piece
     dialect: str | None = None  # that its program is written in; None for the usual of the machine's kind
     free: Side | None = None  # the end that stands free on a rotary axis; None where the tool comes from `up` only
 

@@ -340,6 +340,15 @@ class HoldView(BaseModel):
     axes: list[str]  # the machine's names of the pictures' x, y and z
 
 
+class HandWorkView(BaseModel):
+    """What an operator does on each piece; `during` the cycle, or while the machine stands."""
+
+    id: str
+    kind: str
+    seconds: float
+    during: bool
+
+
 class AttachedView(BaseModel):
     """A program from elsewhere that a setup, or one operation of it, is timed by."""
 
@@ -372,6 +381,8 @@ class SetupView(BaseModel):
     hours_decided: bool
     machine_rate: Money
     rate_decided: bool
+    standing: float
+    hand: list[HandWorkView]
     load_decided: bool
     calls: int
     grouped_calls: int

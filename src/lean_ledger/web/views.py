@@ -362,6 +362,8 @@ def _setup(opened: Opened, one: SetupLedger, index: int, offset: str, library: L
         seconds=_seconds(one.seconds),
         cycle=one.cycle,
         load=one.load_seconds,
+        standing=one.standing,
+        hand=[s.HandWorkView(id=w.id, kind=w.kind, seconds=float(w.seconds), during=w.during) for w in decided.hand],
         setup_hours=one.setup_hours,
         hours_decided=decided.hours is not None,
         machine_rate=rate,

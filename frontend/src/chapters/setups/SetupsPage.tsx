@@ -9,6 +9,7 @@ import { Tabs } from "../../shell/Tabs";
 import { Division } from "./Division";
 import { FromZero } from "./FromZero";
 import { Grips } from "./Grips";
+import { HandWork } from "./HandWork";
 import { backWords, faceWords, LayByFaces } from "./LayByFaces";
 import { SetupChoices } from "./SetupChoices";
 import { SetupDrawing } from "./SetupDrawing";
@@ -85,6 +86,7 @@ export function SetupsPage() {
         <section className="scroll" aria-label="Decisions">
           <SetupChoices key={setup.id} setup={setup} />
           <Grips setup={setup} />
+          <HandWork setup={setup} />
           <StockFields />
           <SetupFeatures setup={setup} />
           <FromZero setup={setup} />

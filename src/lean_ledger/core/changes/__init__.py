@@ -22,6 +22,7 @@ from lean_ledger.core.changes.division import (
     SplitSetup,
     StartEmpty,
 )
+from lean_ledger.core.changes.hand import AddHandWork, EditHandWork, RemoveHandWork
 from lean_ledger.core.changes.operations import AcceptRest, EditOperation, GroupByTool, OrderByRule, SetOrder
 from lean_ledger.core.changes.part import (
     ForgetThread,
@@ -76,6 +77,9 @@ Change = Annotated[
     | AttachProgram
     | DetachProgram
     | SetDialect
+    | AddHandWork
+    | EditHandWork
+    | RemoveHandWork
     | SetThread
     | ForgetThread
     | EditOperation

@@ -104,7 +104,7 @@ class _Sheet(FPDF):  # type: ignore[misc]
             self.set_font("sans", "B", 9)
             self.cell(48, 5, value, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
         self.set_font("sans", "", 8.5)
-        for line in setup.touch_off:
+        for line in (*setup.touch_off, *setup.by_hand):
             self.multi_cell(67, 4.2, line, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
 
     def _drawings(self, setup: SheetSetup, top: float) -> None:

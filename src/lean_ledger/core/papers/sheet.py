@@ -10,6 +10,7 @@ from lean_ledger.core.holding.picture import Box2, end_view, top_view
 from lean_ledger.core.ledger import Ledger, SetupLedger
 from lean_ledger.core.papers.projection import View, view_of
 from lean_ledger.core.part import Part
+from lean_ledger.core.plan import HandWork
 from lean_ledger.core.program.offsets import words_of_setups
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.setups.zero import touch_off, zero_point
@@ -51,6 +52,7 @@ class SheetSetup:
     zero: str
     zero_point: tuple[float, float, float]
     touch_off: tuple[str, ...]
+    by_hand: tuple[str, ...]
     tools: tuple[ToolLine, ...]
     operations: tuple[OperationLine, ...]
     cycle: float
@@ -127,6 +129,7 @@ def _setup(ledger: Ledger, part: Part, s: SetupLedger, index: int, offset: str) 
         zero=zero.words,
         zero_point=hold.frame.point(s.built.home.frame.in_part(zero_point(zero, place))),
         touch_off=touch_off(zero, place, offset, hold.rests_on),
+        by_hand=tuple(hand_words(work) for work in s.decision.hand),
         tools=tool_lines(s),
         operations=_operations(s),
         cycle=s.cycle,
@@ -150,6 +153,11 @@ def _sides(s: SetupLedger) -> str:
         tilt = f"{way.tilt:g}°/" if way.tilt else ""
         told.append(f"{DIRECTION_NAMES.get(way.direction, 'slanted')} at {tilt}{way.angle:g}°")
     return ", ".join(told)
+
+
+def hand_words(work: HandWork) -> str:
+    where = "while the machine runs" if work.during else "the machine stands"
+    return f"By hand, each piece: {work.kind}, {work.seconds:g} s, {where}"
 
 
 def tool_lines(s: SetupLedger) -> tuple[ToolLine, ...]:
