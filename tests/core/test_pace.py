@@ -13,6 +13,7 @@ from hypothesis import strategies as st
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.ledger import Ledger, evaluate
+from lean_ledger.core.operations.alike import alike
 from lean_ledger.core.operations.load import bent, edge_force, load_of
 from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.operations.wear import ToolUse, life_minutes, tool_uses
@@ -257,3 +258,33 @@ def test_what_runs_at_its_limit_is_worth_no_more() -> None:
 def test_quick_plan_of_another_part_has_something_to_gain() -> None:
     part = demo_part("louvre-bracket")
     assert worth_working_on(evaluate(quick(part), part, LIB), part, LIB)
+
+
+# ---- the same for all alike
+
+
+def test_what_is_set_for_one_is_taken_for_all_of_its_sort() -> None:
+    part = demo_part("sensor-base-plate")
+    ledger = quick_ledger(part)
+    slots = [op for op in ledger.operations if op.kind == OperationKind.ROUGH_POCKET and op.features[0].startswith("G")]
+    assert len(slots) == 2
+    assert [op.id for op in alike(slots[0], ledger.operations, part)] == [slots[1].id]
+    with pytest.raises(PlanError, match="nothing is set by hand"):
+        read_change({"change": "same-for-alike", "operation": slots[0].id}).apply(ledger.plan, Scene(part, LIB, ledger))
+    plan = ledger.plan
+    for change in (
+        {"change": "edit-operation", "operation": slots[0].id, "feed": 1.2, "passes": 3},
+        {"change": "same-for-alike", "operation": slots[0].id},
+    ):
+        plan, words = read_change(change).apply(plan, Scene(part, LIB, evaluate(plan, part, LIB)))
+    assert words.endswith("the same for 1 other of its sort")
+    there = {op.id: op for op in evaluate(plan, part, LIB).operations}
+    assert there[slots[0].id].cutting == there[slots[1].id].cutting
+    assert there[slots[1].id].cutting.passes == 3
+    pocket = next(op for op in ledger.operations if op.id.endswith("P1.rough-pocket"))
+    assert there[pocket.id].cutting == pocket.cutting, "another size is of another sort"
+    faster = {"change": "edit-operation", "operation": pocket.id, "feed": 1.1}
+    alone, _ = read_change(faster).apply(ledger.plan, Scene(part, LIB, ledger))
+    same = read_change({"change": "same-for-alike", "operation": pocket.id})
+    with pytest.raises(PlanError, match="no other operation is of the sort"):
+        same.apply(alone, Scene(part, LIB, ledger))

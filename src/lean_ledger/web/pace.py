@@ -8,6 +8,7 @@ from typing import Any
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
+from lean_ledger.core.operations.alike import alike
 from lean_ledger.core.operations.load import Load, load_of
 from lean_ledger.core.operations.wear import ToolUse, life_minutes, tool_uses
 from lean_ledger.core.pace import Outcome, Worth, paced, worth_working_on
@@ -42,6 +43,7 @@ def pace(path: s.OperationPath, query: s.PaceQuery) -> Response:
         after=_outcome(tried.after),
         quantity=ledger.plan.quantities[0],
         change=pace_change(find(ledger, path.operation), query.speed, query.feed),
+        alike=len(alike(find(ledger, path.operation), ledger.operations, opened.part)),
     )
     return Response(body.model_dump_json(), mimetype="application/json")
 

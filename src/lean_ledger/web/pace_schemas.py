@@ -57,6 +57,7 @@ class PaceView(BaseModel):
     after: OutcomeView
     quantity: int
     change: dict[str, Any]
+    alike: int = Field(description="other operations of its sort")
 
 
 class CheapestView(BaseModel):

@@ -81,6 +81,17 @@ export function Pace({ entry }: { entry: EntryView }) {
             As usual
           </button>
         )}
+        {entry.edited.length > 0 && pace.alike > 0 && (
+          <button
+            type="button"
+            className="act quiet"
+            onClick={() =>
+              void change({ change: "same-for-alike", operation: entry.id } as unknown as Change)
+            }
+          >
+            The same for {pace.alike} alike
+          </button>
+        )}
         {byHand.length > 0 && <span className="soft"> {byHand.join(" and ")} set by hand gives way.</span>}
       </p>
     </div>

@@ -14,7 +14,7 @@ const NO_TONES = new Map<number, string>();
 export default function PlayPage() {
   const { plan } = useDesk();
   const play = useQuery({
-    queryKey: ["play", plan.plan_id, plan.edition],
+    queryKey: ["play", plan.plan_id, plan.edition, plan.stock_followed],
     queryFn: () => api.play(plan.plan_id),
     staleTime: Infinity,
     placeholderData: keepPreviousData,

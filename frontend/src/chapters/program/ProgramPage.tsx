@@ -146,44 +146,46 @@ function Shown({ program }: { program: SetupProgramView }) {
       </p>
       <div className="program-columns">
         <section aria-label={`Program of ${program.setup}`}>
-          <label className="jump">
-            Operation
-            <select
-              aria-label="Operation"
-              value={program.calls.find((c) => c.number === ran.call[step ?? -1])?.number ?? ""}
-              onChange={(e) => jump(Number(e.target.value))}
-            >
-              <option value="">main program</option>
-              {program.calls.map((c, i) => (
-                <option key={c.number} value={c.number}>
-                  {10 * (i + 1)} {c.name}
-                </option>
-              ))}
-            </select>
-          </label>
-          {program.dialects.length > 1 && (
+          <div className="jumps">
             <label className="jump">
-              Written in
+              Operation
               <select
-                aria-label="Written in"
-                value={program.dialect_decided ? program.dialect : ""}
-                onChange={(e) =>
-                  void change({
-                    change: "set-dialect",
-                    setup: program.setup,
-                    dialect: e.target.value || null,
-                  } as Change)
-                }
+                aria-label="Operation"
+                value={program.calls.find((c) => c.number === ran.call[step ?? -1])?.number ?? ""}
+                onChange={(e) => jump(Number(e.target.value))}
               >
-                <option value="">the usual: {program.dialects[0]?.name}</option>
-                {program.dialects.map((d) => (
-                  <option key={d.id} value={d.id}>
-                    {d.name}
+                <option value="">main program</option>
+                {program.calls.map((c, i) => (
+                  <option key={c.number} value={c.number}>
+                    {10 * (i + 1)} {c.name}
                   </option>
                 ))}
               </select>
             </label>
-          )}
+            {program.dialects.length > 1 && (
+              <label className="jump">
+                Written in
+                <select
+                  aria-label="Written in"
+                  value={program.dialect_decided ? program.dialect : ""}
+                  onChange={(e) =>
+                    void change({
+                      change: "set-dialect",
+                      setup: program.setup,
+                      dialect: e.target.value || null,
+                    } as Change)
+                  }
+                >
+                  <option value="">the usual: {program.dialects[0]?.name}</option>
+                  {program.dialects.map((d) => (
+                    <option key={d.id} value={d.id}>
+                      {d.name}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            )}
+          </div>
           <ProgramText text={program.text} line={line} onLine={read} />
         </section>
         <section className="scroll" aria-label="On the simulated machine">

@@ -23,7 +23,14 @@ from lean_ledger.core.changes.division import (
     StartEmpty,
 )
 from lean_ledger.core.changes.hand import AddHandWork, EditHandWork, RemoveHandWork
-from lean_ledger.core.changes.operations import AcceptRest, EditOperation, GroupByTool, OrderByRule, SetOrder
+from lean_ledger.core.changes.operations import (
+    AcceptRest,
+    EditOperation,
+    GroupByTool,
+    OrderByRule,
+    SameForAlike,
+    SetOrder,
+)
 from lean_ledger.core.changes.part import (
     ForgetThread,
     LeaveOut,
@@ -83,6 +90,7 @@ Change = Annotated[
     | SetThread
     | ForgetThread
     | EditOperation
+    | SameForAlike
     | LeaveOut
     | TakeIn
     | MoveFeature

@@ -7,6 +7,7 @@ from typing import Any, Literal
 
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
 from lean_ledger.core.errors import PlanError
+from lean_ledger.core.operations.alike import alike
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.order import check_order
 from lean_ledger.core.plan import AcceptedRest, OperationEdit, Plan
@@ -65,6 +66,29 @@ class EditOperation(Strict):
         words += [f"{name} by the rule" for name in self.clear]
         title = named.name if named is not None else self.operation
         return replace(plan, edits=edits), f"{title}: {', '.join(words)}"
+
+
+@dataclass(frozen=True)
+class SameForAlike(Strict):
+    """What was set by hand for an operation, for all operations of its sort."""
+
+    operation: str
+    change: Literal["same-for-alike"] = "same-for-alike"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        op = next((op for op in scene.ledger.operations if op.id == self.operation), None)
+        if op is None:
+            raise PlanError("no-such-operation", f"there is no operation {self.operation}")
+        own = plan.edit_of(op.id)
+        if own.is_empty:
+            raise PlanError("nothing-set", f"nothing is set by hand for {op.name}; set something first", op.id)
+        others = [other.id for other in alike(op, scene.ledger.operations, scene.part)]
+        if not others:
+            raise PlanError("none-alike", f"no other operation is of the sort of {op.name}", op.id)
+        kept = tuple(edit for edit in plan.edits if edit.operation not in others)
+        edits = (*kept, *(replace(own, operation=id) for id in others))
+        count = f"{len(others)} other{'s' if len(others) > 1 else ''}"
+        return replace(plan, edits=edits), f"{op.name}: the same for {count} of its sort"
 
 
 def _check_pace(op: Operation, given: dict[str, Any], scene: Scene) -> None:
