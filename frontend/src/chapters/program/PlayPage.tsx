@@ -174,7 +174,9 @@ function Player({ play, first }: { play: PlayView; first: PlayView["entries"][nu
 
 /** Time that runs, and stops where an operation begins that something is wrong with. */
 function usePlayer(play: PlayView) {
-  const [at, setAt] = useState(0);
+  const [at, setShown] = useState(0);
+  const clockAt = useRef(0);
+  const setAt = (to: number) => setShown((clockAt.current = to));
   const [playing, setPlaying] = useState(false);
   const [speed, setSpeed] = useState(10);
   const [stopped, setStopped] = useState<string | null>(null);
@@ -183,27 +185,24 @@ function usePlayer(play: PlayView) {
     if (!playing) return;
     let last = performance.now();
     let frame = requestAnimationFrame(function step(now) {
-      const gone = (Math.min(now - last, 200) / 1000) * speed;
+      const before = clockAt.current;
+      const next = Math.min(before + (Math.min(now - last, 200) / 1000) * speed, play.total);
       last = now;
-      setAt((before) => {
-        const next = Math.min(before + gone, play.total);
-        const wrong = play.entries.find(
-          (entry) =>
-            entry.finding !== "" &&
-            passed.current !== entry.operation &&
-            before <= entry.start + entry.lead &&
-            next >= entry.start + entry.lead,
-        );
-        if (wrong) {
-          passed.current = wrong.operation;
-          setStopped(`${wrong.name}: ${wrong.finding}`);
-          setPlaying(false);
-          return wrong.start + wrong.lead;
-        }
-        if (next >= play.total) setPlaying(false);
-        return next;
-      });
-      frame = requestAnimationFrame(step);
+      const wrong = play.entries.find(
+        (entry) =>
+          entry.finding !== "" &&
+          passed.current !== entry.operation &&
+          before <= entry.start + entry.lead &&
+          next >= entry.start + entry.lead,
+      );
+      const to = wrong ? wrong.start + wrong.lead : next;
+      setShown((clockAt.current = to));
+      if (wrong) {
+        passed.current = wrong.operation;
+        setStopped(`${wrong.name}: ${wrong.finding}`);
+      }
+      if (wrong || next >= play.total) setPlaying(false);
+      else frame = requestAnimationFrame(step);
     });
     return () => cancelAnimationFrame(frame);
   }, [playing, speed, play]);
