@@ -11,6 +11,7 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lean_ledger.core.changes import Scene, read_change
+from lean_ledger.core.changes.hand import keeping_hand
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.ledger import Ledger, evaluate
 from lean_ledger.core.papers.sheet import hand_words
@@ -90,3 +91,21 @@ def test_work_is_added_edited_and_taken_out() -> None:
         changed(plan, change="edit-hand-work", setup="S1", work="S1.hand-2", seconds=0)
     with pytest.raises(PlanError, match="kind"):
         changed(plan, change="add-hand-work", setup="S1", kind="paint")
+
+
+def test_work_stays_when_setups_are_divided_merged_or_moved() -> None:
+    _, plan, _ = start()
+    for setup in plan.setups:
+        plan = changed(plan, change="add-hand-work", setup=setup.id, kind="deburr")
+
+    def kinds(one: Plan) -> list[list[str]]:
+        return [[w.kind for w in s.hand] for s in one.setups]
+
+    assert kinds(plan) == [["deburr"], ["deburr"]]
+    again = changed(plan, change="divide-again")
+    assert [w for works in kinds(again) for w in works] == ["deburr", "deburr"]
+    assert kinds(changed(plan, change="move-to-machine", machine="mill-500")) == [["deburr"], ["deburr"]]
+    one = keeping_hand(plan, replace(plan, setups=plan.setups[:1]))
+    assert [(w.id, w.kind) for w in one.setups[0].hand] == [("S1.hand-1", "deburr"), ("S1.hand-2", "deburr")]
+    split = changed(plan, change="split-setup", setup="S1", features=[start()[0].features[-1].id])
+    assert [w for works in kinds(split) for w in works] == ["deburr", "deburr"], "split, nothing is done twice"

@@ -20,7 +20,7 @@ from lean_ledger.core.operations.wear import ToolUse, life_minutes, tool_uses
 from lean_ledger.core.pace import cheapest_pace, limits_of, paced, worth_working_on
 from lean_ledger.core.pace.limits import Limits
 from lean_ledger.core.part import Part
-from lean_ledger.core.plan import Plan
+from lean_ledger.core.plan import OperationEdit, Plan
 from lean_ledger.library import shipped_library
 from lean_ledger.library.types import CuttingData, Tool
 from tests.conftest import demo_part, quick, quick_ledger
@@ -209,6 +209,23 @@ def test_pace_that_a_tool_does_not_stand_is_refused_and_hand_values_are_warned_o
     assert "at 160 % of its usual feed" in found.title
     cured, _ = read_change(found.cures[0].change).apply(by_hand.plan, Scene(part, LIB, by_hand))
     assert "feed-beyond-tool" not in {f.code for f in evaluate(cured, part, LIB).findings}
+
+
+def test_cap_of_a_turned_cut_stays_and_a_share_below_0_is_refused() -> None:
+    part = demo_part("vane-hub")
+    plan = on_lathe(part)
+    ledger = evaluate(plan, part, LIB)
+    rough = of_kind(ledger, OperationKind.ROUGH_TURN)
+    slow = changed(plan, part, operation=rough.id, n=900.0)
+    tried = paced(slow, part, LIB, rough.id, 1.2, 1.3)
+    assert tried.after.n <= 900, "the chuck turns no faster for it"
+    assert tried.after.vf > tried.before.vf
+    # an operation that the plan makes no longer has edits still, which are checked too
+    gone = replace(plan, edits=(OperationEdit("S1.gone", n=100.0),))
+    for name in ("speed", "feed"):
+        for value in (-1.0, 0.0, float("nan")):
+            with pytest.raises(PlanError, match="must be above 0"):
+                changed(gone, part, operation="S1.gone", **{name: value})
 
 
 # ---- what is most worth working on

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lean_ledger.core.calculator import Asked, calculate
+from lean_ledger.core.calculator import TURNS, Asked, asks, calculate
 from lean_ledger.core.cutting_file import cutting_csv, read_cutting, with_cutting
 from lean_ledger.core.errors import PlanError, ProblemError
 from lean_ledger.core.tool_file import COLUMNS, FORMAT, read_tools, symbols, tool_row, tools_csv, tools_json, with_tools
@@ -217,3 +217,14 @@ def test_turned_cut_of_the_calculator() -> None:
     assert found.removal == pytest.approx(106.4)
     slow = calculate(tool("TR08"), material("steel-c45"), LATHE, LIB, Asked(ap=2.0, diameter=50.0, speed=0.8))
     assert slow.life == pytest.approx(25 / 0.8**4)
+
+
+def test_calculator_asks_for_what_changes_its_answer() -> None:
+    for one in LIB.tools:
+        machine = LATHE if one.kind in TURNS else MILL
+        stuff = next(m for m in LIB.materials if LIB.data(one, m) is not None)
+        base = Asked(ap=0.5, ae=0.5)
+        plain = calculate(one, stuff, machine, LIB, base)
+        for name, value in (("ap", 0.7), ("ae", 0.4), ("speed", 0.8), ("feed", 0.8), ("diameter", 900.0)):
+            other = calculate(one, stuff, machine, LIB, replace(base, **{name: value}))
+            assert (other.settled != plain.settled) <= (name in asks(one.kind)), (one.id, name)

@@ -3154,6 +3154,11 @@ export interface components {
          */
         ShelfToolView: {
             /**
+             * Asks
+             * @description what the calculator can be told for it
+             */
+            asks: string[];
+            /**
              * Materials
              * @description that there is cutting data for
              */
@@ -3172,6 +3177,11 @@ export interface components {
             row: {
                 [key: string]: string;
             };
+            /**
+             * Turns
+             * @description for a lathe
+             */
+            turns: boolean;
         };
         /** ShelfView */
         ShelfView: {

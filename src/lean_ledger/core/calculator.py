@@ -15,6 +15,15 @@ TURNS = (ToolKind.TURNING, ToolKind.BORING_BAR, ToolKind.GROOVING)
 PLUNGES = (ToolKind.DRILL, ToolKind.SPOT_DRILL, ToolKind.COUNTERSINK, ToolKind.REAMER)
 
 
+def asks(kind: ToolKind) -> tuple[str, ...]:
+    """What has a meaning for a kind of tool, by the names of `Asked`."""
+    if kind in TURNS:
+        return ("ap", "diameter", "speed", "feed")
+    if kind in PLUNGES:
+        return ("speed", "feed")
+    return ("speed",) if kind == ToolKind.TAP else ("ap", "ae", "speed", "feed")
+
+
 @dataclass(frozen=True)
 class Asked:
     """`ap` and `ae` mm, 0 for the usual ones; `speed` and `feed` shares of the usual; `diameter` of turned work."""

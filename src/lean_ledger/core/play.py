@@ -13,9 +13,8 @@ from lean_ledger.core.ledger import Ledger
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.stock.sweep import profile_of
 from lean_ledger.core.stock.turning_tools import insert_of, shank_of
-from lean_ledger.core.timing.arcs import Segment, segments
-from lean_ledger.core.timing.chain import Arc, Chain
-from lean_ledger.core.timing.motion import Stroke, rapid_seconds
+from lean_ledger.core.timing.chain import Arc
+from lean_ledger.core.timing.motion import Stroke, chained, rapid_seconds
 from lean_ledger.library.types import Machine
 
 TURN = 0.2  # radians of an arc between two points that are shown
@@ -95,18 +94,8 @@ def timed_moves(strokes: Sequence[Stroke], machine: Machine) -> Iterator[tuple[f
                 for a, b in pairwise(stroke.points):
                     yield rapid_seconds(a, b, machine), b, True
             continue
-        chain = Chain()
-        moves: list[Segment] = []
-        for stroke in run:
-            speed = stroke.feed_mm_per_min / 60
-            for segment in segments(stroke.points):
-                if isinstance(segment, Arc):
-                    there = chain.arc(segment, speed, machine.acceleration)
-                else:
-                    there = chain.line(*segment, speed, machine.acceleration)
-                if there:
-                    moves.append(segment)
-        for segment, seconds in zip(moves, chain.seconds(machine.corner_tolerance), strict=True):
+        chain, moves = chained(run, machine)
+        for (segment, _), seconds in zip(moves, chain.seconds(machine.corner_tolerance), strict=True):
             if isinstance(segment, Arc):
                 count = max(1, ceil(abs(segment.angle) / TURN))
                 ends = [segment.at(n / count) for n in range(1, count + 1)]

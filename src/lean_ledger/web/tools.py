@@ -10,7 +10,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from lean_ledger.core import cutting_file, tool_file
-from lean_ledger.core.calculator import Asked, calculate
+from lean_ledger.core.calculator import TURNS, Asked, asks, calculate
 from lean_ledger.core.errors import PlanError, ProblemError
 from lean_ledger.library.types import Library
 from lean_ledger.web import tools_schemas as s
@@ -147,7 +147,8 @@ def _shelf_view(library: Library, own: frozenset[tuple[str, str]]) -> s.ShelfVie
         tools=[
             s.ShelfToolView(
                 row=tool_file.tool_row(tool), own=("tool", tool.id) in own,
-                measures=list(tool_file.symbols(tool.kind).values()), materials=data.get(tool.family, []),
+                measures=list(tool_file.symbols(tool.kind).values()), asks=list(asks(tool.kind)),
+                turns=tool.kind in TURNS, materials=data.get(tool.family, []),
             )
             for tool in library.tools
         ],

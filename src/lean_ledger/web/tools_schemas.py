@@ -17,6 +17,8 @@ class ShelfToolView(BaseModel):
     row: dict[str, str]
     own: bool = Field(description="the shop's own, not as it ships")
     measures: list[str] = Field(description="the symbols that its kind has")
+    asks: list[str] = Field(description="what the calculator can be told for it")
+    turns: bool = Field(description="for a lathe")
     materials: list[str] = Field(description="that there is cutting data for")
 
 

@@ -24,7 +24,8 @@ export function Pace({ entry }: { entry: EntryView }) {
   });
   const pace = tried.data;
   if (!pace) return <p className="soft">{tried.error ? tried.error.message : "Trying it out …"}</p>;
-  const byHand = entry.edited.filter((name) => name === "n" || name === "vf");
+  const gives = Array.isArray(pace.change.clear) ? pace.change.clear : [];
+  const byHand = entry.edited.filter((name) => gives.includes(name));
   const taps = entry.kind === "tap";
   const moved = speed !== percent(entry.speed) || feed !== percent(entry.feed);
   const most = { speed: percent(pace.speed_most), feed: percent(pace.feed_most) };

@@ -226,20 +226,20 @@ function usePlayer(play: PlayView) {
   };
 }
 
+const stockQuery = (id: number, edition: number, count: number) => ({
+  queryKey: ["stock-after", id, edition, count],
+  queryFn: () => api.stockAfter(id, count),
+  staleTime: Infinity,
+});
+
 /** The stock after some operations; the next one's is asked for while this one runs. */
 function useStock(count: number, all: number) {
   const { plan } = useDesk();
   const queries = useQueryClient();
   const { plan_id: id, edition } = plan;
-  const asked = (n: number) => ({
-    queryKey: ["stock-after", id, edition, n],
-    queryFn: () => api.stockAfter(id, n),
-    staleTime: Infinity,
-  });
-  const solid = useQuery({ ...asked(count), placeholderData: keepPreviousData });
+  const solid = useQuery({ ...stockQuery(id, edition, count), placeholderData: keepPreviousData });
   useEffect(() => {
-    if (count < all) void queries.prefetchQuery(asked(count + 1));
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    if (count < all) void queries.prefetchQuery(stockQuery(id, edition, count + 1));
   }, [count, all, id, edition, queries]);
   return useMemo(() => (solid.data ? stockMesh(solid.data, []) : null), [solid.data]);
 }
@@ -248,9 +248,7 @@ function useStock(count: number, all: number) {
 function useExtent() {
   const { plan } = useDesk();
   const whole = useQuery({
-    queryKey: ["stock-after", plan.plan_id, plan.edition, 0],
-    queryFn: () => api.stockAfter(plan.plan_id, 0),
-    staleTime: Infinity,
+    ...stockQuery(plan.plan_id, plan.edition, 0),
     placeholderData: keepPreviousData,
   });
   return useMemo(() => {

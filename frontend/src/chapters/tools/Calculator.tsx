@@ -5,13 +5,9 @@ import { api, type CalculatedView, type ShelfToolView, type ShelfView } from "..
 import { NumberCell } from "../../shell/NumberCell";
 import { fixed } from "../../shell/numbers";
 
-const TURNS = ["turning", "boring_bar", "grooving"];
-const MILLS = ["face_mill", "end_mill", "chamfer_mill"];
-
 export function Calculator({ tool, shelf }: { tool: ShelfToolView; shelf: ShelfView }) {
   const { row } = tool;
-  const kind = row.KIND ?? "";
-  const turns = TURNS.includes(kind);
+  const { turns, asks } = tool;
   const library = useQuery({ queryKey: ["library"], queryFn: api.library });
   const data = shelf.cutting.filter((one) => one.row.FAMILY === row.FAMILY);
   const [material, setMaterial] = useState(data[0]?.row.MATERIAL ?? "");
@@ -72,11 +68,11 @@ export function Calculator({ tool, shelf }: { tool: ShelfToolView; shelf: ShelfV
             ))}
           </select>
         </label>
-        {(MILLS.includes(kind) || turns) && number("ap", "ap, mm", cut?.ap ?? 0, 2)}
-        {MILLS.includes(kind) && number("ae", "ae, mm", cut?.ae ?? 0, 2)}
-        {turns && number("diameter", "Work Ø, mm", asked.diameter, 1)}
+        {asks.includes("ap") && number("ap", "ap, mm", cut?.ap ?? 0, 2)}
+        {asks.includes("ae") && number("ae", "ae, mm", cut?.ae ?? 0, 2)}
+        {asks.includes("diameter") && number("diameter", "Work Ø, mm", asked.diameter, 1)}
         {number("speed", "Speed, % of usual", asked.speed, 0)}
-        {kind !== "tap" && number("feed", "Feed, % of usual", asked.feed, 0)}
+        {asks.includes("feed") && number("feed", "Feed, % of usual", asked.feed, 0)}
       </div>
       {found.error && <p className="finding">{found.error.message}</p>}
       {cut && <Answer cut={cut} turns={turns} />}

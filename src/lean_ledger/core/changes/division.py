@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from lean_ledger.core.bodies import planned_part
+from lean_ledger.core.changes.hand import keeping_hand
 from lean_ledger.core.changes.scene import Scene, Strict, known_features
 from lean_ledger.core.changes.setups import MOST_SETUPS
 from lean_ledger.core.errors import PlanError
@@ -75,7 +76,7 @@ class MergeSetups(Strict):
         kept = tuple(s for s in plan.setups if s.id != self.setup)
         merged = _moved(replace(plan, setups=kept), own, self.into)
         _all_there(merged, scene, own, into.id)
-        return merged, f"setup {self.setup} merged into {self.into}"
+        return keeping_hand(plan, merged, self.into), f"setup {self.setup} merged into {self.into}"
 
 
 @dataclass(frozen=True)
@@ -136,7 +137,7 @@ class DivideAgain(Strict):
             words += ", none can be spared"
         if found.clashes:
             words += f"; not to be had: {', '.join(found.clashes)}"
-        return replace(plan, setups=found.setups, moved=found.moved, parked=()), words
+        return keeping_hand(plan, replace(plan, setups=found.setups, moved=found.moved, parked=())), words
 
 
 @dataclass(frozen=True)

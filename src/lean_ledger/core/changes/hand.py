@@ -8,7 +8,7 @@ from typing import Literal
 
 from lean_ledger.core.changes.scene import Scene, Strict
 from lean_ledger.core.errors import PlanError
-from lean_ledger.core.plan import HandKind, HandWork, Plan
+from lean_ledger.core.plan import HandKind, HandWork, Plan, SetupDecision
 
 MOST = Decimal(36_000)  # s
 #: Seconds a piece that the rule puts down, until someone has stood beside it with a watch.
@@ -28,10 +28,8 @@ class AddHandWork(Strict):
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         before = plan.setup(self.setup)
-        taken = {work.id for work in before.hand}
-        id = next(f"{self.setup}.hand-{n}" for n in range(1, 999) if f"{self.setup}.hand-{n}" not in taken)
-        added = HandWork(id, self.kind, USUAL[self.kind], self.during)
-        return plan.with_setup(replace(before, hand=(*before.hand, added))), f"setup {self.setup}: {self.kind} by hand"
+        added = with_work(before, HandWork("", self.kind, USUAL[self.kind], self.during))
+        return plan.with_setup(added), f"setup {self.setup}: {self.kind} by hand"
 
 
 @dataclass(frozen=True)
@@ -69,6 +67,26 @@ class RemoveHandWork(Strict):
         gone = _work(plan, self.setup, self.work)
         hand = tuple(one for one in before.hand if one.id != gone.id)
         return plan.with_setup(replace(before, hand=hand)), f"setup {self.setup}: no {gone.kind} by hand"
+
+
+def with_work(setup: SetupDecision, work: HandWork) -> SetupDecision:
+    """A setup with one more work, under a free id of its own."""
+    taken = {one.id for one in setup.hand}
+    id = next(f"{setup.id}.hand-{n}" for n in range(1, 999) if f"{setup.id}.hand-{n}" not in taken)
+    return replace(setup, hand=(*setup.hand, replace(work, id=id)))
+
+
+def keeping_hand(before: Plan, after: Plan, heir: str = "") -> Plan:
+    """Other setups, the same work by hand: each at the setup of its name, else at `heir` or the last one."""
+    there = {setup.id for setup in after.setups}
+    for setup in before.setups:
+        home = after.setup(setup.id if setup.id in there else heir or after.setups[-1].id)
+        known = {work.id for work in home.hand} if home.id == setup.id else set()
+        for work in setup.hand:
+            if work.id not in known:
+                home = with_work(home, work)
+        after = after.with_setup(home)
+    return after
 
 
 def _work(plan: Plan, setup: str, id: str) -> HandWork:

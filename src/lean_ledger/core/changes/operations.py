@@ -43,8 +43,8 @@ class EditOperation(Strict):
             for f in fields(OperationEdit)
             if f.name != "operation" and (value := getattr(self, f.name)) is not None
         }
-        for name in ("n", "vf", "ap", "ae"):
-            if name in given and given[name] <= 0:
+        for name in (*PACE, "n", "vf", "ap", "ae"):
+            if name in given and not given[name] > 0:
                 raise PlanError("not-positive", f"{name} is {given[name]:g}; it must be above 0", self.operation)
         if given.get("passes", 1) < 1 or given.get("passes", 1) > 500:
             raise PlanError("passes", f"passes is {given['passes']}; it must be from 1 to 500", self.operation)

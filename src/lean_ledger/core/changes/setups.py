@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from lean_ledger.core.changes.hand import keeping_hand
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.geometry.vectors import axis_name, neg
@@ -249,7 +250,8 @@ class MoveToMachine(Strict):
         machine = scene.library.machine(self.machine)
         if machine is None:
             raise PlanError("no-such-machine", f"there is no machine {self.machine!r} in the library")
-        return moved_to(plan, machine, scene.part, scene.library), f"all setups on {machine.name}"
+        moved = moved_to(plan, machine, scene.part, scene.library)
+        return keeping_hand(plan, moved), f"all setups on {machine.name}"
 
 
 @dataclass(frozen=True)

@@ -115,9 +115,7 @@ def tap_for(pitch: float, major: float, library: Library, material: Material) ->
     return best(taps, lambda t: t.reach)
 
 
-def thread_mill_for(
-    thread: Thread, depth: float, library: Library, material: Material
-) -> Tool | None:  # fmt: skip
+def thread_mill_for(thread: Thread, depth: float, library: Library, material: Material) -> Tool | None:
     """The thickest thread mill of the pitch that circles in the drilled hole and reaches its depth."""
     mills = [
         t for t in usable(library, material, [ToolKind.THREAD_MILL])

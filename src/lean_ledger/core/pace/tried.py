@@ -13,7 +13,7 @@ from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.wear import life_minutes, tool_uses
 from lean_ledger.core.pace.limits import Limits, limits_of
 from lean_ledger.core.part import Part
-from lean_ledger.library.types import Library
+from lean_ledger.library.types import Library, ToolKind
 
 
 @dataclass(frozen=True)
@@ -58,10 +58,13 @@ def paced(ledger: Ledger, part: Part, library: Library, id: str, speed: float, f
 
 
 def pace_change(op: Operation, speed: float, feed: float) -> dict[str, object]:
-    """As plain data: values that were set by hand give way to the shares."""
-    clear = ["n", "vf"] if op.tool.pitch == 0 else ["n"]
+    """As plain data: values that were set by hand give way to the shares. The n of a turned cut is the most that its
+    spindle may turn, which stays.
+    """
+    taps = op.tool.kind == ToolKind.TAP
+    clear = ["vf"] if op.motion.spin is not None else ["n"] if taps else ["n", "vf"]
     change: dict[str, object] = {"change": "edit-operation", "operation": op.id, "speed": speed, "clear": clear}
-    return change if op.tool.pitch > 0 else {**change, "feed": feed}
+    return change if taps else {**change, "feed": feed}
 
 
 def made(ledger: Ledger, part: Part, library: Library, change: dict[str, object]) -> Ledger:

@@ -14,7 +14,7 @@ from math import dist, sqrt
 
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.core.timing.arcs import segments
+from lean_ledger.core.timing.arcs import Segment, segments
 from lean_ledger.core.timing.chain import NOTHING, Arc, Chain, least_share, trapezoid_seconds
 from lean_ledger.library.types import Machine, Rotary
 
@@ -122,8 +122,10 @@ def _time_rapid(stroke: Stroke, machine: Machine) -> StrokeTime:
     return StrokeTime(0.0, seconds, 0.0, stroke.length, 0.0)
 
 
-def _time_chain(strokes: Sequence[Stroke], machine: Machine) -> StrokeTime:
-    chain, nominal = Chain(), 0.0
+def chained(strokes: Iterable[Stroke], machine: Machine) -> tuple[Chain, list[tuple[Segment, float]]]:
+    """Feed strokes as one chain, and each of its moves with its feed in mm/s."""
+    chain = Chain()
+    moves: list[tuple[Segment, float]] = []
     for stroke in strokes:
         speed = stroke.feed_mm_per_min / 60
         for segment in segments(stroke.points):
@@ -132,7 +134,13 @@ def _time_chain(strokes: Sequence[Stroke], machine: Machine) -> StrokeTime:
             else:
                 there = chain.line(*segment, speed, machine.acceleration)
             if there:
-                nominal += chain.length[-1] / speed
-    if not len(chain):
+                moves.append((segment, speed))
+    return chain, moves
+
+
+def _time_chain(strokes: Sequence[Stroke], machine: Machine) -> StrokeTime:
+    chain, moves = chained(strokes, machine)
+    if not moves:
         return NO_TIME
+    nominal = sum(length / speed for length, (_, speed) in zip(chain.length, moves, strict=True))
     return StrokeTime(sum(chain.seconds(machine.corner_tolerance)), 0.0, sum(chain.length), 0.0, nominal)
