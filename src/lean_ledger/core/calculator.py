@@ -11,7 +11,7 @@ from lean_ledger.core.operations.load import Load, load_at
 from lean_ledger.core.plan import OperationEdit
 from lean_ledger.library.types import CuttingData, Library, Machine, Material, Tool, ToolKind
 
-TURNS = (ToolKind.TURNING, ToolKind.BORING_BAR, ToolKind.GROOVING)
+TURNS = (ToolKind.TURNING, ToolKind.BORING_BAR, ToolKind.GROOVING, ToolKind.BORE_GROOVING)
 PLUNGES = (ToolKind.DRILL, ToolKind.SPOT_DRILL, ToolKind.COUNTERSINK, ToolKind.REAMER)
 
 
@@ -49,6 +49,9 @@ class Calculated:
 
 def calculate(tool: Tool, material: Material, machine: Machine, library: Library, asked: Asked) -> Calculated:
     """Raises PlanError where the tool has no data for the material, or for a value that has no meaning."""
+    if tool.kind in (ToolKind.THREADING, ToolKind.PROBE):
+        why = "it cuts nothing" if tool.kind == ToolKind.PROBE else "its speed and feed follow from the thread it turns"
+        raise PlanError("not-calculated", f"{tool.description}: {why}")
     data = library.data(tool, material)
     if data is None:
         able = [m.name for m in library.materials if library.data(tool, m) is not None]

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-from lean_ledger.core.features import Feature, Turned, flat_side
+from lean_ledger.core.features import Feature, Turned, flat_side, tool_ways
 from lean_ledger.core.features.describe import title
 from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES, dot
@@ -59,7 +59,7 @@ def _waiting(part: Part, plan: Plan, features: Sequence[Feature]) -> Finding:
     sides: dict[str, list[str]] = {}
     for feature in features:
         if all(way_of(part, feature, s, plan.outline_axis) is None for s in plan.setups):
-            for way in [DIRECTION_NAMES[d] for d in feature.access if d in DIRECTION_NAMES][:2]:
+            for way in [DIRECTION_NAMES[d] for d in tool_ways(feature) if d in DIRECTION_NAMES][:2]:
                 sides.setdefault(way, []).append(feature.id)
     told = "; ".join(f"{', '.join(ids)} would be reached with {side} up" for side, ids in list(sides.items())[:3])
     count = len(features)
@@ -95,8 +95,8 @@ def _uncovered(part: Part, library: Library, feature: Feature, placed: bool) -> 
         why = "No setup has its side up."
         if side is not None:
             cures.insert(0, Cure(f"Add a setup with {side} up", {"change": "add-setup", "up": side}))
-    elif feature.access:
-        ways = [DIRECTION_NAMES[d] for d in feature.access if d in DIRECTION_NAMES]
+    elif tool_ways(feature):
+        ways = [DIRECTION_NAMES[d] for d in tool_ways(feature) if d in DIRECTION_NAMES]
         why = f"A tool reaches it from {', '.join(ways) or 'a slanted direction'} only, and no setup has that side up."
         if not ways:
             why = f"{why} {_could(part, feature, library)}".strip()

@@ -62,14 +62,14 @@ def _data(place: str, row: dict[str, str], library: Library) -> CuttingData:
     ):
         if not row[needed]:
             raise ProblemError("missing", f"is empty; {why}", f"{place}, {needed}")
-    tap = row["FAMILY"] == "tap"
+    by_pitch = row["FAMILY"] in ("tap", "thread-insert")  # their feed is the thread's pitch
     numbers = {}
     for name in NUMBERS:
         try:
             value = Decimal(row[name].replace(",", "."))
         except InvalidOperation:
             raise ProblemError("not-a-number", f"is {row[name]!r}; a number is needed", f"{place}, {name}") from None
-        zero = name == "LIFE_FZ" or (tap and name.startswith("FZ_"))
+        zero = name == "LIFE_FZ" or (by_pitch and name.startswith("FZ_"))
         if not value.is_finite() or value < 0 or (value == 0 and not zero):
             raise ProblemError("out-of-range", f"is {row[name]}; it must be above 0", f"{place}, {name}")
         numbers[name] = float(value)

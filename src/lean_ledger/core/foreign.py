@@ -8,9 +8,12 @@ from functools import lru_cache
 
 from lean_ledger.core.errors import LedgerError
 from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
-from lean_ledger.core.program.run import run_program
+from lean_ledger.core.program.modal import PROBE, THREAD
+from lean_ledger.core.program.run import Setting, run_program
 from lean_ledger.core.program.steps import CATEGORY
 from lean_ledger.library.types import Machine
+
+ANY_CONTROL = Setting(more_g=frozenset({PROBE, THREAD}))
 
 
 @dataclass(frozen=True)
@@ -38,7 +41,7 @@ class ForeignTime:
 @lru_cache(maxsize=64)
 def foreign_time(program: ForeignProgram, machine: Machine) -> ForeignTime:
     """Raises ProgramError, which names the line, for a program that this machine cannot read."""
-    run = run_program(program.text, machine)
+    run = run_program(program.text, machine, ANY_CONTROL)
     return ForeignTime(program.file, run.lines, {name: run.seconds(kind) for kind, name in CATEGORY.items()})
 
 

@@ -42,7 +42,18 @@ from lean_ledger.core.stock import StockState
 from lean_ledger.core.stock.sizes import Sized, near_net_findings, settled, stock_findings
 from lean_ledger.library.types import Library, Machine, Material
 
-CATEGORIES = ("cutting", "rapid", "tool change", "index", "spindle", "dwell", "handling", "hand work", "waiting")
+CATEGORIES = (
+    "cutting",
+    "rapid",
+    "tool change",
+    "index",
+    "spindle",
+    "dwell",
+    "probing",
+    "handling",
+    "hand work",
+    "waiting",
+)
 
 
 @dataclass(frozen=True)
@@ -61,7 +72,8 @@ class Entry:
     def own_seconds(self) -> dict[str, float]:
         """By the operation's own motion, whatever it is timed by."""
         op = self.operation
-        return self._with_way({"cutting": op.time.cut, "rapid": op.time.rapid, "spindle": op.reversal_seconds})
+        feed = "probing" if op.motion.probes else "cutting"
+        return self._with_way({feed: op.time.cut, "rapid": op.time.rapid, "spindle": op.reversal_seconds})
 
     @property
     def seconds(self) -> dict[str, float]:

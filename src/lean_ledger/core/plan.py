@@ -83,6 +83,8 @@ class Zero:
         return f"bore {self.bore}, {self.level}" if self.of == "bore" else f"{self.of}, {self.place}, {self.level}"
 
 
+ZERO = "zero"  # among what is probed
+
 HandKind = Literal["deburr", "inspect", "turn over", "re-clamp"]
 
 
@@ -113,6 +115,8 @@ class SetupDecision:
     on: tuple[str, ...] = ()  # carriers under the fixture, from the machine upwards
     spindle: Spindling = "tool"  # on a lathe the part turns, about `up`
     hand: tuple[HandWork, ...] = ()  # for each piece
+    cut_off: float | None = None  # on a lathe: the piece is parted off its bar, with so much left to face, mm
+    probes: tuple[str, ...] = ()  # what each cycle feels with a probe: ZERO, or features by their ids
     dialect: str | None = None  # that its program is written in; None for the usual of the machine's kind
     free: Side | None = None  # the end that stands free on a rotary axis; None where the tool comes from `up` only
 
@@ -123,6 +127,10 @@ class ThreadChoice:
 
     diameter: float
     thread: str
+
+
+Strategy = Literal["in steps", "constant engagement", "in a helix"]
+Direction = Literal["climb", "conventional"]
 
 
 @dataclass(frozen=True)
@@ -139,6 +147,8 @@ class OperationEdit:
     ae: float | None = None
     passes: int | None = None
     allowance: float | None = None
+    strategy: Strategy | None = None  # of roughing
+    direction: Direction | None = None  # that an end mill goes along its walls in; None climbs
 
     @property
     def is_empty(self) -> bool:

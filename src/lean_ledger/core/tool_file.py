@@ -23,16 +23,36 @@ from lean_ledger.library.types import Holder, Library, Tool, ToolKind
 FORMAT = "lean-ledger/tools@1"
 MOST_ROWS = 5000
 OWN = ("ID", "NUMBER", "KIND", "DESCRIPTION", "FAMILY", "MATERIAL", "HOLDER", "PRICE")
-MEASURES = ("DC", "DMIN", "CW", "ZEFP", "RE", "SIG", "EPSR", "APMX", "LCF", "CDX", "LPR", "OAL", "TP")
+MEASURES = (
+    "DC",
+    "DMIN",
+    "CW",
+    "ZEFP",
+    "RE",
+    "SIG",
+    "EPSR",
+    "PNA",
+    "KAPR",
+    "APMX",
+    "LCF",
+    "CDX",
+    "DN",
+    "LPR",
+    "OAL",
+    "TP",
+)
 COLUMNS = (*OWN[:6], *MEASURES, *OWN[6:])
 
 _POINTED = (ToolKind.DRILL, ToolKind.SPOT_DRILL, ToolKind.COUNTERSINK, ToolKind.CHAMFER_MILL)
 _FLUTED = (ToolKind.DRILL, ToolKind.SPOT_DRILL, ToolKind.TAP, ToolKind.REAMER)
+_PLUNGING = (ToolKind.GROOVING, ToolKind.BORE_GROOVING, ToolKind.THREADING)
 _FAMILIES = {
     ToolKind.FACE_MILL: "face-mill", ToolKind.DRILL: "drill", ToolKind.SPOT_DRILL: "spot-drill", ToolKind.TAP: "tap",
     ToolKind.THREAD_MILL: "thread-mill",
     ToolKind.REAMER: "reamer", ToolKind.CHAMFER_MILL: "chamfer-mill", ToolKind.COUNTERSINK: "countersink",
     ToolKind.TURNING: "turning-insert", ToolKind.BORING_BAR: "boring-insert", ToolKind.GROOVING: "groove-insert",
+    ToolKind.BALL_MILL: "ball-mill", ToolKind.T_SLOT_MILL: "t-slot-mill", ToolKind.DOVETAIL_MILL: "dovetail-mill",
+    ToolKind.THREADING: "thread-insert", ToolKind.BORE_GROOVING: "groove-insert", ToolKind.PROBE: "probe",
 }  # fmt: skip
 _OF_STEEL = (ToolKind.TAP, ToolKind.REAMER, ToolKind.COUNTERSINK)
 _NOSE = 1.4  # × diameter: the least nose of a holder that the rule takes
@@ -40,11 +60,19 @@ _NOSE = 1.4  # × diameter: the least nose of a holder that the rule takes
 
 def symbols(kind: ToolKind) -> dict[str, str]:
     """The ISO 13399 symbol of each of a tool's measures, as its kind calls it."""
-    width = {ToolKind.BORING_BAR: "DMIN", ToolKind.GROOVING: "CW"}.get(kind, "DC")
-    depth = "CDX" if kind == ToolKind.GROOVING else "LCF" if kind in _FLUTED else "APMX"
+    width = {ToolKind.BORING_BAR: "DMIN", ToolKind.BORE_GROOVING: "DMIN", ToolKind.GROOVING: "CW"}.get(kind, "DC")
+    depth = "CDX" if kind in _PLUNGING else "LCF" if kind in _FLUTED else "APMX"
     found = {"flutes": "ZEFP", "cutting_length": depth, "reach": "LPR", "overall": "OAL", "corner_radius": "RE"}
-    if kind != ToolKind.TURNING:
+    if kind not in (ToolKind.TURNING, ToolKind.THREADING):
         found["diameter"] = width
+    if kind == ToolKind.BORE_GROOVING:
+        found["width"] = "CW"
+    if kind in (ToolKind.T_SLOT_MILL, ToolKind.DOVETAIL_MILL):
+        found["neck"] = "DN"
+    if kind == ToolKind.DOVETAIL_MILL:
+        found["tip_angle"] = "KAPR"
+    if kind == ToolKind.THREADING:
+        found["tip_angle"] = "PNA"
     if kind in _POINTED:
         found["tip_angle"] = "SIG"
     if kind == ToolKind.TURNING:
@@ -185,6 +213,8 @@ def _tool(place: str, row: Row, library: Library, taken: Mapping[int, str], note
         price=_decimal(cell("PRICE") or "0", at("PRICE"), above_zero=False, of=kind),
         material=_material(cell("MATERIAL"), at("MATERIAL"), kind),  # type: ignore[arg-type]
         overall=values.get("overall", 0.0),
+        neck=values.get("neck", 0.0),
+        width=values.get("width", 0.0),
     )  # fmt: skip
 
 
@@ -245,7 +275,7 @@ def _family(text: str, place: str, kind: ToolKind, flutes: int, library: Library
     if not text:
         text = _FAMILIES.get(kind, "end-mill-3" if flutes < 4 else "end-mill-4")
         notes[f"cutting data of {text} for each {kind.value.replace('_', ' ')} without FAMILY"] = None
-    if text not in known:
+    if text not in known and kind != ToolKind.PROBE:  # it cuts nothing
         raise ProblemError("no-family", f"is {text!r}; there is cutting data for {', '.join(known)}", place)
     return text
 

@@ -29,6 +29,8 @@ class Dialect:
     cycles: frozenset[int]
     clamp: str = ""
     unclamp: str = ""
+    probe: int = 0  # G code; 0 where the control has none
+    thread: int = 0
 
 
 @cache

@@ -125,7 +125,7 @@ def _fixtures(tables: dict[str, Any]) -> tuple[Fixture, ...]:
 
 
 def _tool(row: dict[str, str], holders: dict[str, Holder]) -> Tool:
-    numbers = ("diameter", "corner_radius", "tip_angle", "cutting_length", "reach", "pitch", "overall")
+    numbers = ("diameter", "corner_radius", "tip_angle", "cutting_length", "reach", "pitch", "overall", "neck", "width")
     return Tool(
         number=int(row["number"]),
         id=row["id"],
@@ -158,5 +158,17 @@ def _material(row: dict[str, Any]) -> Material:
         name=row["name"],
         density=Decimal(row["density"]),
         price_per_kg=Decimal(row["price_per_kg"]),
-        **{key: float(row[key]) for key in ("kc", "rough_ap", "rough_ae", "face_ap", "ramp_angle", "wall_allowance")},
+        **{
+            key: float(row[key])
+            for key in (
+                "kc",
+                "rough_ap",
+                "rough_ae",
+                "engaged_ap",
+                "engaged_ae",
+                "face_ap",
+                "ramp_angle",
+                "wall_allowance",
+            )
+        },
     )

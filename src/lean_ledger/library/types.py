@@ -93,6 +93,12 @@ class ToolKind(StrEnum):
     TURNING = "turning"  # an insert that faces and turns the outside; `diameter` is 0
     BORING_BAR = "boring_bar"  # `diameter` is the least bore that it goes into
     GROOVING = "grooving"  # `diameter` is its width
+    BALL_MILL = "ball_mill"  # its corner radius is half its diameter
+    T_SLOT_MILL = "t_slot_mill"  # a head of `diameter` and `cutting_length` under a `neck`
+    DOVETAIL_MILL = "dovetail_mill"  # `diameter` at its end, `tip_angle` of its flank to the end
+    THREADING = "threading"  # an insert that turns threads outside; `cutting_length` is its deepest thread
+    BORE_GROOVING = "bore_grooving"  # `diameter` is the least bore, `width` that of its insert
+    PROBE = "probe"  # a ball that feels the work
 
 
 @dataclass(frozen=True)
@@ -123,6 +129,8 @@ class Tool:
     price: Decimal
     material: Literal["carbide", "hss"] = "carbide"
     overall: float = 0.0  # from end to end; 0 where it is not known
+    neck: float = 0.0  # diameter of the shank behind a head that is wider
+    width: float = 0.0  # of an insert that plunges from inside
 
     @property
     def gauge(self) -> float:
@@ -178,6 +186,8 @@ class Material:
     kc: float  # N/mm²
     rough_ap: float  # × diameter
     rough_ae: float  # × diameter
+    engaged_ap: float  # × diameter, at constant engagement
+    engaged_ae: float  # × diameter
     face_ap: float  # mm
     ramp_angle: float  # degrees
     wall_allowance: float  # mm that roughing leaves
@@ -202,6 +212,10 @@ class Thread:
         """
         least = min(self.tap_drill - 0.1, self.major - 1.0825 * self.pitch - 0.02)
         return least <= diameter <= self.major + 0.05
+
+    def fits_outside(self, diameter: float) -> bool:
+        """Whether a cylinder turned so carries it: its major diameter, or a little less (6g of M24 has 0.4 at most)."""
+        return self.major - 0.4 <= diameter <= self.major + 0.05
 
 
 @dataclass(frozen=True)

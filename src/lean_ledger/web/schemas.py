@@ -192,6 +192,13 @@ class AfterView(BaseModel):
     reason: str
 
 
+class StrategyView(BaseModel):
+    """A way of roughing that was tried, and the seconds of its own path."""
+
+    strategy: str
+    seconds: float
+
+
 class EntryView(BaseModel):
     id: str
     name: str
@@ -219,6 +226,9 @@ class EntryView(BaseModel):
     changes_tool: bool
     figures: list[FigureView]
     after: list[AfterView]
+    strategy: str | None = Field(description="of roughing: in steps, at constant engagement or in a helix")
+    strategies: list[StrategyView]
+    direction: str | None = Field(description="along a wall: climb or conventional")
 
 
 class BoxView(BaseModel):

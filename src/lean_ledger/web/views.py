@@ -8,7 +8,7 @@ from typing import Any
 from lean_ledger.core.bodies import placed_bodies, plugs
 from lean_ledger.core.changes import RATE_WORDS
 from lean_ledger.core.effect import Effect
-from lean_ledger.core.features import Feature, Hole, flat_side
+from lean_ledger.core.features import Feature, Hole, Turned, flat_side, tool_ways
 from lean_ledger.core.features.describe import FeatureGroup, grouped, measures, title
 from lean_ledger.core.features.patterns import pattern_of
 from lean_ledger.core.findings import Figure, Finding, Severity
@@ -193,16 +193,16 @@ def _features(opened: Opened, library: Library) -> list[s.FeatureView]:
             kind=f.kind,
             title=title(f),
             faces=list(f.faces),
-            access=list(f.access),
+            access=list(tool_ways(f)),
             volume=f.volume,
             measures=[s.MeasureView(label=m.label, value=m.value, unit=m.unit, source=m.source) for m in measures(f)],
             setups=placed[f.id],
             operations=made.get(f.id, []),
             left_out=out.get(f.id),
             said=_said(opened, f),
-            threads=[t.name for t in library.threads if t.fits(f.diameter)] if isinstance(f, Hole) else [],
+            threads=_threads_for(f, library),
             became=became.get(f.id, "same"),
-            in_the_way=in_the_way(opened.part, f) if not f.access else "",
+            in_the_way=in_the_way(opened.part, f) if not tool_ways(f) else "",
             is_flat_side=flat_side(f) is not None,
             movable_to=list(movable_to(opened.part, opened.plan, f, placed[f.id])),
             needs_machining=needs_machining(opened.part, f, ledger.plan.allowances),
@@ -415,7 +415,18 @@ def _entry(e: Entry, edit: OperationEdit, names: dict[str, str], called: int) ->
         changes_tool=e.transition.changes_tool,
         figures=[figure(f) for f in e.figures],
         after=[s.AfterView(operation=b, name=names.get(b, b), reason=reason) for b, reason in op.after],
+        strategy=op.strategy,
+        strategies=[s.StrategyView(strategy=one, seconds=seconds) for one, seconds in op.strategies],
+        direction=op.direction,
     )
+
+
+def _threads_for(feature: Feature, library: Library) -> list[str]:
+    if isinstance(feature, Hole):
+        return [t.name for t in library.threads if t.fits(feature.diameter)]
+    if isinstance(feature, Turned) and feature.where == "outside":
+        return [t.name for t in library.threads if t.fits_outside(feature.diameter)]
+    return []
 
 
 def figure(f: Figure) -> s.FigureView:

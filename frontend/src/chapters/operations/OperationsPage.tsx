@@ -12,6 +12,7 @@ import { Tabs } from "../../shell/Tabs";
 import { Figures } from "../../shell/Trace";
 import { Pace } from "./Pace";
 import { ToolUse } from "./ToolUse";
+import { WayOfCutting } from "./WayOfCutting";
 import { Worth } from "./Worth";
 
 const LIST = "list";
@@ -125,7 +126,10 @@ function SetupRows({ setup, library }: { setup: SetupView; library: LibraryView 
               <td colSpan={12}>
                 <div className="unfolded-pair">
                   <Figures figures={entry.figures} />
-                  <Pace key={`${entry.id} ${entry.speed} ${entry.feed}`} entry={entry} />
+                  <div>
+                    <WayOfCutting entry={entry} />
+                    <Pace key={`${entry.id} ${entry.speed} ${entry.feed}`} entry={entry} />
+                  </div>
                 </div>
               </td>
             </tr>

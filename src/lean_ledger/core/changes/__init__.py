@@ -11,6 +11,7 @@ from typing import Annotated
 from pydantic import Field, TypeAdapter, ValidationError
 
 from lean_ledger.core.changes.bodies import AddBody, DropBody, RemoveBody, SizeBody
+from lean_ledger.core.changes.cycle import SetCutOff, SetProbe
 from lean_ledger.core.changes.division import (
     ComeFirst,
     DivideAgain,
@@ -87,6 +88,8 @@ Change = Annotated[
     | AddHandWork
     | EditHandWork
     | RemoveHandWork
+    | SetProbe
+    | SetCutOff
     | SetThread
     | ForgetThread
     | EditOperation

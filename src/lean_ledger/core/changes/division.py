@@ -47,7 +47,7 @@ class SplitSetup(Strict):
             raise PlanError("too-many-setups", f"a plan takes at most {MOST_SETUPS} setups")
         taken = {s.id for s in plan.setups}
         id = next(f"S{i}" for i in range(1, 99) if f"S{i}" not in taken)
-        added = replace(before, id=id, locked=False, order=(), grip=None, turn=None, hand=())
+        added = replace(before, id=id, locked=False, order=(), grip=None, turn=None, hand=(), cut_off=None, probes=())
         if self.up is not None and self.up != before.up:
             added = new_setup(id, self.up, before, scene.part, scene.library)
         place = plan.setups.index(before) + 1

@@ -10,7 +10,7 @@ from lean_ledger.core.errors import PlanError
 from lean_ledger.core.operations.alike import alike
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.order import check_order
-from lean_ledger.core.plan import AcceptedRest, OperationEdit, Plan
+from lean_ledger.core.plan import AcceptedRest, Direction, OperationEdit, Plan, Strategy
 
 MOST_REST = 100.0  # mm
 PACE = ("speed", "feed")  # as shares of the usual
@@ -31,7 +31,11 @@ class EditOperation(Strict):
     ae: float | None = None
     passes: int | None = None
     allowance: float | None = None
-    clear: tuple[Literal["tool", "speed", "feed", "n", "vf", "ap", "ae", "passes", "allowance"], ...] = ()
+    strategy: Strategy | None = None
+    direction: Direction | None = None
+    clear: tuple[
+        Literal["tool", "speed", "feed", "n", "vf", "ap", "ae", "passes", "allowance", "strategy", "direction"], ...
+    ] = ()
     change: Literal["edit-operation"] = "edit-operation"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
@@ -52,6 +56,7 @@ class EditOperation(Strict):
             raise PlanError("allowance", "an allowance must not be negative", self.operation)
         if named is not None:
             _check_pace(named, given, scene)
+            _check_way(named, given)
         tool = scene.library.tool(str(given["tool"])) if "tool" in given else None
         if "tool" in given and tool is None:
             raise PlanError("no-such-tool", f"there is no tool {given['tool']!r} in the library", self.operation)
@@ -59,13 +64,26 @@ class EditOperation(Strict):
         edit = replace(plan.edit_of(self.operation), **given, **cleared)
         others = tuple(e for e in plan.edits if e.operation != self.operation)
         edits = others if edit.is_empty else (*others, edit)
-        words = [
-            tool.description if k == "tool" and tool else f"{k} {100 * v:.0f} %" if k in PACE else f"{k} {v:g}"
-            for k, v in given.items()
-        ]
+        words = [_said(name, value, scene) for name, value in given.items()]
         words += [f"{name} by the rule" for name in self.clear]
         title = named.name if named is not None else self.operation
         return replace(plan, edits=edits), f"{title}: {', '.join(words)}"
+
+
+def _check_way(op: Operation, given: dict[str, Any]) -> None:
+    if "strategy" in given and not op.strategy:
+        raise PlanError("one-way", f"{op.name} is made in one way only; only roughing a recess has a choice", op.id)
+    if "direction" in given and not op.direction:
+        raise PlanError("no-direction", f"{op.name} goes along no wall: it neither climbs nor works against it", op.id)
+
+
+def _said(name: str, value: Any, scene: Scene) -> str:
+    if name == "tool":
+        tool = scene.library.tool(value)
+        return tool.description if tool is not None else value
+    if isinstance(value, str):
+        return value
+    return f"{name} {100 * value:.0f} %" if name in PACE else f"{name} {value:g}"
 
 
 @dataclass(frozen=True)

@@ -7,7 +7,7 @@ from typing import Literal
 
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
 from lean_ledger.core.errors import PlanError
-from lean_ledger.core.features import Hole
+from lean_ledger.core.features import Hole, Turned
 from lean_ledger.core.plan import PLAIN, Plan, Said
 from lean_ledger.core.tolerance import nominal_size, read_tolerance
 
@@ -66,7 +66,10 @@ class SayNote(Strict):
 
 @dataclass(frozen=True)
 class SayThread(Strict):
-    """A thread in single holes, before that of their size; "plain" for none in them, None for what the size has."""
+    """A thread on a turned outside, or in single holes, before that of their size.
+
+    "plain" is for none in them, None for what the size has.
+    """
 
     features: tuple[str, ...]
     thread: str | None
@@ -80,8 +83,16 @@ class SayThread(Strict):
                 raise PlanError("no-such-thread", f"there is no thread {self.thread!r} in the library")
             for id in self.features:
                 feature = scene.part.by_id[id]
+                if isinstance(feature, Turned) and feature.where == "outside":
+                    if not thread.fits_outside(feature.diameter):
+                        raise PlanError(
+                            "thread-misfit",
+                            f"{id} of Ø{feature.diameter:g} cannot carry {thread.name}: its major diameter is "
+                            f"{thread.major:g}",
+                        )
+                    continue
                 if not isinstance(feature, Hole):
-                    raise PlanError("no-such-hole", f"{id} is no hole; only holes are tapped")
+                    raise PlanError("no-such-hole", f"{id} is no hole and no turned outside: it carries no thread")
                 if not thread.fits(feature.diameter):
                     raise PlanError(
                         "thread-misfit",

@@ -17,6 +17,7 @@ from lean_ledger.core.features.model import (
     Step,
     Turned,
     flat_side,
+    tool_ways,
 )
 from lean_ledger.core.features.recognise import Recognised, recognise
 
@@ -36,4 +37,5 @@ __all__ = [
     "Turned",
     "flat_side",
     "recognise",
+    "tool_ways",
 ]

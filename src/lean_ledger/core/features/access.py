@@ -68,6 +68,11 @@ class Reach:
         else:
             seen = self._sight.reached(feature.faces, candidates, BROKEN if isinstance(feature, Chamfer) else None)
         access = tuple(d for d in seen if not self._holder_stopped(feature, d))
+        if isinstance(feature, Slot) and feature.form is not None and feature.form.mouth_open:
+            ends = feature.form.mouth
+            mid = scale(add(add(ends[0], ends[1]), add(ends[2], ends[3])), 0.25)
+            if self._sight.free([add(mid, scale(feature.direction, 0.1))], feature.direction):
+                feature = replace(feature, form_access=(feature.direction,))
         if access or not candidates:
             return replace(feature, access=access)
         if seen:

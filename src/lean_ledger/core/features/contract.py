@@ -9,7 +9,7 @@ from lean_ledger.core.features.recognise import Recognised
 from lean_ledger.core.features.turned import Axis
 from lean_ledger.core.geometry.model import PartModel
 
-_PLANNING_ONLY = {"region", "open_edges", "path", "direction", "blocked_by"}
+_PLANNING_ONLY = {"region", "open_edges", "path", "direction", "blocked_by", "form", "form_access"}
 
 
 def features_document(part: PartModel, found: Recognised) -> dict[str, Any]:

@@ -84,6 +84,22 @@ class Pocket(_Common):
 
 
 @dataclass(frozen=True)
+class Undercut:
+    """The part of a slot that lies wider than its mouth, from the floor up: `height` with a `width` at the floor.
+
+    `flank` is the angle of its walls to the floor, degrees: 90 in a T-slot, less in a dovetail. `mouth` is the mouth's
+    outline at floor level, with the stretches of it that are open to the outside.
+    """
+
+    width: float
+    height: float
+    flank: float
+    along: Vec
+    mouth: Ring
+    mouth_open: tuple[Ring, ...]
+
+
+@dataclass(frozen=True)
 class Slot(_Common):
     direction: Vec
     width: float
@@ -95,6 +111,8 @@ class Slot(_Common):
     region: tuple[Ring, ...]
     open_edges: tuple[Ring, ...] = ()
     undercut: bool = False  # wider below its mouth: a T-slot, a dovetail, a ring in a bore
+    form: Undercut | None = None  # of a T-slot or a dovetail
+    form_access: tuple[Vec, ...] = ()  # along which a tool of that form comes in from an open end
     kind: Literal["slot"] = "slot"
 
 
@@ -183,3 +201,8 @@ def flat_side(feature: Feature) -> OuterFace | Turned | None:
     if isinstance(feature, OuterFace) or (isinstance(feature, Turned) and feature.where == "end"):
         return feature
     return None
+
+
+def tool_ways(feature: Feature) -> tuple[Vec, ...]:
+    """The directions from which a tool makes a feature, straight ones first, then those with the undercut's form."""
+    return (*feature.access, *(feature.form_access if isinstance(feature, Slot) else ()))

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
+from math import atan2, degrees
 
-from lean_ledger.core.features.model import Slot
+from lean_ledger.core.features.model import Slot, Undercut
 from lean_ledger.core.features.patches import LENGTH, Patch, PatchedSolid
 from lean_ledger.core.features.planar import patch_rings
 from lean_ledger.core.geometry.model import Bend, Surface, Vec
-from lean_ledger.core.geometry.vectors import cross, dot, parallel, scale, sub, unit
+from lean_ledger.core.geometry.vectors import add, cross, dot, parallel, scale, sub, unit
 
 
 @dataclass(frozen=True)
@@ -105,7 +107,51 @@ def _slot(body: PatchedSolid, floor: Patch, a: _Side, b: _Side) -> tuple[Slot, s
         open_ends=2 - len(ends),
         corner_radius=0.0,
         region=tuple(rings[:1]),
-        open_edges=(),
+        open_edges=_open_edges(rings[0], along, start, end, ends_closed=_closed(body, ends, along, start, end)),
         undercut=True,
+        form=_form(floor, a, b, along, (start, end), ends_closed=_closed(body, ends, along, start, end)),
     )
     return slot, {patch.index for patch in patches}
+
+
+def _closed(
+    body: PatchedSolid, ends: list[Patch], along: Vec, start: float, end: float
+) -> tuple[bool, bool]:  # fmt: skip
+    """Whether a wall stands at the first end and at the last."""
+    levels = [patch.extent(along)[0] for patch in ends]
+    return any(abs(at - start) < LENGTH for at in levels), any(abs(at - end) < LENGTH for at in levels)
+
+
+def _open_edges(
+    ring: Sequence[Vec], along: Vec, start: float, end: float, ends_closed: tuple[bool, bool]
+) -> tuple[tuple[Vec, Vec], ...]:
+    """The stretches of a floor's outline with no wall: across its open ends."""
+    found = []
+    for a, b in zip(ring, (*ring[1:], ring[0]), strict=True):
+        for level, closed in zip((start, end), ends_closed, strict=True):
+            if not closed and all(abs(dot(p, along) - level) < LENGTH for p in (a, b)):
+                found.append((a, b))
+    return tuple(found)
+
+
+def _form(
+    floor: Patch, a: _Side, b: _Side, along: Vec, reach: tuple[float, float], ends_closed: tuple[bool, bool]
+) -> Undercut:
+    """From the sides' measures; the mouth is drawn on the floor, below where it is."""
+    normal, across = floor.axis, a.inward
+    level = floor.extent(normal)[0]
+    low, high = floor.extent(across)
+    sides = dot(a.mouth, across), dot(b.mouth, across)
+
+    def at(u: float, v: float) -> Vec:
+        return add(add(scale(along, u), scale(across, v)), scale(normal, level))
+
+    start, end = reach
+    mouth = (at(start, sides[0]), at(end, sides[0]), at(end, sides[1]), at(start, sides[1]))
+    open_ends = [(mouth[3], mouth[0])] * (not ends_closed[0]) + [(mouth[1], mouth[2])] * (not ends_closed[1])
+    height = min(a.shoulder, b.shoulder) - level
+    lean = ((high - low) - (sides[1] - sides[0])) / 2
+    flank = 90.0 if len(a.patches) > 1 else degrees(atan2(height, lean))
+    return Undercut(
+        round(high - low, 6), round(height, 6), round(flank, 4), along, mouth, tuple(open_ends)
+    )  # fmt: skip

@@ -14,7 +14,11 @@ from lean_ledger.core.plan import SetupDecision
 from lean_ledger.library.types import Machine, Tool, ToolKind
 
 TOUCH = 0.01  # mm past a travel that are not worth a word
-ON_TURRET = (ToolKind.TURNING, ToolKind.GROOVING)  # whose tips stand beside a lathe's turret, not in front of it
+ON_TURRET = (
+    ToolKind.TURNING,
+    ToolKind.GROOVING,
+    ToolKind.THREADING,
+)  # whose tips stand beside a lathe's turret, not in front of it
 
 
 def travel_findings(

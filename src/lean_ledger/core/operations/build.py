@@ -15,6 +15,8 @@ from lean_ledger.core.holding.standing import Standing, standing
 from lean_ledger.core.operations.from_above import cut_from_above, cut_inner, lowest_outside, outline_range
 from lean_ledger.core.operations.indexed import BELOW_FLOOR, index_around
 from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.parting import BLADE
+from lean_ledger.core.operations.probing import probe_operations
 from lean_ledger.core.operations.turning import turn
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.part import Part
@@ -82,6 +84,8 @@ def build_setup(
             levels = [levels_of(part, f, DIRECTIONS[setup.up])[0] for f in walls]
             if wanted is not None and state.walls is not None:
                 levels.append(wanted[1])
+            if setup.cut_off is not None:
+                levels.append(frame.box(part.model.solid.bounds).min[2] - setup.cut_off - BLADE)
             return min(levels, default=None)
         if around:
             return level.box(part.model.solid.bounds).min[2] - BELOW_FLOOR
@@ -135,6 +139,7 @@ def build_setup(
             place = at(one, tuple(one.frame.box(b) for b in after.boxes()), hold.lowest_outside_cut if k == 0 else -1e9)
             if k == 0:
                 after = cut_from_above(place, setup, axis, own, outline, wanted, after)
+                probe_operations(place, own, [s.id for s in plan.setups].index(setup.id), sorted(bench.made))
             else:
                 place.top = place.stock.max[2]
                 cut_inner(place, own)

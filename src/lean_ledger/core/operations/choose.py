@@ -43,7 +43,7 @@ def finishing_mill(
     region: Region, corner_radius: float, depth: float, library: Library, material: Material
 ) -> Tool | None:
     """The thickest end mill that gets into corners and gaps; in sharp corners the thickest that leaves little."""
-    mills = [t for t in usable(library, material, [ToolKind.END_MILL]) if t.reach >= depth and _goes_in(region, t)]
+    mills = [t for t in usable(library, material, [ToolKind.END_MILL]) if t.reach >= depth and goes_in(region, t)]
     if corner_radius > 0:
         mills = [t for t in mills if t.diameter <= 2 * corner_radius + 1e-6]
         # a gap beside an island may be narrower than the corners are round
@@ -56,12 +56,18 @@ def finishing_mill(
 def roughing_mill(
     region: Region, depth: float, finisher: Tool, volume: float, library: Library, material: Material, machine: Machine
 ) -> Tool:
-    """The end mill that is done first, its own tool change counted; the finisher where nothing gains on it."""
-    candidates = [
+    """The end mill that is done first, its own tool change counted; the finisher where nothing gains on it.
+
+    It keeps off the walls by the allowance: in a slot hardly wider than the finisher it is a thinner one.
+    """
+    able = [
         t
         for t in usable(library, material, [ToolKind.END_MILL])
-        if t.reach >= depth and _goes_in(region, t) and _share(region, t.diameter) >= ROUGH_SHARE
+        if t.reach >= depth and goes_in(region, t, material.wall_allowance)
     ]
+    candidates = [t for t in able if _share(region, t.diameter) >= ROUGH_SHARE]
+    if able and not goes_in(region, finisher, material.wall_allowance):
+        finisher = best(candidates, lambda t: t.diameter) or best(able, lambda t: t.diameter) or finisher
 
     def minutes(tool: Tool) -> float:
         change = 0.0 if tool.id == finisher.id else (machine.tool_change + 3) / 60
@@ -137,8 +143,8 @@ def _share(region: Region, diameter: float) -> float:
     return share_reached(region, diameter / 2)
 
 
-def _goes_in(region: Region, tool: Tool) -> bool:
-    return _fits(region, tool.diameter)
+def goes_in(region: Region, tool: Tool, allowance: float = 0.0) -> bool:
+    return _fits(region, tool.diameter + 2 * allowance)
 
 
 @lru_cache(maxsize=4096)

@@ -12,8 +12,14 @@ from lean_ledger.core.features import Hole, HoleSegment
 from lean_ledger.core.findings import Chapter, Cure, Figure, Severity
 from lean_ledger.core.geometry.vectors import add, dot, scale
 from lean_ledger.core.operations import choose
-from lean_ledger.core.operations.clearing import Clearing, clear_operation, finish_walls_operation
+from lean_ledger.core.operations.clearing import (
+    Clearing,
+    clear_operation,
+    finish_walls_operation,
+    rough_operation,
+)
 from lean_ledger.core.operations.cutting import settle_plunge, settle_tap
+from lean_ledger.core.operations.helical import Bore
 from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.operations.paths import (
     APPROACH,
@@ -315,23 +321,29 @@ def _no_drill(place: Workplace, group: HoleGroup, diameter: float, travel: float
 def _mill_bore(place: Workplace, group: HoleGroup, diameter: float, depth: float) -> list[Operation]:
     """Clear and finish a round hole that no drill makes; through ones to below the far face."""
     bottom = group.entry - depth - (BREAK_THROUGH if group.first.through else 0.0)
-    rough_id = place.id_of(group.first.id, OperationKind.ROUGH_POCKET)
+    rough_id = place.id_of(group.first.id, OperationKind.MILL_BORE)
     rule = choose.boring_mill(diameter, group.entry - bottom, place.library, place.material, place.machine)
-    rough_tool = place.tool(rough_id, OperationKind.ROUGH_POCKET, rule)
+    rough_tool = place.tool(rough_id, OperationKind.MILL_BORE, rule)
     if rough_tool is None:
         return []
     regions = tuple(circle(point, diameter) for point in group.points)
     edit = place.edit(rough_id)
     allowance = edit.allowance if edit.allowance is not None else place.material.wall_allowance
     work = Clearing(regions, group.entry, round(bottom, 5), group.ids, group.first.id)
-    rough = clear_operation(
-        place, rough_id, OperationKind.ROUGH_POCKET, f"Rough bore {group.label}", rough_tool, work, allowance
+    hole = Bore(group.points, diameter, group.entry, round(bottom, 5), _hop(place, group))
+    rough = rough_operation(
+        place, rough_id, OperationKind.MILL_BORE, f"Mill bore {group.label}", rough_tool, work, allowance, hole=hole
     )
     finish_id = place.id_of(group.first.id, OperationKind.FINISH_WALL)
     tool = place.tool(finish_id, OperationKind.FINISH_WALL, rough_tool)
     if tool is None:
         return [rough]
-    return [rough, finish_walls_operation(place, finish_id, f"Finish bore {group.label}", tool, work, allowance)]
+    return [
+        rough,
+        finish_walls_operation(
+            place, finish_id, f"Finish bore {group.label}", tool, work, allowance, before=rough_tool
+        ),
+    ]
 
 
 def _widenings(place: Workplace, group: HoleGroup, drilled: Tool | None) -> list[Operation]:

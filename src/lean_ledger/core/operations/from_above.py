@@ -21,15 +21,12 @@ from lean_ledger.core.operations.indexed import BELOW_FLOOR
 from lean_ledger.core.operations.milling import (
     WALL_OVERLAP,
     Facing,
-    Recessed,
     chamfer_operation,
     face_operation,
-    lower_face_in_setup,
     outline_operations,
-    recess_in_setup,
-    recess_operations,
 )
 from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.recesses import Recessed, lower_face_in_setup, recess_in_setup, recess_operations
 from lean_ledger.core.operations.regions import Line, Region
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.part import Part

@@ -10,8 +10,8 @@ from lean_ledger.core.findings import Cure, Finding
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec, axis_name, dot, neg
 from lean_ledger.core.holding.hold import Hold, error, grip_of
-from lean_ledger.core.operations.milling import Recessed, recess_operations
 from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.recesses import Recessed, recess_operations
 from lean_ledger.core.operations.regions import Line, Region
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
 from lean_ledger.core.plan import DIRECTIONS, SetupDecision

@@ -132,3 +132,23 @@ def _at_one_speed(
     share = (at_cap - a[0]) / (b[0] - a[0])
     middle = (at_cap, a[1] + share * (b[1] - a[1]))
     return [(a, middle), (middle, b)]
+
+
+def inside_plunges(
+    place: Workplace, spun: Spun, plunges: Sequence[tuple[float, float]], inside: float, clear: float,
+    taken: tuple[Ring2, ...],
+) -> Motion:  # fmt: skip
+    """Into a bore in rapid at the radius `inside`, out to each (radius, level) in feed and back, out again at last."""
+    assert place.part.axis is not None
+    x, y, _ = place.frame.point(place.part.axis.point)
+    strokes: list[Stroke] = []
+    at: Vec = (x + inside, y, clear)
+    for radius, z in plunges:
+        here, bottom = (x + inside, y, z), (x + radius, y, z)
+        strokes.append(rapid(at, here))
+        strokes += [feed(spun.speed(p + q) * spun.per_turn, ((x + p, y, z), (x + q, y, z)))
+                    for (p, _), (q, _) in _at_one_speed((inside, z), (radius, z), spun)]  # fmt: skip
+        strokes.append(rapid(bottom, here))
+        at = here
+    strokes.append(rapid(at, (x + inside, y, clear)))
+    return Motion(tuple(strokes), turned=taken, axis=(x, y), spin=Spin(spun.vc, spun.per_turn, spun.cap))

@@ -2,39 +2,32 @@
 
 from __future__ import annotations
 
-import itertools
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from math import ceil
 
 from shapely.geometry import LinearRing, Point
 
-from lean_ledger.core.features import Chamfer, OuterFace, Pocket, Slot, Step, Turned
+from lean_ledger.core.features import Chamfer
 from lean_ledger.core.findings import Cure, Figure, Severity
-from lean_ledger.core.geometry.vectors import dot
 from lean_ledger.core.holding import JAW_CLEARANCE
 from lean_ledger.core.operations import choose
-from lean_ledger.core.operations.clearing import Clearing, clear_operation, finish_walls_operation
 from lean_ledger.core.operations.cutting import Wish, settle, spindle_speed
 from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.operations.paths import (
     chamfer_path,
-    clear_path,
     face_path,
     finish_outline_path,
     rough_outline_path,
 )
-from lean_ledger.core.operations.regions import Line, Region, farthest_stock, offset_ring
-from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
+from lean_ledger.core.operations.regions import Line, farthest_stock, offset_ring
+from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.library.types import Tool, ToolKind
 
 FACE_SHARE = 0.72  # of the cutter's width per row
-FLOOR_STEP = 0.6  # × diameter between loops of a finishing pass on a floor
 WALL_OVERLAP = 0.3  # mm by which two setups' outlines overlap
 ROUGH_CORNERS = 0.02  # share of the outline's area that roughing may leave in inner corners
 FINISH_CORNERS = 0.0005
-
-Recess = Pocket | Slot | Step
 
 
 @dataclass(frozen=True)
@@ -88,135 +81,6 @@ def face_operation(place: Workplace, facing: Facing) -> Operation | None:
     )  # fmt: skip
 
 
-@dataclass(frozen=True)
-class Recessed:
-    """A recess as it stands in a setup."""
-
-    feature: Recess | OuterFace | Turned
-    region: Region
-    top: float
-    bottom: float
-    has_floor: bool
-    corner_radius: float
-    also: tuple[str, ...] = ()  # features that the same cuts make: the bosses that stand on a lower face
-    walls_count: bool = True  # whether its walls are of the part and get a finishing pass
-
-    @property
-    def features(self) -> tuple[str, ...]:
-        return (self.feature.id, *self.also)
-
-
-def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Operation]:
-    """Rough with steps, then the floor, then the walls."""
-    feature, depth = recess.feature, round(recess.top - recess.bottom, 5)
-    finisher = choose.finishing_mill(recess.region, recess.corner_radius, depth, place.library, place.material)
-    finish_id = place.id_of(feature.id, OperationKind.FINISH_WALL)
-    finisher = place.tool(finish_id, OperationKind.FINISH_WALL, finisher)
-    if finisher is None:
-        place.find(
-            "no-mill", Severity.ERROR,
-            f"No end mill makes {label}.",
-            f"It has to go into an opening with inner corners of R{recess.corner_radius:g} and reach {depth:.1f} "
-            f"in {place.material.name}.",
-            features=recess.features,
-            cures=(Cure("Leave to another shop", {"change": "leave-out", "features": [feature.id],
-                                                  "reason": "made elsewhere"}),),
-            wanted=f"end mill{f' of at most Ø{2 * recess.corner_radius:g}' if recess.corner_radius else ''} that "
-                   f"reaches {depth:.1f}",
-        )  # fmt: skip
-        return []
-    volume = recess.region.polygon.area * depth
-    rule = choose.roughing_mill(recess.region, depth, finisher, volume, place.library, place.material, place.machine)
-    rough_id = place.id_of(feature.id, OperationKind.ROUGH_POCKET)
-    rougher = place.tool(rough_id, OperationKind.ROUGH_POCKET, rule)
-    assert rougher is not None
-    edit = place.edit(rough_id)
-    allowance = edit.allowance if edit.allowance is not None else place.material.wall_allowance
-    floor_left = min(allowance, depth / 2) if recess.has_floor else 0.0
-    run_out = _run_out(place)
-    walls = Clearing((recess.region,), recess.top, recess.bottom, recess.features, feature.id, run_out)
-    above_floor = replace(walls, bottom=round(recess.bottom + floor_left, 5))
-    rough = clear_operation(
-        place, rough_id, OperationKind.ROUGH_POCKET, f"Rough {label}", rougher, above_floor, allowance
-    )
-    chain = [rough]
-    if floor_left > 0:
-        chain.append(_finish_floor(place, recess, finisher, floor_left, run_out, label))
-    if allowance > 0 and recess.walls_count:
-        chain.append(finish_walls_operation(place, finish_id, f"Finish wall of {label}", finisher, walls, allowance))
-    for before, after in itertools.pairwise(chain):
-        place.require(after, before.id, f"{before.kind.value} before {after.kind.value}")
-    left_radius = finisher.diameter / 2
-    if isinstance(feature, Pocket) and feature.corner_radius < left_radius - 1e-6:
-        sharp = "sharp" if feature.corner_radius == 0 else f"R{feature.corner_radius:g}"
-        place.find(
-            "corner-left", Severity.WARNING,
-            f"The corners of {label} are drawn {sharp}; a {finisher.diameter:g} mill leaves R{left_radius:g}.",
-            "A round tool leaves its own radius. Ask the customer, or take a thinner tool.",
-            features=recess.features, operation=finish_id,
-        )  # fmt: skip
-    return chain
-
-
-def _run_out(place: Workplace) -> float:
-    """How far beyond an open edge the tool's edge has to go: over the stock that still stands there."""
-    stock, box = place.stock, place.box
-    return 1.0 + max(
-        box.min[0] - stock.min[0], stock.max[0] - box.max[0], box.min[1] - stock.min[1], stock.max[1] - box.max[1], 0.0
-    )
-
-
-def _finish_floor(
-    place: Workplace, recess: Recessed, rule: Tool, floor_left: float, run_out: float, label: str
-) -> Operation:
-    id = place.id_of(recess.feature.id, OperationKind.FINISH_FLOOR)
-    tool = place.tool(id, OperationKind.FINISH_FLOOR, rule) or rule
-    data = place.library.data(tool, place.material)
-    assert data is not None
-    wish = Wish(floor_left, floor_left, FLOOR_STEP * tool.diameter, 0.0, thin_chips=False)
-    settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
-    cut = settled.cutting
-    off_walls = place.material.wall_allowance
-    motion = clear_path(
-        (recess.region,), tool.diameter, off_walls, run_out, cut.ae, round(recess.bottom + floor_left, 5),
-        recess.bottom, cut.passes, cut.vf, place.material.ramp_angle, predrilled=False, clearance=place.clearance,
-    )  # fmt: skip
-    return place.add(
-        id, OperationKind.FINISH_FLOOR, f"Finish floor of {label}", recess.features, tool, settled, motion,
-        chain=recess.feature.id, depth=round(recess.top - recess.bottom, 5), outer=bool(recess.region.open_edges),
-    )  # fmt: skip
-
-
-def recess_in_setup(place: Workplace, feature: Recess, closed: Sequence[Recessed]) -> Recessed:
-    """Levels and region of a recess; one that lies within another begins at that one's floor."""
-    ring = place.frame.flat(feature.region[0])
-    region = Region(
-        (ring, *(place.frame.flat(r) for r in feature.region[1:])),
-        tuple(place.frame.flat(edge) for edge in getattr(feature, "open_edges", ())),
-    )
-    levels = [place.z(p) for p in feature.region[0]]
-    through = getattr(feature, "through", False)
-    upright = dot(feature.direction, place.frame.up) > 0
-    bottom = min(levels) if upright or not through else min(levels) - feature.depth
-    top = place.top
-    inside = region.polygon.representative_point()
-    for other in closed:
-        if other.bottom > bottom + 1e-6 and other.region.polygon.contains(inside):
-            top = min(top, other.bottom)
-    if through:
-        bottom -= BREAK_THROUGH
-    return Recessed(feature, region, top, round(bottom, 5), not through, feature.corner_radius)
-
-
-def lower_face_in_setup(place: Workplace, face: OuterFace | Turned, bosses: tuple[str, ...] = ()) -> Recessed:
-    """A flat below the top with nothing above it but stock: open all round."""
-    rings = tuple(place.frame.flat(ring) for ring in face.region)
-    outer = rings[0]
-    level = place.z(face.region[0][0])
-    return Recessed(face, Region(rings, ((*outer, outer[0]),)), place.top, level, has_floor=True, corner_radius=0.0,
-                    also=bosses)  # fmt: skip
-
-
 def outline_operations(
     place: Workplace, ring: Line, top: float, bottom: float, features: tuple[str, ...]
 ) -> list[Operation]:
@@ -262,7 +126,7 @@ def outline_operations(
     step = cut.ae if edit.ae is not None or rest > ae_most else max(rest, 0.1)
     motion = rough_outline_path(
         ring, place.stock_rectangle, rougher.diameter, cut.allowance, step, top, bottom, cut.passes,
-        cut.vf, place.clearance,
+        cut.vf, place.clearance, climb=place.climbs(rough_id),
     )  # fmt: skip
     rough = place.add(
         rough_id, OperationKind.ROUGH_OUTLINE, f"Rough outline, {depth:.1f} deep", features, rougher, settled, motion,
@@ -272,8 +136,9 @@ def outline_operations(
     settled = settle(finisher, finish_data, place.material, place.machine, place.edit(finish_id), wish)
     cut = settled.cutting
     motion = finish_outline_path(
-        ring, finisher.diameter, cut.allowance, top, bottom, cut.passes, cut.vf, place.clearance
-    )
+        ring, finisher.diameter, cut.allowance, top, bottom, cut.passes, cut.vf, place.clearance,
+        climb=place.climbs(finish_id),
+    )  # fmt: skip
     finish = place.add(
         finish_id, OperationKind.FINISH_OUTLINE, f"Finish outline, {depth:.1f} deep", features, finisher, settled,
         motion, chain=group, depth=depth, outer=True,

@@ -7,6 +7,7 @@ from enum import StrEnum
 
 from lean_ledger.core.findings import Figure
 from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.plan import Direction, Strategy
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.setups.ways import Way
 from lean_ledger.core.timing.motion import NO_TIME, Stroke, StrokeTime
@@ -18,26 +19,39 @@ class OperationKind(StrEnum):
     FACE_TURN = "face in the lathe"
     ROUGH_TURN = "rough turn"
     ROUGH_POCKET = "rough pocket"
+    CLEAN_CORNERS = "clean corners"
     FINISH_FLOOR = "finish floor"
     FINISH_WALL = "finish wall"
     SPOT = "spot"
     DRILL = "drill"
+    MILL_BORE = "mill bore"
     COUNTERBORE = "counterbore"
     COUNTERSINK = "countersink"
     REAM = "ream"
     TAP = "tap"
     THREAD_MILL = "mill thread"
+    T_SLOT = "mill T-slot"
+    DOVETAIL = "mill dovetail"
     ROUGH_OUTLINE = "rough outline"
     FINISH_OUTLINE = "finish outline"
     CHAMFER = "chamfer"
     BORE = "bore"
     FINISH_TURN = "finish turn"
     GROOVE = "groove"
+    BORE_GROOVE = "groove inside"
+    THREAD_TURN = "turn thread"
+    CUT_OFF = "cut off"
+    PROBE = "probe"
 
     @property
     def rank(self) -> int:
         """Place in the order that a setup falls into by itself."""
         return _RANKS[self]
+
+    @property
+    def follows_walls(self) -> bool:
+        """Whether an end mill goes along a wall, so that it climbs or works against the cut."""
+        return self in _ALONG_WALLS
 
     @property
     def tool_kinds(self) -> tuple[ToolKind, ...]:
@@ -53,6 +67,8 @@ _TOOL_KINDS = {
     OperationKind.REAM: (ToolKind.REAMER,),
     OperationKind.TAP: (ToolKind.TAP,),
     OperationKind.THREAD_MILL: (ToolKind.THREAD_MILL,),
+    OperationKind.T_SLOT: (ToolKind.T_SLOT_MILL,),
+    OperationKind.DOVETAIL: (ToolKind.DOVETAIL_MILL,),
     OperationKind.COUNTERSINK: (ToolKind.COUNTERSINK, ToolKind.CHAMFER_MILL),
     OperationKind.CHAMFER: (ToolKind.CHAMFER_MILL,),
     OperationKind.FACE_TURN: (ToolKind.TURNING,),
@@ -60,7 +76,17 @@ _TOOL_KINDS = {
     OperationKind.FINISH_TURN: (ToolKind.TURNING,),
     OperationKind.BORE: (ToolKind.BORING_BAR,),
     OperationKind.GROOVE: (ToolKind.GROOVING,),
+    OperationKind.BORE_GROOVE: (ToolKind.BORE_GROOVING,),
+    OperationKind.THREAD_TURN: (ToolKind.THREADING,),
+    OperationKind.CUT_OFF: (ToolKind.GROOVING,),
+    OperationKind.PROBE: (ToolKind.PROBE,),
 }
+
+
+_ALONG_WALLS = frozenset({
+    OperationKind.ROUGH_POCKET, OperationKind.MILL_BORE, OperationKind.CLEAN_CORNERS, OperationKind.FINISH_WALL,
+    OperationKind.ROUGH_OUTLINE, OperationKind.FINISH_OUTLINE,
+})  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -131,6 +157,8 @@ class Motion:
     spin: Spin | None = None  # of a turned cut
     turned: tuple[Ring2, ...] = ()  # on a lathe: what the cuts take, as (r, z) about the axis, in place of a sweep
     axis: tuple[float, float] = (0.0, 0.0)  # of the spindle, where something is turned
+    lead: float = 0.0  # mm a turn of a thread that its cuts follow
+    probes: bool = False  # its feed moves end where the probe touches
 
     @property
     def start(self) -> Vec:
@@ -166,7 +194,15 @@ class Operation:
     power_limit: float = 0.0
     after: tuple[tuple[str, str], ...] = field(default=())  # (operation id, reason)
     way: Way = HOME  # that the tool comes from; the motion is in its axes
+    strategy: Strategy | None = None  # of roughing
+    strategies: tuple[tuple[Strategy, float], ...] = ()  # that were tried, and the seconds of each
+    direction: Direction | None = None  # along walls
 
     @property
     def frame(self) -> Frame:
         return self.way.frame
+
+    @property
+    def by_pitch(self) -> bool:
+        """Whether its feed follows from a thread's pitch."""
+        return self.tool.kind in (ToolKind.TAP, ToolKind.THREADING)

@@ -27,6 +27,7 @@ from lean_ledger.core.operations.regions import (
     line_length,
     offset_ring,
     outline_loops,
+    turned_round,
     wall_passes,
 )
 from lean_ledger.core.timing.motion import Stroke, feed, rapid
@@ -147,11 +148,14 @@ def clear_path(
     *,
     predrilled: bool,
     clearance: float,
+    climb: bool = True,
+    before: float = 0.0,
 ) -> Motion:
     """Clear regions one after the other, layer by layer, with offset loops from the inside out.
 
     Enters by a ramp along the first loop, from outside where the region is open there, or straight into a drilled
-    hole. Loops that can be reached without crossing a wall are joined by feed, others over the clearance plane.
+    hole. Loops that can be reached without crossing a wall are joined by feed, others over the clearance plane. Where
+    a tool of the diameter `before` went already, it comes down where that one was.
     """
     walk = Walk(clearance)
     for region in regions:
@@ -162,15 +166,15 @@ def clear_path(
         for z in levels(top, bottom, passes):
             at: Flat | None = None
             for loop in loops:
-                line = loop
+                line = turned_round(loop, climb=climb)
                 if at is None or not (at == line[0] or allowed.covers(LineString([at, line[0]]))):
-                    line = _from_outside(line, inside, region)
+                    line = _where_it_was(_from_outside(line, inside, region), region, before, wall_allowance, run_out)
                     walk.over(*line[0])
                     walk.down(z_before + APPROACH)
                     if predrilled or not inside.contains(Point(line[0])):
                         walk.cut(vf, [(*line[0], z)])
                     else:
-                        walk.cut(vf * RAMP_FEED, _ramp(line, z_before, z, ramp_angle))
+                        walk.cut(vf * RAMP_FEED, ramp(line, z_before, z, ramp_angle))
                 elif at != line[0]:
                     walk.cut(vf, [(*line[0], z)])
                 walk.cut(vf, [(x, y, z) for x, y in line[1:]])
@@ -189,7 +193,24 @@ def _from_outside(line: Line, inside: PreparedGeometry, region: Region) -> Line:
     return line
 
 
-def _ramp(line: Line, top: float, bottom: float, angle: float) -> list[Vec]:
+def _where_it_was(line: Line, region: Region, before: float, allowance: float, run_out: float) -> Line:
+    """Begin a closed loop where the tool before came nearest to: in corners it left stock."""
+    if before <= 0 or line[0] != line[-1]:
+        return line
+    free = centre_area(region, before / 2, allowance, run_out)
+    if free.is_empty:
+        return line
+    i = min(range(len(line) - 1), key=lambda k: (round(free.distance(Point(line[k])), 3), k))
+    whole = LineString(line)
+    if free.distance(Point(line[i])) <= whole.distance(free) + LEAST_LEAD:
+        return line[i:-1] + line[: i + 1]
+    near = nearest_points(whole, free)[0]
+    start = (round(near.x, 5), round(near.y, 5))
+    passed = sum(1 for k in range(len(line) - 1) if whole.project(Point(line[k])) <= whole.project(near))
+    return (start, *line[passed:-1], *line[:passed], start)
+
+
+def ramp(line: Line, top: float, bottom: float, angle: float) -> list[Vec]:
     """Down along a closed line at an angle, ending at its first point."""
     lap = line_length(line)
     drop = lap * sin(radians(angle))
@@ -214,13 +235,19 @@ def wall_path(
     passes: int,
     vf: float,
     clearance: float,
+    *,
+    climb: bool = True,
+    before: float = 0.0,
 ) -> Motion:
-    """Along the walls at full depth, with a lead-in from the inside and an overlap on closed walls."""
+    """Along the walls at full depth, with a lead-in from the inside and an overlap on closed walls; it comes down
+    where a tool of the diameter `before` was.
+    """
     walk = Walk(clearance)
     lead = min(2.0, 0.2 * diameter)
     for region in regions:
         inner = _lead_area(region, diameter / 2, allowance, lead, run_out)
-        for line in wall_passes(region, diameter / 2, allowance, run_out):
+        for wall in wall_passes(region, diameter / 2, allowance, run_out):
+            line = _where_it_was(turned_round(wall, climb=climb), region, before, allowance, run_out)
             entry = _toward(inner, line[0])
             points = _overlapped(line) if line[0] == line[-1] else line
             for z in levels(top, bottom, passes):
@@ -285,12 +312,15 @@ def rough_outline_path(
     passes: int,
     vf: float,
     clearance: float,
+    *,
+    climb: bool = True,
 ) -> Motion:
     """Around the part from the stock's edge inward, level by level, entering beside the stock."""
     loops = outline_loops(ring, stock, diameter / 2, allowance, step)
     walk = Walk(clearance)
     for z in levels(top, bottom, passes):
-        for line in loops:
+        for loop in loops:
+            line = turned_round(loop, climb=climb)
             entry = _beside(stock, line[0], diameter / 2 + RUN_OFF)
             walk.over(*entry)
             walk.down(z)
@@ -315,10 +345,11 @@ def _beside(stock: tuple[float, float, float, float], point: Flat, distance: flo
 
 @lru_cache(maxsize=_CACHE)
 def finish_outline_path(
-    ring: Line, diameter: float, allowance: float, top: float, bottom: float, passes: int, vf: float, clearance: float
-) -> Motion:
+    ring: Line, diameter: float, allowance: float, top: float, bottom: float, passes: int, vf: float, clearance: float,
+    *, climb: bool = True,
+) -> Motion:  # fmt: skip
     """Once around the part at its size, with a lead-in from outside and an overlap."""
-    line = offset_ring(ring, diameter / 2 + allowance)
+    line = turned_round(offset_ring(ring, diameter / 2 + allowance), climb=climb)
     lead = offset_ring(ring, diameter / 2 + allowance + max(2.0, 0.3 * diameter))
     boundary = LineString(lead)
     points = _overlapped(line)

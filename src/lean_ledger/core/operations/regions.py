@@ -8,8 +8,10 @@ from dataclasses import dataclass
 from functools import lru_cache
 from math import hypot
 
+import shapely
 from shapely.geometry import LineString, MultiLineString, Point, Polygon
 from shapely.geometry.base import BaseGeometry
+from shapely.geometry.polygon import orient
 from shapely.ops import linemerge, unary_union
 
 Flat = tuple[float, float]
@@ -146,7 +148,17 @@ def wall_passes(region: Region, radius: float, wall_allowance: float, run_out: f
     near = wall_lines(region).buffer(radius + wall_allowance + 0.01, cap_style="square", quad_segs=QUADRANT)
     along = area.boundary.intersection(near)
     merged = linemerge(along) if isinstance(along, MultiLineString) else along
-    return tuple(tuple((x, y) for x, y in line.coords) for line in lines(merged) if line.length > 0.2 * radius)
+    found = (tuple((x, y) for x, y in line.coords) for line in lines(merged) if line.length > 0.2 * radius)
+    return tuple(_inside_left(line, area) for line in found)
+
+
+def _inside_left(line: Line, area: BaseGeometry) -> Line:
+    """A stretch of an area's rim, walked with the area on its left."""
+    a, b = max(itertools.pairwise(line), key=lambda pair: hypot(pair[1][0] - pair[0][0], pair[1][1] - pair[0][1]))
+    length = hypot(b[0] - a[0], b[1] - a[1])
+    off = 1e-3 / length
+    left = Point((a[0] + b[0]) / 2 - off * (b[1] - a[1]), (a[1] + b[1]) / 2 + off * (b[0] - a[0]))
+    return line if area.covers(left) else line[::-1]
 
 
 def farthest_stock(ring: Line, stock: tuple[float, float, float, float]) -> float:
@@ -172,10 +184,9 @@ def outline_loops(
     touching = block.buffer(radius * 0.98, quad_segs=QUADRANT)
     found: list[Line] = []
     for k in range(count - 1, -1, -1):
-        loop = part.buffer(radius + allowance + k * step, quad_segs=QUADRANT).exterior
+        loop = orient(part.buffer(radius + allowance + k * step, quad_segs=QUADRANT), -1.0).exterior
         clipped = loop if k == 0 else loop.intersection(touching)
-        merged = linemerge(clipped) if isinstance(clipped, MultiLineString) else clipped
-        for line in lines(merged):
+        for line in lines(joined(clipped)):
             if line.length > 1.0:
                 found.append(tuple((x, y) for x, y in line.coords))
     return tuple(found)
@@ -183,12 +194,15 @@ def outline_loops(
 
 @lru_cache(maxsize=512)
 def offset_ring(ring: Line, distance: float) -> Line:
-    """A closed line at a distance outside (or inside, below 0) of a ring; empty where nothing is left."""
+    """A closed line at a distance outside (or inside, below 0) of a ring; empty where nothing is left. It climbs along
+    what lies on the ring's other side.
+    """
     grown = _polygon((ring,)).buffer(distance, quad_segs=QUADRANT)
     found = polygons(grown)
     if not found:
         return ()
-    return tuple((x, y) for x, y in max(found, key=lambda p: p.area).exterior.coords)
+    largest = orient(max(found, key=lambda p: p.area), -1.0 if distance > 0 else 1.0)
+    return tuple((x, y) for x, y in largest.exterior.coords)
 
 
 def polygons(shape: BaseGeometry) -> list[Polygon]:
@@ -208,8 +222,20 @@ def line_length(line: Line) -> float:
 
 
 def _rings(polygon: Polygon) -> Iterator[Line]:
-    for ring in (polygon.exterior, *polygon.interiors):
+    """With the inside on their left and the wall on their right: a tool on them climbs."""
+    turned = orient(polygon, 1.0)
+    for ring in (turned.exterior, *turned.interiors):
         yield tuple((x, y) for x, y in ring.coords)
+
+
+def joined(shape: BaseGeometry) -> BaseGeometry:
+    """Lines that meet as one, each walked as it was."""
+    return shapely.line_merge(shape, directed=True) if isinstance(shape, MultiLineString) else shape
+
+
+def turned_round(line: Line, *, climb: bool) -> Line:
+    """A line that climbs, or the same walked against the cut."""
+    return line if climb else line[::-1]
 
 
 def _nearest(line: Line, at: Flat | None) -> tuple[float, int]:

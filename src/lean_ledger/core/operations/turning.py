@@ -20,8 +20,19 @@ from lean_ledger.core.operations import choose
 from lean_ledger.core.operations.boring import bore_operations
 from lean_ledger.core.operations.lathe_paths import css, lathe_motion
 from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.parting import bore_groove_operation, cut_off
+from lean_ledger.core.operations.thread_turning import thread_turn_operation
 from lean_ledger.core.operations.workplace import Workplace
-from lean_ledger.core.setups.profile import FAR, Chain, chain_of, levels_of, outer_chain, reached_chain, section_of
+from lean_ledger.core.setups.profile import (
+    FAR,
+    Chain,
+    chain_of,
+    is_inner,
+    levels_of,
+    outer_chain,
+    reached_chain,
+    section_of,
+)
 from lean_ledger.core.stock import StockState
 from lean_ledger.core.stock.block import Section
 from lean_ledger.library.types import Tool, ToolKind
@@ -58,13 +69,17 @@ def turn(place: Workplace, features: Sequence[Feature], state: StockState, axis:
     """All that is turned in one setup; returns the stock that it leaves."""
     up, part = place.frame.up, place.part
     chain = outer_chain(part, up)
-    work = Turning(place, _stock_section(place, state, axis), chain, reached_chain(chain), place.lowest)
+    # below the part's own end there is only what the chuck holds
+    limit = max(place.lowest, place.box.min[2])
+    work = Turning(place, _stock_section(place, state, axis), chain, reached_chain(chain), limit)
     after = state
     if any(flat_side(f) is not None for f in features) and _face(work, features):
         side = "+" if dot(up, axis) > 0 else "-"
         after = after.faced(f"{'XYZ'[max(range(3), key=lambda i: abs(axis[i]))]}{side}")
     outside = [f for f in features if _is_outside(part, f)]
-    grooves = [f for f in features if isinstance(f, Turned) and f.where == "groove"]
+    rings = [f for f in features if isinstance(f, Turned) and f.where == "groove"]
+    inner = [f for f in rings if is_inner(part, f)]
+    grooves = [f for f in rings if f not in inner]
     rest = _below(work.stock, work.limit).difference(work.target)
     if outside and rest.area > LEAST:
         ids = tuple(f.id for f in outside)
@@ -74,9 +89,18 @@ def turn(place: Workplace, features: Sequence[Feature], state: StockState, axis:
         work.stock = work.stock.difference(_below(box(-FAR, 0, FAR, FAR), work.limit).difference(work.target))
     cut = [groove for groove in grooves if _groove(work, groove) is not None]
     _between_jaws(work, [*outside, *grooves])
+    for named in (f for f in outside if isinstance(f, Turned) and f.where == "outside"):
+        thread = place.library.thread(place.plan.said_of(named.id).thread)
+        made = thread_turn_operation(place, named, thread, work.chain) if thread is not None else None
+        for op in list(place.operations) if made is not None else ():
+            if op.kind in (OperationKind.FINISH_TURN, OperationKind.GROOVE):
+                place.require(made, op.id, "the outside is turned before its thread")  # type: ignore[arg-type]
     for hole in (f for f in features if isinstance(f, Hole)):
         bore_operations(place, hole)
-    return _left(work, after, axis, cut)
+    for ring in inner:
+        bore_groove_operation(place, ring)
+    after = _left(work, after, axis, cut)
+    return cut_off(place, after, axis, work.radius)
 
 
 def _stock_section(place: Workplace, state: StockState, axis: Vec) -> BaseGeometry:

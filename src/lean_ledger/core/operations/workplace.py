@@ -138,9 +138,24 @@ class Workplace:
             power=settled.power,
             power_limit=settled.power_limit,
             way=self.way,
+            direction=(self.edit(id).direction or "climb") if kind.follows_walls else None,
         )
         self.operations.append(operation)
         self._check(operation)
+        return operation
+
+    def climbs(self, operation: str) -> bool:
+        return self.edit(operation).direction != "conventional"
+
+    def seconds(self, motion: Motion) -> float:
+        """Of a path's own moves on this machine."""
+        time = _timed(_Key(motion), self.machine)
+        return time.cut + time.rapid
+
+    def exchange(self, operation: Operation) -> Operation:
+        """Put an operation in the place of the one with its id."""
+        index = next(i for i, op in enumerate(self.operations) if op.id == operation.id)
+        self.operations[index] = operation
         return operation
 
     def _check(self, op: Operation) -> None:
@@ -175,7 +190,7 @@ class Workplace:
             ("speed", op.cutting.speed, data.speed_most if data else 0.0),
             ("feed", op.cutting.feed, data.fz_most if data else 0.0),
         ):
-            if data is not None and share > most * 1.005 and op.tool.kind != ToolKind.TAP:
+            if data is not None and share > most * 1.005 and not op.by_pitch:
                 by_hand = "n" if name == "speed" else "vf"
                 self.find(
                     f"{name}-beyond-tool", Severity.WARNING,
@@ -212,10 +227,9 @@ class Workplace:
 
     def require(self, operation: Operation, before: str, reason: str) -> None:
         """State that another operation must come before this one."""
-        index = next(i for i, op in enumerate(self.operations) if op.id == operation.id)
-        current = self.operations[index]
+        current = next(op for op in self.operations if op.id == operation.id)
         if before != current.id and all(b != before for b, _ in current.after):
-            self.operations[index] = replace(current, after=(*current.after, (before, reason)))
+            self.exchange(replace(current, after=(*current.after, (before, reason))))
 
 
 class _Key:

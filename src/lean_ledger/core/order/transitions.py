@@ -29,8 +29,9 @@ def transition(before: Operation | None, op: Operation, stands: Standing, machin
     if before is not None and before.way != op.way:
         return _indexed(before, op, stands, machine)
     if before is not None and before.tool.id == op.tool.id:
-        spindle = machine.spindle.start if before.cutting.n != op.cutting.n else 0.0
-        return Transition(rapid_seconds(before.motion.end, start, machine), 0.0, spindle, changes_tool=False)
+        return Transition(
+            rapid_seconds(before.motion.end, start, machine), 0.0, _start(before, op, machine), changes_tool=False
+        )
     seconds = 0.0
     middle = op.frame.point(stands.foot)
     origin: Vec = (middle[0], middle[1], start[2])
@@ -41,7 +42,14 @@ def transition(before: Operation | None, op: Operation, stands: Standing, machin
     home = max(start[2], stands.tool_height(op.frame, machine, op.tool))
     seconds += rapid_seconds((origin[0], origin[1], home), (start[0], start[1], home), machine)
     seconds += rapid_seconds((start[0], start[1], home), start, machine)
-    return Transition(seconds, change_seconds(machine), machine.spindle.start, changes_tool=True)
+    return Transition(seconds, change_seconds(machine), _start(None, op, machine), changes_tool=True)
+
+
+def _start(before: Operation | None, op: Operation, machine: Machine) -> float:
+    """Of the spindle, after a tool change or at another speed; a probe feels while it stands."""
+    if op.motion.probes or (before is not None and before.cutting.n == op.cutting.n):
+        return 0.0
+    return machine.spindle.start
 
 
 def _indexed(before: Operation, op: Operation, stands: Standing, machine: Machine) -> Transition:
@@ -61,9 +69,8 @@ def _indexed(before: Operation, op: Operation, stands: Standing, machine: Machin
     seconds += rapid_seconds((start[0], start[1], down), start, machine)
     index, turned = index_seconds(before, op, machine)
     if changes:
-        return Transition(seconds, change_seconds(machine), machine.spindle.start, True, index, turned)  # noqa: FBT003
-    spindle = machine.spindle.start if before.cutting.n != op.cutting.n else 0.0
-    return Transition(seconds, 0.0, spindle, False, index, turned)  # noqa: FBT003
+        return Transition(seconds, change_seconds(machine), _start(None, op, machine), True, index, turned)  # noqa: FBT003
+    return Transition(seconds, 0.0, _start(before, op, machine), False, index, turned)  # noqa: FBT003
 
 
 def _in_the_lathe(before: Operation | None, op: Operation, stands: Standing, machine: Machine) -> Transition:

@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from math import floor, pi
+from math import floor
 
 from lean_ledger.core.operations.load import load_of
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.library.types import CuttingData, Machine, Material, ToolKind
+from lean_ledger.library.types import CuttingData, Machine, Material
 
 
 @dataclass(frozen=True)
@@ -31,12 +31,13 @@ def limits_of(op: Operation, machine: Machine, material: Material, data: Cutting
     """
     speeds = {f"the tool's {data.vc_most:g} m/min": data.speed_most}
     if op.motion.spin is None:  # a turned cut reaches the spindle's cap near its middle only
-        fastest = machine.spindle.max_rpm * pi * op.tool.diameter / 1000
-        speeds[f"the spindle's {machine.spindle.max_rpm:g} rpm"] = fastest / data.vc
+        speeds[f"the spindle's {machine.spindle.max_rpm:g} rpm"] = (
+            op.cutting.speed * machine.spindle.max_rpm / op.cutting.n
+        )
     speed_stop, speed = min(speeds.items(), key=lambda one: one[1])
     speed = _whole(speed)
-    if op.tool.kind == ToolKind.TAP:
-        return Limits(speed, speed_stop, 1.0, "a tap feeds its pitch")
+    if op.by_pitch:
+        return Limits(speed, speed_stop, 1.0, "a thread is fed its pitch")
     feeds = {"the tool's edges": data.fz_most}
     load = load_of(op, machine, material)
     if load.power > 0:

@@ -13,7 +13,7 @@ from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.wear import life_minutes, tool_uses
 from lean_ledger.core.pace.limits import Limits, limits_of
 from lean_ledger.core.part import Part
-from lean_ledger.library.types import Library, ToolKind
+from lean_ledger.library.types import Library
 
 
 @dataclass(frozen=True)
@@ -52,7 +52,8 @@ def paced(ledger: Ledger, part: Part, library: Library, id: str, speed: float, f
     there = made(ledger, part, library, pace_change(op, speed, feed))
     machine = ledger.setup_of(op.setup).machine
     data = library.data(op.tool, ledger.material)
-    assert data is not None
+    if data is None:
+        raise PlanError("no-pace", f"{op.name} does not cut: it has no speed and feed to work on", id)
     limits = limits_of(op, machine, ledger.material, data)
     return Paced(id, speed, feed, limits, _outcome(ledger, library, op), _outcome(there, library, find(there, id)))
 
@@ -61,7 +62,7 @@ def pace_change(op: Operation, speed: float, feed: float) -> dict[str, object]:
     """As plain data: values that were set by hand give way to the shares. The n of a turned cut is the most that its
     spindle may turn, which stays.
     """
-    taps = op.tool.kind == ToolKind.TAP
+    taps = op.by_pitch
     clear = ["vf"] if op.motion.spin is not None else ["n"] if taps else ["n", "vf"]
     change: dict[str, object] = {"change": "edit-operation", "operation": op.id, "speed": speed, "clear": clear}
     return change if taps else {**change, "feed": feed}

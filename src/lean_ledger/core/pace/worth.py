@@ -16,7 +16,7 @@ from lean_ledger.core.operations.wear import life_minutes
 from lean_ledger.core.pace.limits import Limits, limits_of
 from lean_ledger.core.pace.tried import find, made, pace_change
 from lean_ledger.core.part import Part
-from lean_ledger.library.types import CuttingData, Library, ToolKind
+from lean_ledger.library.types import CuttingData, Library
 
 MOST = 10
 TRIED = 14  # of the best by estimate, that are tried out
@@ -97,7 +97,7 @@ def cheapest_pace(op: Operation, limits: Limits, data: CuttingData, rate: float,
         worn = pow(faster, data.life_vc - 1) * pow(coarser, data.life_fz - 1)
         return rate * op.time.cut / (faster * coarser) + wear * worn
 
-    tried = product(_steps(limits.speed), [1.0] if op.tool.kind == ToolKind.TAP else _steps(limits.feed))
+    tried = product(_steps(limits.speed), [1.0] if op.by_pitch else _steps(limits.feed))
     return min(tried, key=lambda one: cost(*one))
 
 

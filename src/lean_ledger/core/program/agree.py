@@ -35,15 +35,16 @@ def setting_of(program: SetupProgram, setup: SetupLedger) -> Setting:
     offsets: dict[str, Vec] = {o.word: o.machine for o in program.offsets}
     first = setup.entries[0].operation
     stands = setup.built.stands
+    more_g = frozenset(float(code) for code in (program.dialect.probe, program.dialect.thread) if code)
     if setup.machine.kind == "lathe":
         numbers = tool_numbers(setup)
         ops = [e.operation for e in setup.entries]
         in_front = {numbers[op.tool.id]: reach_along(op.tool, across=stands.is_across(op.frame)) for op in ops}
         clear = stands.on_lathe(first.frame, stands.lathe_clear(first.frame))
-        return Setting(offsets, {}, clear, _angles(setup), in_front=in_front)
+        return Setting(offsets, {}, clear, _angles(setup), in_front=in_front, more_g=more_g)
     start = (stands.seat.at[0], stands.seat.at[1], setup.machine.travel[2][1])
     clamp, unclamp = (float(code[1:]) if code else None for code in (program.dialect.clamp, program.dialect.unclamp))
-    return Setting(offsets, lengths, start, _angles(setup), clamp, unclamp)
+    return Setting(offsets, lengths, start, _angles(setup), clamp, unclamp, more_g=more_g)
 
 
 def _angles(setup: SetupLedger) -> Angles:

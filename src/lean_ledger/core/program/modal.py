@@ -10,6 +10,7 @@ from lean_ledger.core.timing.chain import XY, YZ, ZX, Plane
 INCH = 25.4
 
 MOTIONS = frozenset({0, 1, 2, 3})
+PROBE, THREAD = 31, 33  # motions that a control may know beside: until something is touched; K mm for each turn
 CYCLES = frozenset({73, 74, 81, 82, 83, 84, 85, 86})
 PLANES: dict[float, Plane] = {17: XY, 18: ZX, 19: YZ}
 OFFSETS = frozenset({54, 55, 56, 57, 58, 59})
@@ -57,10 +58,10 @@ class Modal:
     cycle: Cycle | None = None
 
 
-def check_words(block: Block, more_m: frozenset[float]) -> None:
+def check_words(block: Block, more_m: frozenset[float], more_g: frozenset[float]) -> None:
     """Raises ProgramError for a G or M code that is not in the list."""
     for code in block.g:
-        if code not in KNOWN_G:
+        if code not in KNOWN_G and code not in more_g:
             raise ProgramError("unlisted", f"G{code:g} is no code that is read here", block.line)
     for code in block.m:
         if code not in KNOWN_M and code not in more_m:

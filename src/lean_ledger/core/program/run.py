@@ -10,7 +10,7 @@ from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.program.arcs import arc_of
 from lean_ledger.core.program.blocks import Block, ProgramError, blocks, line_count
 from lean_ledger.core.program.cycles import cycle_words, drill
-from lean_ledger.core.program.modal import CYCLES, MOTIONS, Modal, check_words, set_modes
+from lean_ledger.core.program.modal import CYCLES, MOTIONS, PROBE, THREAD, Modal, check_words, set_modes
 from lean_ledger.core.program.steps import Angles, Run, Step, StepKind
 from lean_ledger.core.timing.chain import NOTHING, Arc, Chain
 from lean_ledger.core.timing.motion import change_seconds, rapid_seconds, turn_seconds
@@ -40,6 +40,7 @@ class Setting:
     clamp: float | None = None
     unclamp: float | None = None
     in_front: Mapping[int, float] = field(default_factory=dict)
+    more_g: frozenset[float] = frozenset()  # motions that the control knows beside the common ones: PROBE, THREAD
 
     @property
     def more_m(self) -> frozenset[float]:
@@ -145,7 +146,7 @@ class Control:
         """Raises ProgramError, as `run_program` says."""
         modal, g, values = self.modal, block.g, block.values
         if g or block.m:
-            check_words(block, self._setting.more_m)
+            check_words(block, self._setting.more_m, self._setting.more_g)
         set_modes(modal, block)
         for code in block.m:
             if code in self._setting.more_m:
@@ -162,7 +163,7 @@ class Control:
         for code in g:
             if code in CYCLES:
                 cycle_words(modal, int(code), self.at[2])
-            elif code == 80 or code in MOTIONS:
+            elif code == 80 or code in MOTIONS or code in self._setting.more_g:
                 modal.cycle = None
                 modal.motion = modal.motion if code == 80 else int(code)
         if modal.cycle is not None:
@@ -250,6 +251,12 @@ class Control:
             self.rapid(block.line, target)
         elif self.modal.motion == 1:
             self.cut(block.line, target, self.feed_at(block.line, target))
+        elif self.modal.motion == PROBE:
+            self.probe(block.line, target, self.feed_at(block.line, target))
+        elif self.modal.motion == THREAD:
+            self.rest()
+            self.cut(block.line, target, self._thread_feed(block, target))
+            self.rest()
         else:
             words = {c: block.values[c] * self.modal.scale for c in "IJKR" if c in block.values}
             clockwise = self.modal.motion == 2
@@ -273,6 +280,22 @@ class Control:
             self._joined.append(self.steps[-1])
         else:
             self.at = target
+
+    def probe(self, line: int, target: Vec, feed: float) -> None:
+        """A feed move by itself that ends where something is touched, here where it was told to."""
+        self.rest()
+        if target != self.at:
+            self.add(StepKind.PROBE, line, target, self._alone(target, feed), feed=feed)
+
+    def _thread_feed(self, block: Block, target: Vec) -> float:
+        """mm/min of a thread: its lead for each turn of the spindle."""
+        lead = block.values.get("K", 0.0) * self.modal.scale
+        if lead <= 0:
+            raise ProgramError("no-lead", "a thread needs its lead as K above 0", block.line)
+        n = self.speed_at(abs(self.at[0]) + abs(target[0]))
+        if n <= 0:
+            raise ProgramError("no-feed", "a thread while the spindle stands; start it by S and M3", block.line)
+        return lead * n
 
     def rest(self) -> None:
         """The chain of feed moves ends here: now its seconds are known."""

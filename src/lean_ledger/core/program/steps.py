@@ -15,6 +15,7 @@ class StepKind(StrEnum):
     TOOL_CHANGE = "tool_change"
     INDEX = "index"
     DWELL = "dwell"
+    PROBE = "probe"
     SPINDLE = "spindle"
     STOP = "stop"  # M0, M1: the machine waits for its operator, which is not its time
 
@@ -27,6 +28,7 @@ CATEGORY = {
     StepKind.INDEX: "index",
     StepKind.SPINDLE: "spindle",
     StepKind.DWELL: "dwell",
+    StepKind.PROBE: "probing",
 }
 
 

@@ -47,10 +47,14 @@ def _of(
 
     if step.kind == StepKind.TOOL_CHANGE and tools is not None and step.tool not in tools:
         yield trouble("no-such-tool", f"T{step.tool} is not in the machine.", "Put it in, or call another.", step.tool)
-    moving = step.kind in (StepKind.CUT, StepKind.RAPID)
+    moving = step.kind in (StepKind.CUT, StepKind.RAPID, StepKind.PROBE)
     if step.kind == StepKind.CUT and step.n <= 0:
         yield trouble(
             "spindle-off", f"T{step.tool} cuts while the spindle stands.", "Start it by S and M3 before.", step.tool
+        )
+    if step.kind == StepKind.PROBE and step.n > 0:
+        yield trouble(
+            "probe-spins", f"T{step.tool} feels the work while the spindle turns.", "Stop it by M5 before.", step.tool
         )
     if moving and not step.direct:
         if step.offset not in known:

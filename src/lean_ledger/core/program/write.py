@@ -20,6 +20,7 @@ from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.text import Lines
 from lean_ledger.core.timing.arcs import segments
 from lean_ledger.core.timing.chain import Arc
+from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.dialects import Dialect, dialect_of
 from lean_ledger.library.types import Machine
 
@@ -61,10 +62,23 @@ def programs_of(ledger: Ledger, part: Part, words: str, dialects: Sequence[Diale
                 f"{setup.machine.name} has fewer work offsets than the plan asks for; use fewer zeros",
                 setup.decision.id,
             )
+        _check_motions(setup, dialect)
         writer = _Writer(index, setup, own, dialect, words)
         writer.open_findings = open_findings
         found.append(writer.program())
     return tuple(found)
+
+
+def _check_motions(setup: SetupLedger, dialect: Dialect) -> None:
+    for entry in setup.entries:
+        motion = entry.operation.motion
+        if (motion.probes and not dialect.probe) or (motion.lead and not dialect.thread):
+            what = "probes" if motion.probes else "turns a thread"
+            raise PlanError(
+                "no-such-motion",
+                f"{dialect.name} has no word for {entry.operation.name}, which {what}; take another control",
+                setup.decision.id,
+            )
 
 
 class _Writer:
@@ -136,7 +150,7 @@ class _Writer:
             self._turn(before, op)
         self._spin(before, op, changes=changes)
         if changes:
-            main.say(self._dialect.coolant)
+            main.say(self._dialect.coolant_off if op.motion.probes else self._dialect.coolant)
         offset = self._offset(op)
         start = self._words_of(op, op.motion.start)
         word = offset.word if changes or turns else ""
@@ -185,6 +199,8 @@ class _Writer:
 
     def _spin(self, before: Operation | None, op: Operation, *, changes: bool) -> None:
         main, spin = self._main, op.motion.spin
+        if op.motion.probes:
+            return
         if spin is not None:
             main.say(f"G50 S{spin.cap:.0f}")
             main.say(f"G96 S{spin.vc:.0f} M3")
@@ -220,6 +236,9 @@ class _Writer:
                     lines.move("G0", self._words_of(op, point))
                 continue
             feed = spin.per_turn if spin is not None else stroke.feed_mm_per_min
+            if op.motion.probes or op.motion.lead:
+                self._beside(lines, op, stroke)
+                continue
             if self._lathe:  # arcs are written in the plane of the tool's own turn only
                 for point in stroke.points[1:]:
                     lines.move("G1", self._words_of(op, point), feed=feed)
@@ -229,6 +248,17 @@ class _Writer:
                     self._arc(lines, op, segment, feed)
                 else:
                     lines.move("G1", self._words_of(op, segment[1]), feed=feed)
+
+    def _beside(self, lines: Lines, op: Operation, stroke: Stroke) -> None:
+        """Motions that only some controls have: a probe's, a thread's."""
+        lead, dialect = op.motion.lead, self._dialect
+        for point in stroke.points[1:]:
+            place = self._words_of(op, point)
+            if lead:
+                lines.move(f"G{dialect.thread}", place, more=(f"K{lines.number(lead)}",))
+                lines.ended()
+            else:
+                lines.move(f"G{dialect.probe}", place, feed=stroke.feed_mm_per_min)
 
     def _arc(self, lines: Lines, op: Operation, arc: Arc, feed: float) -> None:
         x, y, _ = lines.at

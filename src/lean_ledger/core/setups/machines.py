@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from lean_ledger.core.features import Feature
+from lean_ledger.core.features import Feature, tool_ways
 from lean_ledger.core.geometry.vectors import SIX, same_way
 from lean_ledger.core.part import Part
 from lean_ledger.core.setups.reach import clampings, made_on
@@ -20,7 +20,7 @@ def machines_for(part: Part, feature: Feature, library: Library) -> tuple[Machin
 def _could(part: Part, feature: Feature, machine: Machine) -> bool:
     if not made_on(machine, part.model.solid, feature, part.axis):
         return False
-    ways = list(feature.access)
+    ways = list(tool_ways(feature))
     if machine.kind == "mill" and machine.rotary is None:
         ways = [d for d in ways if any(same_way(d, side, 1e-3) for side in SIX)]
     return bool(ways) and any(c.reached for c in clampings(machine, ways, part.axis))

@@ -151,13 +151,14 @@ def _free_from(part: Part, feature: Feature, up: Vec) -> bool:
     points = [p for f in feature.faces for loop in solid.faces[f].loops for i, _ in loop.edges
               for p in solid.edges[i].points]  # fmt: skip
     least = min(part.axis.radius(p) for p in points)
-    if _inner(part, feature):
+    if is_inner(part, feature):
         return True
     before = [r for z, r in chain if z >= high - SAME]
     return max(before, default=0.0) <= max(least, *(part.axis.radius(p) for p in points)) + SAME and high > low - SAME
 
 
-def _inner(part: Part, feature: Feature) -> bool:
+def is_inner(part: Part, feature: Feature) -> bool:
+    """Whether a feature lies inside a bore."""
     return any(part.model.solid.faces[f].inward for f in feature.faces)
 
 

@@ -12,6 +12,7 @@ from lean_ledger.core.features import (
     Step,
     Turned,
     flat_side,
+    tool_ways,
 )
 from lean_ledger.core.geometry.vectors import Vec, dot, parallel
 from lean_ledger.core.part import Part
@@ -52,6 +53,8 @@ def is_outline(part: Part, feature: Feature, axis: Vec) -> bool:
     if isinstance(feature, Chamfer | Fillet):
         return upright and not any(face.inward for face in faces)
     # a notch right through along the axis: its floor and its walls are stretches of the outline
+    if getattr(feature, "undercut", False):
+        return False
     return isinstance(feature, Step | Slot) and bool(feature.open_edges) and upright
 
 
@@ -76,5 +79,5 @@ def reaches_inside(feature: Feature, up: Vec) -> bool:
     if isinstance(feature, Step | Slot | Pocket):
         along = dot(feature.direction, up)
         square = along > 1 - 1e-6 or (along < -1 + 1e-6 and getattr(feature, "through", False))
-        return square and any(dot(direction, up) > 1 - 1e-6 for direction in feature.access)
+        return square and any(dot(direction, up) > 1 - 1e-6 for direction in tool_ways(feature))
     return any(dot(direction, up) > 1 - 1e-6 for direction in feature.access)

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
-from lean_ledger.core.features import Feature, OuterFace
+from lean_ledger.core.features import Feature, OuterFace, tool_ways
 from lean_ledger.core.features.turned import Axis
 from lean_ledger.core.geometry.alignment import upright_turn
 from lean_ledger.core.geometry.model import Solid
@@ -57,7 +57,7 @@ def work_of(
             if side is not None and over[side] <= 0:
                 continue
             weight += feature.area * (over[side] if side is not None else 0.0)
-        ways = {_index(directions, d) for d in feature.access}
+        ways = {_index(directions, d) for d in tool_ways(feature)}
         items.append(
             Item(feature.id, weight, frozenset(ways) if made_on(machine, solid, feature, axis) else frozenset())
         )

@@ -20,6 +20,9 @@ from lean_ledger.library.types import Tool, ToolKind
 SLICES = 6  # of a corner radius or a cone that is swept sideways
 SAME = 1e-6  # mm
 
+#: Heads under a neck: above them they take nothing, so that a shoulder stays.
+UNDERCUTTING = (ToolKind.T_SLOT_MILL, ToolKind.DOVETAIL_MILL)
+
 #: (radius, height above the tip) of a tool, from the axis outwards
 Profile = list[tuple[float, float]]
 
@@ -27,8 +30,13 @@ Profile = list[tuple[float, float]]
 def profile_of(tool: Tool) -> Profile:
     """The cutting outline, tip at height 0; empty for what cuts a thread, which the part does not show."""
     radius = tool.diameter / 2
-    if tool.kind in (ToolKind.TAP, ToolKind.THREAD_MILL):
+    if tool.kind in (ToolKind.TAP, ToolKind.THREAD_MILL, ToolKind.THREADING, ToolKind.PROBE):
         return []
+    if tool.kind == ToolKind.DOVETAIL_MILL:
+        height = tool.cutting_length
+        return [(0.0, 0.0), (radius, 0.0), (radius - height / tan(radians(tool.tip_angle)), height)]
+    if tool.kind == ToolKind.T_SLOT_MILL:
+        return [(0.0, 0.0), (radius, 0.0), (radius, tool.cutting_length)]
     if (
         tool.kind in (ToolKind.DRILL, ToolKind.SPOT_DRILL, ToolKind.COUNTERSINK, ToolKind.CHAMFER_MILL)
         and tool.tip_angle
@@ -52,6 +60,8 @@ def swept(motion: Motion, tool: Tool, high: float) -> Mass:
     profile = profile_of(tool)
     if not profile:
         return united([])
+    if tool.kind in UNDERCUTTING:
+        return united([_head(a, b, profile) for s in motion.strokes if not s.is_rapid for a, b in pairwise(s.points)])
     level: dict[float, list[LineString]] = defaultdict(list)
     plunges: dict[tuple[float, float], float] = {}
     slopes: list[tuple[Vec, Vec]] = []
@@ -143,15 +153,26 @@ def _revolved(profile: Profile, z: float, high: float) -> Profile:
     return [*raised, (widest, high), (0.0, high)]
 
 
+def _head(a: Vec, b: Vec, profile: Profile) -> Mass:
+    """A convex head swept along a straight line."""
+    return hull_mass([p for end in (a, b) for p in _rings_at(end, profile)])
+
+
 def _hull(a: Vec, b: Vec, profile: Profile, high: float) -> Mass:
     """A tool is convex: swept along a straight line it fills the hull of its two ends. Up to the higher end only."""
-    count = segments(profile[-1][0])
     points: list[Vec] = []
-    for x, y, z in (a, b):
-        for radius, height in [*profile, (profile[-1][0], max(high - z, profile[-1][1]))]:
-            ring = count if radius > 0 else 1
-            points += [
-                (x + radius * cos(2 * pi * k / ring), y + radius * sin(2 * pi * k / ring), z + height)
-                for k in range(ring)
-            ]
+    for end in (a, b):
+        points += _rings_at(end, [*profile, (profile[-1][0], max(high - end[2], profile[-1][1]))])
     return hull_mass(points)
+
+
+def _rings_at(end: Vec, profile: Profile) -> list[Vec]:
+    """A tool's outline turned about its axis, as points."""
+    x, y, z = end
+    count = segments(max(radius for radius, _ in profile))
+    return [
+        (x + radius * cos(2 * pi * k / ring), y + radius * sin(2 * pi * k / ring), z + height)
+        for radius, height in profile
+        for ring in (count if radius > 0 else 1,)
+        for k in range(ring)
+    ]

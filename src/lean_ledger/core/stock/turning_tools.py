@@ -30,8 +30,12 @@ TOUCH = 0.05  # mm that count as clear
 def insert_of(tool: Tool) -> tuple[Polygon, ...]:
     """What carries the edge: an insert's wedge, a groove's blade, a bar's head."""
     shank = tool.holder.diameter
+    if tool.kind == ToolKind.THREADING:
+        return ()  # it goes into the thread, which the stock does not show
     if tool.kind == ToolKind.GROOVING:
         return (box(0.0, 0.0, tool.cutting_length, tool.diameter),)
+    if tool.kind == ToolKind.BORE_GROOVING:
+        return (box(-tool.cutting_length, 0.0, 0.0, tool.width),)
     if tool.kind == ToolKind.BORING_BAR:
         return (box(-BAR * tool.diameter, 0.0, 0.0, min(tool.diameter, tool.reach)),)
     angle = radians(tool.tip_angle or 80.0)
@@ -45,6 +49,11 @@ def shank_of(tool: Tool) -> tuple[Polygon, ...]:
     shank = tool.holder.diameter
     if tool.kind == ToolKind.GROOVING:
         return (box(tool.cutting_length, 0.0, tool.reach, shank),)
+    if tool.kind == ToolKind.BORE_GROOVING:
+        # the insert stands out of the bar by its cutting depth
+        thick, out = BAR * tool.diameter, tool.cutting_length
+        sleeve = box(-thick - SLEEVE, tool.reach, SLEEVE, tool.reach + SLEEVE_LENGTH)
+        return (box(-thick, 0.0, -out, tool.reach), sleeve)
     if tool.kind == ToolKind.BORING_BAR:
         thick = BAR * tool.diameter
         sleeve = box(-thick - SLEEVE, tool.reach, SLEEVE, tool.reach + SLEEVE_LENGTH)

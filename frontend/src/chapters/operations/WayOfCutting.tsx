@@ -1,0 +1,74 @@
+/** How an end mill goes about it: the ways of roughing with what each takes, and which way it goes along walls. */
+import type { Change, EntryView } from "../../api/client";
+import { fixed } from "../../shell/numbers";
+import { useDesk } from "../../shell/plan";
+
+type Name = "strategy" | "direction";
+
+const CLIMB = "climb";
+const CONVENTIONAL = "conventional";
+const ENGAGED = "constant engagement";
+const DIRECTIONS = [
+  { value: CLIMB, words: "climbing" },
+  { value: CONVENTIONAL, words: "conventional" },
+];
+
+export function WayOfCutting({ entry }: { entry: EntryView }) {
+  const { change } = useDesk();
+  if (!entry.strategy && !entry.direction) return null;
+  const set = (name: Name, value: string | null) =>
+    void change({
+      change: "edit-operation",
+      operation: entry.id,
+      ...(value === null ? { clear: [name] } : { [name]: value }),
+    } as unknown as Change);
+  const fastest = Math.min(...entry.strategies.map((one) => one.seconds));
+  return (
+    <div className="way-of-cutting">
+      {entry.strategy && (
+        <fieldset>
+          <legend>Roughed</legend>
+          {entry.strategies.map(({ strategy, seconds }) => (
+            <label key={strategy}>
+              <input
+                type="radio"
+                name={`strategy ${entry.id}`}
+                checked={entry.strategy === strategy}
+                onChange={() => set("strategy", strategy)}
+              />{" "}
+              {strategy} <b>{fixed(seconds, 1)} s</b>
+              {seconds > fastest && <span className="soft"> +{fixed(seconds - fastest, 1)}</span>}
+            </label>
+          ))}
+          {entry.strategies.length === 1 && (
+            <button type="button" className="act quiet" onClick={() => set("strategy", ENGAGED)}>
+              Try {ENGAGED}
+            </button>
+          )}
+          {entry.edited.includes("strategy") && (
+            <button type="button" className="act quiet" onClick={() => set("strategy", null)}>
+              Whichever is quicker
+            </button>
+          )}
+        </fieldset>
+      )}
+      {entry.direction && (
+        <fieldset>
+          <legend>Along walls</legend>
+          {DIRECTIONS.map(({ value, words }) => (
+            <label key={value}>
+              <input
+                type="radio"
+                name={`direction ${entry.id}`}
+                checked={entry.direction === value}
+                disabled={value === CONVENTIONAL && entry.strategy === ENGAGED}
+                onChange={() => set("direction", value === CLIMB ? null : value)}
+              />{" "}
+              {words}
+            </label>
+          ))}
+        </fieldset>
+      )}
+    </div>
+  );
+}
