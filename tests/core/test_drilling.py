@@ -128,7 +128,7 @@ def test_counterbore_and_countersink_follow_the_drill() -> None:
 
 def test_large_bore_is_milled_below_the_far_face() -> None:
     ops, _ = chain(block((0, 0, 0), (80, 80, 20)) - rod((40, 40, 0), UP, 30, 20))
-    assert kinds(ops) == [K.ROUGH_POCKET, K.FINISH_WALL]
+    assert kinds(ops) == [K.MILL_BORE, K.FINISH_WALL]
     lowest = min(p[2] for op in ops for stroke in op.motion.strokes for p in stroke.points)
     assert lowest == pytest.approx(-1.0)
 

@@ -18,6 +18,7 @@ from lean_ledger.library.types import Machine, Material, Tool, ToolKind
 
 LIB = shipped_library()
 MILL: Machine = LIB.machines[0]
+UNREAD = (ToolKind.THREADING, ToolKind.PROBE)  # that the calculator has nothing to say of
 LATHE: Machine = next(m for m in LIB.machines if m.kind == "lathe")
 
 
@@ -56,7 +57,7 @@ def test_whole_library_goes_out_and_comes_back() -> None:
 @given(st.sampled_from(LIB.tools), st.decimals(1, 40, places=3), st.decimals(1, 60, places=3), st.booleans())
 def test_changed_measures_come_back_to_the_digit(one: Tool, diameter, length, as_json: bool) -> None:  # type: ignore[no-untyped-def]
     changed = replace(one, diameter=float(diameter), cutting_length=float(length), overall=0.0, corner_radius=0.0)
-    if one.kind == ToolKind.TURNING:
+    if one.kind in (ToolKind.TURNING, ToolKind.THREADING):
         changed = replace(changed, diameter=0.0)
     text = tools_json([changed]) if as_json else tools_csv([changed])
     assert read_tools(text, LIB).tools == (changed,)
@@ -198,8 +199,12 @@ def test_calculator_by_hand() -> None:
 
 def test_calculator_knows_every_tool_that_has_data() -> None:
     for one in LIB.tools:
-        machine = LATHE if one.kind in (ToolKind.TURNING, ToolKind.BORING_BAR, ToolKind.GROOVING) else MILL
+        machine = LATHE if one.kind in TURNS else MILL
         for stuff in LIB.materials:
+            if one.kind in UNREAD:
+                with pytest.raises(PlanError, match=r"cuts nothing|follow from the thread"):
+                    calculate(one, stuff, machine, LIB, Asked())
+                continue
             if LIB.data(one, stuff) is None:
                 with pytest.raises(PlanError, match="there is for"):
                     calculate(one, stuff, machine, LIB, Asked())
@@ -221,6 +226,8 @@ def test_turned_cut_of_the_calculator() -> None:
 
 def test_calculator_asks_for_what_changes_its_answer() -> None:
     for one in LIB.tools:
+        if one.kind in UNREAD:
+            continue
         machine = LATHE if one.kind in TURNS else MILL
         stuff = next(m for m in LIB.materials if LIB.data(one, m) is not None)
         base = Asked(ap=0.5, ae=0.5)

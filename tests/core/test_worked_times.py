@@ -7,11 +7,15 @@ from __future__ import annotations
 
 from math import hypot, pi, radians, sqrt, tan
 from types import SimpleNamespace
+from typing import Any
 
 import pytest
 
+from lean_ledger.core.operations.corners import corner_path
 from lean_ledger.core.operations.cutting import Settled
-from lean_ledger.core.operations.lathe_paths import Cut, Spun, lathe_motion
+from lean_ledger.core.operations.forms import form_path
+from lean_ledger.core.operations.helical import helical_path
+from lean_ledger.core.operations.lathe_paths import Cut, Spun, inside_plunges, lathe_motion
 from lean_ledger.core.operations.model import Motion, OperationKind
 from lean_ledger.core.operations.paths import (
     chamfer_path,
@@ -24,8 +28,10 @@ from lean_ledger.core.operations.paths import (
     tap_path,
     wall_path,
 )
+from lean_ledger.core.operations.probing import Touch, probe_path
 from lean_ledger.core.operations.regions import Region
 from lean_ledger.core.operations.thread_milling import thread_mill_path
+from lean_ledger.core.operations.thread_turning import thread_path
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.timing.chain import trapezoid_seconds
 from lean_ledger.core.timing.motion import feed, time_strokes
@@ -42,14 +48,17 @@ RING = ((0.0, 0.0), (40.0, 0.0), (40.0, 20.0), (0.0, 20.0))
 STOCK = (-2.0, -2.0, 42.0, 22.0)
 
 
+#: The spindle's axis in the origin
+CENTRED: Any = SimpleNamespace(
+    frame=Frame((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)),
+    part=SimpleNamespace(axis=SimpleNamespace(point=(0.0, 0.0, 0.0))),
+)
+UNSETTLED: Any = Settled(None, (), 0.0, 0.0)  # type: ignore[arg-type]
+
+
 def turned(vc: float, per_turn: float, cap: float, cut: Cut) -> Motion:
-    """One cut of a lathe, the spindle's axis in the origin."""
-    place = SimpleNamespace(
-        frame=Frame((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)),
-        part=SimpleNamespace(axis=SimpleNamespace(point=(0.0, 0.0, 0.0))),
-    )
-    settled = Settled(None, (), 0.0, 0.0)  # type: ignore[arg-type]
-    return lathe_motion(place, Spun(settled, vc, per_turn, cap), [cut], (), 10.0, 50.0)  # type: ignore[arg-type]
+    """One cut of a lathe."""
+    return lathe_motion(CENTRED, Spun(UNSETTLED, vc, per_turn, cap), [cut], (), 10.0, 50.0)
 
 
 def cutting(motion: Motion) -> float:
@@ -60,6 +69,10 @@ def worked() -> dict[str, float]:
     """Seconds of cutting by the name of the row in the table."""
     drilled = 20 + 6 / 2 / tan(radians(59)) + 1
     n = 1000 * 200 / (pi * 40)
+    # Ø20 gets in nowhere: all of it is left to Ø10
+    narrow = corner_path((POCKET,), 20, 10, 0, 0, 4, 0, -1, 1, 600, 3, 5)
+    assert narrow is not None
+    inside = inside_plunges(CENTRED, Spun(UNSETTLED, 160, 0.1, 4000), [(23, -10)], 20, 1.5, ())
     return {
         "face": cutting(face_path((0, 0, 100, 40), 50, 1, 2, 0, 1, 1200, 5)),
         "spot": cutting(drill_path(((0, 0),), 0, 3, 0, 200, 2, 5)),
@@ -77,6 +90,12 @@ def worked() -> dict[str, float]:
         "face in the lathe": cutting(turned(200, 0.25, 4000, [(21.5, 0), (-0.4, 0)])),
         "groove": cutting(turned(160, 0.1, 4000, [(16.5, 0), (10, 0)])),
         "bore": cutting(turned(150, 0.15, 4000, [(10, 1.5), (10, -30)])),
+        "clean corners": cutting(narrow),
+        "mill bore": cutting(helical_path(((0, 0),), 0, -10, 5, 4, 600, 2, 5)),
+        "mill T-slot": cutting(form_path((110, 0), (10, 0), 0.5, (-8,), 500, 5, runs_out=True)),
+        "groove inside": cutting(inside),
+        "turn thread": cutting(thread_path((0, 0), 10, 0, -40, (0.5,), 1500, 12, 1.5)),
+        "probe": cutting(probe_path([Touch(0, 0, -5, (1, 0, 0))], 5)),
     }
 
 
@@ -118,6 +137,19 @@ def worked() -> dict[str, float]:
         ("groove", 6.5 / 3.2031 + 3.2031 / 3000),
         # Ø20 at 2387 rpm: 5.968 mm/s over 31.5
         ("bore", 31.5 / 5.9683 + 5.9683 / 2500),
+        # the whole of the pocket, as it is roughed
+        ("clean corners", (2 + hypot(68, 1)) / 5 + 5 / 2 / 2500 + 68 / 10 + 5**2 / (2 * 10 * 3000) + 10 / 2 / 3000),
+        # 2 down, 4 turns of 2π · 5 that fall by 10, once round and 5 to the middle at 10 mm/s
+        ("mill bore", (2 + hypot(4 * 2 * pi * 5, 10) + 2 * pi * 5 + 5) / 10 + 10 / 2 / 2500 + 10 / 2 / 3000),
+        # 100 in along one side, 1 over, 100 back at 8.333 mm/s
+        ("mill T-slot", 201 / (500 / 60) + (500 / 60) / 3000),
+        # R20 to R23 at 1184 rpm of the mean Ø43: 1.974 mm/s over 3
+        ("groove inside", 3 / 1.97401 + 1.97401 / 3000),
+        # 40 at 1000 rpm and a pitch of 1.5: 25 mm/s
+        ("turn thread", 40 / 25 + 25 / 2500),
+        # 10 down and 8.5 off at 50, 10 to it at 10, 3 back at 50, 1.5 at 1 mm/s, each from rest to rest
+        ("probe", 10 / 50 + 50 / 2500 + 10 / 10 + 10 / 3000 + 3 / 50 + 50 / 3000 + 1.5 + 1 / 3000 + 8.5 / 50
+         + 50 / 3000),
     ],
 )  # fmt: skip
 def test_worked_time(kind: str, seconds: float) -> None:
@@ -127,7 +159,8 @@ def test_worked_time(kind: str, seconds: float) -> None:
 def test_every_kind_of_operation_has_a_worked_time() -> None:
     same = {  # what is made with the very same path
         "finish floor": "rough pocket", "counterbore": "rough pocket", "countersink": "spot",
-        "rough turn": "turn along", "finish turn": "turn along",
+        "rough turn": "turn along", "finish turn": "turn along", "mill dovetail": "mill T-slot",
+        "cut off": "face in the lathe",
     }  # fmt: skip
     for kind in OperationKind:
         assert same.get(kind.value, kind.value) in worked()

@@ -926,7 +926,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -1206,7 +1206,12 @@ export interface components {
              * Clear
              * @default []
              */
-            clear: ("tool" | "speed" | "feed" | "n" | "vf" | "ap" | "ae" | "passes" | "allowance")[];
+            clear: ("tool" | "speed" | "feed" | "n" | "vf" | "ap" | "ae" | "passes" | "allowance" | "strategy" | "direction")[];
+            /**
+             * Direction
+             * @default null
+             */
+            direction: ("climb" | "conventional") | null;
             /**
              * Feed
              * @default null
@@ -1229,6 +1234,11 @@ export interface components {
              * @default null
              */
             speed: number | null;
+            /**
+             * Strategy
+             * @default null
+             */
+            strategy: ("in steps" | "constant engagement" | "in a helix") | null;
             /**
              * Tool
              * @default null
@@ -1268,6 +1278,11 @@ export interface components {
             /** Ap */
             ap: number;
             /**
+             * By Pitch
+             * @description its feed follows from a thread's pitch
+             */
+            by_pitch: boolean;
+            /**
              * Called
              * @description what the machine calls its tool by; on a lathe the station in the turret
              */
@@ -1276,6 +1291,11 @@ export interface components {
             changes_tool: boolean;
             /** Depth */
             depth: number;
+            /**
+             * Direction
+             * @description along a wall: climb or conventional
+             */
+            direction: string | null;
             /** Edited */
             edited: string[];
             /** Features */
@@ -1310,6 +1330,13 @@ export interface components {
              * @description times the vc of the library's data
              */
             speed: number;
+            /** Strategies */
+            strategies: components["schemas"]["StrategyView"][];
+            /**
+             * Strategy
+             * @description of roughing: in steps, at constant engagement or in a helix
+             */
+            strategy: string | null;
             tool: components["schemas"]["ToolView"];
             /** Tool Kinds */
             tool_kinds: string[];
@@ -2349,6 +2376,20 @@ export interface components {
             tool_wear: components["schemas"]["FigureView"];
         };
         /**
+         * ProbeView
+         * @description The zero, a bore or a slot: whether a probe feels it, and the seconds that takes.
+         */
+        ProbeView: {
+            /** On */
+            on: boolean;
+            /** Seconds */
+            seconds: number | null;
+            /** Title */
+            title: string;
+            /** What */
+            what: string;
+        };
+        /**
          * Problem
          * @description application/problem+json (RFC 9457).
          */
@@ -2660,7 +2701,9 @@ export interface components {
         };
         /**
          * SayThread
-         * @description A thread in single holes, before that of their size; "plain" for none in them, None for what the size has.
+         * @description A thread on a turned outside, or in single holes, before that of their size.
+         *
+         *     "plain" is for none in them, None for what the size has.
          */
         SayThread: {
             /**
@@ -2740,6 +2783,21 @@ export interface components {
              * @enum {string}
              */
             change: "set-carriers";
+            /** Setup */
+            setup: string;
+        };
+        /**
+         * SetCutOff
+         * @description On a lathe the piece is parted off what the chuck holds, `left` mm from its end; None takes that back.
+         */
+        SetCutOff: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-cut-off";
+            /** Left */
+            left: number | null;
             /** Setup */
             setup: string;
         };
@@ -2850,6 +2908,23 @@ export interface components {
             order: string[];
             /** Setup */
             setup: string;
+        };
+        /**
+         * SetProbe
+         * @description `what` is "zero", before the first cut, or a bore or slot that the setup makes, after its last.
+         */
+        SetProbe: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-probe";
+            /** On */
+            on: boolean;
+            /** Setup */
+            setup: string;
+            /** What */
+            what: string;
         };
         /** SetQuantities */
         SetQuantities: {
@@ -3083,6 +3158,13 @@ export interface components {
             ];
             /** Calls */
             calls: number;
+            /** Can Cut Off */
+            can_cut_off: boolean;
+            /**
+             * Cut Off
+             * @description mm left to face where the piece is cut off its bar
+             */
+            cut_off: number | null;
             /** Cycle */
             cycle: number;
             /** End Boxes */
@@ -3116,6 +3198,11 @@ export interface components {
             machine_rate: string;
             /** Order Decided */
             order_decided: boolean;
+            /**
+             * Probes
+             * @description what a probe can feel in this setup; none on a lathe
+             */
+            probes: components["schemas"]["ProbeView"][];
             /** Rate Decided */
             rate_decided: boolean;
             /** Right */
@@ -3399,6 +3486,16 @@ export interface components {
             steps: components["schemas"]["StockStepView"][];
             /** Unknown */
             unknown: string;
+        };
+        /**
+         * StrategyView
+         * @description A way of roughing that was tried, and the seconds of its own path.
+         */
+        StrategyView: {
+            /** Seconds */
+            seconds: number;
+            /** Strategy */
+            strategy: string;
         };
         /** Strip */
         Strip: {

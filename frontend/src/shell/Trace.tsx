@@ -44,7 +44,7 @@ function AllFindings({ plan }: { plan: PlanView }) {
 }
 
 const STANDING = ["handling", "hand work", "waiting"];
-const RARE = ["dwell", "hand work", "waiting"];
+const RARE = ["dwell", "probing", "hand work", "waiting"];
 
 function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
   const [open, setOpen] = useState<string | null>(null);

@@ -18,6 +18,7 @@ const HEIGHTS: Record<string, [number, number]> = {
   index: [0, 1],
   spindle: [0.3, 1],
   dwell: [0.3, 1],
+  probe: [0.15, 1],
 };
 
 export function clockMs(seconds: number, digits: number): string {
@@ -233,6 +234,9 @@ function Patterns() {
       </pattern>
       <pattern id="ran-dwell" width="4" height="4" patternUnits="userSpaceOnUse">
         <path d="M0 1H4" className="hatch hatch-dwell" />
+      </pattern>
+      <pattern id="ran-probe" width="6" height="6" patternUnits="userSpaceOnUse">
+        <path d="M3 0V6M0 3H6" className="hatch hatch-probe" />
       </pattern>
     </defs>
   );

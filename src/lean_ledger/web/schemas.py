@@ -229,6 +229,7 @@ class EntryView(BaseModel):
     strategy: str | None = Field(description="of roughing: in steps, at constant engagement or in a helix")
     strategies: list[StrategyView]
     direction: str | None = Field(description="along a wall: climb or conventional")
+    by_pitch: bool = Field(description="its feed follows from a thread's pitch")
 
 
 class BoxView(BaseModel):
@@ -350,6 +351,15 @@ class HoldView(BaseModel):
     axes: list[str]  # the machine's names of the pictures' x, y and z
 
 
+class ProbeView(BaseModel):
+    """The zero, a bore or a slot: whether a probe feels it, and the seconds that takes."""
+
+    what: str
+    title: str
+    on: bool
+    seconds: float | None
+
+
 class HandWorkView(BaseModel):
     """What an operator does on each piece; `during` the cycle, or while the machine stands."""
 
@@ -393,6 +403,9 @@ class SetupView(BaseModel):
     rate_decided: bool
     standing: float
     hand: list[HandWorkView]
+    probes: list[ProbeView] = Field(description="what a probe can feel in this setup; none on a lathe")
+    cut_off: float | None = Field(description="mm left to face where the piece is cut off its bar")
+    can_cut_off: bool
     load_decided: bool
     calls: int
     grouped_calls: int

@@ -14,10 +14,11 @@ from lean_ledger.core.features.patterns import pattern_of
 from lean_ledger.core.findings import Figure, Finding, Severity
 from lean_ledger.core.holding.picture import Box2, end_view, top_view
 from lean_ledger.core.ledger import Entry, Ledger, SetupLedger
+from lean_ledger.core.operations.probing import could_probe
 from lean_ledger.core.papers.sheet import tool_lines
 from lean_ledger.core.part import Part
 from lean_ledger.core.part_findings import in_the_way
-from lean_ledger.core.plan import DIRECTIONS, OperationEdit, Plan, PlanningBody
+from lean_ledger.core.plan import DIRECTIONS, ZERO, OperationEdit, Plan, PlanningBody
 from lean_ledger.core.pricing.of_plan import effective_rates
 from lean_ledger.core.pricing.price import price_curve
 from lean_ledger.core.program.offsets import words_of_setups
@@ -338,6 +339,21 @@ def _setups(opened: Opened, library: Library) -> list[s.SetupView]:
     return [_setup(opened, one, i, words[one.decision.id], library) for i, one in enumerate(opened.ledger.setups)]
 
 
+def _probes(opened: Opened, one: SetupLedger, library: Library) -> list[s.ProbeView]:
+    decided = one.decision
+    if decided.spindle != "tool":
+        return []
+    took = {e.operation.features[0] if e.operation.features else ZERO: e.seconds["probing"]
+            for e in one.entries if e.operation.motion.probes}  # fmt: skip
+    features = [opened.part.by_id[id] for id in opened.ledger.assigned[decided.id]]
+    able = [(f.id, f"{f.id}, {title(f)}") for f in could_probe(features, one.built.home.frame, library)]
+    gone = [(id, id) for id in decided.probes if id != ZERO and id not in {what for what, _ in able}]
+    return [
+        s.ProbeView(what=what, title=words, on=what in decided.probes, seconds=took.get(what))
+        for what, words in [(ZERO, "the zero"), *able, *gone]
+    ]
+
+
 def _setup(opened: Opened, one: SetupLedger, index: int, offset: str, library: Library) -> s.SetupView:
     hold, decided = one.built.hold, one.decision
     names = {e.operation.id: e.operation.name for e in one.entries}
@@ -363,6 +379,9 @@ def _setup(opened: Opened, one: SetupLedger, index: int, offset: str, library: L
         cycle=one.cycle,
         load=one.load_seconds,
         standing=one.standing,
+        probes=_probes(opened, one, library),
+        cut_off=decided.cut_off,
+        can_cut_off=decided.spindle != "tool",
         hand=[s.HandWorkView(id=w.id, kind=w.kind, seconds=float(w.seconds), during=w.during) for w in decided.hand],
         setup_hours=one.setup_hours,
         hours_decided=decided.hours is not None,
@@ -418,6 +437,7 @@ def _entry(e: Entry, edit: OperationEdit, names: dict[str, str], called: int) ->
         strategy=op.strategy,
         strategies=[s.StrategyView(strategy=one, seconds=seconds) for one, seconds in op.strategies],
         direction=op.direction,
+        by_pitch=op.by_pitch,
     )
 
 

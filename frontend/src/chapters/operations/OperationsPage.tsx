@@ -24,6 +24,11 @@ const TABS = [
   { id: TOOLS, words: "Tools and their life" },
 ];
 
+const PROBE = "probe";
+const THREAD = "turn thread";
+/** Kinds that go to their depth in one: no steps to set. */
+const UNSTEPPED = ["spot", "drill", "ream", "countersink", "mill thread", "groove inside", "cut off", PROBE];
+
 const seconds = (entry: EntryView, category: string) =>
   entry.seconds.find((s) => s.category === category)?.seconds ?? 0;
 
@@ -128,7 +133,9 @@ function SetupRows({ setup, library }: { setup: SetupView; library: LibraryView 
                   <Figures figures={entry.figures} />
                   <div>
                     <WayOfCutting entry={entry} />
-                    <Pace key={`${entry.id} ${entry.speed} ${entry.feed}`} entry={entry} />
+                    {entry.kind !== PROBE && (
+                      <Pace key={`${entry.id} ${entry.speed} ${entry.feed}`} entry={entry} />
+                    )}
                   </div>
                 </div>
               </td>
@@ -174,7 +181,8 @@ function EditCells(props: {
       if (target) await edit({ [name]: name === "passes" ? Math.round(value) : value }, target.id);
     }
   }
-  const milling = !["spot", "drill", "countersink", "tap", "mill thread"].includes(entry.kind);
+  const probes = entry.kind === PROBE;
+  const milling = !entry.by_pitch && !UNSTEPPED.includes(entry.kind);
   const tools = library?.tools.filter((tool) => entry.tool_kinds.includes(tool.kind)) ?? [entry.tool];
   const cell = (
     name: EditName,
@@ -226,18 +234,25 @@ function EditCells(props: {
           ))}
         </select>
       </td>
-      {cell("n", "n", entry.n, fixed(entry.n, 0), "number", true)}
+      {cell("n", "n", entry.n, fixed(entry.n, 0), "number", !probes)}
       {cell(
         "vf",
         "vf",
         entry.vf,
         feedText(entry.vf, unit),
         unit === "mm" ? "number" : "length",
-        entry.kind !== "tap",
+        !entry.by_pitch && !probes,
       )}
       {cell("ap", "ap", entry.ap, lengthText(entry.ap, unit, 2), "length", milling)}
       {cell("ae", "ae", entry.ae, lengthText(entry.ae, unit, 2), "length", milling)}
-      {cell("passes", "Passes", entry.passes, String(entry.passes), "number", milling)}
+      {cell(
+        "passes",
+        "Passes",
+        entry.passes,
+        String(entry.passes),
+        "number",
+        milling || entry.kind === THREAD,
+      )}
       {cell(
         "allowance",
         "Allowance",

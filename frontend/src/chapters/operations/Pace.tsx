@@ -26,7 +26,7 @@ export function Pace({ entry }: { entry: EntryView }) {
   if (!pace) return <p className="soft">{tried.error ? tried.error.message : "Trying it out …"}</p>;
   const gives = Array.isArray(pace.change.clear) ? pace.change.clear : [];
   const byHand = entry.edited.filter((name) => gives.includes(name));
-  const taps = entry.kind === "tap";
+  const taps = entry.by_pitch;
   const moved = speed !== percent(entry.speed) || feed !== percent(entry.feed);
   const most = { speed: percent(pace.speed_most), feed: percent(pace.feed_most) };
   return (

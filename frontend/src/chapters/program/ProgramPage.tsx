@@ -205,6 +205,7 @@ const WORDS: Record<string, string> = {
   index: "index",
   spindle: "spindle start",
   dwell: "dwell",
+  probe: "probing",
 };
 
 function Readout({ program, step }: { program: SetupProgramView; step: number }) {

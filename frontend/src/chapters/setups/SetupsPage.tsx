@@ -9,6 +9,7 @@ import { Tabs } from "../../shell/Tabs";
 import { Division } from "./Division";
 import { FromZero } from "./FromZero";
 import { Grips } from "./Grips";
+import { CycleExtras } from "./CycleExtras";
 import { HandWork } from "./HandWork";
 import { backWords, faceWords, LayByFaces } from "./LayByFaces";
 import { SetupChoices } from "./SetupChoices";
@@ -87,6 +88,7 @@ export function SetupsPage() {
           <SetupChoices key={setup.id} setup={setup} />
           <Grips setup={setup} />
           <HandWork setup={setup} />
+          <CycleExtras setup={setup} />
           <StockFields />
           <SetupFeatures setup={setup} />
           <FromZero setup={setup} />

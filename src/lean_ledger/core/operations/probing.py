@@ -14,8 +14,9 @@ from lean_ledger.core.operations.model import Cutting, Motion, Operation, Operat
 from lean_ledger.core.operations.paths import Walk
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.plan import ZERO, Zero
+from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.setups.zero import Place, bores_there, proposed_zero
-from lean_ledger.library.types import Tool, ToolKind
+from lean_ledger.library.types import Library, Tool, ToolKind
 
 POSITION = 3000.0  # mm/min of a guarded move: it stops where it touches
 SEARCH = 600.0  # mm/min of the first touch
@@ -76,14 +77,26 @@ def probe_operations(place: Workplace, features: Sequence[Feature], position: in
                 place.require(op, other.id, "it is finished before it is measured")
 
 
+def could_probe(features: Sequence[Feature], frame: Frame, library: Library) -> tuple[Feature, ...]:
+    """The bores and slots of a setup that are wide enough for a probe of the library and open to it."""
+    balls = [t.diameter for t in library.tools if t.kind == ToolKind.PROBE]
+    least = min(balls, default=1e9) + ROOM
+    return tuple(
+        f for f in features
+        if (isinstance(f, Hole) and f.diameter >= least and parallel(f.axis, frame.up, 1e-3))
+        or (isinstance(f, Slot) and f.width >= least and not f.undercut and parallel(f.direction, frame.up, 1e-3))
+    )  # fmt: skip
+
+
 def _zero(place: Workplace, id: str, tool: Tool, position: int, made: Sequence[str]) -> Operation:
     there = Place(place.stock, place.box, bores_there(place.part, place.frame, made))
     zero = place.plan.setup(place.setup).zero or proposed_zero(position, there)[0]
-    box = there.stock if zero.of == "stock" else there.part
     r = tool.diameter / 2
     top = there.stock.max[2]
     depth = max(1.0, min(DEEP, top - place.lowest)) if place.lowest > -1e8 else DEEP
     z = round(top - depth, 4)
+    # the sides as they stand at that level: of the part where it is finished there, else of the stock
+    box = next((b for b in place.boxes if b.min[2] - 1e-6 <= z <= b.max[2] + 1e-6), there.stock)
     x, y = ((box.min[i] + box.max[i]) / 2 for i in (0, 1))
     bore = there.bore(zero.bore) if zero.of == "bore" else None
     touches: list[Touch] = []

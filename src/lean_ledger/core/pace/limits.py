@@ -7,7 +7,7 @@ from math import floor
 
 from lean_ledger.core.operations.load import load_of
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.library.types import CuttingData, Machine, Material
+from lean_ledger.library.types import CuttingData, Machine, Material, ToolKind
 
 
 @dataclass(frozen=True)
@@ -37,7 +37,8 @@ def limits_of(op: Operation, machine: Machine, material: Material, data: Cutting
     speed_stop, speed = min(speeds.items(), key=lambda one: one[1])
     speed = _whole(speed)
     if op.by_pitch:
-        return Limits(speed, speed_stop, 1.0, "a thread is fed its pitch")
+        what = "a tap" if op.tool.kind == ToolKind.TAP else "a threading insert"
+        return Limits(speed, speed_stop, 1.0, f"{what} feeds its pitch")
     feeds = {"the tool's edges": data.fz_most}
     load = load_of(op, machine, material)
     if load.power > 0:
