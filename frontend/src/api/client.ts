@@ -28,6 +28,7 @@ export type RateView = Schemas["RateView"];
 export type FigureView = Schemas["FigureView"];
 export type SecondsView = Schemas["SecondsView"];
 export type ToolView = Schemas["ToolView"];
+export type ChainsView = Schemas["ChainsView"];
 export type ShelfView = Schemas["ShelfView"];
 export type ShelfToolView = Schemas["ShelfToolView"];
 export type BroughtView = Schemas["BroughtView"];
@@ -158,7 +159,11 @@ export const api = {
   bringCutting: (file: File) => posted<BroughtView>("/api/shop/cutting", { file }),
   changeTool: (row: Record<string, string>) =>
     unwrap<BroughtView>(client.PUT("/api/shop/tools", { body: { row } })),
-  dropOwn: (what: "tool" | "cutting", key: string) =>
+  chains: () => unwrap<ChainsView>(client.GET("/api/shop/chains")),
+  changeChains: (rules: Record<string, unknown>[]) =>
+    unwrap<ChainsView>(client.PUT("/api/shop/chains", { body: { rules } })),
+  bringChains: (file: File) => posted<ChainsView>("/api/shop/chains", { file }),
+  dropOwn: (what: "tool" | "cutting" | "chains", key: string) =>
     unwrap<ShelfView>(client.DELETE("/api/shop/own/{what}/{key}", { params: { path: { what, key } } })),
   shelfFile: (file: string) => `/api/shop/files/${file}`,
   calculator: (query: CalculatorQuery) =>

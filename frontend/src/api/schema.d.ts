@@ -589,6 +589,25 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/chains": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The rules by which features are made. */
+        get: operations["tools_chains_chains_get"];
+        /** All rules anew, in their order. */
+        put: operations["tools_change_chains_chains_put"];
+        /** Bring the rules in from a file. */
+        post: operations["tools_bring_chains_chains_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/cutting": {
         parameters: {
             query?: never;
@@ -923,10 +942,57 @@ export interface components {
             machine: number;
         };
         /**
+         * ChainRuleView
+         * @description A rule as it stands in the file of rules, and its conditions in words.
+         */
+        ChainRuleView: {
+            /** Conditions */
+            conditions: string[];
+            /** Row */
+            row: {
+                [key: string]: unknown;
+            };
+        };
+        /** ChainsBody */
+        ChainsBody: {
+            /** Rules */
+            rules: {
+                [key: string]: unknown;
+            }[];
+        };
+        /** ChainsView */
+        ChainsView: {
+            /** Materials */
+            materials: {
+                [key: string]: string;
+            };
+            /**
+             * Numbers
+             * @description conditions with a number, each with its words; {} stands for it
+             */
+            numbers: {
+                [key: string]: string;
+            };
+            /**
+             * Own
+             * @description whether the shop changed what ships
+             */
+            own: boolean;
+            /** Rules */
+            rules: components["schemas"]["ChainRuleView"][];
+            /**
+             * Steps
+             * @description by the sort of feature, in their order
+             */
+            steps: {
+                [key: string]: string[];
+            };
+        };
+        /**
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -1273,6 +1339,11 @@ export interface components {
             ae: number;
             /** After */
             after: components["schemas"]["AfterView"][];
+            /**
+             * Alike
+             * @description other features of the same sort and size
+             */
+            alike: string[];
             /** Allowance */
             allowance: number;
             /** Ap */
@@ -1323,6 +1394,16 @@ export interface components {
             power: number;
             /** Power Limit */
             power_limit: number;
+            /**
+             * Rule
+             * @description of the shop's, by which its features are made; empty where none is needed
+             */
+            rule: string;
+            /**
+             * Rules
+             * @description that could make them
+             */
+            rules: components["schemas"]["RuleChoice"][];
             /** Seconds */
             seconds: components["schemas"]["SecondsView"][];
             /**
@@ -1936,6 +2017,21 @@ export interface components {
         MachinesView: {
             /** Machines */
             machines: components["schemas"]["OnMachineView"][];
+        };
+        /**
+         * MakeAs
+         * @description Features made by one of the shop's rules, whatever the rules' conditions say; None lets the rules choose.
+         */
+        MakeAs: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "make-as";
+            /** Features */
+            features: string[];
+            /** Rule */
+            rule: string | null;
         };
         /** MaterialChoice */
         MaterialChoice: {
@@ -2622,6 +2718,15 @@ export interface components {
             author: string;
             /** Letter */
             letter: string;
+        };
+        /** RuleChoice */
+        RuleChoice: {
+            /** By Hand */
+            by_hand: boolean;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
         };
         /** RunTimesView */
         RunTimesView: {
@@ -5421,6 +5526,137 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CalculatedView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tools_chains_chains_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChainsView"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"][];
+                };
+            };
+        };
+    };
+    tools_change_chains_chains_put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChainsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChainsView"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tools_bring_chains_chains_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["ToolsForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ChainsView"];
                 };
             };
             /** @description Not Found */

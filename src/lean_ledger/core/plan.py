@@ -223,6 +223,14 @@ class AcceptedRest:
 
 
 @dataclass(frozen=True)
+class ChainChoice:
+    """A feature that is made by a chain of the shop's rules that was chosen by hand."""
+
+    feature: str
+    rule: str
+
+
+@dataclass(frozen=True)
 class MovedFeature:
     feature: str
     setup: str
@@ -288,6 +296,7 @@ class Plan:
     stock: StockChoice = StockChoice()
     parked: tuple[str, ...] = ()  # features that no setup makes yet: the part is being divided by hand
     attached: tuple[AttachedProgram, ...] = ()
+    chains: tuple[ChainChoice, ...] = ()
 
     @property
     def outline_axis(self) -> Vec:
@@ -320,6 +329,10 @@ class Plan:
 
     def said_of(self, feature: str) -> Said:
         return next((s for s in self.said if s.feature == feature), Said(feature))
+
+    def chain_of(self, feature: str) -> str | None:
+        """The rule that was chosen by hand for how a feature is made."""
+        return next((c.rule for c in self.chains if c.feature == feature), None)
 
     def edit_of(self, operation: str) -> OperationEdit:
         return next((e for e in self.edits if e.operation == operation), OperationEdit(operation))

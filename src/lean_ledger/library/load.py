@@ -11,6 +11,7 @@ from functools import cache
 from importlib.resources import files
 from typing import Any
 
+from lean_ledger.library.chains import shipped_chains
 from lean_ledger.library.fixtures import Carrier, Chuck, Collet, Fixture, Mount, Plate, ToeClamps, Vise
 from lean_ledger.library.types import (
     CuttingData,
@@ -55,6 +56,7 @@ def shipped_library() -> Library:
         ),
         rates=Rates(**{key: Decimal(value) for key, value in tomllib.loads(_text("rates.toml")).items()}),
         stock=_stock_sizes(tomllib.loads(_text("stock.toml"))),
+        chains=shipped_chains(),
     )
 
 

@@ -9,6 +9,7 @@ from enum import StrEnum
 from math import pow
 from typing import Literal
 
+from lean_ledger.library.chains import ChainRule
 from lean_ledger.library.fixtures import Carrier, Fixture, Mount, Vise
 
 
@@ -263,6 +264,10 @@ class Library:
     threads: tuple[Thread, ...]
     rates: Rates
     stock: StockSizes
+    chains: tuple[ChainRule, ...]
+
+    def chain(self, id: str) -> ChainRule | None:
+        return next((rule for rule in self.chains if rule.id == id), None)
 
     def machine(self, id: str) -> Machine | None:
         return next((m for m in self.machines if m.id == id), None)

@@ -143,6 +143,11 @@ class Desk:
         self._library_changed()
         return len(rows)
 
+    def take_chains(self, text: str, author: str) -> None:
+        """Rules for how features are made; every plan is computed by them from now on. Raises ProblemError."""
+        self.shop.take_chains(text, author)
+        self._library_changed()
+
     def drop_own(self, what: What, key: str) -> None:
         """Take a row of the shop's own out of the library. Raises PlanError where there is none."""
         self.shop.drop(what, key)

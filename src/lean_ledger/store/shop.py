@@ -1,4 +1,4 @@
-"""The shop's own tools and cutting data, over those that ship."""
+"""The shop's own tools, cutting data and rules for making features, over those that ship."""
 
 from __future__ import annotations
 
@@ -10,14 +10,17 @@ from typing import Any, Literal
 from pydantic import TypeAdapter
 from sqlalchemy import delete, select
 
+from lean_ledger.core.chain_file import chains_json, read_chains
 from lean_ledger.core.cutting_file import read_cutting, with_cutting
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.errors import PlanError, ProblemError
 from lean_ledger.core.tool_file import Brought, read_tools, with_tools
+from lean_ledger.library.chains import ChainRule
 from lean_ledger.library.types import CuttingData, Library, Tool
 from lean_ledger.store.database import Database
 from lean_ledger.store.models import ShopRow
 
-What = Literal["tool", "cutting"]
+What = Literal["tool", "cutting", "chains"]
+RULES = "rules"  # key of the one row that holds all rules
 
 _TOOL: TypeAdapter[Tool] = TypeAdapter(Tool)
 _CUTTING: TypeAdapter[CuttingData] = TypeAdapter(CuttingData)
@@ -42,7 +45,8 @@ class Shop:
         tools = [_TOOL.validate_json(row.row) for row in rows if row.what == "tool"]
         cutting = [_CUTTING.validate_json(row.row) for row in rows if row.what == "cutting"]
         shipped = self._shipped
-        return replace(shipped, tools=with_tools(shipped, tools), cutting=with_cutting(shipped, cutting))
+        chains = next((read_chains(row.row) for row in rows if row.what == "chains"), shipped.chains)
+        return replace(shipped, tools=with_tools(shipped, tools), cutting=with_cutting(shipped, cutting), chains=chains)
 
     def take_tools(self, text: str, author: str) -> Brought:
         """Raises ProblemError, as `read_tools` does; then nothing is taken."""
@@ -56,6 +60,18 @@ class Shop:
         found = {f"{data.family} {data.material}": _CUTTING.dump_json(data).decode() for data in rows}
         self._write("cutting", found, author)
         return rows
+
+    def take_chains(self, text: str, author: str) -> tuple[ChainRule, ...]:
+        """All rules for how features are made. Raises ProblemError, as `read_chains` does; then all stays."""
+        rules = read_chains(text)
+        known = {material.id for material in self._shipped.materials}
+        for i, rule in enumerate(rules):
+            unknown = [m for m in rule.materials if m not in known]
+            if unknown:
+                words = f"there is no material {unknown[0]!r}; there are {', '.join(sorted(known))}"
+                raise ProblemError("no-such-material", words, f"rule {i + 1} ({rule.id}), materials")
+        self._write("chains", {RULES: chains_json(rules)}, author)
+        return rules
 
     def drop(self, what: What, key: str) -> None:
         """Back to what ships, or gone where nothing of the name does. Raises PlanError where it is not the shop's."""

@@ -8,9 +8,9 @@ from flask_openapi3 import APIBlueprint, Tag
 from lean_ledger.library.types import Library
 from lean_ledger.store.desk import STATUSES
 from lean_ledger.web import library_schemas as s
+from lean_ledger.web.figures import tool_view
 from lean_ledger.web.library_schemas import LibraryView
 from lean_ledger.web.requests import desk
-from lean_ledger.web.views import tool_view
 
 blueprint = APIBlueprint("library", __name__, url_prefix="/api/library", abp_tags=[Tag(name="library")])
 

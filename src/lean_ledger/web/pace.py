@@ -16,9 +16,9 @@ from lean_ledger.core.pace.tried import find, pace_change
 from lean_ledger.core.shopping import shopping_list
 from lean_ledger.store import Opened
 from lean_ledger.web import pace_schemas as s
+from lean_ledger.web.figures import tool_view
 from lean_ledger.web.requests import desk
 from lean_ledger.web.schemas import PlanPath, Problem
-from lean_ledger.web.views import tool_view
 
 blueprint = APIBlueprint("pace", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="pace")])
 

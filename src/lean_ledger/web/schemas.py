@@ -192,6 +192,12 @@ class AfterView(BaseModel):
     reason: str
 
 
+class RuleChoice(BaseModel):
+    id: str
+    name: str
+    by_hand: bool
+
+
 class StrategyView(BaseModel):
     """A way of roughing that was tried, and the seconds of its own path."""
 
@@ -229,6 +235,9 @@ class EntryView(BaseModel):
     strategy: str | None = Field(description="of roughing: in steps, at constant engagement or in a helix")
     strategies: list[StrategyView]
     direction: str | None = Field(description="along a wall: climb or conventional")
+    rule: str = Field(description="of the shop's, by which its features are made; empty where none is needed")
+    rules: list[RuleChoice] = Field(description="that could make them")
+    alike: list[str] = Field(description="other features of the same sort and size")
     by_pitch: bool = Field(description="its feed follows from a thread's pitch")
 
 

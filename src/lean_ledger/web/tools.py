@@ -11,14 +11,18 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from lean_ledger.core import cutting_file, tool_file
 from lean_ledger.core.calculator import TURNS, Asked, asks, calculate
+from lean_ledger.core.chain_file import FORMAT as CHAINS
+from lean_ledger.core.chain_file import chains_json, rule_row
 from lean_ledger.core.errors import PlanError, ProblemError
+from lean_ledger.library.chains import NUMBERS, STEPS
 from lean_ledger.library.types import Library
+from lean_ledger.store.shop import RULES
 from lean_ledger.web import tools_schemas as s
+from lean_ledger.web.figures import figure
 from lean_ledger.web.pace import load_view
 from lean_ledger.web.plans import file_answer
 from lean_ledger.web.requests import author, desk
 from lean_ledger.web.schemas import Problem
-from lean_ledger.web.views import figure
 
 blueprint = APIBlueprint("tools", __name__, url_prefix="/api/shop", abp_tags=[Tag(name="tools")])
 
@@ -43,7 +47,11 @@ def file(path: s.ShelfFile) -> Response:
     if path.file == "cutting.csv":
         return file_answer(cutting_file.cutting_csv(library.cutting).encode(), "text/csv; charset=utf-8", path.file,
                            "attachment")  # fmt: skip
-    raise PlanError("no-such-file", f"there is no {path.file}; there are tools.csv, tools.json and cutting.csv")
+    if path.file == "chains.json":
+        return file_answer(chains_json(library.chains).encode(), "application/json", path.file, "attachment")
+    raise PlanError(
+        "no-such-file", f"there is no {path.file}; there are tools.csv, tools.json, cutting.csv and chains.json"
+    )
 
 
 @blueprint.post("/tools", responses={200: s.BroughtView, **REFUSES})
@@ -73,8 +81,26 @@ def bring_cutting(form: s.ToolsForm) -> Response:
 @blueprint.delete("/own/<what>/<path:key>", responses={200: s.ShelfView, **REFUSES})
 def drop_own(path: s.OwnPath) -> Response:
     """Take a row of the shop's own out: back to what ships, or gone."""
-    desk().drop_own("tool" if path.what == "tool" else "cutting", path.key)
+    desk().drop_own(path.what, path.key)  # type: ignore[arg-type]  # its pattern says which
     return _shelf_answer()
+
+
+@blueprint.get("/chains", responses={200: s.ChainsView})
+def chains() -> Response:
+    """The rules by which features are made."""
+    return _chains_answer()
+
+
+@blueprint.put("/chains", responses={200: s.ChainsView, **REFUSES})
+def change_chains(body: s.ChainsBody) -> Response:
+    """All rules anew, in their order."""
+    return _take_chains(json.dumps({"format": CHAINS, "rules": body.rules}), "")
+
+
+@blueprint.post("/chains", responses={200: s.ChainsView, **REFUSES})
+def bring_chains(form: s.ToolsForm) -> Response:
+    """Bring the rules in from a file."""
+    return _take_chains(_text(form), form.file.filename or "the file")
 
 
 @blueprint.get("/calculator", responses={200: s.CalculatedView, **REFUSES})
@@ -110,6 +136,26 @@ def calculator(query: s.CalculatorQuery) -> Response:
 def _shelf_answer() -> Response:
     body = _shelf_view(desk().library, desk().shop.own)
     return Response(body.model_dump_json(), mimetype="application/json")
+
+
+def _take_chains(text: str, name: str) -> Response:
+    try:
+        desk().take_chains(text, author())
+    except ProblemError as error:
+        raise _named(error, name) from None
+    return _chains_answer()
+
+
+def _chains_answer() -> Response:
+    library = desk().library
+    view = s.ChainsView(
+        rules=[s.ChainRuleView(row=rule_row(rule), conditions=list(rule.conditions)) for rule in library.chains],
+        own=("chains", RULES) in desk().shop.own,
+        steps={sort: list(steps) for sort, steps in STEPS.items()},
+        numbers=dict(NUMBERS),
+        materials={m.id: m.name for m in library.materials},
+    )
+    return Response(view.model_dump_json(), mimetype="application/json")
 
 
 def _brought(text: str, name: str) -> Response:

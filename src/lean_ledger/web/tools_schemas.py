@@ -63,7 +63,7 @@ class ShelfFile(BaseModel):
 
 
 class OwnPath(BaseModel):
-    what: str = Field(pattern="^(tool|cutting)$")
+    what: str = Field(pattern="^(tool|cutting|chains)$")
     key: str
 
 
@@ -91,3 +91,22 @@ class CalculatedView(BaseModel):
     load: LoadView
     figures: list[FigureView]
     notes: list[str]
+
+
+class ChainRuleView(BaseModel):
+    """A rule as it stands in the file of rules, and its conditions in words."""
+
+    row: dict[str, Any]
+    conditions: list[str]
+
+
+class ChainsView(BaseModel):
+    rules: list[ChainRuleView]
+    own: bool = Field(description="whether the shop changed what ships")
+    steps: dict[str, list[str]] = Field(description="by the sort of feature, in their order")
+    numbers: dict[str, str] = Field(description="conditions with a number, each with its words; {} stands for it")
+    materials: dict[str, str]
+
+
+class ChainsBody(BaseModel):
+    rules: list[dict[str, Any]]

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import fields
 from typing import Any
 
 from lean_ledger.core.bodies import placed_bodies, plugs
@@ -11,14 +10,13 @@ from lean_ledger.core.effect import Effect
 from lean_ledger.core.features import Feature, Hole, Turned, flat_side, tool_ways
 from lean_ledger.core.features.describe import FeatureGroup, grouped, measures, title
 from lean_ledger.core.features.patterns import pattern_of
-from lean_ledger.core.findings import Figure, Finding, Severity
+from lean_ledger.core.findings import Finding, Severity
 from lean_ledger.core.holding.picture import Box2, end_view, top_view
-from lean_ledger.core.ledger import Entry, Ledger, SetupLedger
-from lean_ledger.core.operations.probing import could_probe
+from lean_ledger.core.ledger import Ledger, SetupLedger
 from lean_ledger.core.papers.sheet import tool_lines
 from lean_ledger.core.part import Part
 from lean_ledger.core.part_findings import in_the_way
-from lean_ledger.core.plan import DIRECTIONS, ZERO, OperationEdit, Plan, PlanningBody
+from lean_ledger.core.plan import DIRECTIONS, Plan, PlanningBody
 from lean_ledger.core.pricing.of_plan import effective_rates
 from lean_ledger.core.pricing.price import price_curve
 from lean_ledger.core.program.offsets import words_of_setups
@@ -30,10 +28,12 @@ from lean_ledger.core.setups.assign import movable_to
 from lean_ledger.core.setups.sides import needs_machining
 from lean_ledger.core.stock.sizes import over_features
 from lean_ledger.core.tolerance import asks_for
-from lean_ledger.library.types import Library, Tool
+from lean_ledger.library.types import Library
 from lean_ledger.store.desk import EFFECTS, Opened
 from lean_ledger.store.models import VersionRow
 from lean_ledger.web import schemas as s
+from lean_ledger.web.entries import Sorts, entry_view, features_by_sort, probe_views
+from lean_ledger.web.figures import figure, seconds_view
 from lean_ledger.web.hold_views import hold_view
 from lean_ledger.web.zero_views import zero_view
 
@@ -144,7 +144,7 @@ def _strip(opened: Opened) -> s.Strip:
         quantity=first.quantity,
         errors=_count(ledger, Severity.ERROR),
         warnings=_count(ledger, Severity.WARNING),
-        seconds=_seconds(ledger.seconds),
+        seconds=seconds_view(ledger.seconds),
         last=last,
     )
 
@@ -159,10 +159,6 @@ def effect_view(effect: Effect, words: str) -> s.EffectView:
         findings_gone=effect.findings_gone,
         findings_new=effect.findings_new,
     )
-
-
-def _seconds(seconds: dict[str, float]) -> list[s.SecondsView]:
-    return [s.SecondsView(category=category, seconds=value) for category, value in seconds.items()]
 
 
 def _finding(f: Finding) -> s.FindingView:
@@ -307,19 +303,6 @@ def _holes(opened: Opened, library: Library) -> list[s.HoleSizeView]:
     ]
 
 
-def tool_view(tool: Tool) -> s.ToolView:
-    return s.ToolView(
-        id=tool.id,
-        number=tool.number,
-        kind=tool.kind.value,
-        description=tool.description,
-        diameter=tool.diameter,
-        flutes=tool.flutes,
-        cutting_length=tool.cutting_length,
-        reach=tool.reach,
-    )
-
-
 def _attached(opened: Opened, one: SetupLedger) -> list[s.AttachedView]:
     timed = {"": one.foreign, **{e.operation.id: e.foreign for e in one.entries}}
     return [
@@ -336,25 +319,15 @@ def _attached(opened: Opened, one: SetupLedger) -> list[s.AttachedView]:
 
 def _setups(opened: Opened, library: Library) -> list[s.SetupView]:
     words = words_of_setups(opened.ledger, opened.part)
-    return [_setup(opened, one, i, words[one.decision.id], library) for i, one in enumerate(opened.ledger.setups)]
-
-
-def _probes(opened: Opened, one: SetupLedger, library: Library) -> list[s.ProbeView]:
-    decided = one.decision
-    if decided.spindle != "tool":
-        return []
-    took = {e.operation.features[0] if e.operation.features else ZERO: e.seconds["probing"]
-            for e in one.entries if e.operation.motion.probes}  # fmt: skip
-    features = [opened.part.by_id[id] for id in opened.ledger.assigned[decided.id]]
-    able = [(f.id, f"{f.id}, {title(f)}") for f in could_probe(features, one.built.home.frame, library)]
-    gone = [(id, id) for id in decided.probes if id != ZERO and id not in {what for what, _ in able}]
+    sorts = features_by_sort(opened)
     return [
-        s.ProbeView(what=what, title=words, on=what in decided.probes, seconds=took.get(what))
-        for what, words in [(ZERO, "the zero"), *able, *gone]
+        _setup(opened, one, i, words[one.decision.id], sorts, library) for i, one in enumerate(opened.ledger.setups)
     ]
 
 
-def _setup(opened: Opened, one: SetupLedger, index: int, offset: str, library: Library) -> s.SetupView:
+def _setup(
+    opened: Opened, one: SetupLedger, index: int, offset: str, sorts: Sorts, library: Library
+) -> s.SetupView:  # fmt: skip
     hold, decided = one.built.hold, one.decision
     names = {e.operation.id: e.operation.name for e in one.entries}
     numbers = tool_numbers(one)
@@ -375,11 +348,11 @@ def _setup(opened: Opened, one: SetupLedger, index: int, offset: str, library: L
         zero=zero_view(opened, index, offset),
         stock=hold.stock.size,
         features=list(opened.ledger.assigned[decided.id]),
-        seconds=_seconds(one.seconds),
+        seconds=seconds_view(one.seconds),
         cycle=one.cycle,
         load=one.load_seconds,
         standing=one.standing,
-        probes=_probes(opened, one, library),
+        probes=probe_views(opened, one, library),
         cut_off=decided.cut_off,
         can_cut_off=decided.spindle != "tool",
         hand=[s.HandWorkView(id=w.id, kind=w.kind, seconds=float(w.seconds), during=w.during) for w in decided.hand],
@@ -392,9 +365,7 @@ def _setup(opened: Opened, one: SetupLedger, index: int, offset: str, library: L
         grouped_calls=one.grouped_calls,
         grouping_saves=one.grouping_saves,
         order_decided=bool(decided.order),
-        entries=[
-            _entry(e, opened.plan.edit_of(e.operation.id), names, numbers[e.operation.tool.id]) for e in one.entries
-        ],
+        entries=[entry_view(opened, e, names, numbers[e.operation.tool.id], sorts, library) for e in one.entries],
         tools=[s.ToolLineView(**vars(line)) for line in tool_lines(one)],
         end_boxes=[_box(b) for b in end_view(hold)],
         top_boxes=[_box(b) for b in top_view(hold)],
@@ -405,52 +376,12 @@ def _box(b: Box2) -> s.BoxView:
     return s.BoxView(what=b.what, x=b.x, y=b.y, width=b.width, height=b.height, round=b.round, ring=list(b.ring))
 
 
-def _entry(e: Entry, edit: OperationEdit, names: dict[str, str], called: int) -> s.EntryView:
-    op, cut = e.operation, e.operation.cutting
-    return s.EntryView(
-        id=op.id,
-        name=op.name,
-        called=called,
-        kind=op.kind.value,
-        features=list(op.features),
-        tool=tool_view(op.tool),
-        n=cut.n,
-        vf=cut.vf,
-        vc=cut.vc,
-        fz=cut.fz,
-        speed=cut.speed,
-        feed=cut.feed,
-        ap=cut.ap,
-        ae=cut.ae,
-        passes=cut.passes,
-        allowance=cut.allowance,
-        depth=op.depth,
-        power=op.power,
-        power_limit=op.power_limit,
-        edited=[f.name for f in fields(edit) if f.name != "operation" and getattr(edit, f.name) is not None],
-        tool_kinds=[kind.value for kind in op.kind.tool_kinds],
-        seconds=_seconds(e.seconds),
-        total=e.total,
-        changes_tool=e.transition.changes_tool,
-        figures=[figure(f) for f in e.figures],
-        after=[s.AfterView(operation=b, name=names.get(b, b), reason=reason) for b, reason in op.after],
-        strategy=op.strategy,
-        strategies=[s.StrategyView(strategy=one, seconds=seconds) for one, seconds in op.strategies],
-        direction=op.direction,
-        by_pitch=op.by_pitch,
-    )
-
-
 def _threads_for(feature: Feature, library: Library) -> list[str]:
     if isinstance(feature, Hole):
         return [t.name for t in library.threads if t.fits(feature.diameter)]
     if isinstance(feature, Turned) and feature.where == "outside":
         return [t.name for t in library.threads if t.fits_outside(feature.diameter)]
     return []
-
-
-def figure(f: Figure) -> s.FigureView:
-    return s.FigureView(label=f.label, formula=f.formula, value=f.value, unit=f.unit)
 
 
 def _price(opened: Opened, library: Library) -> s.PriceView:

@@ -15,7 +15,7 @@ const DIRECTIONS = [
 
 export function WayOfCutting({ entry }: { entry: EntryView }) {
   const { change } = useDesk();
-  if (!entry.strategy && !entry.direction) return null;
+  if (!entry.strategy && !entry.direction && !entry.rule) return null;
   const set = (name: Name, value: string | null) =>
     void change({
       change: "edit-operation",
@@ -23,8 +23,36 @@ export function WayOfCutting({ entry }: { entry: EntryView }) {
       ...(value === null ? { clear: [name] } : { [name]: value }),
     } as unknown as Change);
   const fastest = Math.min(...entry.strategies.map((one) => one.seconds));
+  const chosen = entry.rules.find((rule) => rule.by_hand)?.id ?? "";
+  const makeAs = (features: string[], rule: string | null) =>
+    void change({ change: "make-as", features, rule } as unknown as Change);
   return (
     <div className="way-of-cutting">
+      {entry.rule && (
+        <fieldset>
+          <legend>{entry.features.join(", ")} made by</legend>
+          <select
+            aria-label={`How ${entry.features.join(", ")} is made`}
+            className={chosen ? "decided" : undefined}
+            value={chosen}
+            onChange={(event) => makeAs(entry.features, event.target.value || null)}
+          >
+            <option value="">
+              the rules: {entry.rules.find((rule) => rule.id === entry.rule)?.name.toLowerCase()}
+            </option>
+            {entry.rules.map((rule) => (
+              <option key={rule.id} value={rule.id}>
+                {rule.name}
+              </option>
+            ))}
+          </select>
+          {chosen && entry.alike.length > 0 && (
+            <button type="button" className="act quiet" onClick={() => makeAs(entry.alike, chosen)}>
+              The same for {entry.alike.length} alike
+            </button>
+          )}
+        </fieldset>
+      )}
       {entry.strategy && (
         <fieldset>
           <legend>Roughed</legend>

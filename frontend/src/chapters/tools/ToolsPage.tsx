@@ -5,12 +5,16 @@ import { Link, useSearchParams } from "react-router";
 import { api, type BroughtView, type ShelfView } from "../../api/client";
 import { Tabs } from "../../shell/Tabs";
 import { Calculator } from "./Calculator";
+import { Making } from "./Making";
 import { CuttingTable, HolderTable, ToolTable } from "./Shelf";
 
 const HOLDERS = "holders";
 const CUTTING = "cutting";
+const MAKING = "making";
 
-export const kindWords = (kind: string) => kind.replace("_", " ");
+const ALONE = [HOLDERS, CUTTING, MAKING];
+
+export const kindWords = (kind: string) => kind.replace("t_slot", "T-slot").replaceAll("_", " ");
 
 type Told = { words: string; refused: boolean };
 
@@ -25,7 +29,7 @@ export function ToolsPage() {
   }, []);
   const kinds = [...new Set(shelf.data?.tools.map((tool) => tool.row.KIND ?? "") ?? [])];
   const asked = address.get("show") ?? "";
-  const shown = [...kinds, HOLDERS, CUTTING].includes(asked) ? asked : (kinds[0] ?? HOLDERS);
+  const shown = [...kinds, HOLDERS, CUTTING, MAKING].includes(asked) ? asked : (kinds[0] ?? HOLDERS);
   const chosen = address.get("tool");
   const open = (values: Record<string, string>) => setAddress(values, { replace: true });
 
@@ -105,17 +109,19 @@ export function ToolsPage() {
                 ...kinds.map((kind) => ({ id: kind, words: plural(kindWords(kind)) })),
                 { id: HOLDERS, words: "Holders" },
                 { id: CUTTING, words: "Cutting data" },
+                { id: MAKING, words: "How features are made" },
               ]}
             />
             <div
               id="shelf-panel"
               role="tabpanel"
               aria-labelledby={`tab-${shown}`}
-              className={shown === HOLDERS || shown === CUTTING ? "shelf-alone" : "shelf-pair"}
+              className={ALONE.includes(shown) ? "shelf-alone" : "shelf-pair"}
             >
               {shown === HOLDERS && <HolderTable holders={shelf.data.holders} />}
               {shown === CUTTING && <CuttingTable shelf={shelf.data} looked={looked} make={make} />}
-              {shown !== HOLDERS && shown !== CUTTING && (
+              {shown === MAKING && <Making />}
+              {!ALONE.includes(shown) && (
                 <>
                   <ToolTable
                     tools={tools}
@@ -150,7 +156,7 @@ const matches = (row: Record<string, string>, looked: string) => {
 
 const plural = (words: string) => {
   const capital = words.charAt(0).toUpperCase() + words.slice(1);
-  return /(turning|grooving)$/.test(words) ? capital : `${capital}s`;
+  return /(turning|grooving|threading)$/.test(words) ? capital : `${capital}s`;
 };
 
 const shortened = (ids: string[]) =>

@@ -28,6 +28,7 @@ from lean_ledger.core.changes.operations import (
     AcceptRest,
     EditOperation,
     GroupByTool,
+    MakeAs,
     OrderByRule,
     SameForAlike,
     SetOrder,
@@ -94,6 +95,7 @@ Change = Annotated[
     | ForgetThread
     | EditOperation
     | SameForAlike
+    | MakeAs
     | LeaveOut
     | TakeIn
     | MoveFeature

@@ -10,7 +10,7 @@ from lean_ledger.core.errors import PlanError
 from lean_ledger.core.operations.alike import alike
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.order import check_order
-from lean_ledger.core.plan import AcceptedRest, Direction, OperationEdit, Plan, Strategy
+from lean_ledger.core.plan import AcceptedRest, ChainChoice, Direction, OperationEdit, Plan, Strategy
 
 MOST_REST = 100.0  # mm
 PACE = ("speed", "feed")  # as shares of the usual
@@ -122,6 +122,30 @@ def _check_pace(op: Operation, given: dict[str, Any], scene: Scene) -> None:
                 f"{name} is {100 * given[name]:.0f} % of the usual; {op.tool.description} stands "
                 f"{100 * LEAST_PACE:.0f} to {100 * most:.0f} %", op.id,
             )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class MakeAs(Strict):
+    """Features made by one of the shop's rules, whatever the rules' conditions say; None lets the rules choose."""
+
+    features: tuple[str, ...]
+    rule: str | None
+    change: Literal["make-as"] = "make-as"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        known_features(self.features, scene)
+        names = ", ".join(self.features)
+        kept = tuple(c for c in plan.chains if c.feature not in self.features)
+        if self.rule is None:
+            return replace(plan, chains=kept), f"{names}: made by the shop's rules"
+        rule = scene.library.chain(self.rule)
+        if rule is None:
+            raise PlanError("no-such-rule", f"the shop has no rule {self.rule!r} for making features")
+        wrong = [f for f in self.features if (scene.part.by_id[f].kind == "hole") != (rule.of == "hole")]
+        if wrong:
+            raise PlanError("another-sort", f"“{rule.name}” makes a {rule.of}; {', '.join(wrong)} is none")
+        chains = (*kept, *(ChainChoice(f, rule.id) for f in self.features))
+        return replace(plan, chains=chains), f"{names}: {rule.name.lower()}"
 
 
 @dataclass(frozen=True)

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from math import radians, tan
@@ -12,26 +11,17 @@ from lean_ledger.core.features import Hole, HoleSegment
 from lean_ledger.core.findings import Chapter, Cure, Figure, Severity
 from lean_ledger.core.geometry.vectors import add, dot, scale
 from lean_ledger.core.operations import choose
-from lean_ledger.core.operations.clearing import (
-    Clearing,
-    clear_operation,
-    finish_walls_operation,
-    rough_operation,
-)
 from lean_ledger.core.operations.cutting import settle_plunge, settle_tap
-from lean_ledger.core.operations.helical import Bore
 from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.operations.paths import (
     APPROACH,
     drill_path,
-    ream_path,
     shortest_tour,
     tap_path,
 )
-from lean_ledger.core.operations.regions import Flat, circle
+from lean_ledger.core.operations.regions import Flat
 from lean_ledger.core.operations.thread_milling import thread_mill_operation
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
-from lean_ledger.core.tolerance import asks_for, read_tolerance
 from lean_ledger.library.types import Thread, Tool, ToolKind
 
 PECK_FROM = 3.0  # × diameter of depth
@@ -103,7 +93,15 @@ def group_holes(place: Workplace, holes: Sequence[Hole]) -> list[HoleGroup]:
     groups: dict[tuple[object, ...], list[Hole]] = {}
     for hole in holes:
         said = replace(place.plan.said_of(hole.id), feature="", note="")
-        key = (hole.diameter, hole.depth, hole.through, _segments(place, hole), round(_entry(place, hole), 3), said)
+        key = (
+            hole.diameter,
+            hole.depth,
+            hole.through,
+            _segments(place, hole),
+            round(_entry(place, hole), 3),
+            said,
+            place.plan.chain_of(hole.id),
+        )
         groups.setdefault(key, []).append(hole)
     found = []
     for members in groups.values():
@@ -132,109 +130,18 @@ def _segments(place: Workplace, hole: Hole) -> tuple[HoleSegment, ...]:
     )
 
 
-def hole_operations(place: Workplace, group: HoleGroup) -> None:
-    hole = group.first
-    name = place.plan.thread_in(hole)
-    thread = place.library.thread(name) if name else None
-    reamer = _reamer(place, group) if thread is None else None
-    diameter = _drilled_diameter(place, group, reamer)
-    cut = _drill_cut(group, diameter)
-    chosen = choose.drill_for(diameter, cut.travel, place.library, place.material)
-    drill = place.tool(place.id_of(hole.id, OperationKind.DRILL), OperationKind.DRILL, chosen)
-    chain: list[Operation] = []
-    if drill is not None:
-        chain.append(spot_operation(place, group, diameter))
-        chain.append(drill_operation(place, group, drill))
-    else:
-        milled = _mill_bore(place, group, diameter, cut.depth)
-        if not milled:
-            _no_drill(place, group, diameter, cut.travel)
-            return
-        chain += milled
-    chain += _widenings(place, group, drilled=drill)
-    if thread is not None:
-        tapped = tap_operation(place, group, thread)
-        if tapped is not None:
-            chain.append(tapped)
-    elif reamer is not None:
-        chain.append(_ream(place, group, reamer))
-    for before, after in itertools.pairwise(chain):
-        place.require(after, before.id, f"{before.kind.value} before {after.kind.value}")
-
-
-def _drilled_diameter(place: Workplace, group: HoleGroup, reamer: Tool | None) -> float:
-    """What is drilled: the tap drill's size, a reamer's allowance below the hole, else the hole itself."""
-    name = place.plan.thread_in(group.first)
-    thread = place.library.thread(name) if name else None
-    if thread is not None:
-        return thread.tap_drill
-    if reamer is None:
-        return group.first.diameter
-    low, high = (reamer.diameter - part for part in REAM_ALLOWANCE)
-    drills = choose.usable(place.library, place.material, [ToolKind.DRILL])
-    fitting = choose.best([d for d in drills if low <= d.diameter <= high], lambda d: d.diameter)
-    return fitting.diameter if fitting else reamer.diameter - REAM_ALLOWANCE[1]
-
-
-def _reamer(place: Workplace, group: HoleGroup, *, told: bool = False) -> Tool | None:
-    """The reamer for holes whose tolerance asks for one; that there is none is a finding, told once."""
-    hole = group.first
-    said = place.plan.said_of(hole.id)
-    asked = asks_for(hole, said.tolerance)
-    if not asked:
-        return None
-    fitting = [
-        t for t in choose.usable(place.library, place.material, [ToolKind.REAMER])
-        if abs(t.diameter - hole.diameter) < 1e-3 and t.reach >= hole.depth
-    ]  # fmt: skip
-    rule = choose.best(fitting, lambda t: t.reach) if asked == "reaming" else None
-    tool = place.tool(place.id_of(hole.id, OperationKind.REAM), OperationKind.REAM, rule)
-    if tool is None and not told:
-        width = read_tolerance(said.tolerance, hole.diameter).width
-        place.find(
-            "tolerance-not-made", Severity.WARNING,
-            f"{group.label} ({', '.join(group.ids)}) asks for {asked}: {said.tolerance} is {width * 1000:.0f} µm wide.",
-            f"The library has no reamer of {hole.diameter:g} that is long enough." if asked == "reaming"
-            else "A bore milled in circles holds about 50 µm; no operation here bores it with a boring head.",
-            chapter=Chapter.PART, features=group.ids,
-            cures=(Cure("Leave to another shop", {"change": "leave-out", "features": list(group.ids),
-                                                  "reason": "made elsewhere"}),
-                   Cure("Take the tolerance off", {"change": "say-tolerance", "features": list(group.ids),
-                                                   "tolerance": None})),
-            wanted=f"reamer Ø{hole.diameter:g} {said.tolerance} that reaches {hole.depth:g}"
-            if asked == "reaming" else "",
-        )  # fmt: skip
-    return tool
-
-
-def _ream(place: Workplace, group: HoleGroup, tool: Tool) -> Operation:
-    id = place.id_of(group.first.id, OperationKind.REAM)
-    hole = group.first
-    depth = round(hole.depth + REAM_BEYOND if hole.through else hole.depth - REAM_SHORT, 5)
-    data = place.library.data(tool, place.material)
-    assert data is not None
-    settled = settle_plunge(tool, data, place.material, place.machine, place.edit(id), depth)
-    motion = ream_path(group.points, group.entry, depth, settled.cutting.vf, _hop(place, group), place.clearance)
-    formula = f"{hole.depth:g} + {REAM_BEYOND:g}" if hole.through else f"{hole.depth:g} − {REAM_SHORT:g}"
-    tolerance = place.plan.said_of(hole.id).tolerance
-    return place.add(
-        id, OperationKind.REAM, f"Ream {group.label} {tolerance}", group.ids, tool, settled, motion,
-        chain=hole.id, depth=depth, figures=(Figure("depth", formula, depth, "mm"),),
-    )  # fmt: skip
-
-
-def _drill_cut(group: HoleGroup, diameter: float, tip_angle: float = 140) -> DrillCut:
+def drill_cut(group: HoleGroup, diameter: float, tip_angle: float = 140) -> DrillCut:
     hole = group.first
     if hole.through:
         return DrillCut(diameter, tip_angle, hole.depth, BREAK_THROUGH)
-    return DrillCut(diameter, tip_angle, hole.depth, to_tip=_flat_floor(hole))
+    return DrillCut(diameter, tip_angle, hole.depth, to_tip=flat_floor(hole))
 
 
-def _flat_floor(hole: Hole) -> bool:
+def flat_floor(hole: Hole) -> bool:
     return not hole.through and hole.segments[-1].shape == "cylinder"
 
 
-def _hop(place: Workplace, group: HoleGroup) -> float:
+def hop_over(place: Workplace, group: HoleGroup) -> float:
     """Height of the hops between holes: just above the entry where that is the top, else the clearance plane."""
     return group.entry + APPROACH if group.entry >= place.top - 1e-6 else place.clearance
 
@@ -255,7 +162,9 @@ def spot_operation(place: Workplace, group: HoleGroup, diameter: float) -> Opera
     data = place.library.data(tool, place.material)
     assert data is not None
     settled = settle_plunge(tool, data, place.material, place.machine, place.edit(id), depth)
-    motion = drill_path(group.points, group.entry, depth, 0.0, settled.cutting.vf, _hop(place, group), place.clearance)
+    motion = drill_path(
+        group.points, group.entry, depth, 0.0, settled.cutting.vf, hop_over(place, group), place.clearance
+    )
     return place.add(
         id, OperationKind.SPOT, f"Spot {group.label}", group.ids, tool, settled, motion, chain=group.first.id,
         depth=depth,
@@ -264,15 +173,22 @@ def spot_operation(place: Workplace, group: HoleGroup, diameter: float) -> Opera
     )  # fmt: skip
 
 
-def drill_operation(place: Workplace, group: HoleGroup, tool: Tool) -> Operation:
+def drill_operation(place: Workplace, group: HoleGroup, tool: Tool, wanted: float | None = None) -> Operation:
+    """`wanted` is the diameter that it has to leave, where nothing opens the hole after it."""
     id = place.id_of(group.first.id, OperationKind.DRILL)
-    cut = _drill_cut(group, tool.diameter, tool.tip_angle)
+    cut = drill_cut(group, tool.diameter, tool.tip_angle)
     data = place.library.data(tool, place.material)
     assert data is not None
     settled = settle_plunge(tool, data, place.material, place.machine, place.edit(id), cut.travel)
     peck = PECK_STEP * tool.diameter if cut.depth > PECK_FROM * tool.diameter else 0.0
     motion = drill_path(
-        group.points, group.entry, round(cut.travel, 5), peck, settled.cutting.vf, _hop(place, group), place.clearance
+        group.points,
+        group.entry,
+        round(cut.travel, 5),
+        peck,
+        settled.cutting.vf,
+        hop_over(place, group),
+        place.clearance,
     )
     parts = [f"{cut.depth:g} deep"]
     if not cut.to_tip:
@@ -284,7 +200,8 @@ def drill_operation(place: Workplace, group: HoleGroup, tool: Tool) -> Operation
         assert motion.cycle is not None
         count = len(motion.cycle.depths())
         figures.append(Figure("pecks", f"deeper than 3 D: {count} of at most {PECK_STEP:g} D", count, ""))
-    _check_size(place, group, tool, id)
+    if wanted is not None:
+        _check_size(place, group, tool, id, wanted)
     return place.add(
         id, OperationKind.DRILL, f"Drill {group.label}" if tool.diameter == group.first.diameter
         else f"Drill Ø{tool.diameter:g} for {group.label}",
@@ -292,8 +209,7 @@ def drill_operation(place: Workplace, group: HoleGroup, tool: Tool) -> Operation
     )  # fmt: skip
 
 
-def _check_size(place: Workplace, group: HoleGroup, tool: Tool, operation: str) -> None:
-    wanted = _drilled_diameter(place, group, _reamer(place, group, told=True))
+def _check_size(place: Workplace, group: HoleGroup, tool: Tool, operation: str, wanted: float) -> None:
     if abs(tool.diameter - wanted) > choose.SAME_DIAMETER:
         place.find(
             "drill-size", Severity.ERROR,
@@ -303,119 +219,6 @@ def _check_size(place: Workplace, group: HoleGroup, tool: Tool, operation: str) 
             cures=(Cure("Let the rule choose", {"change": "edit-operation", "operation": operation,
                                                 "clear": ["tool"]}),),
         )  # fmt: skip
-
-
-def _no_drill(place: Workplace, group: HoleGroup, diameter: float, travel: float) -> None:
-    place.find(
-        "no-drill", Severity.ERROR,
-        f"No tool makes {group.label} ({', '.join(group.ids)}).",
-        f"The library has no drill of {diameter:g} that reaches {travel:.1f}, and no end mill that fits inside. "
-        "Add one to the library, or leave the holes to another shop.",
-        features=group.ids,
-        cures=(Cure("Leave to another shop", {"change": "leave-out", "features": list(group.ids),
-                                              "reason": "made elsewhere"}),),
-        wanted=f"drill Ø{diameter:g} that reaches {travel:.1f}",
-    )  # fmt: skip
-
-
-def _mill_bore(place: Workplace, group: HoleGroup, diameter: float, depth: float) -> list[Operation]:
-    """Clear and finish a round hole that no drill makes; through ones to below the far face."""
-    bottom = group.entry - depth - (BREAK_THROUGH if group.first.through else 0.0)
-    rough_id = place.id_of(group.first.id, OperationKind.MILL_BORE)
-    rule = choose.boring_mill(diameter, group.entry - bottom, place.library, place.material, place.machine)
-    rough_tool = place.tool(rough_id, OperationKind.MILL_BORE, rule)
-    if rough_tool is None:
-        return []
-    regions = tuple(circle(point, diameter) for point in group.points)
-    edit = place.edit(rough_id)
-    allowance = edit.allowance if edit.allowance is not None else place.material.wall_allowance
-    work = Clearing(regions, group.entry, round(bottom, 5), group.ids, group.first.id)
-    hole = Bore(group.points, diameter, group.entry, round(bottom, 5), _hop(place, group))
-    rough = rough_operation(
-        place, rough_id, OperationKind.MILL_BORE, f"Mill bore {group.label}", rough_tool, work, allowance, hole=hole
-    )
-    finish_id = place.id_of(group.first.id, OperationKind.FINISH_WALL)
-    tool = place.tool(finish_id, OperationKind.FINISH_WALL, rough_tool)
-    if tool is None:
-        return [rough]
-    return [
-        rough,
-        finish_walls_operation(
-            place, finish_id, f"Finish bore {group.label}", tool, work, allowance, before=rough_tool
-        ),
-    ]
-
-
-def _widenings(place: Workplace, group: HoleGroup, drilled: Tool | None) -> list[Operation]:
-    """Counterbores, countersinks and flat floors, from the entry inward."""
-    found: list[Operation] = []
-    level = group.entry
-    main = group.first.diameter
-    for number, segment in enumerate(group.segments):
-        bottom = level - segment.depth
-        if segment.shape == "cylinder" and segment.from_diameter > main + 0.01:
-            found += _counterbore(place, group, segment.from_diameter, level, bottom, number)
-        elif segment.shape == "cone" and segment.from_diameter > segment.to_diameter > 0 and number == 0:
-            found += _countersink(place, group, segment, level)
-        level = bottom
-    if drilled is not None and _flat_floor(group.first):
-        tip = DrillCut(drilled.diameter, drilled.tip_angle, 0).tip_length
-        floor = group.entry - group.first.depth
-        found += _counterbore(place, group, main, floor + tip, floor, len(group.segments), "Flat floor of")
-    return found
-
-
-def _counterbore(
-    place: Workplace, group: HoleGroup, diameter: float, top: float, bottom: float, number: int, verb: str = ""
-) -> list[Operation]:
-    id = place.id_of(group.first.id, OperationKind.COUNTERBORE, f"-{number}" if number else "")
-    deep = group.entry - bottom
-    rule = choose.boring_mill(diameter, deep, place.library, place.material, place.machine)
-    tool = place.tool(id, OperationKind.COUNTERBORE, rule)
-    if tool is None:
-        place.find(
-            "no-counterbore-tool", Severity.ERROR,
-            f"No end mill makes the counterbore Ø{diameter:g} of {', '.join(group.ids)}.",
-            f"It needs one thinner than {0.8 * diameter:.1f} that reaches {deep:.1f}.", features=group.ids,
-            wanted=f"end mill of at most Ø{0.8 * diameter:.1f} that reaches {deep:.1f}",
-        )  # fmt: skip
-        return []
-    regions = tuple(circle(point, diameter) for point in group.points)
-    name = f"{verb or f'Counterbore Ø{diameter:g}, {top - bottom:g} deep, on'} {group.label}"
-    work = Clearing(regions, top, bottom, group.ids, group.first.id, predrilled=True)
-    return [clear_operation(place, id, OperationKind.COUNTERBORE, name, tool, work, 0.0)]
-
-
-def _countersink(place: Workplace, group: HoleGroup, segment: HoleSegment, entry: float) -> list[Operation]:
-    id = place.id_of(group.first.id, OperationKind.COUNTERSINK)
-    fitting = [
-        t
-        for t in choose.usable(place.library, place.material, OperationKind.COUNTERSINK.tool_kinds)
-        if abs(t.tip_angle - segment.angle) < 0.5 and t.diameter >= segment.from_diameter - 0.01
-    ]
-    tool = place.tool(id, OperationKind.COUNTERSINK, choose.best(fitting, lambda t: -t.diameter))
-    if tool is None:
-        place.find(
-            "no-countersink", Severity.ERROR,
-            f"No countersink of {segment.angle:g}° is as wide as Ø{segment.from_diameter:g} "
-            f"({', '.join(group.ids)}).",
-            "Add one to the library, or leave the countersinks to deburring.", features=group.ids,
-            wanted=f"countersink of {segment.angle:g}°, Ø{segment.from_diameter:g} or more",
-        )  # fmt: skip
-        return []
-    travel = round(segment.from_diameter / 2 / tan(radians(tool.tip_angle / 2)), 5)
-    data = place.library.data(tool, place.material)
-    assert data is not None
-    settled = settle_plunge(tool, data, place.material, place.machine, place.edit(id), travel)
-    motion = drill_path(group.points, entry, travel, 0.0, settled.cutting.vf, _hop(place, group), place.clearance)
-    formula = f"Ø{segment.from_diameter:g} / 2 / tan({tool.tip_angle / 2:g}°)"
-    return [
-        place.add(
-            id, OperationKind.COUNTERSINK, f"Countersink Ø{segment.from_diameter:g} on {group.label}", group.ids,
-            tool, settled, motion, chain=group.first.id, depth=travel,
-            figures=(Figure("travel", formula, travel, "mm"),),
-        )
-    ]  # fmt: skip
 
 
 def tap_operation(place: Workplace, group: HoleGroup, thread: Thread) -> Operation | None:
@@ -431,7 +234,7 @@ def tap_operation(place: Workplace, group: HoleGroup, thread: Thread) -> Operati
         return None
     tool = place.tool(id, OperationKind.TAP, choose.tap_for(thread.pitch, thread.major, place.library, place.material))
     if tool is None:
-        milled = thread_mill_operation(place, group, thread, _hop(place, group))
+        milled = thread_mill_operation(place, group, thread, hop_over(place, group))
         if milled is not None:
             return milled
         place.find(
@@ -447,7 +250,13 @@ def tap_operation(place: Workplace, group: HoleGroup, thread: Thread) -> Operati
     assert data is not None
     settled = settle_tap(tool, data, place.machine, place.edit(id), depth)
     motion = tap_path(
-        group.points, group.entry, round(depth, 5), tool.pitch, settled.cutting.vf, _hop(place, group), place.clearance
+        group.points,
+        group.entry,
+        round(depth, 5),
+        tool.pitch,
+        settled.cutting.vf,
+        hop_over(place, group),
+        place.clearance,
     )
     formula = (
         f"{group.first.depth:g} + {TAP_LEAD} · {thread.pitch:g}"

@@ -16,7 +16,8 @@ from lean_ledger.core.findings import Chapter, Cure, Severity
 from lean_ledger.core.geometry.vectors import Vec, add, dot, parallel, scale
 from lean_ledger.core.geometry.views import RIGHT, back_of
 from lean_ledger.core.holding import JAW_CLEARANCE
-from lean_ledger.core.operations.drilling import group_holes, hole_operations
+from lean_ledger.core.operations.drilling import group_holes
+from lean_ledger.core.operations.holes import hole_operations
 from lean_ledger.core.operations.indexed import BELOW_FLOOR
 from lean_ledger.core.operations.milling import (
     WALL_OVERLAP,

@@ -194,6 +194,7 @@ class Operation:
     power_limit: float = 0.0
     after: tuple[tuple[str, str], ...] = field(default=())  # (operation id, reason)
     way: Way = HOME  # that the tool comes from; the motion is in its axes
+    rule: str = ""  # of the shop's, by which its features are made
     strategy: Strategy | None = None  # of roughing
     strategies: tuple[tuple[Strategy, float], ...] = ()  # that were tried, and the seconds of each
     direction: Direction | None = None  # along walls

@@ -10,6 +10,7 @@ from lean_ledger.core.features import OuterFace, Pocket, Slot, Step, Turned
 from lean_ledger.core.findings import Cure, Severity
 from lean_ledger.core.geometry.vectors import dot
 from lean_ledger.core.operations import choose
+from lean_ledger.core.operations.chains import choose_rule, facts_of
 from lean_ledger.core.operations.clearing import (
     Clearing,
     clean_corners_operation,
@@ -49,7 +50,12 @@ class Recessed:
 
 def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Operation]:
     """Rough, then the corners, the floor and the walls; what lies under a shoulder last."""
-    chain = _upright_operations(place, recess, label)
+    facts = facts_of(
+        place, recess.feature, depth=round(recess.top - recess.bottom, 5), corner=recess.corner_radius
+    )  # fmt: skip
+    rule = choose_rule(place, recess.features, facts, lambda _: "")
+    chain = _upright_operations(place, recess, label, rule.steps)
+    place.made_by(rule.id, len(chain))
     form = recess.feature.form if isinstance(recess.feature, Slot) else None
     if form is not None and chain:
         assert isinstance(recess.feature, Slot)
@@ -60,7 +66,7 @@ def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Op
     return chain
 
 
-def _upright_operations(place: Workplace, recess: Recessed, label: str) -> list[Operation]:
+def _upright_operations(place: Workplace, recess: Recessed, label: str, steps: Sequence[str]) -> list[Operation]:
     feature, depth = recess.feature, round(recess.top - recess.bottom, 5)
     finisher = choose.finishing_mill(recess.region, recess.corner_radius, depth, place.library, place.material)
     finish_id = place.id_of(feature.id, OperationKind.FINISH_WALL)
@@ -78,14 +84,18 @@ def _upright_operations(place: Workplace, recess: Recessed, label: str) -> list[
                    f"reaches {depth:.1f}",
         )  # fmt: skip
         return []
+    # what nothing cleans after it has to come into the corners by itself
+    corners_after = "clean corners" in steps or "finish wall" in steps
     volume = recess.region.polygon.area * depth
-    rule = choose.roughing_mill(recess.region, depth, finisher, volume, place.library, place.material, place.machine)
+    args = (place.library, place.material, place.machine)
+    rule = choose.roughing_mill(recess.region, depth, finisher, volume, *args) if corners_after else finisher
     rough_id = place.id_of(feature.id, OperationKind.ROUGH_POCKET)
     rougher = place.tool(rough_id, OperationKind.ROUGH_POCKET, rule)
     assert rougher is not None
     edit = place.edit(rough_id)
-    allowance = edit.allowance if edit.allowance is not None else place.material.wall_allowance
-    floor_left = min(allowance, depth / 2) if recess.has_floor else 0.0
+    usual = place.material.wall_allowance if "finish wall" in steps or not recess.walls_count else 0.0
+    allowance = edit.allowance if edit.allowance is not None else usual
+    floor_left = min(allowance, depth / 2) if recess.has_floor and "finish floor" in steps else 0.0
     run_out = _run_out(place)
     walls = Clearing((recess.region,), recess.top, recess.bottom, recess.features, feature.id, run_out)
     above_floor = replace(walls, bottom=round(recess.bottom + floor_left, 5))
@@ -93,12 +103,12 @@ def _upright_operations(place: Workplace, recess: Recessed, label: str) -> list[
         place, rough_id, OperationKind.ROUGH_POCKET, f"Rough {label}", rougher, above_floor, allowance
     )
     chain = [rough]
-    cleaned = clean_corners_operation(place, f"Clean corners of {label}", rougher, finisher, above_floor, allowance)
-    if cleaned is not None:
-        chain.append(cleaned)
+    if "clean corners" in steps:
+        cleaned = clean_corners_operation(place, f"Clean corners of {label}", rougher, finisher, above_floor, allowance)
+        chain += [cleaned] if cleaned is not None else []
     if floor_left > 0:
         chain.append(_finish_floor(place, recess, finisher, rougher, floor_left, run_out, label))
-    if allowance > 0 and recess.walls_count:
+    if allowance > 0 and recess.walls_count and "finish wall" in steps:
         chain.append(
             finish_walls_operation(
                 place, finish_id, f"Finish wall of {label}", finisher, walls, allowance, before=rougher

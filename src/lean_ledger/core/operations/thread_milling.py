@@ -6,6 +6,7 @@ from functools import lru_cache
 from math import ceil, cos, floor, pi, sin
 from typing import TYPE_CHECKING
 
+from lean_ledger.core.features import Hole
 from lean_ledger.core.findings import Figure
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations import choose
@@ -56,7 +57,7 @@ def thread_mill_path(
 def thread_mill_operation(place: Workplace, group: HoleGroup, thread: Thread, hop: float) -> Operation | None:
     """None where no thread mill of the pitch goes into the hole."""
     hole = group.first
-    depth = round(hole.depth + thread.pitch / 2 if hole.through else hole.depth - ROOM, 5)
+    depth = depth_of_thread(hole, thread)
     id = place.id_of(hole.id, OperationKind.THREAD_MILL)
     rule = choose.thread_mill_for(thread, depth, place.library, place.material)
     tool = place.tool(id, OperationKind.THREAD_MILL, rule)
@@ -86,6 +87,11 @@ def thread_mill_operation(place: Workplace, group: HoleGroup, thread: Thread, ho
         id, OperationKind.THREAD_MILL, f"Mill thread {thread.name} in {group.label}", group.ids, tool, settled, motion,
         chain=hole.id, depth=depth, figures=figures,
     )  # fmt: skip
+
+
+def depth_of_thread(hole: Hole, thread: Thread) -> float:
+    """Half a pitch beyond a through hole, 1 mm off the floor of a blind one."""
+    return round(hole.depth + thread.pitch / 2 if hole.through else hole.depth - ROOM, 5)
 
 
 def turns_of(tool: Tool, depth: float) -> tuple[int, float]:

@@ -158,6 +158,11 @@ class Workplace:
         self.operations[index] = operation
         return operation
 
+    def made_by(self, rule: str, count: int) -> None:
+        """Say of the last operations which rule of the shop chose them."""
+        for operation in self.operations[len(self.operations) - count :]:
+            self.exchange(replace(operation, rule=rule))
+
     def _check(self, op: Operation) -> None:
         edit = self.edit(op.id)
         undo_tool = Cure("Let the rule choose", {"change": "edit-operation", "operation": op.id, "clear": ["tool"]})
