@@ -174,6 +174,10 @@ export const api = {
         params: { path: { plan_id: id, operation }, query: { speed, feed } },
       }),
     ),
+  lastUsed: (id: number) =>
+    unwrap<Schemas["LastUsedView"]>(
+      client.GET("/api/plans/{plan_id}/last-used", { params: { path: { plan_id: id } } }),
+    ).then((found) => found.entries),
   worth: (id: number) =>
     unwrap<Schemas["WorthsView"]>(
       client.GET("/api/plans/{plan_id}/worth", { params: { path: { plan_id: id } } }),

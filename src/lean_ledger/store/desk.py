@@ -244,6 +244,22 @@ class Desk:
             ids = session.scalars(select(PlanRow.id).join(JobRow, JobRow.id == PlanRow.job).order_by(JobRow.id.desc()))
             return [self._open(session, id) for id in ids]
 
+    def others(self, plan_id: int, material: str) -> list[tuple[str, Ledger]]:
+        """The other plans in a material under the numbers of their jobs, what was changed last first."""
+        with self._database.reading() as session:
+            rows = session.execute(
+                select(PlanRow, JobRow)
+                .join(JobRow, JobRow.id == PlanRow.job)
+                .join(VersionRow, (VersionRow.plan == PlanRow.id) & (VersionRow.seq == PlanRow.current))
+                .where(PlanRow.id != plan_id)
+                .order_by(VersionRow.at.desc(), PlanRow.id)
+            ).all()
+            return [
+                (job.number, self._open(session, row.id, with_stock=False).ledger)
+                for row, job in rows
+                if _current_plan(session, row).material == material
+            ]
+
     def set_job(self, job_id: int, **values: Any) -> None:
         """Change a job's own words: number, name, customer, due, status."""
         if values.get("status", STATUSES[0]) not in STATUSES:

@@ -8,6 +8,7 @@ from typing import Any
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
+from lean_ledger.core.habits import last_used, words_of
 from lean_ledger.core.operations.alike import alike
 from lean_ledger.core.operations.load import Load, load_of
 from lean_ledger.core.operations.wear import ToolUse, life_minutes, tool_uses
@@ -54,6 +55,22 @@ def worth(path: PlanPath) -> Response:
     opened = desk().open(path.plan_id, with_stock=False)
     rows = [_worth(w) for w in worth_working_on(opened.ledger, opened.part, desk().library)]
     return Response(s.WorthsView(entries=rows).model_dump_json(), mimetype="application/json")
+
+
+@blueprint.get("/<int:plan_id>/last-used", responses={200: s.LastUsedView, **READS})
+def habits(path: PlanPath) -> Response:
+    """Values that other plans have for the same kind of operation, tool and material, where this one has none."""
+    opened = desk().open(path.plan_id, with_stock=False)
+    found = last_used(opened.ledger, desk().others(path.plan_id, opened.ledger.material.id))
+    names = {op.id: op.name for op in opened.ledger.operations}
+    body = s.LastUsedView(
+        entries=[
+            s.LastUsedEntry(operation=one.operation, name=names[one.operation], words=words_of(one.values),
+                            source=one.source, edit={"operation": one.operation, **one.values})
+            for one in found
+        ]
+    )  # fmt: skip
+    return Response(body.model_dump_json(), mimetype="application/json")
 
 
 @blueprint.get("/<int:plan_id>/tool-use", responses={200: s.ToolUsesView, **READS})

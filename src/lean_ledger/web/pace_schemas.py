@@ -88,6 +88,20 @@ class WorthsView(BaseModel):
     entries: list[WorthView]
 
 
+class LastUsedEntry(BaseModel):
+    """What another plan has for such an operation: in words, and as an edit to be taken."""
+
+    operation: str
+    name: str
+    words: str
+    source: str = Field(description="number of the job that it comes from")
+    edit: dict[str, Any]
+
+
+class LastUsedView(BaseModel):
+    entries: list[LastUsedEntry]
+
+
 class ToolWorkView(BaseModel):
     """An operation as its tool feels it; `seconds` in cut."""
 

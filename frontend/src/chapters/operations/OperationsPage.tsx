@@ -10,6 +10,7 @@ import { useDesk } from "../../shell/plan";
 import { useSelection, useUnit } from "../../shell/selection";
 import { Tabs } from "../../shell/Tabs";
 import { Figures } from "../../shell/Trace";
+import { LastUsed } from "./LastUsed";
 import { Pace } from "./Pace";
 import { ToolUse } from "./ToolUse";
 import { WayOfCutting } from "./WayOfCutting";
@@ -54,7 +55,12 @@ export function OperationsPage() {
       <div id="operations-panel" className="panel" role="tabpanel" aria-labelledby={`tab-${shown}`}>
         {shown === WORTH && <Worth />}
         {shown === TOOLS && <ToolUse />}
-        {shown === LIST && <OperationsTable library={library.data} />}
+        {shown === LIST && (
+          <>
+            <LastUsed />
+            <OperationsTable library={library.data} />
+          </>
+        )}
       </div>
     </div>
   );

@@ -32,6 +32,7 @@ from lean_ledger.core.changes.operations import (
     OrderByRule,
     SameForAlike,
     SetOrder,
+    TakeValues,
 )
 from lean_ledger.core.changes.part import (
     ForgetThread,
@@ -96,6 +97,7 @@ Change = Annotated[
     | EditOperation
     | SameForAlike
     | MakeAs
+    | TakeValues
     | LeaveOut
     | TakeIn
     | MoveFeature

@@ -125,6 +125,22 @@ def _check_pace(op: Operation, given: dict[str, Any], scene: Scene) -> None:
 
 
 @dataclass(frozen=True)
+class TakeValues(Strict):
+    """Values for several operations at once, each as in edit-operation: those that were used the last time."""
+
+    edits: tuple[EditOperation, ...]
+    change: Literal["take-values"] = "take-values"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        if not self.edits:
+            raise PlanError("nothing-to-take", "no values are given")
+        words = ""
+        for edit in self.edits:
+            plan, words = edit.apply(plan, scene)
+        return plan, words if len(self.edits) == 1 else f"values last used taken for {len(self.edits)} operations"
+
+
+@dataclass(frozen=True)
 class MakeAs(Strict):
     """Features made by one of the shop's rules, whatever the rules' conditions say; None lets the rules choose."""
 

@@ -138,6 +138,11 @@ def boring_mill(diameter: float, depth: float, library: Library, material: Mater
     return best(mills, lambda t: removal_rate(t, library, material, machine, depth))
 
 
+def missed(region: Region, diameter: float) -> float:
+    """mm² of a region that a tool does not come over."""
+    return region.polygon.area * (1 - _share(region, diameter))
+
+
 @lru_cache(maxsize=4096)
 def _share(region: Region, diameter: float) -> float:
     return share_reached(region, diameter / 2)

@@ -25,6 +25,7 @@ from lean_ledger.core.operations.regions import Region
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
 from lean_ledger.library.types import Tool
 
+LEAST_MISSED = 0.5  # mm² that a thicker tool leaves, which is worth a word
 FLOOR_STEP = 0.6  # × diameter between loops of a finishing pass on a floor
 
 Recess = Pocket | Slot | Step
@@ -116,6 +117,17 @@ def _upright_operations(place: Workplace, recess: Recessed, label: str, steps: S
         )
     for before, after in itertools.pairwise(chain):
         place.require(after, before.id, f"{before.kind.value} before {after.kind.value}")
+    wanted = choose.finishing_mill(recess.region, recess.corner_radius, depth, place.library, place.material)
+    if wanted is not None and finisher.diameter > wanted.diameter:
+        missed = choose.missed(recess.region, finisher.diameter) - choose.missed(recess.region, wanted.diameter)
+        if missed > LEAST_MISSED:
+            place.find(
+                "too-thick", Severity.ERROR, f"{finisher.description} does not come into all of {label}.",
+                f"It leaves {missed:.1f} mm² in gaps and corners that {wanted.description} comes into.",
+                features=recess.features, operation=finish_id,
+                cures=(Cure("Let the rule choose", {"change": "edit-operation", "operation": finish_id,
+                                                    "clear": ["tool"]}),),
+            )  # fmt: skip
     left_radius = finisher.diameter / 2
     if isinstance(feature, Pocket) and feature.corner_radius < left_radius - 1e-6:
         sharp = "sharp" if feature.corner_radius == 0 else f"R{feature.corner_radius:g}"

@@ -23,6 +23,9 @@ TRIED = 14  # of the best by estimate, that are tried out
 LEAST = 0.05  # s a piece that are worth a line
 STEP = 0.05  # of the usual speed and feed, in looking for what costs least
 SLOWEST = 0.7
+TOOLS_TRIED = 6
+SIZED = (ToolKind.DRILL, ToolKind.TAP, ToolKind.REAMER, ToolKind.THREAD_MILL, ToolKind.PROBE)  # no other does it
+FEW = 2  # operations of a tool, up to which another one is tried in its place
 CENT = Decimal("0.01")
 
 Change = dict[str, Any]
@@ -74,12 +77,14 @@ class _Idea:
     stop: str
     change: Change
     cheapest: tuple[float, float] | None = None
+    for_money: bool = False  # worth a line for its money alone
 
 
 def worth_working_on(ledger: Ledger, part: Part, library: Library) -> tuple[Worth, ...]:
     """At most ten, the greatest gain in money first. What cannot be tried is left out."""
-    ideas = sorted(_ideas(ledger, library), key=lambda one: -one.estimate)[:TRIED]
-    found = [worth for one in ideas if (worth := _tried(one, ledger, part, library)) is not None]
+    ideas = sorted(_ideas(ledger, library), key=lambda one: -one.estimate)
+    tried = [*[i for i in ideas if not i.for_money][:TRIED], *[i for i in ideas if i.for_money][:TOOLS_TRIED]]
+    found = [worth for one in tried if (worth := _tried(one, ledger, part, library)) is not None]
     return tuple(sorted(found, key=lambda w: (-w.money, -w.saving))[:MOST])
 
 
@@ -119,7 +124,35 @@ def _ideas(ledger: Ledger, library: Library) -> Iterator[_Idea]:
                 setup.grouping_saves, "each tool called once, as far as the order allows",
                 {"change": "group-by-tool", "setup": setup.decision.id},
             )  # fmt: skip
+        yield from _fewer_tools(setup, ledger, library)
         yield from _quicker_load(ledger, setup, library)
+
+
+def _fewer_tools(setup: SetupLedger, ledger: Ledger, library: Library) -> Iterator[_Idea]:
+    """A tool that hardly anything needs, its work done by the one nearest to it that is in the setup anyway.
+
+    It may take longer and still gain: a tool that is not needed is not set up either.
+    """
+    using: dict[str, list[Operation]] = {}
+    for entry in setup.entries:
+        using.setdefault(entry.operation.tool.id, []).append(entry.operation)
+    change = sum(e.transition.tool_change for e in setup.entries) / max(1, setup.calls)
+    for ops in using.values():
+        tool = ops[0].tool
+        others = [
+            there[0].tool for there in using.values()
+            if there[0].tool.id != tool.id and library.data(there[0].tool, ledger.material) is not None
+            and all(there[0].tool.kind in op.kind.tool_kinds for op in ops)
+        ]  # fmt: skip
+        if len(ops) > FEW or tool.kind in SIZED or not others or setup.foreign is not None:
+            continue
+        instead = min(others, key=lambda t: (abs(t.diameter - tool.diameter), t.number))
+        edits = [{"operation": op.id, "tool": instead.id} for op in ops]
+        yield _Idea(
+            f"{tool.description} for {', '.join(op.name.lower() for op in ops)}", setup.decision.id, "",
+            sum(op.time.cut for op in ops) + change, change, f"{instead.description} does it: one tool fewer",
+            {"change": "take-values", "edits": edits}, for_money=True,
+        )  # fmt: skip
 
 
 def _faster(op: Operation, setup: SetupLedger, ledger: Ledger, library: Library) -> _Idea | None:
@@ -172,7 +205,7 @@ def _tried(idea: _Idea, ledger: Ledger, part: Part, library: Library) -> Worth |
     if there is None:
         return None
     saving, each = _gains(ledger, there)
-    if saving < LEAST:
+    if saving < LEAST and not (idea.for_money and each >= CENT):
         return None
     life = cheapest = None
     if idea.operation:
