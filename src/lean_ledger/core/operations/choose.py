@@ -140,7 +140,7 @@ def boring_mill(diameter: float, depth: float, library: Library, material: Mater
 
 def missed(region: Region, diameter: float) -> float:
     """mm² of a region that a tool does not come over."""
-    return region.polygon.area * (1 - _share(region, diameter))
+    return float(region.polygon.area * (1 - _share(region, diameter)))
 
 
 @lru_cache(maxsize=4096)

@@ -16,7 +16,7 @@ from lean_ledger.core.operations.wear import life_minutes
 from lean_ledger.core.pace.limits import Limits, limits_of
 from lean_ledger.core.pace.tried import find, made, pace_change
 from lean_ledger.core.part import Part
-from lean_ledger.library.types import CuttingData, Library
+from lean_ledger.library.types import CuttingData, Library, ToolKind
 
 MOST = 10
 TRIED = 14  # of the best by estimate, that are tried out
