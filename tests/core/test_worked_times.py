@@ -11,6 +11,7 @@ from typing import Any
 
 import pytest
 
+from lean_ledger.core.geometry.model import Mesh
 from lean_ledger.core.operations.corners import corner_path
 from lean_ledger.core.operations.cutting import Settled
 from lean_ledger.core.operations.forms import form_path
@@ -30,6 +31,7 @@ from lean_ledger.core.operations.paths import (
 )
 from lean_ledger.core.operations.probing import Touch, probe_path
 from lean_ledger.core.operations.regions import Region
+from lean_ledger.core.operations.surface_paths import Over, opening_path, rows_path
 from lean_ledger.core.operations.thread_milling import thread_mill_path
 from lean_ledger.core.operations.thread_turning import thread_path
 from lean_ledger.core.setups.frame import Frame
@@ -56,6 +58,15 @@ CENTRED: Any = SimpleNamespace(
 UNSETTLED: Any = Settled(None, (), 0.0, 0.0)  # type: ignore[arg-type]
 
 
+FACE = frozenset({0})
+
+
+def flat(width: float, depth: float) -> Over:
+    """A rectangle at −1 that is all of the part."""
+    corners = ((0.0, 0.0, -1.0), (width, 0.0, -1.0), (width, depth, -1.0), (0.0, depth, -1.0))
+    return Over(Mesh(corners, ((0, 1, 2), (0, 2, 3)), (0, 0)), CENTRED.frame)
+
+
 def turned(vc: float, per_turn: float, cap: float, cut: Cut) -> Motion:
     """One cut of a lathe."""
     return lathe_motion(CENTRED, Spun(UNSETTLED, vc, per_turn, cap), [cut], (), 10.0, 50.0)
@@ -72,6 +83,8 @@ def worked() -> dict[str, float]:
     # Ø20 gets in nowhere: all of it is left to Ø10
     narrow = corner_path((POCKET,), 20, 10, 0, 0, 4, 0, -1, 1, 600, 3, 5)
     assert narrow is not None
+    opened = opening_path(flat(2, 2), FACE, 5, 0, 4, 0, -1, 1, 600, 3, (0, 0, 2, 2), 5)
+    assert opened is not None
     inside = inside_plunges(CENTRED, Spun(UNSETTLED, 160, 0.1, 4000), [(23, -10)], 20, 1.5, ())
     return {
         "face": cutting(face_path((0, 0, 100, 40), 50, 1, 2, 0, 1, 1200, 5)),
@@ -93,6 +106,8 @@ def worked() -> dict[str, float]:
         "clean corners": cutting(narrow),
         "mill bore": cutting(helical_path(((0, 0),), 0, -10, 5, 4, 600, 2, 5)),
         "mill T-slot": cutting(form_path((110, 0), (10, 0), 0.5, (-8,), 500, 5, runs_out=True)),
+        "open surface": cutting(opened),
+        "finish surface": cutting(rows_path(flat(20, 4), FACE, 3, 2, 0, 1, -100, 600, 5)),
         "groove inside": cutting(inside),
         "turn thread": cutting(thread_path((0, 0), 10, 0, -40, (0.5,), 1500, 12, 1.5)),
         "probe": cutting(probe_path([Touch(0, 0, -5, (1, 0, 0))], 5)),
@@ -143,6 +158,12 @@ def worked() -> dict[str, float]:
         ("mill bore", (2 + hypot(4 * 2 * pi * 5, 10) + 2 * pi * 5 + 5) / 10 + 10 / 2 / 2500 + 10 / 2 / 3000),
         # 100 in along one side, 1 over, 100 back at 8.333 mm/s
         ("mill T-slot", 201 / (500 / 60) + (500 / 60) / 3000),
+        # a flat of 2 × 2, 1 deep, Ø10: 2 down and two falling laps of 14.254 at 5 mm/s, the lap again at 10; then
+        # 39.423 round it, from beside the stock (both with chords for their arcs)
+        ("open surface", (2 + hypot(2 * 14.254, 1)) / 5 + 5 / 2 / 2500 + 14.254 / 10 + 5**2 / (2 * 10 * 3000)
+         + 10 / 2 / 3000 + 39.423 / 10 + 10 / 3000),
+        # a flat of 20 × 4 in three rows: 3 down, 3 · 20 and 2 · 2 at 10 mm/s
+        ("finish surface", (3 + 60 + 4) / 10 + 10 / 2 / 2500 + 10 / 2 / 3000),
         # R20 to R23 at 1184 rpm of the mean Ø43: 1.974 mm/s over 3
         ("groove inside", 3 / 1.97401 + 1.97401 / 3000),
         # 40 at 1000 rpm and a pitch of 1.5: 25 mm/s

@@ -129,7 +129,7 @@ class ThreadChoice:
     thread: str
 
 
-Strategy = Literal["in steps", "constant engagement", "in a helix"]
+Strategy = Literal["in steps", "constant engagement", "in a helix", "in rows", "in levels"]
 Direction = Literal["climb", "conventional"]
 
 

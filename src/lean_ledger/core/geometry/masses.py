@@ -188,7 +188,12 @@ def mass_of_mesh(mesh: Mesh) -> Mass:
         & (triangles[:, 1] != triangles[:, 2])
         & (triangles[:, 2] != triangles[:, 0])
     )
-    welded = Mesh64(vert_properties=vertices[first], tri_verts=triangles[proper].astype(np.uint64))
+    return mass_of_arrays(vertices[first], triangles[proper])
+
+
+def mass_of_arrays(vertices: NDArray[np.float64], triangles: NDArray[np.int64]) -> Mass:
+    """The solid inside triangles (n, 3) over vertices (m, 3). Raises MassError where they leave gaps."""
+    welded = Mesh64(vert_properties=vertices, tri_verts=triangles.astype(np.uint64))
     welded.merge()
     solid = Manifold(welded)
     if solid.status() != Error.NoError or solid.volume() <= 0:

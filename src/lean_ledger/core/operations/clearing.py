@@ -20,7 +20,7 @@ from lean_ledger.library.types import Tool
 IN_STEPS: Strategy = "in steps"
 ENGAGED: Strategy = "constant engagement"
 IN_HELIX: Strategy = "in a helix"
-WORDS: dict[Strategy, str] = {IN_STEPS: IN_STEPS, ENGAGED: "at constant engagement", IN_HELIX: IN_HELIX}
+WORDS: dict[Strategy, str] = {ENGAGED: "at constant engagement"}
 WHY_NOT: dict[Strategy, str] = {
     ENGAGED: "It has to go in by a helix and cut its way out sideways: there is no room. Take a thinner tool.",
     IN_HELIX: "One helix leaves a core in the middle, or has no circle to go round. It takes a tool of more than half "
@@ -79,8 +79,9 @@ def rough_operation(
     seconds = {strategy: place.seconds(motion) for strategy, (_, motion) in found.items()}
     if wanted is not None and wanted not in found:
         place.find(
-            "not-that-way", Severity.WARNING, f"{name} cannot be cut {WORDS[wanted]} with {tool.description}.",
-            WHY_NOT[wanted],
+            "not-that-way", Severity.WARNING,
+            f"{name} cannot be cut {WORDS.get(wanted, wanted)} with {tool.description}.",
+            WHY_NOT.get(wanted, "That is a way over free surfaces."),
             features=work.features, operation=id,
             cures=(Cure("Let the rule choose", {"change": "edit-operation", "operation": id, "clear": ["strategy"]}),),
         )  # fmt: skip

@@ -29,6 +29,7 @@ from lean_ledger.core.operations.milling import (
 from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.operations.recesses import Recessed, lower_face_in_setup, recess_in_setup, recess_operations
 from lean_ledger.core.operations.regions import Line, Region
+from lean_ledger.core.operations.surfaces import surface_operations
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.part import Part
 from lean_ledger.core.plan import SetupDecision
@@ -56,6 +57,7 @@ def cut_from_above(
     ring = _ring(place.part, place.frame)
     if wanted is not None:
         state_after = _outline(place, axis, wanted, ring, outline, inner_ids, state_after)
+    surface_operations(place, inner, outline)
     _chamfers(place, inner, ring)
     for op in list(place.operations):
         if op.id not in faced:
@@ -68,6 +70,7 @@ def cut_inner(place: Workplace, features: Sequence[Feature]) -> None:
     """All but facing and the outline."""
     recesses = _recesses(place, features)
     _holes(place, features, recesses)
+    surface_operations(place, features, ())
     _chamfers(place, features, _ring(place.part, place.frame))
 
 

@@ -30,6 +30,8 @@ class OperationKind(StrEnum):
     REAM = "ream"
     TAP = "tap"
     THREAD_MILL = "mill thread"
+    ROUGH_SURFACE = "open surface"
+    FINISH_SURFACE = "finish surface"
     T_SLOT = "mill T-slot"
     DOVETAIL = "mill dovetail"
     ROUGH_OUTLINE = "rough outline"
@@ -67,6 +69,7 @@ _TOOL_KINDS = {
     OperationKind.REAM: (ToolKind.REAMER,),
     OperationKind.TAP: (ToolKind.TAP,),
     OperationKind.THREAD_MILL: (ToolKind.THREAD_MILL,),
+    OperationKind.FINISH_SURFACE: (ToolKind.BALL_MILL,),
     OperationKind.T_SLOT: (ToolKind.T_SLOT_MILL,),
     OperationKind.DOVETAIL: (ToolKind.DOVETAIL_MILL,),
     OperationKind.COUNTERSINK: (ToolKind.COUNTERSINK, ToolKind.CHAMFER_MILL),

@@ -6,6 +6,8 @@ import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from shapely.geometry import LineString
+
 from lean_ledger.core.features import OuterFace, Pocket, Slot, Step, Turned
 from lean_ledger.core.findings import Cure, Severity
 from lean_ledger.core.geometry.vectors import dot
@@ -21,10 +23,13 @@ from lean_ledger.core.operations.cutting import Wish, settle
 from lean_ledger.core.operations.forms import form_operation
 from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.operations.paths import clear_path
-from lean_ledger.core.operations.regions import Region
+from lean_ledger.core.operations.regions import Line, Region, joined, lines
+from lean_ledger.core.operations.surface_paths import Over, risen
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
 from lean_ledger.library.types import Tool
 
+RISES = 0.05  # mm above a flat from which the part stands beside it
+NEAR = 0.3  # mm from a flat's edge within which it counts as beside it
 LEAST_MISSED = 0.5  # mm² that a thicker tool leaves, which is worth a word
 FLOOR_STEP = 0.6  # × diameter between loops of a finishing pass on a floor
 
@@ -196,9 +201,16 @@ def recess_in_setup(place: Workplace, feature: Recess, closed: Sequence[Recessed
 
 
 def lower_face_in_setup(place: Workplace, face: OuterFace | Turned, bosses: tuple[str, ...] = ()) -> Recessed:
-    """A flat below the top with nothing above it but stock: open all round."""
+    """A flat below the top: open all round but where the part rises beside it."""
     rings = tuple(place.frame.flat(ring) for ring in face.region)
     outer = rings[0]
     level = place.z(face.region[0][0])
-    return Recessed(face, Region(rings, ((*outer, outer[0]),)), place.top, level, has_floor=True, corner_radius=0.0,
+    around = LineString((*outer, outer[0]))
+    beside = risen(Over(place.part.model.solid.mesh, place.frame), round(level + RISES, 6)).buffer(NEAR)
+    open_edges: tuple[Line, ...] = ((*outer, outer[0]),)
+    if beside.intersects(around):
+        # where it starts is no end
+        rest = lines(joined(around.difference(beside)))
+        open_edges = tuple(tuple((x, y) for x, y in line.coords) for line in rest if line.length > NEAR)
+    return Recessed(face, Region(rings, open_edges), place.top, level, has_floor=True, corner_radius=0.0,
                     also=bosses)  # fmt: skip

@@ -105,7 +105,12 @@ def clearing_loops(
     Successive inward offsets of the centre area by `step`, and small loops around what those leave standing between
     them: where the area narrows away between two offsets. A closed line repeats its first point.
     """
-    whole = area = centre_area(region, radius, wall_allowance, run_out)
+    return loops_of(centre_area(region, radius, wall_allowance, run_out), radius, step)
+
+
+def loops_of(whole: BaseGeometry, radius: float, step: float) -> tuple[Line, ...]:
+    """The same for an area that the tool's centre may go."""
+    area = whole
     layers: list[list[Line]] = []
     while not area.is_empty and len(layers) < 400:
         layers.append([line for polygon in polygons(area) for line in _rings(polygon)])

@@ -166,7 +166,7 @@ class Workplace:
     def _check(self, op: Operation) -> None:
         edit = self.edit(op.id)
         undo_tool = Cure("Let the rule choose", {"change": "edit-operation", "operation": op.id, "clear": ["tool"]})
-        if op.tool.kind in (ToolKind.END_MILL, ToolKind.FACE_MILL) and op.tool.reach < op.depth:
+        if op.tool.kind in (ToolKind.END_MILL, ToolKind.FACE_MILL, ToolKind.BALL_MILL) and op.tool.reach < op.depth:
             self.find(
                 "tool-short", Severity.ERROR,
                 f"{op.tool.description} is too short for {op.name.lower()}.",

@@ -15,6 +15,7 @@ from shapely.prepared import prep
 from lean_ledger.core.geometry.masses import SAG, Mass, hull_mass, lathe_mass, prism_mass, segments, united
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.model import Motion
+from lean_ledger.core.stock.ball import ball_mass
 from lean_ledger.library.types import Tool, ToolKind
 
 SLICES = 6  # of a corner radius or a cone that is swept sideways
@@ -62,6 +63,8 @@ def swept(motion: Motion, tool: Tool, high: float) -> Mass:
         return united([])
     if tool.kind in UNDERCUTTING:
         return united([_head(a, b, profile) for s in motion.strokes if not s.is_rapid for a, b in pairwise(s.points)])
+    if tool.kind == ToolKind.BALL_MILL:
+        return ball_mass([s.points for s in motion.strokes if not s.is_rapid], tool.diameter / 2, high)
     level: dict[float, list[LineString]] = defaultdict(list)
     plunges: dict[tuple[float, float], float] = {}
     slopes: list[tuple[Vec, Vec]] = []

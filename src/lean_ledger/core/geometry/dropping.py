@@ -1,0 +1,163 @@
+"""How low a ball comes over a mesh, and the shadow of what rises above a level: what paths on free surfaces need.
+
+Arrays are in a setup's axes, mm: triangles (n, 3, 3), points (m, 2).
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import dataclass
+
+import numpy as np
+import shapely
+from numpy.typing import NDArray
+from shapely.geometry.base import BaseGeometry
+
+Floats = NDArray[np.float64]
+
+MOST_PAIRS = 400_000  # of a triangle and a point that are looked at in one go
+FLAT = 1e-9
+
+
+@dataclass(frozen=True)
+class Grid:
+    """Points at x0 + i·dx, y0 + j·dy; heights are (ny, nx)."""
+
+    x0: float
+    y0: float
+    dx: float
+    dy: float
+    nx: int
+    ny: int
+
+    @property
+    def xs(self) -> Floats:
+        return np.asarray(self.x0 + self.dx * np.arange(self.nx), dtype=np.float64)
+
+    @property
+    def ys(self) -> Floats:
+        return np.asarray(self.y0 + self.dy * np.arange(self.ny), dtype=np.float64)
+
+
+def drop_ball(triangles: Floats, grid: Grid, radius: float, floor: float) -> Floats:
+    """The lowest level of a ball's tip at each point of a grid, (ny, nx), so that it cuts into no triangle.
+
+    The ball touches a corner, an edge or the inside of a triangle; each of the three gives a height, the highest
+    counts. Over nothing it comes down to `floor`. After: Y.-S. Hwang, Interference-free tool-path generation in the NC
+    machining of parametric compound surfaces, Computer-Aided Design 24 (1992).
+    """
+    heights = np.full((grid.ny, grid.nx), floor, dtype=float)
+    for t, j, i in _pairs(triangles, grid, radius):
+        np.maximum.at(heights, (j, i), _touching(triangles[t], grid.xs[i], grid.ys[j], radius))
+    return heights
+
+
+def drop_at(triangles: Floats, points: Floats, radius: float) -> Floats:
+    """The same at single points, (m,); far below where the ball touches nothing."""
+    found = np.full(len(points), -np.inf)
+    chunk = max(1, MOST_PAIRS // max(1, len(points)))
+    for start in range(0, len(triangles), chunk):
+        some = triangles[start : start + chunk]
+        t, m = np.repeat(np.arange(len(some)), len(points)), np.tile(np.arange(len(points)), len(some))
+        level = _touching(some[t], points[m, 0], points[m, 1], radius)
+        np.maximum.at(found, m, level)
+    return found
+
+
+def _touching(corners: Floats, x: Floats, y: Floats, radius: float) -> Floats:
+    """Level of the tip over (x, y) at which a ball touches a triangle; −inf where it does not reach it."""
+    best = _on_face(corners, x, y, radius)
+    for k in range(3):
+        best = np.maximum(best, _on_corner(corners[:, k], x, y, radius))
+        best = np.maximum(best, _on_edge(corners[:, k], corners[:, (k + 1) % 3], x, y, radius))
+    return best
+
+
+def _pairs(triangles: Floats, grid: Grid, radius: float) -> Iterator[tuple[NDArray[np.int64], ...]]:
+    """Triangles, rows and columns of all points that lie within the radius of a triangle's box."""
+    low, high = triangles[:, :, :2].min(axis=1) - radius, triangles[:, :, :2].max(axis=1) + radius
+    i0 = np.clip(np.ceil((low[:, 0] - grid.x0) / grid.dx), 0, grid.nx).astype(np.int64)
+    i1 = np.clip(np.floor((high[:, 0] - grid.x0) / grid.dx) + 1, 0, grid.nx).astype(np.int64)
+    j0 = np.clip(np.ceil((low[:, 1] - grid.y0) / grid.dy), 0, grid.ny).astype(np.int64)
+    j1 = np.clip(np.floor((high[:, 1] - grid.y0) / grid.dy) + 1, 0, grid.ny).astype(np.int64)
+    wide, tall = np.maximum(i1 - i0, 0), np.maximum(j1 - j0, 0)
+    counts = wide * tall
+    used = np.nonzero(counts)[0]
+    ends = np.cumsum(counts[used])
+    start = 0
+    while start < len(used):
+        stop = max(start + 1, int(np.searchsorted(ends, (ends[start - 1] if start else 0) + MOST_PAIRS)))
+        some = used[start:stop]
+        t = np.repeat(some, counts[some])
+        within = np.arange(len(t)) - np.repeat(np.cumsum(counts[some]) - counts[some], counts[some])
+        yield t, j0[t] + within // wide[t], i0[t] + within % wide[t]
+        start = stop
+
+
+def _on_corner(p: Floats, x: Floats, y: Floats, r: float) -> Floats:
+    rest = r * r - (p[:, 0] - x) ** 2 - (p[:, 1] - y) ** 2
+    return np.where(rest >= 0, p[:, 2] + np.sqrt(np.maximum(rest, 0)) - r, -np.inf)
+
+
+def _on_edge(p: Floats, q: Floats, x: Floats, y: Floats, r: float) -> Floats:
+    """In the upright plane along the edge the ball is a circle of radius √(r² − d²), d its way off that plane."""
+    ux, uy, dz = q[:, 0] - p[:, 0], q[:, 1] - p[:, 1], q[:, 2] - p[:, 2]
+    length = np.hypot(ux, uy)
+    safe = np.maximum(length, FLAT)
+    ux, uy = ux / safe, uy / safe
+    along = (x - p[:, 0]) * ux + (y - p[:, 1]) * uy
+    aside = (x - p[:, 0]) * uy - (y - p[:, 1]) * ux
+    rho = np.sqrt(np.maximum(r * r - aside**2, 0))
+    slope = np.hypot(safe, dz)
+    touch = along + rho * dz / slope
+    z = p[:, 2] + touch / safe * dz + rho * safe / slope - r
+    able = (length > FLAT) & (np.abs(aside) < r) & (touch >= 0) & (touch <= length)
+    return np.where(able, z, -np.inf)
+
+
+def _on_face(corners: Floats, x: Floats, y: Floats, r: float) -> Floats:
+    a, b, c = corners[:, 0], corners[:, 1], corners[:, 2]
+    normal = np.cross(b - a, c - a)
+    size = np.linalg.norm(normal, axis=1)
+    normal = normal / np.maximum(size, FLAT)[:, None]
+    nz = normal[:, 2]
+    up = (nz > 1e-6) & (size > FLAT)
+    tx, ty = x - r * normal[:, 0], y - r * normal[:, 1]
+    inside = up.copy()
+    for p, q in ((a, b), (b, c), (c, a)):
+        inside &= (q[:, 0] - p[:, 0]) * (ty - p[:, 1]) - (q[:, 1] - p[:, 1]) * (tx - p[:, 0]) >= -1e-12
+    steep = np.maximum(nz, 1e-6)
+    z = a[:, 2] - ((tx - a[:, 0]) * normal[:, 0] + (ty - a[:, 1]) * normal[:, 1]) / steep + r * nz - r
+    return np.where(inside, z, -np.inf)
+
+
+def shadow(triangles: Floats, level: float) -> BaseGeometry:
+    """What of the mesh rises above a level, seen from above."""
+    over = triangles[:, :, 2] - level
+    whole = (over > 0).all(axis=1)
+    pieces = [triangles[whole][:, :, :2]]
+    cut = (over > 0).any(axis=1) & ~whole
+    for tri, h in zip(triangles[cut], over[cut], strict=True):
+        points = []
+        for k in range(3):
+            p, q, hp, hq = tri[k], tri[(k + 1) % 3], h[k], h[(k + 1) % 3]
+            if hp > 0:
+                points.append(p[:2])
+            if (hp > 0) != (hq > 0):
+                points.append((p + (q - p) * hp / (hp - hq))[:2])
+        for k in range(1, len(points) - 1):
+            pieces.append(np.array([[points[0], points[k], points[k + 1]]]))
+    return seen_from_above(np.concatenate(pieces))
+
+
+def seen_from_above(flat: Floats) -> BaseGeometry:
+    """The area that triangles (n, 3, 2) cover."""
+    a, b = flat[:, 1] - flat[:, 0], flat[:, 2] - flat[:, 0]
+    doubled = np.abs(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0])
+    shapes = shapely.polygons(flat[doubled > 1e-9])
+    # a hair wider, so that neighbours join
+    return (
+        shapely.union_all(shapely.buffer(shapes, 1e-4, join_style="mitre")).buffer(-1e-4)
+        if len(shapes)
+        else (shapely.Polygon())
+    )
