@@ -26,7 +26,6 @@ STRAY = 0.003  # mm that a way may leave the ball's own
 ALONG = 0.4  # mm between points of a row
 TOUCH = 0.02  # mm that the ball is off a face that it counts as on
 SEEN = 0.5  # mm between places of a level's way where that is looked at
-JOINED = 0.6  # mm between the ways over two triangles that are one
 FLATTEST = 0.08  # of the step, that levels come near one another at the most
 MOST_LEVELS = 500
 SLICES = 16  # of a ball's lower half, by angle
@@ -69,16 +68,15 @@ def surface_of(over: Over, faces: frozenset[int]) -> tuple[BaseGeometry, Floats]
 
 @lru_cache(maxsize=128)
 def tips_over(over: Over, faces: frozenset[int], radius: float) -> tuple[BaseGeometry, Floats]:
-    """Where the ball's tip is, seen from above, while it touches the faces, and its level over each triangle: off the
-    place that it touches by r along the surface's normal, and down by r.
+    """Around where the ball's tip is, seen from above, while it touches the faces, and its level over each triangle.
+
+    It is off the place that it touches by r along the surface's normal, and down by r.
     """
-    _, own = surface_of(over, faces)
+    area, own = surface_of(over, faces)
     normal = np.cross(own[:, 1] - own[:, 0], own[:, 2] - own[:, 0])
     normal /= np.linalg.norm(normal, axis=1)[:, None]
-    moved = own[:, :, :2] + radius * normal[:, None, :2]
-    # between two triangles of a rounding the tip goes on in an arc
-    area = seen_from_above(moved).buffer(JOINED).buffer(-JOINED)
-    return area, own[:, :, 2] + radius * (normal[:, 2] - 1)[:, None]
+    aside = radius * float(np.sqrt(1 - normal[:, 2].min() ** 2))
+    return area.buffer(aside), own[:, :, 2] + radius * (normal[:, 2] - 1)[:, None]
 
 
 def step_for(radius: float, cusp: float) -> float:
@@ -124,7 +122,7 @@ def rows_path(
     if swap:
         triangles, own = (each[:, ::-1, [1, 0, 2]] for each in (triangles, own))
         x0, y0, x1, y1 = y0, x0, y1, x1
-    rows, along = max(1, ceil(round((y1 - y0) / step, 6))), max(1, ceil(round((x1 - x0) / ALONG, 6)))
+    rows, along = (max(1, ceil((long - 2 * STRAY) / apart)) for long, apart in ((y1 - y0, step), (x1 - x0, ALONG)))
     grid = Grid(x0, y0, (x1 - x0) / along, (y1 - y0) / rows, along + 1, rows + 1)
     heights = drop_ball(triangles, grid, radius, max(lowest, float(tips.min())))
     on_them = drop_ball(own, grid, radius, -np.inf) >= heights - TOUCH
