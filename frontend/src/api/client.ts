@@ -174,6 +174,12 @@ export const api = {
         params: { path: { plan_id: id, operation }, query: { speed, feed } },
       }),
     ),
+  trial: (id: number, setup: string, which: string) =>
+    unwrap<Schemas["TrialView"]>(
+      client.GET("/api/plans/{plan_id}/program/{setup}/trial/{which}", {
+        params: { path: { plan_id: id, setup, which } },
+      }),
+    ),
   lastUsed: (id: number) =>
     unwrap<Schemas["LastUsedView"]>(
       client.GET("/api/plans/{plan_id}/last-used", { params: { path: { plan_id: id } } }),

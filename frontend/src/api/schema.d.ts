@@ -322,6 +322,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/program/{setup}/trial/{which}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A setup's program followed through the stock: what it takes off, and what it runs into. Takes seconds. */
+        get: operations["program_trial__int_plan_id__program__setup__trial__which__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/redo": {
         parameters: {
             query?: never;
@@ -1321,7 +1338,7 @@ export interface components {
              * Strategy
              * @default null
              */
-            strategy: ("in steps" | "constant engagement" | "in a helix") | null;
+            strategy: ("in steps" | "constant engagement" | "in a helix" | "in rows" | "in levels") | null;
             /**
              * Tool
              * @default null
@@ -3868,6 +3885,60 @@ export interface components {
              */
             file: string;
         };
+        /**
+         * TrialMetView
+         * @description What the program runs into; the place is in the axes of the setup, or of the part where it is cut into.
+         */
+        TrialMetView: {
+            /** Amount */
+            amount: number;
+            /** How */
+            how: string;
+            /** Line */
+            line: number;
+            /** Tool */
+            tool: number;
+            /** What */
+            what: string;
+        };
+        /** TrialUseView */
+        TrialUseView: {
+            /** Description */
+            description: string;
+            /** Line */
+            line: number;
+            /**
+             * Removed
+             * @description mm³
+             */
+            removed: number;
+            /** Seconds */
+            seconds: number;
+            /** Tool */
+            tool: number;
+        };
+        /** TrialView */
+        TrialView: {
+            /** Met */
+            met: components["schemas"]["TrialMetView"][];
+            /**
+             * Planned
+             * @description mm³ that the plan's own operations of the setup take off
+             */
+            planned: number;
+            /** Removed */
+            removed: number;
+            /** Seconds */
+            seconds: number;
+            /** Setup */
+            setup: string;
+            /** Troubles */
+            troubles: components["schemas"]["TroubleView"][];
+            /** Uses */
+            uses: components["schemas"]["TrialUseView"][];
+            /** Which */
+            which: string;
+        };
         /** TroubleView */
         TroubleView: {
             /** Code */
@@ -4808,6 +4879,48 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    program_trial__int_plan_id__program__setup__trial__which__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                setup: string;
+                which: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TrialView"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {

@@ -153,6 +153,11 @@ class Desk:
         self.shop.drop(what, key)
         self._library_changed()
 
+    @property
+    def shelf(self) -> int:
+        """Another number after each change of the library."""
+        return self._shelf
+
     def _library_changed(self) -> None:
         with self._shopping:
             self.library = self.shop.library()

@@ -51,6 +51,17 @@ class Stocks:
             if self._outcomes.peek(key) is None and wanted():
                 self._outcomes.get(key, make)
 
+    def tried(self, key: Hashable, course: Course) -> Followed:
+        """The stock through a course that is no plan's. Raises LedgerError."""
+
+        def make() -> Outcome:
+            found: Followed = self._kernel.call(in_process.MODULE, "followed", course, name="the stock")
+            return found
+
+        outcome = self._outcomes.get(key, make)
+        assert isinstance(outcome, Followed), "a refusal is raised and not kept"
+        return outcome
+
     def after(self, course: Course, count: int) -> Mesh:
         found: Mesh = self._kernel.call(in_process.MODULE, "stock_after", course, count, name="the stock")
         return found

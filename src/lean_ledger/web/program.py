@@ -13,8 +13,19 @@ from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.program.package import program_package
 from lean_ledger.standins.dnc import received
 from lean_ledger.store import Opened, Upload
+from lean_ledger.store.trials import try_program
 from lean_ledger.web.plans import WRITES, file_answer, plan_answer, sheet_of
-from lean_ledger.web.program_schemas import ProgramPath, ProgramsView, RunTimesView, SentView
+from lean_ledger.web.program_schemas import (
+    ProgramPath,
+    ProgramsView,
+    RunTimesView,
+    SentView,
+    TrialMetView,
+    TrialPath,
+    TrialUseView,
+    TrialView,
+    TroubleView,
+)
 from lean_ledger.web.program_views import checked_of, programs_view
 from lean_ledger.web.requests import Text, author, desk, edition
 from lean_ledger.web.schemas import PlanPath, Problem, WriteHeader
@@ -61,6 +72,24 @@ def attach(path: ProgramPath, header: WriteHeader, form: ProgramForm) -> Respons
     """Time a setup, or one operation of it, by a program from elsewhere."""
     upload = Upload(form.file.filename or "program.nc", form.file.read())
     return plan_answer(desk().take_program(path.plan_id, edition(), path.setup, form.operation, upload, author()))
+
+
+@blueprint.get("/<int:plan_id>/program/<setup>/trial/<which>", responses={200: TrialView, **READS})
+def trial(path: TrialPath) -> Response:
+    """A setup's program followed through the stock: what it takes off, and what it runs into. Takes seconds."""
+    tried, result = try_program(desk(), path.plan_id, path.setup, path.which)
+    view = TrialView(
+        setup=path.setup, which=path.which, seconds=tried.seconds, removed=sum(result.removed), planned=result.planned,
+        uses=[
+            TrialUseView(tool=use.tool.number, description=use.tool.description, line=use.line, seconds=use.seconds,
+                         removed=removed)
+            for use, removed in zip(tried.uses, result.removed, strict=True)
+        ],
+        met=[TrialMetView(line=m.line, tool=m.tool, how=m.how, what=m.what, amount=m.amount) for m in result.met],
+        troubles=[TroubleView(code=t.code, line=t.line, operation="", title=t.title, why=t.why)
+                  for t in tried.troubles],
+    )  # fmt: skip
+    return Response(view.model_dump_json(), mimetype="application/json")
 
 
 @blueprint.post("/<int:plan_id>/program/send", responses={200: SentView, **READS})

@@ -97,3 +97,38 @@ class RunTimesView(BaseModel):
 
 class SentView(BaseModel):
     runs: list[RunTimesView]
+
+
+class TrialPath(BaseModel):
+    plan_id: int = Field(ge=1, le=2**31)
+    setup: str
+    which: str = Field(pattern="^(own|attached)$")
+
+
+class TrialUseView(BaseModel):
+    tool: int
+    description: str
+    line: int
+    seconds: float
+    removed: float = Field(description="mm³")
+
+
+class TrialMetView(BaseModel):
+    """What the program runs into; the place is in the axes of the setup, or of the part where it is cut into."""
+
+    line: int
+    tool: int
+    how: str
+    what: str
+    amount: float
+
+
+class TrialView(BaseModel):
+    setup: str
+    which: str
+    seconds: float
+    uses: list[TrialUseView]
+    removed: float
+    planned: float = Field(description="mm³ that the plan's own operations of the setup take off")
+    met: list[TrialMetView]
+    troubles: list[TroubleView]

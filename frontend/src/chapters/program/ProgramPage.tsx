@@ -10,6 +10,7 @@ import { Tabs } from "../../shell/Tabs";
 import { Elsewhere } from "./Elsewhere";
 import { ProgramText } from "./ProgramText";
 import { Sent } from "./Sent";
+import { Trial } from "./Trial";
 
 // the picture brings a large library with it: loaded when first looked at
 const PlayPage = lazy(() => import("./PlayPage"));
@@ -191,6 +192,7 @@ function Shown({ program }: { program: SetupProgramView }) {
         <section className="scroll" aria-label="On the simulated machine">
           <Beside program={program} />
           <Elsewhere program={program} />
+          <Trial program={program} onLine={read} />
           <Sent setup={program.setup} />
         </section>
       </div>

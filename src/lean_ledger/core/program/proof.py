@@ -8,8 +8,9 @@ from math import ceil
 
 from lean_ledger.core.geometry.vectors import Vec, add, sub
 from lean_ledger.core.ledger import Ledger, SetupLedger
-from lean_ledger.core.operations.model import Motion, Operation
+from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.part import Part
+from lean_ledger.core.program.offsets import WorkOffset
 from lean_ledger.core.program.run import Setting
 from lean_ledger.core.program.steps import Run, Step, StepKind
 from lean_ledger.core.program.write import SetupProgram
@@ -47,18 +48,19 @@ def _motions(program: SetupProgram, setting: Setting, run: Run, setup: SetupLedg
     found = {}
     for number, id in program.calls:
         op = operations[id]
-        strokes = tuple(_stroke(step, program, setting, setup, op) for step in by_sub.get(number, []))
+        offset = next(o for o in program.offsets if o.way == op.way)
+        across = setup.machine.kind == "lathe" and setup.built.stands.is_across(op.frame)
+        strokes = tuple(step_stroke(step, offset, setting, across=across) for step in by_sub.get(number, []))
         if strokes:
             same = not op.motion.turned or _ends(strokes) == _ends(op.motion.strokes)
             found[id] = Motion(strokes, turned=op.motion.turned if same else (), axis=op.motion.axis)
     return found
 
 
-def _stroke(step: Step, program: SetupProgram, setting: Setting, setup: SetupLedger, op: Operation) -> Stroke:
-    offset = next(o for o in program.offsets if o.way == op.way)
+def step_stroke(step: Step, offset: WorkOffset, setting: Setting, *, across: bool) -> Stroke:
+    """A move on the machine in the axes of the way that an offset is for; `across`: of a driven tool across a lathe."""
     length = setting.lengths.get(step.length, 0.0) if step.length is not None else 0.0
     from_zero = add(offset.machine, (0.0, 0.0, length))
-    across = setup.machine.kind == "lathe" and setup.built.stands.is_across(op.frame)
 
     def in_frame(p: Vec) -> Vec:
         said = sub(p, from_zero)

@@ -1,0 +1,41 @@
+"""Programs tried in the stock: the plan's own, or one from elsewhere that stands for a whole setup."""
+
+from __future__ import annotations
+
+from lean_ledger.core.errors import PlanError
+from lean_ledger.core.program.trial import Trial, TrialResult, plan_until, result_of, trial_of
+from lean_ledger.core.program.write import programs_of
+from lean_ledger.store.desk import Desk, Opened
+
+ATTACHED = "attached"
+
+
+def try_program(desk: Desk, plan_id: int, setup: str, which: str) -> tuple[Trial, TrialResult]:
+    """Follow the stock through a program; `which` is ATTACHED, or the plan's own is meant.
+
+    Raises ProgramError and PlanError, as `trial_of` does, and PlanError where there is no such program.
+    """
+    opened = desk.open(plan_id, with_stock=False)
+    part, ledger = opened.part, opened.ledger
+    text = _attached(opened, setup) if which == ATTACHED else _own(opened, setup)
+    trial = trial_of(part, ledger, desk.library, setup, text)
+    course, _ = plan_until(part, ledger, setup)
+    key = (plan_id, opened.edition, desk.shelf, setup)
+    found = desk.stocks.tried(("trial", *key, text), trial.course)
+    return trial, result_of(trial, found, desk.stocks.tried(("until", *key), course))
+
+
+def _attached(opened: Opened, setup: str) -> str:
+    attached = opened.plan.attached_to(setup)
+    program = next((p for p in opened.part.programs if attached is not None and p.key == attached.key), None)
+    if program is None:
+        raise PlanError("no-program", f"no program from elsewhere stands for all of {setup}", setup)
+    return program.text
+
+
+def _own(opened: Opened, setup: str) -> str:
+    opened.plan.setup(setup)
+    own = {p.setup: p.text for p in programs_of(opened.ledger, opened.part, opened.job.number)}
+    if setup not in own:
+        raise PlanError("no-program", f"setup {setup} has no operation to write a program for", setup)
+    return own[setup]
