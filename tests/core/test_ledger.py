@@ -247,7 +247,7 @@ def test_wrong_value_is_a_finding_whose_cure_mends_it(sensor_plate: Part, edit: 
 def test_left_out_feature_has_no_operation_and_no_finding() -> None:
     part = demo_part("louvre-bracket")
     plan = quick(part)
-    assert "no-operation" in codes(evaluate(plan, part, LIB))
+    assert "no-drill" in codes(evaluate(plan, part, LIB))
     out = tuple(LeftOut(id, "made elsewhere") for id in ("R1", "H1", "H2"))
     ledger = evaluate(replace(plan, left_out=out), part, LIB)
     assert not [f for f in ledger.findings if f.severity == "error"]

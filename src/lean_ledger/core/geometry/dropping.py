@@ -10,6 +10,7 @@ from dataclasses import dataclass
 
 import numpy as np
 import shapely
+from manifold3d import CrossSection, FillRule, JoinType
 from numpy.typing import NDArray
 from shapely.geometry.base import BaseGeometry
 
@@ -17,6 +18,7 @@ Floats = NDArray[np.float64]
 
 MOST_PAIRS = 400_000  # of a triangle and a point that are looked at in one go
 FLAT = 1e-9
+HAIR = 1e-4  # mm by which areas of triangles come out wider
 
 
 @dataclass(frozen=True)
@@ -132,7 +134,9 @@ def _on_face(corners: Floats, x: Floats, y: Floats, r: float) -> Floats:
 
 
 def shadow(triangles: Floats, level: float) -> BaseGeometry:
-    """What of the mesh rises above a level, seen from above."""
+    """What of a closed mesh rises above a level, seen from above: what looks up there covers it."""
+    normal_z = np.cross(triangles[:, 1] - triangles[:, 0], triangles[:, 2] - triangles[:, 0])[:, 2]
+    triangles = triangles[normal_z > FLAT]
     over = triangles[:, :, 2] - level
     whole = (over > 0).all(axis=1)
     pieces = [triangles[whole][:, :, :2]]
@@ -153,11 +157,13 @@ def shadow(triangles: Floats, level: float) -> BaseGeometry:
 def seen_from_above(flat: Floats) -> BaseGeometry:
     """The area that triangles (n, 3, 2) cover."""
     a, b = flat[:, 1] - flat[:, 0], flat[:, 2] - flat[:, 0]
-    doubled = np.abs(a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0])
-    shapes = shapely.polygons(flat[doubled > 1e-9])
+    doubled = a[:, 0] * b[:, 1] - a[:, 1] * b[:, 0]
+    turned = np.where((doubled < 0)[:, None, None], flat[:, ::-1], flat)[np.abs(doubled) > FLAT]
+    if not len(turned):
+        return shapely.Polygon()
     # a hair wider, so that neighbours join
-    return (
-        shapely.union_all(shapely.buffer(shapes, 1e-4, join_style="mitre")).buffer(-1e-4)
-        if len(shapes)
-        else (shapely.Polygon())
-    )
+    whole = CrossSection(list(turned), FillRule.NonZero).offset(HAIR, JoinType.Miter)
+    rings = [shapely.Polygon(ring) for ring in whole.to_polygons()]
+    outer = [r for r in rings if r.exterior.is_ccw]
+    holes = [r for r in rings if not r.exterior.is_ccw]
+    return shapely.union_all(outer).difference(shapely.union_all(holes))
