@@ -56,3 +56,19 @@ def test_file_is_brought_in_or_refused_with_its_place(planner: Planner, site: st
     with page.expect_download() as download:
         page.get_by_role("link", name="tools.csv").click()
     assert download.value.path().read_text(encoding="utf-8").startswith("ID,NUMBER,KIND")
+
+
+def test_holder_of_a_tool_is_changed_and_counts_in_plans(page: Page, site: str) -> None:
+    """A nose of Ø36 in place of Ø22: the tool goes wider behind, and the table says who changed it."""
+    page.goto(f"{site}/tools?show=end_mill")
+    choice = page.get_by_label("Holder of End mill 10 z3", exact=True)
+    expect(choice).to_have_value("CH22")
+    try:
+        choice.select_option("CH36")
+        expect(page.get_by_role("status")).to_contain_text("EA10")
+        expect(choice).to_have_value("CH36")
+        tools = requests.get(f"{site}/api/shop/tools", timeout=20).json()["tools"]
+        row = next(t for t in tools if t["row"]["ID"] == "EA10")
+        assert (row["row"]["HOLDER"], row["own"]) == ("CH36", True)
+    finally:
+        requests.delete(f"{site}/api/shop/own/tool/EA10", timeout=20)

@@ -8,6 +8,9 @@ type Name = "strategy" | "direction";
 const CLIMB = "climb";
 const CONVENTIONAL = "conventional";
 const ENGAGED = "constant engagement";
+/** What else could be tried where only one way was drawn. */
+const ELSE: Record<string, string> = { "in steps": ENGAGED, "in levels": "in rows", "in rows": "in levels" };
+const FINISHING = ["in rows", "in levels"];
 const DIRECTIONS = [
   { value: CLIMB, words: "climbing" },
   { value: CONVENTIONAL, words: "conventional" },
@@ -23,6 +26,7 @@ export function WayOfCutting({ entry }: { entry: EntryView }) {
       ...(value === null ? { clear: [name] } : { [name]: value }),
     } as unknown as Change);
   const fastest = Math.min(...entry.strategies.map((one) => one.seconds));
+  const other = entry.strategy && entry.strategies.length === 1 ? ELSE[entry.strategy] : undefined;
   const chosen = entry.rules.find((rule) => rule.by_hand)?.id ?? "";
   const makeAs = (features: string[], rule: string | null) =>
     void change({ change: "make-as", features, rule } as unknown as Change);
@@ -55,7 +59,7 @@ export function WayOfCutting({ entry }: { entry: EntryView }) {
       )}
       {entry.strategy && (
         <fieldset>
-          <legend>Roughed</legend>
+          <legend>{FINISHING.includes(entry.strategy) ? "Finished" : "Roughed"}</legend>
           {entry.strategies.map(({ strategy, seconds }) => (
             <label key={strategy}>
               <input
@@ -68,9 +72,9 @@ export function WayOfCutting({ entry }: { entry: EntryView }) {
               {seconds > fastest && <span className="soft"> +{fixed(seconds - fastest, 1)}</span>}
             </label>
           ))}
-          {entry.strategies.length === 1 && (
-            <button type="button" className="act quiet" onClick={() => set("strategy", ENGAGED)}>
-              Try {ENGAGED}
+          {other && (
+            <button type="button" className="act quiet" onClick={() => set("strategy", other)}>
+              Try {other}
             </button>
           )}
           {entry.edited.includes("strategy") && (

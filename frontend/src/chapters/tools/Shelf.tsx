@@ -29,10 +29,11 @@ const ORDER = Object.keys(MEANS);
 export function ToolTable(props: {
   tools: ShelfToolView[];
   chosen: string;
+  holders: ShelfView["holders"];
   onChoose: (id: string) => void;
   make: Make;
 }) {
-  const { tools, chosen, onChoose, make } = props;
+  const { tools, chosen, holders, onChoose, make } = props;
   if (tools.length === 0) return <p className="empty">Nothing here is called so. Clear “Look for”.</p>;
   const measures = ORDER.filter((name) => tools.some((tool) => tool.measures.includes(name)));
   const numbers = [...measures, "PRICE"];
@@ -80,7 +81,21 @@ export function ToolTable(props: {
                     />
                   </td>
                 ))}
-                <td>{row.HOLDER}</td>
+                <td>
+                  <select
+                    aria-label={`Holder of ${row.DESCRIPTION}`}
+                    value={row.HOLDER}
+                    onChange={(event) =>
+                      void make(() => api.changeTool({ ...row, HOLDER: event.target.value }))
+                    }
+                  >
+                    {holders.map((holder) => (
+                      <option key={holder.id} value={holder.id}>
+                        {holder.id}
+                      </option>
+                    ))}
+                  </select>
+                </td>
                 <td>{row.MATERIAL === "hss" ? "high-speed steel" : row.MATERIAL}</td>
                 <td>
                   {own && (

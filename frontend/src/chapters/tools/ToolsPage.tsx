@@ -125,6 +125,7 @@ export function ToolsPage() {
                 <>
                   <ToolTable
                     tools={tools}
+                    holders={shelf.data.holders}
                     chosen={tool?.row.ID ?? ""}
                     onChoose={(id) => open({ show: shown, tool: id })}
                     make={make}

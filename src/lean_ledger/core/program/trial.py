@@ -82,13 +82,13 @@ def trial_of(part: Part, ledger: Ledger, library: Library, setup: str, text: str
         raise PlanError("no-trial", "a lathe's program is not tried in the stock: sections would be turned", setup)
     if not there.entries:
         raise PlanError("no-trial", "the setup has no operation: there is no zero to count from", setup)
-    offsets = {o.word: o for o in offsets_of(ledger, part) if o.setup == setup}
+    offsets = tuple(o for o in offsets_of(ledger, part) if o.setup == setup)
     own = {e.operation.tool.number: e.operation.tool for e in there.entries}
     tools = {t.number: t for t in library.tools} | own
     seat = there.built.stands.seat.at
     setting = replace(
         ANY_CONTROL,
-        offsets={word: o.machine for word, o in offsets.items()},
+        offsets={o.word: o.machine for o in offsets},
         lengths={number: tool.gauge for number, tool in tools.items()},
         start=(seat[0], seat[1], there.machine.travel[2][1]),
     )
@@ -157,7 +157,7 @@ def _line(use: Use, cut: Cut, at: Vec, *, rapid: bool) -> int:
 
 
 def _uses(
-    run: Run, setup: SetupLedger, offsets: Mapping[str, WorkOffset], tools: Mapping[int, Tool], setting: Setting
+    run: Run, setup: SetupLedger, offsets: Sequence[WorkOffset], tools: Mapping[int, Tool], setting: Setting
 ) -> tuple[tuple[Use, ...], tuple[Cut, ...]]:
     uses: list[Use] = []
     cuts: list[Cut] = []
@@ -180,7 +180,7 @@ def _uses(
 
 
 def _cut(
-    steps: Sequence[Step], number: int, setup: SetupLedger, offsets: Mapping[str, WorkOffset],
+    steps: Sequence[Step], number: int, setup: SetupLedger, offsets: Sequence[WorkOffset],
     tools: Mapping[int, Tool], setting: Setting,
 ) -> tuple[Use, Cut]:  # fmt: skip
     first = steps[0]
@@ -190,9 +190,9 @@ def _cut(
     way = _way(first, setup)
     strokes: list[Stroke] = []
     for step in steps:
-        offset = next((o for o in offsets.values() if o.word == step.offset and o.way == way), None)
+        offset = next((o for o in offsets if o.word == step.offset and o.way == way), None)
         if offset is None:
-            known = ", ".join(sorted(offsets))
+            known = ", ".join(sorted({o.word for o in offsets if o.way == way}))
             raise PlanError(
                 "no-such-offset", f"line {step.line}: {step.offset} is not set in {setup.decision.id}; it has {known}",
                 setup.decision.id,
