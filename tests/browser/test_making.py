@@ -12,7 +12,7 @@ from playwright.sync_api import Page, expect
 
 from tests.browser.conftest import Planner
 
-pytestmark = pytest.mark.browser
+pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
 
 DRILL = "Drill 4 × Ø5.5, through"
 

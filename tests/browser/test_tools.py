@@ -6,6 +6,7 @@ import re
 from pathlib import Path
 
 import pytest
+import requests
 from playwright.sync_api import expect
 
 from tests.browser.conftest import Planner
@@ -58,8 +59,9 @@ def test_file_is_brought_in_or_refused_with_its_place(planner: Planner, site: st
     assert download.value.path().read_text(encoding="utf-8").startswith("ID,NUMBER,KIND")
 
 
-def test_holder_of_a_tool_is_changed_and_counts_in_plans(page: Page, site: str) -> None:
+def test_holder_of_a_tool_is_changed_and_counts_in_plans(planner: Planner, site: str) -> None:
     """A nose of Ø36 in place of Ø22: the tool goes wider behind, and the table says who changed it."""
+    page = planner.page
     page.goto(f"{site}/tools?show=end_mill")
     choice = page.get_by_label("Holder of End mill 10 z3", exact=True)
     expect(choice).to_have_value("CH22")
