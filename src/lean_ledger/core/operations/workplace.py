@@ -154,9 +154,12 @@ class Workplace:
 
     def exchange(self, operation: Operation) -> Operation:
         """Put an operation in the place of the one with its id."""
-        index = next(i for i, op in enumerate(self.operations) if op.id == operation.id)
-        self.operations[index] = operation
+        self.operations[self._index(operation.id)] = operation
         return operation
+
+    def _index(self, id: str) -> int:
+        """Looked for from the end: what is changed was mostly made last."""
+        return next(i for i in range(len(self.operations) - 1, -1, -1) if self.operations[i].id == id)
 
     def made_by(self, rule: str, count: int) -> None:
         """Say of the last operations which rule of the shop chose them."""
@@ -232,7 +235,7 @@ class Workplace:
 
     def require(self, operation: Operation, before: str, reason: str) -> None:
         """State that another operation must come before this one."""
-        current = next(op for op in self.operations if op.id == operation.id)
+        current = self.operations[self._index(operation.id)]
         if before != current.id and all(b != before for b, _ in current.after):
             self.exchange(replace(current, after=(*current.after, (before, reason))))
 
