@@ -15,7 +15,7 @@ from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.core.geometry.plain import plain_solid
 from lean_ledger.core.geometry.solids import Body, block, rod, rounded_block
 from lean_ledger.core.ledger import evaluate
-from lean_ledger.core.operations import paths, regions, workplace
+from lean_ledger.core.operations import corners, engaged, hole_paths, paths, regions, workplace
 from lean_ledger.core.part import Part, analyse
 from lean_ledger.core.plan import OperationEdit
 from lean_ledger.core.quick import quick_plan
@@ -38,7 +38,7 @@ def plate(columns: int, rows: int) -> Part:
 
 def forget() -> None:
     """Drop all paths, as a server does that has just started."""
-    for module in (paths, regions, workplace):
+    for module in (corners, engaged, hole_paths, paths, regions, workplace):
         for name in dir(module):
             kept = getattr(module, name)
             if hasattr(kept, "cache_clear"):

@@ -172,6 +172,14 @@ def test_way_is_refused_where_there_is_none(deep: Part) -> None:
         assert error.value.code == code
 
 
+@pytest.mark.parametrize("way", ["in a helix", "in rows"])
+def test_way_of_another_kind_is_refused(deep: Part, way: str) -> None:
+    ledger = quick_ledger(deep)
+    change = read_change({"change": "edit-operation", "operation": roughing(ledger).id, "strategy": way})
+    with pytest.raises(PlanError, match="it can be in steps, constant engagement"):
+        change.apply(ledger.plan, Scene(deep, LIB, ledger))
+
+
 def test_asked_for_where_there_is_no_room_it_is_cut_in_steps_and_said() -> None:
     part = built(block((0, 0, 0), (80, 40, 20)) - rounded_block((10, 14.9, 10), (70, 25.1, 20), 5.05))
     ledger = quick_ledger(part)

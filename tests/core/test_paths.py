@@ -9,20 +9,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lean_ledger.core.operations.hole_paths import PECK_STOP, drill_path, shortest_tour, tap_path
 from lean_ledger.core.operations.paths import (
     APPROACH,
     OVERLAP,
-    PECK_STOP,
     RUN_OFF,
     chamfer_path,
     clear_path,
-    drill_path,
     face_path,
     finish_outline_path,
     levels,
     rough_outline_path,
-    shortest_tour,
-    tap_path,
     wall_path,
 )
 from lean_ledger.core.operations.regions import Region, circle

@@ -16,17 +16,15 @@ from lean_ledger.core.operations.corners import corner_path
 from lean_ledger.core.operations.cutting import Settled
 from lean_ledger.core.operations.forms import form_path
 from lean_ledger.core.operations.helical import helical_path
+from lean_ledger.core.operations.hole_paths import drill_path, ream_path, tap_path
 from lean_ledger.core.operations.lathe_paths import Cut, Spun, inside_plunges, lathe_motion
 from lean_ledger.core.operations.model import Motion, OperationKind
 from lean_ledger.core.operations.paths import (
     chamfer_path,
     clear_path,
-    drill_path,
     face_path,
     finish_outline_path,
-    ream_path,
     rough_outline_path,
-    tap_path,
     wall_path,
 )
 from lean_ledger.core.operations.probing import Touch, probe_path

@@ -93,6 +93,6 @@ def tool_way(path: OperationPath) -> Response:
         up=op.frame.up,
         right=op.frame.right,
         outlines=[list(outline) for outline in tool_shape(op)],
-        turned=bool(op.motion.turned),
+        turned=op.motion.turns,
     )
     return Response(body.model_dump_json(), mimetype="application/json")

@@ -2,17 +2,24 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, fields, replace
 from typing import Any, Literal
 
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.operations.alike import alike
-from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.order import check_order
 from lean_ledger.core.plan import AcceptedRest, ChainChoice, Direction, OperationEdit, Plan, Strategy
 
 MOST_REST = 100.0  # mm
+#: What there is to choose from, by the kind of operation.
+WAYS: Mapping[OperationKind, tuple[Strategy, ...]] = {
+    OperationKind.ROUGH_POCKET: ("in steps", "constant engagement"),
+    OperationKind.MILL_BORE: ("in steps", "constant engagement", "in a helix"),
+    OperationKind.FINISH_SURFACE: ("in rows", "in levels"),
+}
 PACE = ("speed", "feed")  # as shares of the usual
 LEAST_PACE = 0.5
 
@@ -72,7 +79,12 @@ class EditOperation(Strict):
 
 def _check_way(op: Operation, given: dict[str, Any]) -> None:
     if "strategy" in given and not op.strategy:
-        raise PlanError("one-way", f"{op.name} is made in one way only; only roughing a recess has a choice", op.id)
+        raise PlanError(
+            "one-way", f"{op.name} is made in one way only; roughing and free surfaces have a choice", op.id
+        )
+    able = WAYS.get(op.kind, WAYS[OperationKind.ROUGH_POCKET])
+    if "strategy" in given and given["strategy"] not in able:
+        raise PlanError("another-way", f"{op.name} is not made {given['strategy']}; it can be {', '.join(able)}", op.id)
     if "direction" in given and not op.direction:
         raise PlanError("no-direction", f"{op.name} goes along no wall: it neither climbs nor works against it", op.id)
 

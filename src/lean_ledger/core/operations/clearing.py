@@ -81,7 +81,7 @@ def rough_operation(
         place.find(
             "not-that-way", Severity.WARNING,
             f"{name} cannot be cut {WORDS.get(wanted, wanted)} with {tool.description}.",
-            WHY_NOT.get(wanted, "That is a way over free surfaces."),
+            WHY_NOT[wanted],
             features=work.features, operation=id,
             cures=(Cure("Let the rule choose", {"change": "edit-operation", "operation": id, "clear": ["strategy"]}),),
         )  # fmt: skip

@@ -12,13 +12,9 @@ from lean_ledger.core.findings import Chapter, Cure, Figure, Severity
 from lean_ledger.core.geometry.vectors import add, dot, scale
 from lean_ledger.core.operations import choose
 from lean_ledger.core.operations.cutting import settle_plunge, settle_tap
+from lean_ledger.core.operations.hole_paths import drill_path, shortest_tour, tap_path
 from lean_ledger.core.operations.model import Operation, OperationKind
-from lean_ledger.core.operations.paths import (
-    APPROACH,
-    drill_path,
-    shortest_tour,
-    tap_path,
-)
+from lean_ledger.core.operations.paths import APPROACH
 from lean_ledger.core.operations.regions import Flat
 from lean_ledger.core.operations.thread_milling import thread_mill_operation
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace

@@ -19,8 +19,8 @@ from lean_ledger.core.operations.drilling import (
     tap_operation,
 )
 from lean_ledger.core.operations.helical import Bore
+from lean_ledger.core.operations.hole_paths import ream_path
 from lean_ledger.core.operations.model import Operation, OperationKind
-from lean_ledger.core.operations.paths import ream_path
 from lean_ledger.core.operations.regions import circle
 from lean_ledger.core.operations.thread_milling import depth_of_thread, thread_mill_operation
 from lean_ledger.core.operations.widening import widenings

@@ -164,6 +164,11 @@ class Motion:
     probes: bool = False  # its feed moves end where the probe touches
 
     @property
+    def turns(self) -> bool:
+        """Whether the work turns and the tool lies beside it: a flat section, and no body that turns itself."""
+        return bool(self.turned) or self.lead > 0
+
+    @property
     def start(self) -> Vec:
         return self.strokes[0].points[0]
 

@@ -10,8 +10,8 @@ from lean_ledger.core.operations import choose
 from lean_ledger.core.operations.clearing import Clearing, clear_operation
 from lean_ledger.core.operations.cutting import settle_plunge
 from lean_ledger.core.operations.drilling import DrillCut, HoleGroup, flat_floor, hop_over
+from lean_ledger.core.operations.hole_paths import drill_path
 from lean_ledger.core.operations.model import Operation, OperationKind
-from lean_ledger.core.operations.paths import drill_path
 from lean_ledger.core.operations.regions import circle
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.library.types import Tool

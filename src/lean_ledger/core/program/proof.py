@@ -53,7 +53,7 @@ def _motions(program: SetupProgram, setting: Setting, run: Run, setup: SetupLedg
         strokes = tuple(step_stroke(step, offset, setting, across=across) for step in by_sub.get(number, []))
         if strokes:
             same = not op.motion.turned or _ends(strokes) == _ends(op.motion.strokes)
-            found[id] = Motion(strokes, turned=op.motion.turned if same else (), axis=op.motion.axis)
+            found[id] = replace(op.motion, strokes=strokes, turned=op.motion.turned if same else (), cycle=None)
     return found
 
 

@@ -200,7 +200,7 @@ def _collisions(cut: Cut, before: Mass, after: Mass, box: Bounds) -> list[Collis
     # until it cuts, all the stock is still there; later, what stands in its way is at least what it leaves
     first = (*cut.approach, *first_rapids(cut.motion))
     fixture = _KEPT.get(f"around {_digest(cut.around)} {_digest(cut.frame)}", lambda: _into(cut.around.mass, cut.frame))
-    if cut.motion.turned or cut.motion.lead:
+    if cut.motion.turns:
         return _turning(cut, fixture, before, after, rapids, first)
     if cut.around.pieces:
         found += _KEPT.get(
