@@ -98,7 +98,7 @@ def take(page: Page, site: str, folder: Path) -> None:
     shot("journal")
     page.keyboard.press("Escape")
     page.get_by_test_id("strip-cycle").click()
-    page.get_by_role("dialog").get_by_role("button", name=re.compile("Rough bore")).click()
+    page.get_by_role("dialog").get_by_role("button", name=re.compile("Mill bore")).click()
     shot("trace")
     pdf = folder / "sheet.pdf"
     pdf.write_bytes(requests.get(f"{site}/api/plans/{plans['SB-220']}/papers/setup-sheet.pdf", timeout=60).content)

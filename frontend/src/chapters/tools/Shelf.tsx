@@ -83,6 +83,7 @@ export function ToolTable(props: {
                 ))}
                 <td>
                   <select
+                    className="tool-choice"
                     aria-label={`Holder of ${row.DESCRIPTION}`}
                     value={row.HOLDER}
                     onChange={(event) =>
