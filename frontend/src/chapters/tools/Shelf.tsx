@@ -83,7 +83,7 @@ export function ToolTable(props: {
                 ))}
                 <td>
                   <select
-                    className="tool-choice"
+                    className="tool-choice holder-choice"
                     aria-label={`Holder of ${row.DESCRIPTION}`}
                     value={row.HOLDER}
                     onChange={(event) =>
