@@ -203,3 +203,16 @@ def test_conventional_walks_the_wall_the_other_way(deep: Part) -> None:
 
     assert area(quick_ledger(deep)) > 0 > area(turned)
     assert not followed(course_of(deep, turned)).remainders
+
+
+def test_conventional_roughing_is_in_steps(deep: Part) -> None:
+    """Constant engagement climbs by its fronts: it is neither drawn nor said to work against the cut."""
+    plan, id = quick(deep), roughing(quick_ledger(deep)).id
+    ledger = evaluate(replace(plan, edits=(OperationEdit(id, direction="conventional"),)), deep, LIB)
+    op = roughing(ledger)
+    assert (op.strategy, op.direction) == ("in steps", "conventional")
+    assert [one for one, _ in op.strategies] == ["in steps"]
+    both = OperationEdit(id, direction="conventional", strategy="constant engagement")
+    asked = evaluate(replace(plan, edits=(both,)), deep, LIB)
+    assert roughing(asked).strategy == "in steps"
+    assert "It climbs" in next(f for f in asked.findings if f.code == "not-that-way").why

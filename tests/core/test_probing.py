@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import pytest
 
 from lean_ledger.core.changes import Scene, read_change
@@ -123,3 +125,25 @@ def test_bore_too_small_for_the_ball_is_said() -> None:
     assert not probes_of(ledger)
     back = read_change(finding.cures[0].change).apply(plan, Scene(part, LIB, ledger))[0]
     assert back == quick(part)
+
+
+def test_speed_of_a_probe_cannot_be_set(carrier: Part) -> None:
+    ledger = probed(carrier, "zero")
+    change = read_change({"change": "edit-operation", "operation": probes_of(ledger)[0].id, "vf": 900})
+    with pytest.raises(PlanError, match="a probe cuts nothing"):
+        change.apply(ledger.plan, Scene(carrier, LIB, ledger))
+
+
+def test_where_sides_are_turned_up_nothing_is_probed_and_that_is_said(carrier: Part) -> None:
+    """A setup that was probed and is indexed after keeps its wish as a finding; a new one is refused."""
+    rotary = next(m.id for m in LIB.machines if m.kind == "mill" and m.rotary is not None)
+    plan = probed(carrier, "zero").plan
+    before = plan.setups[0]
+    indexed = replace(plan, setups=(replace(before, machine=rotary, free="X+"), *plan.setups[1:]))
+    ledger = evaluate(indexed, carrier, LIB)
+    assert not probes_of(ledger)
+    found = next(f for f in ledger.findings if f.code == "not-probed")
+    without = read_change(found.cures[0].change).apply(indexed, Scene(carrier, LIB, ledger))[0]
+    assert without.setups[0].probes == ()
+    with pytest.raises(PlanError, match="turned up"):
+        probed(carrier, "zero", plan=without)

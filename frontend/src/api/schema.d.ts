@@ -996,16 +996,25 @@ export interface components {
         };
         /** ChainsView */
         ChainsView: {
+            /**
+             * Facts
+             * @description by the sort of feature: conditions that are true or false
+             */
+            facts: {
+                [key: string]: string[];
+            };
             /** Materials */
             materials: {
                 [key: string]: string;
             };
             /**
              * Numbers
-             * @description conditions with a number, each with its words; {} stands for it
+             * @description by the sort of feature: conditions with a number, each with its words; {} stands for it
              */
             numbers: {
-                [key: string]: string;
+                [key: string]: {
+                    [key: string]: string;
+                };
             };
             /**
              * Own
@@ -1461,6 +1470,11 @@ export interface components {
             vc: number;
             /** Vf */
             vf: number;
+            /**
+             * Ways
+             * @description that there are for such an operation, drawn or not
+             */
+            ways: string[];
         };
         /** FeatureGroupView */
         FeatureGroupView: {

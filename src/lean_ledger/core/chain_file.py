@@ -10,12 +10,10 @@ from typing import Any
 
 from lean_ledger.core.errors import ProblemError
 from lean_ledger.core.json_input import check_format, parse_json
-from lean_ledger.library.chains import NUMBERS, STEPS, ChainRule, Sort
+from lean_ledger.library.chains import NUMBERS, OF_HOLES, OF_RECESSES, STEPS, ChainRule, Sort
 
 FORMAT = "lean-ledger/chains@1"
 MOST_RULES = 200
-_OF_HOLES = ("diameter_from", "diameter_to", "threaded", "through", "deep_from", "deep_to", "tolerance_to")
-_OF_RECESSES = ("corner_from", "corner_to")
 
 
 def chains_json(rules: Sequence[ChainRule]) -> str:
@@ -96,7 +94,7 @@ def _rule(row: Any, place: str) -> ChainRule:
         if value is not None and not isinstance(value, bool):
             raise ProblemError("not-a-truth", f"is {value!r}; it must be true or false", f"{place}, {field}")
         values[field] = value
-    for field in _OF_RECESSES if of == "hole" else _OF_HOLES:
+    for field in OF_RECESSES if of == "hole" else OF_HOLES:
         if values.get(field) is not None:
             raise ProblemError("of-another", f"is no condition on a {of}", f"{place}, {field}")
     for low, high in (("diameter_from", "diameter_to"), ("deep_from", "deep_to"), ("corner_from", "corner_to")):

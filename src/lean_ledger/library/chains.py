@@ -23,6 +23,11 @@ NUMBERS: Mapping[str, str] = {
 }  # fmt: skip
 
 
+#: Conditions that only one sort of feature can meet.
+OF_HOLES = ("diameter_from", "diameter_to", "threaded", "through", "deep_from", "deep_to", "tolerance_to")
+OF_RECESSES = ("corner_from", "corner_to")
+
+
 @dataclass(frozen=True)
 class ChainRule:
     """Conditions that are None say nothing. Lengths mm, `deep` as times the diameter, `finish` Ra in µm."""

@@ -5,12 +5,14 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import fields
 
+from lean_ledger.core.changes.operations import WAYS
 from lean_ledger.core.features.describe import title
 from lean_ledger.core.ledger import Entry, SetupLedger
 from lean_ledger.core.operations.alike import Sort, sort_of
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.probing import could_probe
 from lean_ledger.core.plan import ZERO
+from lean_ledger.core.setups.ways import turns_sides_up
 from lean_ledger.library.types import Library
 from lean_ledger.store.desk import Opened
 from lean_ledger.web import schemas as s
@@ -70,6 +72,7 @@ def entry_view(
         after=[s.AfterView(operation=b, name=names.get(b, b), reason=reason) for b, reason in op.after],
         strategy=op.strategy,
         strategies=[s.StrategyView(strategy=one, seconds=seconds) for one, seconds in op.strategies],
+        ways=list(WAYS.get(op.kind, ())),
         direction=op.direction,
         by_pitch=op.by_pitch,
         rule=op.rule,
@@ -80,7 +83,7 @@ def entry_view(
 
 def probe_views(opened: Opened, one: SetupLedger, library: Library) -> list[s.ProbeView]:
     decided = one.decision
-    if decided.spindle != "tool":
+    if decided.spindle != "tool" or turns_sides_up(opened.part, decided, opened.plan.outline_axis):
         return []
     took = {e.operation.features[0] if e.operation.features else ZERO: e.seconds["probing"]
             for e in one.entries if e.operation.motion.probes}  # fmt: skip

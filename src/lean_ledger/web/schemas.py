@@ -234,6 +234,7 @@ class EntryView(BaseModel):
     after: list[AfterView]
     strategy: str | None = Field(description="of roughing: in steps, at constant engagement or in a helix")
     strategies: list[StrategyView]
+    ways: list[str] = Field(description="that there are for such an operation, drawn or not")
     direction: str | None = Field(description="along a wall: climb or conventional")
     rule: str = Field(description="of the shop's, by which its features are made; empty where none is needed")
     rules: list[RuleChoice] = Field(description="that could make them")

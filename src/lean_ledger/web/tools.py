@@ -14,7 +14,7 @@ from lean_ledger.core.calculator import TURNS, Asked, asks, calculate
 from lean_ledger.core.chain_file import FORMAT as CHAINS
 from lean_ledger.core.chain_file import chains_json, rule_row
 from lean_ledger.core.errors import PlanError, ProblemError
-from lean_ledger.library.chains import NUMBERS, STEPS
+from lean_ledger.library.chains import NUMBERS, OF_HOLES, OF_RECESSES, STEPS
 from lean_ledger.library.types import Library
 from lean_ledger.store.shop import RULES
 from lean_ledger.web import tools_schemas as s
@@ -152,7 +152,11 @@ def _chains_answer() -> Response:
         rules=[s.ChainRuleView(row=rule_row(rule), conditions=list(rule.conditions)) for rule in library.chains],
         own=("chains", RULES) in desk().shop.own,
         steps={sort: list(steps) for sort, steps in STEPS.items()},
-        numbers=dict(NUMBERS),
+        numbers={
+            sort: {name: words for name, words in NUMBERS.items() if name not in barred}
+            for sort, barred in (("hole", OF_RECESSES), ("recess", OF_HOLES))
+        },
+        facts={"hole": ["threaded", "through"], "recess": []},
         materials={m.id: m.name for m in library.materials},
     )
     return Response(view.model_dump_json(), mimetype="application/json")

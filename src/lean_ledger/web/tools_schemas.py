@@ -104,7 +104,10 @@ class ChainsView(BaseModel):
     rules: list[ChainRuleView]
     own: bool = Field(description="whether the shop changed what ships")
     steps: dict[str, list[str]] = Field(description="by the sort of feature, in their order")
-    numbers: dict[str, str] = Field(description="conditions with a number, each with its words; {} stands for it")
+    numbers: dict[str, dict[str, str]] = Field(
+        description="by the sort of feature: conditions with a number, each with its words; {} stands for it"
+    )
+    facts: dict[str, list[str]] = Field(description="by the sort of feature: conditions that are true or false")
     materials: dict[str, str]
 
 

@@ -7,10 +7,6 @@ type Name = "strategy" | "direction";
 
 const CLIMB = "climb";
 const CONVENTIONAL = "conventional";
-const ENGAGED = "constant engagement";
-/** What else could be tried where only one way was drawn. */
-const ELSE: Record<string, string> = { "in steps": ENGAGED, "in levels": "in rows", "in rows": "in levels" };
-const FINISHING = ["in rows", "in levels"];
 const DIRECTIONS = [
   { value: CLIMB, words: "climbing" },
   { value: CONVENTIONAL, words: "conventional" },
@@ -26,7 +22,8 @@ export function WayOfCutting({ entry }: { entry: EntryView }) {
       ...(value === null ? { clear: [name] } : { [name]: value }),
     } as unknown as Change);
   const fastest = Math.min(...entry.strategies.map((one) => one.seconds));
-  const other = entry.strategy && entry.strategies.length === 1 ? ELSE[entry.strategy] : undefined;
+  const drawn = entry.strategies.map((one) => one.strategy);
+  const others = entry.ways.filter((way) => !drawn.includes(way));
   const chosen = entry.rules.find((rule) => rule.by_hand)?.id ?? "";
   const makeAs = (features: string[], rule: string | null) =>
     void change({ change: "make-as", features, rule } as unknown as Change);
@@ -59,7 +56,7 @@ export function WayOfCutting({ entry }: { entry: EntryView }) {
       )}
       {entry.strategy && (
         <fieldset>
-          <legend>{FINISHING.includes(entry.strategy) ? "Finished" : "Roughed"}</legend>
+          <legend>Way of cutting</legend>
           {entry.strategies.map(({ strategy, seconds }) => (
             <label key={strategy}>
               <input
@@ -72,11 +69,11 @@ export function WayOfCutting({ entry }: { entry: EntryView }) {
               {seconds > fastest && <span className="soft"> +{fixed(seconds - fastest, 1)}</span>}
             </label>
           ))}
-          {other && (
-            <button type="button" className="act quiet" onClick={() => set("strategy", other)}>
-              Try {other}
+          {others.map((way) => (
+            <button key={way} type="button" className="act quiet" onClick={() => set("strategy", way)}>
+              Try {way}
             </button>
-          )}
+          ))}
           {entry.edited.includes("strategy") && (
             <button type="button" className="act quiet" onClick={() => set("strategy", null)}>
               Whichever is quicker
@@ -93,7 +90,6 @@ export function WayOfCutting({ entry }: { entry: EntryView }) {
                 type="radio"
                 name={`direction ${entry.id}`}
                 checked={entry.direction === value}
-                disabled={value === CONVENTIONAL && entry.strategy === ENGAGED}
                 onChange={() => set("direction", value === CLIMB ? null : value)}
               />{" "}
               {words}

@@ -5,16 +5,11 @@ import { api, type ChainsView } from "../../api/client";
 
 type Row = Record<string, unknown>;
 
-const HOLE = "hole";
 const YES_NO = [
   { value: "", words: "either" },
   { value: "true", words: "yes" },
   { value: "false", words: "no" },
 ];
-/** Numbers that a recess is not asked for, and those that a hole is not. */
-const OF_HOLES = ["diameter_from", "diameter_to", "deep_from", "deep_to", "tolerance_to"];
-const OF_RECESSES = ["corner_from", "corner_to"];
-
 export function Making() {
   const queries = useQueryClient();
   const chains = useQuery({ queryKey: ["chains"], queryFn: api.chains });
@@ -176,9 +171,7 @@ function RuleForm(props: { row: Row; view: ChainsView; onSave: (row: Row) => voi
   const materials = (draft.materials as string[]) ?? [];
   const toggled = (list: string[], one: string, order: string[]) =>
     order.filter((name) => (name === one ? !list.includes(one) : list.includes(name)));
-  const numbers = Object.entries(view.numbers).filter(
-    ([name]) => !(of === HOLE ? OF_RECESSES : OF_HOLES).includes(name),
-  );
+  const numbers = Object.entries(view.numbers[of] ?? {});
   return (
     <form
       className="rule-form"
@@ -206,24 +199,23 @@ function RuleForm(props: { row: Row; view: ChainsView; onSave: (row: Row) => voi
       </fieldset>
       <fieldset>
         <legend>Where the {of} is</legend>
-        {of === HOLE &&
-          ["threaded", "through"].map((name) => (
-            <label key={name}>
-              {name}{" "}
-              <select
-                value={draft[name] === undefined ? "" : String(draft[name])}
-                onChange={(event) =>
-                  set(name, event.target.value === "" ? undefined : event.target.value === "true")
-                }
-              >
-                {YES_NO.map(({ value, words }) => (
-                  <option key={value} value={value}>
-                    {words}
-                  </option>
-                ))}
-              </select>
-            </label>
-          ))}
+        {(view.facts[of] ?? []).map((name) => (
+          <label key={name}>
+            {name}{" "}
+            <select
+              value={draft[name] === undefined ? "" : String(draft[name])}
+              onChange={(event) =>
+                set(name, event.target.value === "" ? undefined : event.target.value === "true")
+              }
+            >
+              {YES_NO.map(({ value, words }) => (
+                <option key={value} value={value}>
+                  {words}
+                </option>
+              ))}
+            </select>
+          </label>
+        ))}
         {numbers.map(([name, words]) => (
           <label key={name}>
             {words.replace("{}", "…")}{" "}

@@ -9,6 +9,7 @@ from lean_ledger.core.changes.scene import Scene, Strict, check_between
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.features import Hole, Slot
 from lean_ledger.core.plan import ZERO, Plan
+from lean_ledger.core.setups.ways import turns_sides_up
 
 MOST_LEFT = 20.0  # mm
 
@@ -30,6 +31,8 @@ class SetProbe(Strict):
             return plan.with_setup(replace(before, probes=rest)), f"setup {self.setup}: {words} is not probed"
         if before.spindle != "tool":
             raise PlanError("no-probe-here", "a lathe of this shop has no probe; probe on a mill", self.setup)
+        if turns_sides_up(scene.part, before, plan.outline_axis):
+            raise PlanError("no-probe-here", "where sides are turned up the zero is on the rotary's axis", self.setup)
         if self.what != ZERO:
             feature = scene.part.by_id.get(self.what)
             if not isinstance(feature, Hole | Slot):

@@ -78,6 +78,9 @@ class EditOperation(Strict):
 
 
 def _check_way(op: Operation, given: dict[str, Any]) -> None:
+    set_anyway = [name for name in given if name != "tool"]
+    if op.motion.probes and set_anyway:
+        raise PlanError("probe-cuts-nothing", f"{op.name} has no {set_anyway[0]} to set: a probe cuts nothing", op.id)
     if "strategy" in given and not op.strategy:
         raise PlanError(
             "one-way", f"{op.name} is made in one way only; roughing and free surfaces have a choice", op.id

@@ -94,7 +94,6 @@ class Undercut:
     width: float
     height: float
     flank: float
-    along: Vec
     mouth: Ring
     mouth_open: tuple[Ring, ...]
 

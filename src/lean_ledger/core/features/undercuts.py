@@ -153,5 +153,5 @@ def _form(
     lean = ((high - low) - (sides[1] - sides[0])) / 2
     flank = 90.0 if len(a.patches) > 1 else degrees(atan2(height, lean))
     return Undercut(
-        round(high - low, 6), round(height, 6), round(flank, 4), along, mouth, tuple(open_ends)
+        round(high - low, 6), round(height, 6), round(flank, 4), mouth, tuple(open_ends)
     )  # fmt: skip

@@ -145,6 +145,8 @@ def build_setup(
                 cut_inner(place, own)
             operations += place.operations
             findings += place.findings
+    if setup.probes and (around or setup.spindle != "tool"):
+        findings.append(_not_probing(setup))
     return BuiltSetup(hold, stands, found, lowest, ways[0], tuple(operations), tuple(findings), state, after)
 
 
@@ -159,6 +161,16 @@ def _turned_to_reach(
         return list(features), []
     turned = [(turned_to(f.position, stands.foot, place.way), f) for f in off]
     return [f for f in features if f not in off], sorted(turned, key=lambda one: one[0].angle)
+
+
+def _not_probing(setup: SetupDecision) -> Finding:
+    return Finding(
+        "not-probed", Severity.WARNING, Chapter.SETUPS, f"Nothing is probed in setup {setup.id}.",
+        "A probe feels from the setup's own side up, on a mill: not where sides are turned up, and not in a lathe.",
+        setup.id,
+        cures=tuple(Cure(f"Do not probe {what}", {"change": "set-probe", "setup": setup.id, "what": what, "on": False})
+                    for what in setup.probes),
+    )  # fmt: skip
 
 
 def _not_indexing(setup: SetupDecision, machine: Machine, library: Library) -> Finding:

@@ -65,14 +65,16 @@ def rough_operation(
 ) -> Operation:  # fmt: skip
     """In steps, at constant engagement or, a round hole, in a helix: whichever is done first, or as set by hand.
 
-    Constant engagement is looked at where it takes fewer layers than the steps do; elsewhere it gains nothing.
+    Constant engagement is looked at where it takes fewer layers than the steps do; elsewhere it gains nothing. It
+    climbs: who wants it conventional gets steps.
     """
     wanted = place.edit(id).strategy
     found: dict[Strategy, tuple[Settled, Motion]] = {IN_STEPS: _in_steps(place, id, tool, work, allowance)}
     helix = in_a_helix(place, id, hole, tool, allowance) if hole is not None else None
     if helix is not None:
         found[IN_HELIX] = helix
-    if wanted == ENGAGED or found[IN_STEPS][0].cutting.passes > _layers(place, tool, work):
+    gains = found[IN_STEPS][0].cutting.passes > _layers(place, tool, work)
+    if place.climbs(id) and (wanted == ENGAGED or gains):
         engaged = _engaged(place, id, tool, work, allowance)
         if engaged is not None:
             found[ENGAGED] = engaged
@@ -81,7 +83,7 @@ def rough_operation(
         place.find(
             "not-that-way", Severity.WARNING,
             f"{name} cannot be cut {WORDS.get(wanted, wanted)} with {tool.description}.",
-            WHY_NOT[wanted],
+            WHY_NOT[wanted] if place.climbs(id) or wanted != ENGAGED else "It climbs, and conventional was chosen.",
             features=work.features, operation=id,
             cures=(Cure("Let the rule choose", {"change": "edit-operation", "operation": id, "clear": ["strategy"]}),),
         )  # fmt: skip

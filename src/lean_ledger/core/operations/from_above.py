@@ -11,7 +11,19 @@ from shapely.geometry import Point, Polygon
 from shapely.prepared import prep
 
 from lean_ledger.core.errors import PlanError
-from lean_ledger.core.features import Chamfer, Feature, Hole, OuterFace, Pocket, Slot, Step, Turned, flat_side
+from lean_ledger.core.features import (
+    Chamfer,
+    Feature,
+    Fillet,
+    FreeSurface,
+    Hole,
+    OuterFace,
+    Pocket,
+    Slot,
+    Step,
+    Turned,
+    flat_side,
+)
 from lean_ledger.core.findings import Chapter, Cure, Severity
 from lean_ledger.core.geometry.vectors import Vec, add, dot, parallel, scale
 from lean_ledger.core.geometry.views import RIGHT, back_of
@@ -57,7 +69,7 @@ def cut_from_above(
     ring = _ring(place.part, place.frame)
     if wanted is not None:
         state_after = _outline(place, axis, wanted, ring, outline, inner_ids, state_after)
-    surface_operations(place, inner, outline)
+    _surfaces(place, inner, outline)
     _chamfers(place, inner, ring)
     for op in list(place.operations):
         if op.id not in faced:
@@ -70,7 +82,7 @@ def cut_inner(place: Workplace, features: Sequence[Feature]) -> None:
     """All but facing and the outline."""
     recesses = _recesses(place, features)
     _holes(place, features, recesses)
-    surface_operations(place, features, ())
+    _surfaces(place, features, ())
     _chamfers(place, features, _ring(place.part, place.frame))
 
 
@@ -209,6 +221,13 @@ def _holes(place: Workplace, features: Sequence[Feature], recesses: Sequence[Rec
             area = recess.region.polygon.buffer(0.01)
             if begins_there and any(area.contains(Point(p)) for p in group.points):
                 _after_feature(place, made[0], recess.feature.id, "the holes start at its floor")
+
+
+def _surfaces(place: Workplace, features: Sequence[Feature], outline: Sequence[Feature]) -> None:
+    skip = {f.id for f in outline}
+    own = [f for f in features if isinstance(f, FreeSurface | Fillet) and f.id not in skip]
+    ids = tuple(f.id for f in own)
+    _tried(place, ids, f"surface {', '.join(ids)}", partial(surface_operations, place, own))
 
 
 def _tried(place: Workplace, features: tuple[str, ...], label: str, make: Callable[[], T]) -> T | None:

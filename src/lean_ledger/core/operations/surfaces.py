@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import replace
 
-from lean_ledger.core.features import Feature, Fillet, FreeSurface
+from lean_ledger.core.features import Fillet, FreeSurface
 from lean_ledger.core.findings import Cure, Figure, Severity
 from lean_ledger.core.operations import choose
 from lean_ledger.core.operations.cutting import Settled, Wish, settle
@@ -35,16 +35,14 @@ IN_ROWS: Strategy = "in rows"
 IN_LEVELS: Strategy = "in levels"
 
 
-def surface_operations(place: Workplace, features: Sequence[Feature], outline: Sequence[Feature]) -> None:
+def surface_operations(place: Workplace, features: Sequence[FreeSurface | Fillet]) -> None:
     """All free surfaces and roundings that are reached this way, by one tool each to open and to finish them.
 
     The outline comes first: at a rounded edge the ball goes down beside the wall.
     """
     walls = [op.id for op in place.operations if op.kind == OperationKind.FINISH_OUTLINE]
-    skip = {f.id for f in outline}
-    own = [f for f in features if isinstance(f, FreeSurface | Fillet) and f.id not in skip]
     over = Over(place.part.model.solid.mesh, place.frame)
-    own = [f for f in own if surface_of(over, frozenset(f.faces))[0].area > 1e-3]
+    own = [f for f in features if surface_of(over, frozenset(f.faces))[0].area > 1e-3]
     if not own:
         return
     faces = frozenset(i for f in own for i in f.faces)
@@ -87,7 +85,7 @@ def surface_operations(place: Workplace, features: Sequence[Feature], outline: S
 
 
 def _ball(
-    place: Workplace, own: Sequence[Feature], depth: float, over: Over, faces: frozenset[int]
+    place: Workplace, own: Sequence[FreeSurface | Fillet], depth: float, over: Over, faces: frozenset[int]
 ) -> Tool | None:  # fmt: skip
     """The thickest that gets into every inner round, reaches down, and beside a rounded edge stays off the jaws."""
     able = [t for t in choose.usable(place.library, place.material, [ToolKind.BALL_MILL]) if t.reach >= depth]
