@@ -10,6 +10,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from lean_ledger.store import Desk
+from lean_ledger.web import create_app
 from tests.web.test_api import client, plan_id, write  # noqa: F401
 
 
@@ -94,3 +95,16 @@ def test_program_from_elsewhere_is_kept_and_comes_back_after_a_restart(
     again = make_desk()
     assert again.open(plan_id).ledger.setups[0].cycle == pytest.approx(10.0033, abs=1e-3)
     assert client.post(f"/api/plans/{plan_id}/undo", headers={"If-Match": '"2"'}).json["setups"][0]["attached"] == []
+
+
+@pytest.mark.parametrize(("setup", "which", "status", "words"), [
+    ("S9", "own", 404, "no setup S9"),
+    ("S1", "attached", 422, "no program from elsewhere"),
+])  # fmt: skip
+def test_trial_of_a_program_that_is_not_there_says_so(
+    desk: Desk, plan_id: int, setup: str, which: str, status: int, words: str  # noqa: F811
+) -> None:  # fmt: skip
+    app = create_app(desk)
+    answer = app.test_client().get(f"/api/plans/{plan_id}/program/{setup}/trial/{which}")
+    assert answer.status_code == status
+    assert words in answer.json["detail"]

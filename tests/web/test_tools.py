@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from collections.abc import Callable
 from io import BytesIO
 
@@ -90,3 +91,45 @@ def test_calculator_answers_and_refuses(client: FlaskClient) -> None:
         assert f"no {name} 'none'" in refused.json["detail"]
     assert client.get("/api/shop/calculator", query_string=query | {"material": "steel-c45"}).status_code == 422
     assert client.get("/api/shop/calculator", query_string=query | {"ap": -1}).status_code == 422
+
+
+def kinds(client: FlaskClient, plan: int) -> list[str]:
+    return [e["kind"] for s in client.get(f"/api/plans/{plan}").json["setups"] for e in s["entries"]]
+
+
+def test_rules_go_out_are_changed_and_put_back(client: FlaskClient) -> None:
+    plan = int(upload(client).json["plan_id"])
+    before = kinds(client, plan)
+    file = client.get("/api/shop/files/chains.json")
+    rules = file.json["rules"]
+    for rule in rules:
+        rule["steps"] = [step for step in rule["steps"] if step != "spot"]
+    answer = bring(client, json.dumps({**file.json, "rules": rules}), "chains", "chains.json")
+    assert answer.status_code == 200
+    assert answer.json["own"]
+    assert "spot" in before
+    assert "spot" not in kinds(client, plan)
+    assert client.delete("/api/shop/own/chains/rules").status_code == 200
+    assert kinds(client, plan) == before
+
+
+@pytest.mark.parametrize(("text", "words"), [
+    ("{", "chains.json, line 1"),
+    ('{"format": "lean-ledger/tools@1"}', "this reads lean-ledger/chains@1"),
+    ('{"format": "lean-ledger/chains@1", "rules": [{"id": "x"}]}', "rule 1, name: every rule has one"),
+])  # fmt: skip
+def test_rules_that_will_not_do_are_refused_and_nothing_is_taken(client: FlaskClient, text: str, words: str) -> None:
+    before = client.get("/api/shop/chains").json
+    answer = bring(client, text, "chains", "chains.json")
+    assert answer.status_code == 422
+    assert words in answer.json["detail"]
+    assert "Nothing was taken" in answer.json["detail"]
+    assert client.get("/api/shop/chains").json == before
+
+
+def test_rule_for_a_material_that_is_not_there_is_refused(client: FlaskClient) -> None:
+    rules = client.get("/api/shop/files/chains.json").json["rules"]
+    rules[0]["materials"] = ["unobtainium"]
+    answer = client.put("/api/shop/chains", json={"rules": rules})
+    assert answer.status_code == 422
+    assert "rule 1 (reamed), materials: there is no material 'unobtainium'" in answer.json["detail"]
