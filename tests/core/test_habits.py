@@ -98,7 +98,7 @@ def test_one_tool_fewer_is_among_what_is_worth_working_on() -> None:
 
 def test_tool_by_hand_that_does_not_come_everywhere_is_an_error() -> None:
     part = demo_part("gear-housing-lid")
-    plan = quick(part, "steel-c45")
+    plan = quick(part, "steel-c45", (500,))
     wall = next(op for op in evaluate(plan, part, LIB).operations if op.id.endswith("P1.finish-wall"))
     assert wall.tool.id == "EU12"
     thick = evaluate(replace(plan, edits=(OperationEdit(wall.id, tool="EU16"),)), part, LIB)

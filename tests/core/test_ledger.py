@@ -313,8 +313,13 @@ def test_price_problem_holds_the_ledger_s_own_times(sensor_plate: Part) -> None:
 
 def test_setup_hours_are_a_base_and_a_share_per_tool(sensor_plate: Part) -> None:
     ledger = quick_ledger(sensor_plate)
-    tools = [len({e.operation.tool.id for e in s.entries}) for s in ledger.setups]
-    assert [s.setup_hours for s in ledger.setups] == [Decimal("0.30") + n * Decimal("0.05") for n in tools]
+    standing = set(LIB.in_machine(ledger.setups[0].machine))
+    hours = []
+    for setup in ledger.setups:  # what stands in the machine, and what the setup before put there, needs no setting up
+        used = {e.operation.tool.id for e in setup.entries}
+        hours.append(Decimal("0.30") + len(used - standing) * Decimal("0.05"))
+        standing |= used
+    assert [s.setup_hours for s in ledger.setups] == hours == [Decimal("0.50"), Decimal("0.30")]
 
 
 def test_tool_wear_by_hand() -> None:

@@ -87,9 +87,9 @@ def test_way_ends_where_the_path_does_in_the_part_s_coordinates() -> None:
 
 def test_tools_are_drawn_from_tip_to_spindle() -> None:
     ledger = ledgers()[0]
-    mill = next(op for op in ledger.operations if op.tool.id == "EA12")
+    mill = next(op for op in ledger.operations if op.tool.id == "EA16")
     cutter, holder = tool_shape(mill)
-    assert max(r for r, _ in cutter) == 6
+    assert max(r for r, _ in cutter) == 8
     assert max(z for _, z in cutter) == mill.tool.reach == holder[0][1]
     assert max(z for _, z in holder) == mill.tool.gauge
     assert max(r for r, _ in holder) == mill.tool.holder.diameter / 2

@@ -24,8 +24,8 @@ def test_tools_are_counted_for_each_quantity() -> None:
     buys = shopping_list(ledger, LIB)
     assert not any(buy.is_missing for buy in buys)
     assert {buy.id for buy in buys} == {op.tool.id for op in ledger.operations}
-    mill = next(buy for buy in buys if buy.id == "EU20")
-    share = sum(op.time.cut for op in ledger.operations if op.tool.id == "EU20") / 60 / 90
+    mill = next(buy for buy in buys if buy.id == "EU16")
+    share = sum(op.time.cut for op in ledger.operations if op.tool.id == "EU16") / 60 / 90
     # life at the usual values is 90 minutes in cut: so many lives a piece
     assert mill.needed == (-(-25 * share // 1), -(-100 * share // 1))
 

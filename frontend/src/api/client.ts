@@ -163,8 +163,12 @@ export const api = {
   changeChains: (rules: Record<string, unknown>[]) =>
     unwrap<ChainsView>(client.PUT("/api/shop/chains", { body: { rules } })),
   bringChains: (file: File) => posted<ChainsView>("/api/shop/chains", { file }),
-  dropOwn: (what: "tool" | "cutting" | "chains", key: string) =>
+  dropOwn: (what: "tool" | "cutting" | "chains" | "magazine", key: string) =>
     unwrap<ShelfView>(client.DELETE("/api/shop/own/{what}/{key}", { params: { path: { what, key } } })),
+  changeMagazine: (machine: string, tools: string[]) =>
+    unwrap<ShelfView>(
+      client.PUT("/api/shop/magazines/{machine}", { params: { path: { machine } }, body: { tools } }),
+    ),
   shelfFile: (file: string) => `/api/shop/files/${file}`,
   calculator: (query: CalculatorQuery) =>
     unwrap<Schemas["CalculatedView"]>(client.GET("/api/shop/calculator", { params: { query } })),

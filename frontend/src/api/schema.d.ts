@@ -676,6 +676,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/magazines/{machine}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Which tools stand set up in a machine. */
+        put: operations["tools_change_magazine_magazines__machine__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/own/{what}/{key}": {
         parameters: {
             query?: never;
@@ -1035,7 +1052,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -1161,6 +1178,23 @@ export interface components {
             row: {
                 [key: string]: string;
             };
+        };
+        /**
+         * DepthView
+         * @description Down from where the operation begins, mm; `words` say what was decided, empty where the rule stands.
+         */
+        DepthView: {
+            /**
+             * Beyond
+             * @description a face that was pointed at
+             */
+            beyond: number;
+            /** Rule */
+            rule: number;
+            /** Value */
+            value: number;
+            /** Words */
+            words: string;
         };
         /**
          * DetachProgram
@@ -1427,6 +1461,8 @@ export interface components {
             id: string;
             /** Kind */
             kind: string;
+            /** @description of those whose depth can be set by hand */
+            measured: components["schemas"]["DepthView"] | null;
             /** N */
             n: number;
             /** Name */
@@ -2091,6 +2127,37 @@ export interface components {
         MachinesView: {
             /** Machines */
             machines: components["schemas"]["OnMachineView"][];
+        };
+        /** MagazineBody */
+        MagazineBody: {
+            /**
+             * Tools
+             * @description ids; on a lathe in the order of the stations
+             */
+            tools: string[];
+        };
+        /**
+         * MagazineView
+         * @description The tools that stand in a machine, by their ids, and those that could.
+         */
+        MagazineView: {
+            /** Machine */
+            machine: string;
+            /** Name */
+            name: string;
+            /** Others */
+            others: string[];
+            /** Own */
+            own: boolean;
+            /**
+             * Places
+             * @description pockets or stations
+             */
+            places: string;
+            /** Pockets */
+            pockets: number;
+            /** Tools */
+            tools: string[];
         };
         /**
          * MakeAs
@@ -2981,6 +3048,34 @@ export interface components {
             setup: string;
         };
         /**
+         * SetDepth
+         * @description So many mm down from where the operation begins, or to a flat face and so far `beyond` it; neither: by rule.
+         */
+        SetDepth: {
+            /**
+             * Beyond
+             * @default 0
+             */
+            beyond: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-depth";
+            /**
+             * Depth
+             * @default null
+             */
+            depth: number | null;
+            /**
+             * Face
+             * @default null
+             */
+            face: number | null;
+            /** Operation */
+            operation: string;
+        };
+        /**
          * SetDialect
          * @description What a setup's program is written in; None for the usual of its machine's kind.
          */
@@ -3363,6 +3458,11 @@ export interface components {
             hours_decided: boolean;
             /** Id */
             id: string;
+            /**
+             * In Machine
+             * @description ids of the tools that stand in it, whatever job comes
+             */
+            in_machine: string[];
             /** Load */
             load: number;
             /** Load Decided */
@@ -3459,6 +3559,8 @@ export interface components {
             cutting_columns: string[];
             /** Holders */
             holders: components["schemas"]["HolderView"][];
+            /** Magazines */
+            magazines: components["schemas"]["MagazineView"][];
             /** Tools */
             tools: components["schemas"]["ShelfToolView"][];
         };
@@ -3776,6 +3878,11 @@ export interface components {
             number: number;
             /** Stick Out */
             stick_out: number;
+            /**
+             * Where
+             * @description in the machine, or to set up
+             */
+            where: string;
         };
         /**
          * ToolRowBody
@@ -3805,6 +3912,11 @@ export interface components {
             /** Price */
             price: string;
             tool: components["schemas"]["ToolView"];
+            /**
+             * Where
+             * @description in the machine, or to set up
+             */
+            where: string;
             /** Work */
             work: components["schemas"]["ToolWorkView"][];
         };
@@ -5973,6 +6085,59 @@ export interface operations {
         };
         requestBody?: never;
         responses: {
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tools_change_magazine_magazines__machine__put: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                machine: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MagazineBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
             /** @description Not Found */
             404: {
                 headers: {

@@ -121,6 +121,7 @@ class SetupLedger:
     grouped_calls: int
     grouping_saves: float  # seconds a cycle
     setup_hours: Decimal
+    in_machine: tuple[str, ...] = ()  # tools that stand in it, whatever job comes
     foreign: ForeignTime | None = None  # in place of all that the operations take
 
     @property
@@ -254,7 +255,7 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
         one = build_setup(bench, setup, features, state, machine)
         findings.extend(one.findings)
         state = one.after
-        bench = replace(bench, made=bench.made | set(assigned[setup.id]))
+        bench = bench.after(one, machine, assigned[setup.id])
         built.append((setup, machine, one))
     watch.stage("operations and paths")
     setups = tuple(_setup_ledger(plan, part, setup, machine, one, library, findings) for setup, machine, one in built)
@@ -274,7 +275,7 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
         stock.section_and_length,
         {s.decision.id: s.cycle for s in setups},
         {s.decision.id: s.standing for s in setups},
-        {s.decision.id: len({e.operation.tool.id for e in s.entries}) for s in setups},
+        {s.decision.id: len(s.built.to_set) for s in setups},
         operations,
     )
     prices = price(problem)
@@ -316,7 +317,6 @@ def _setup_ledger(
     best = sum(e.total for e in grouped_entries)
     back = return_seconds(entries[-1].operation, built.stands, machine) if entries else 0.0
     turned_back = index_seconds(entries[-1].operation, entries[0].operation, machine)[0] if entries else 0.0
-    tools = len({op.tool.id for op in built.operations})
     for op in built.operations if machine.kind == "mill" else ():
         top = op.frame.box(built.before.bounds).max[2]
         room = built.stands.tool_height(op.frame, machine, op.tool)
@@ -335,7 +335,8 @@ def _setup_ledger(
         grouped=grouped,
         grouped_calls=tool_calls(grouped, by_id),
         grouping_saves=max(0.0, spent - best) if grouped != order else 0.0,
-        setup_hours=setup_hours(plan, setup.id, tools, library.rates),
+        setup_hours=setup_hours(plan, setup.id, len(built.to_set), library.rates),
+        in_machine=library.in_machine(machine),
         foreign=foreign.get(""),
     )
 

@@ -156,6 +156,20 @@ class OperationEdit:
 
 
 @dataclass(frozen=True)
+class DepthChoice:
+    """How deep an operation goes: mm down from where it begins, or to one end of a feature as the tool comes to it.
+
+    `beyond` is what it goes farther than that end; less than 0 stays short of it.
+    """
+
+    operation: str
+    depth: float | None = None
+    feature: str = ""
+    end: Literal["top", "bottom"] = "bottom"
+    beyond: float = 0.0
+
+
+@dataclass(frozen=True)
 class LeftOut:
     """A feature that this plan does not make, and who does."""
 
@@ -297,6 +311,7 @@ class Plan:
     parked: tuple[str, ...] = ()  # features that no setup makes yet: the part is being divided by hand
     attached: tuple[AttachedProgram, ...] = ()
     chains: tuple[ChainChoice, ...] = ()
+    depths: tuple[DepthChoice, ...] = ()
 
     @property
     def outline_axis(self) -> Vec:
@@ -333,6 +348,9 @@ class Plan:
     def chain_of(self, feature: str) -> str | None:
         """The rule that was chosen by hand for how a feature is made."""
         return next((c.rule for c in self.chains if c.feature == feature), None)
+
+    def depth_of(self, operation: str) -> DepthChoice | None:
+        return next((d for d in self.depths if d.operation == operation), None)
 
     def edit_of(self, operation: str) -> OperationEdit:
         return next((e for e in self.edits if e.operation == operation), OperationEdit(operation))

@@ -57,6 +57,7 @@ def shipped_library() -> Library:
         rates=Rates(**{key: Decimal(value) for key, value in tomllib.loads(_text("rates.toml")).items()}),
         stock=_stock_sizes(tomllib.loads(_text("stock.toml"))),
         chains=shipped_chains(),
+        magazines=tuple((id, tuple(tools)) for id, tools in tomllib.loads(_text("magazines.toml")).items()),
     )
 
 

@@ -265,6 +265,11 @@ class Library:
     rates: Rates
     stock: StockSizes
     chains: tuple[ChainRule, ...]
+    magazines: tuple[tuple[str, tuple[str, ...]], ...] = ()  # by machine: ids of the tools that stand in it
+
+    def in_machine(self, machine: Machine) -> tuple[str, ...]:
+        """Ids of the tools that stand set up in a machine, whatever job comes next; a lathe's by their stations."""
+        return next((tools for id, tools in self.magazines if id == machine.id), ())
 
     def chain(self, id: str) -> ChainRule | None:
         return next((rule for rule in self.chains if rule.id == id), None)

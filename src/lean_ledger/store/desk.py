@@ -148,6 +148,11 @@ class Desk:
         self.shop.take_chains(text, author)
         self._library_changed()
 
+    def take_magazine(self, machine: str, tools: Sequence[str], author: str) -> None:
+        """Which tools stand in a machine; every plan is computed with them from now on. Raises PlanError."""
+        self.shop.take_magazine(machine, tools, author)
+        self._library_changed()
+
     def drop_own(self, what: What, key: str) -> None:
         """Take a row of the shop's own out of the library. Raises PlanError where there is none."""
         self.shop.drop(what, key)

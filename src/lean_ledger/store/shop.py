@@ -1,8 +1,9 @@
-"""The shop's own tools, cutting data and rules for making features, over those that ship."""
+"""The shop's own tools, cutting data, rules for making features and magazines, over those that ship."""
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+import json
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from datetime import UTC, datetime
 from typing import Any, Literal
@@ -13,13 +14,14 @@ from sqlalchemy import delete, select
 from lean_ledger.core.chain_file import chains_json, read_chains
 from lean_ledger.core.cutting_file import read_cutting, with_cutting
 from lean_ledger.core.errors import PlanError, ProblemError
+from lean_ledger.core.magazine import checked_magazine, with_magazine
 from lean_ledger.core.tool_file import Brought, read_tools, with_tools
 from lean_ledger.library.chains import ChainRule
 from lean_ledger.library.types import CuttingData, Library, Tool
 from lean_ledger.store.database import Database
 from lean_ledger.store.models import ShopRow
 
-What = Literal["tool", "cutting", "chains"]
+What = Literal["tool", "cutting", "chains", "magazine"]
 RULES = "rules"  # key of the one row that holds all rules
 
 _TOOL: TypeAdapter[Tool] = TypeAdapter(Tool)
@@ -46,7 +48,15 @@ class Shop:
         cutting = [_CUTTING.validate_json(row.row) for row in rows if row.what == "cutting"]
         shipped = self._shipped
         chains = next((read_chains(row.row) for row in rows if row.what == "chains"), shipped.chains)
-        return replace(shipped, tools=with_tools(shipped, tools), cutting=with_cutting(shipped, cutting), chains=chains)
+        found = replace(
+            shipped, tools=with_tools(shipped, tools), cutting=with_cutting(shipped, cutting), chains=chains
+        )
+        for row in rows:
+            if row.what == "magazine":
+                # a tool that was taken out of the library stands nowhere
+                standing = [id for id in json.loads(row.row) if found.tool(id) is not None]
+                found = replace(found, magazines=with_magazine(found, row.key, standing))
+        return found
 
     def take_tools(self, text: str, author: str) -> Brought:
         """Raises ProblemError, as `read_tools` does; then nothing is taken."""
@@ -72,6 +82,15 @@ class Shop:
                 raise ProblemError("no-such-material", words, f"rule {i + 1} ({rule.id}), materials")
         self._write("chains", {RULES: chains_json(rules)}, author)
         return rules
+
+    def take_magazine(self, machine_id: str, tools: Sequence[str], author: str) -> None:
+        """Which tools stand in a machine. Raises PlanError, as `checked_magazine` does; then all stays."""
+        library = self.library()
+        machine = library.machine(machine_id)
+        if machine is None:
+            names = ", ".join(m.id for m in library.machines)
+            raise PlanError("no-such-machine", f"there is no machine {machine_id!r}; the library has {names}")
+        self._write("magazine", {machine.id: json.dumps(checked_magazine(machine, tools, library))}, author)
 
     def drop(self, what: What, key: str) -> None:
         """Back to what ships, or gone where nothing of the name does. Raises PlanError where it is not the shop's."""

@@ -73,12 +73,21 @@ def entry_view(
         strategy=op.strategy,
         strategies=[s.StrategyView(strategy=one, seconds=seconds) for one, seconds in op.strategies],
         ways=list(WAYS.get(op.kind, ())),
+        measured=_depth(opened, op),
         direction=op.direction,
         by_pitch=op.by_pitch,
         rule=op.rule,
         rules=_rules(opened, op, library),
         alike=sorted(sorts.get(sort_of(op, opened.part), set()) - set(op.features)) if op.rule else [],
     )
+
+
+def _depth(opened: Opened, op: Operation) -> s.DepthView | None:
+    if op.measured is None:
+        return None
+    decided = opened.plan.depth_of(op.id)
+    return s.DepthView(value=op.measured.value, rule=op.measured.rule, words=op.measured.words,
+                       beyond=decided.beyond if decided is not None else 0.0)  # fmt: skip
 
 
 def probe_views(opened: Opened, one: SetupLedger, library: Library) -> list[s.ProbeView]:

@@ -9,6 +9,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from lean_ledger.core.habits import last_used, words_of
+from lean_ledger.core.magazine import where
 from lean_ledger.core.operations.alike import alike
 from lean_ledger.core.operations.load import Load, load_of
 from lean_ledger.core.operations.wear import ToolUse, life_minutes, tool_uses
@@ -96,6 +97,7 @@ def _use(opened: Opened, use: ToolUse) -> s.ToolUseView:
             )
         )  # fmt: skip
     return s.ToolUseView(
+        where=where(to_set=any(use.tool in one.built.to_set for one in ledger.setups)),
         tool=tool_view(use.tool),
         minutes=use.minutes,
         life=use.life,

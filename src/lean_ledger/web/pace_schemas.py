@@ -122,6 +122,7 @@ class BatchView(BaseModel):
 
 
 class ToolUseView(BaseModel):
+    where: str = Field(description="in the machine, or to set up")
     tool: ToolView
     minutes: float
     life: float

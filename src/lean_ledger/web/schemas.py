@@ -205,6 +205,15 @@ class StrategyView(BaseModel):
     seconds: float
 
 
+class DepthView(BaseModel):
+    """Down from where the operation begins, mm; `words` say what was decided, empty where the rule stands."""
+
+    value: float
+    rule: float
+    words: str
+    beyond: float = Field(description="a face that was pointed at")
+
+
 class EntryView(BaseModel):
     id: str
     name: str
@@ -235,6 +244,7 @@ class EntryView(BaseModel):
     strategy: str | None = Field(description="of roughing: in steps, at constant engagement or in a helix")
     strategies: list[StrategyView]
     ways: list[str] = Field(description="that there are for such an operation, drawn or not")
+    measured: DepthView | None = Field(description="of those whose depth can be set by hand")
     direction: str | None = Field(description="along a wall: climb or conventional")
     rule: str = Field(description="of the shop's, by which its features are made; empty where none is needed")
     rules: list[RuleChoice] = Field(description="that could make them")
@@ -257,6 +267,7 @@ class ToolLineView(BaseModel):
     description: str
     stick_out: float
     minutes: float
+    where: str = Field(description="in the machine, or to set up")
 
 
 class ZeroChoice(BaseModel):
@@ -423,6 +434,7 @@ class SetupView(BaseModel):
     order_decided: bool
     entries: list[EntryView]
     tools: list[ToolLineView]
+    in_machine: list[str] = Field(description="ids of the tools that stand in it, whatever job comes")
     end_boxes: list[BoxView]
     top_boxes: list[BoxView]
 

@@ -14,6 +14,7 @@ from lean_ledger.core.calculator import TURNS, Asked, asks, calculate
 from lean_ledger.core.chain_file import FORMAT as CHAINS
 from lean_ledger.core.chain_file import chains_json, rule_row
 from lean_ledger.core.errors import PlanError, ProblemError
+from lean_ledger.core.magazine import stands_in
 from lean_ledger.library.chains import NUMBERS, OF_HOLES, OF_RECESSES, STEPS
 from lean_ledger.library.types import Library
 from lean_ledger.store.shop import RULES
@@ -101,6 +102,13 @@ def change_chains(body: s.ChainsBody) -> Response:
 def bring_chains(form: s.ToolsForm) -> Response:
     """Bring the rules in from a file."""
     return _take_chains(_text(form), form.file.filename or "the file")
+
+
+@blueprint.put("/magazines/<machine>", responses={200: s.ShelfView, **REFUSES})
+def change_magazine(path: s.MachinePath, body: s.MagazineBody) -> Response:
+    """Which tools stand set up in a machine."""
+    desk().take_magazine(path.machine, body.tools, author())
+    return _shelf_answer()
 
 
 @blueprint.get("/calculator", responses={200: s.CalculatedView, **REFUSES})
@@ -209,6 +217,15 @@ def _shelf_view(library: Library, own: frozenset[tuple[str, str]]) -> s.ShelfVie
         cutting=[
             s.CuttingRowView(row=cutting_file.cutting_row(c), own=("cutting", f"{c.family} {c.material}") in own)
             for c in library.cutting
+        ],
+        magazines=[
+            s.MagazineView(
+                machine=m.id, name=m.name, pockets=m.tool_pockets,
+                places="stations" if m.kind == "lathe" else "pockets", own=("magazine", m.id) in own,
+                tools=[id for id in library.in_machine(m) if library.tool(id) is not None],
+                others=[t.id for t in library.tools if t.id not in library.in_machine(m) and stands_in(t, m)],
+            )
+            for m in library.machines if m.tool_pockets
         ],
         columns=list(tool_file.COLUMNS),
         cutting_columns=list(cutting_file.COLUMNS),

@@ -35,10 +35,31 @@ class CuttingRowView(BaseModel):
     own: bool
 
 
+class MagazineView(BaseModel):
+    """The tools that stand in a machine, by their ids, and those that could."""
+
+    machine: str
+    name: str
+    pockets: int
+    places: str = Field(description="pockets or stations")
+    own: bool
+    tools: list[str]
+    others: list[str]
+
+
+class MachinePath(BaseModel):
+    machine: str
+
+
+class MagazineBody(BaseModel):
+    tools: list[str] = Field(max_length=400, description="ids; on a lathe in the order of the stations")
+
+
 class ShelfView(BaseModel):
     tools: list[ShelfToolView]
     holders: list[HolderView]
     cutting: list[CuttingRowView]
+    magazines: list[MagazineView]
     columns: list[str]
     cutting_columns: list[str]
 
@@ -63,7 +84,7 @@ class ShelfFile(BaseModel):
 
 
 class OwnPath(BaseModel):
-    what: str = Field(pattern="^(tool|cutting|chains)$")
+    what: str = Field(pattern="^(tool|cutting|chains|magazine)$")
     key: str
 
 

@@ -366,7 +366,14 @@ def _setup(
         grouping_saves=one.grouping_saves,
         order_decided=bool(decided.order),
         entries=[entry_view(opened, e, names, numbers[e.operation.tool.id], sorts, library) for e in one.entries],
-        tools=[s.ToolLineView(**vars(line)) for line in tool_lines(one)],
+        tools=[
+            s.ToolLineView(
+                number=line.number, description=line.description, stick_out=line.stick_out, minutes=line.minutes,
+                where=line.where,
+            )
+            for line in tool_lines(one)
+        ],
+        in_machine=list(one.in_machine),
         end_boxes=[_box(b) for b in end_view(hold)],
         top_boxes=[_box(b) for b in top_view(hold)],
     )

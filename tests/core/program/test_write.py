@@ -262,7 +262,14 @@ def test_sheet_calls_tools_as_the_program_does() -> None:
     for paper, program in zip(sheet.setups, found, strict=True):
         called = re.findall(r"^\(T(\d+) ", program.text, re.MULTILINE)
         assert {t.number for t in paper.tools} == {o.tool for o in paper.operations} == {int(n) for n in called}
-    assert [t.number for t in sheet.setups[0].tools] == list(range(1, len(sheet.setups[0].tools) + 1)), "stations"
+    # what stands in the turret keeps its station, the others take the free ones
+    standing = LIB.in_machine(ledger.setups[0].machine)
+    stations = tool_numbers(ledger.setups[0])
+    kept = {id: standing.index(id) + 1 for id in stations if id in standing}
+    assert kept
+    assert kept.items() <= stations.items()
+    others = sorted(n for id, n in stations.items() if id not in standing)
+    assert others == list(range(len(standing) + 1, len(standing) + 1 + len(others)))
     assert [s.offset for s in sheet.setups] == [p.offsets[0].word for p in found]
 
 

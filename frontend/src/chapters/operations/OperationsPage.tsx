@@ -10,6 +10,7 @@ import { useDesk } from "../../shell/plan";
 import { useSelection, useUnit } from "../../shell/selection";
 import { Tabs } from "../../shell/Tabs";
 import { Figures } from "../../shell/Trace";
+import { DepthOf } from "./DepthOf";
 import { LastUsed } from "./LastUsed";
 import { Pace } from "./Pace";
 import { ToolUse } from "./ToolUse";
@@ -139,6 +140,7 @@ function SetupRows({ setup, library }: { setup: SetupView; library: LibraryView 
                   <Figures figures={entry.figures} />
                   <div>
                     <WayOfCutting entry={entry} />
+                    <DepthOf key={`depth ${entry.id}`} entry={entry} />
                     {entry.kind !== PROBE && (
                       <Pace key={`${entry.id} ${entry.speed} ${entry.feed}`} entry={entry} />
                     )}
@@ -236,6 +238,7 @@ function EditCells(props: {
           {tools.map((tool) => (
             <option key={tool.id} value={tool.id}>
               T{tool.number} {tool.description}
+              {setup.in_machine.includes(tool.id) ? " · in the machine" : ""}
             </option>
           ))}
         </select>

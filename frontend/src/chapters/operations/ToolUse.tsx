@@ -43,6 +43,7 @@ export function ToolUse() {
         <thead>
           <tr>
             <th>Tool</th>
+            <th />
             <th>Load over its time in cut, against its nearest limit</th>
             <th className="n">in cut s</th>
             <th className="n">life min</th>
@@ -61,6 +62,7 @@ export function ToolUse() {
               <td>
                 T{use.tool.number} {use.tool.description}
               </td>
+              <td>{use.where}</td>
               <td>
                 <LoadStrip work={use.work} longest={longest} label={`Load of ${use.tool.description}`} />
               </td>
@@ -76,7 +78,7 @@ export function ToolUse() {
             </tr>
           ))}
           <tr className="sum">
-            <td colSpan={5 + plan.quantities.length}>Tool wear a piece</td>
+            <td colSpan={6 + plan.quantities.length}>Tool wear a piece</td>
             <td className="n">{moneyText(String(wear))}</td>
           </tr>
         </tbody>

@@ -123,6 +123,7 @@ function Sheet({ setup, position }: { setup: SetupView; position: number }) {
             <tr>
               <th className="n">T</th>
               <th>Tool</th>
+              <th />
               <th className="n">stick-out mm</th>
               <th className="n">min in cut</th>
             </tr>
@@ -132,6 +133,7 @@ function Sheet({ setup, position }: { setup: SetupView; position: number }) {
               <tr key={tool.number}>
                 <td className="n">{tool.number}</td>
                 <td>{tool.description}</td>
+                <td>{tool.where}</td>
                 <td className="n">{fixed(tool.stick_out, 0)}</td>
                 <td className="n">{fixed(tool.minutes, 2)}</td>
               </tr>

@@ -5,14 +5,16 @@ import { Link, useSearchParams } from "react-router";
 import { api, type BroughtView, type ShelfView } from "../../api/client";
 import { Tabs } from "../../shell/Tabs";
 import { Calculator } from "./Calculator";
+import { Magazines } from "./Magazines";
 import { Making } from "./Making";
 import { CuttingTable, HolderTable, ToolTable } from "./Shelf";
 
 const HOLDERS = "holders";
 const CUTTING = "cutting";
 const MAKING = "making";
+const INSIDE = "machines";
 
-const ALONE = [HOLDERS, CUTTING, MAKING];
+const ALONE = [HOLDERS, CUTTING, INSIDE, MAKING];
 
 export const kindWords = (kind: string) => kind.replace("t_slot", "T-slot").replaceAll("_", " ");
 
@@ -29,7 +31,7 @@ export function ToolsPage() {
   }, []);
   const kinds = [...new Set(shelf.data?.tools.map((tool) => tool.row.KIND ?? "") ?? [])];
   const asked = address.get("show") ?? "";
-  const shown = [...kinds, HOLDERS, CUTTING, MAKING].includes(asked) ? asked : (kinds[0] ?? HOLDERS);
+  const shown = [...kinds, ...ALONE].includes(asked) ? asked : (kinds[0] ?? HOLDERS);
   const chosen = address.get("tool");
   const open = (values: Record<string, string>) => setAddress(values, { replace: true });
 
@@ -40,7 +42,7 @@ export function ToolsPage() {
       const words =
         "brought" in found
           ? [`Taken: ${shortened(found.brought)}`, ...found.notes].join(". ")
-          : "Taken out. What ships with the program stands again.";
+          : "Kept. Every plan is computed with it.";
       setTold({ words, refused: false });
     } catch (error) {
       setTold({ words: (error as Error).message, refused: true });
@@ -109,6 +111,7 @@ export function ToolsPage() {
                 ...kinds.map((kind) => ({ id: kind, words: plural(kindWords(kind)) })),
                 { id: HOLDERS, words: "Holders" },
                 { id: CUTTING, words: "Cutting data" },
+                { id: INSIDE, words: "In the machines" },
                 { id: MAKING, words: "How features are made" },
               ]}
             />
@@ -120,6 +123,7 @@ export function ToolsPage() {
             >
               {shown === HOLDERS && <HolderTable holders={shelf.data.holders} />}
               {shown === CUTTING && <CuttingTable shelf={shelf.data} looked={looked} make={make} />}
+              {shown === INSIDE && <Magazines shelf={shelf.data} looked={looked} make={make} />}
               {shown === MAKING && <Making />}
               {!ALONE.includes(shown) && (
                 <>

@@ -12,6 +12,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from lean_ledger.core.changes.bodies import AddBody, DropBody, RemoveBody, SizeBody
 from lean_ledger.core.changes.cycle import SetCutOff, SetProbe
+from lean_ledger.core.changes.depths import SetDepth
 from lean_ledger.core.changes.division import (
     ComeFirst,
     DivideAgain,
@@ -98,6 +99,7 @@ Change = Annotated[
     | SameForAlike
     | MakeAs
     | TakeValues
+    | SetDepth
     | LeaveOut
     | TakeIn
     | MoveFeature

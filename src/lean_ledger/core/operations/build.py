@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from dataclasses import dataclass, field
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass, field, replace
 
 from lean_ledger.core.bodies import placed_bodies
 from lean_ledger.core.features import Feature, Hole, flat_side
@@ -26,7 +26,7 @@ from lean_ledger.core.setups.profile import levels_of, turned_from
 from lean_ledger.core.setups.sides import is_outline
 from lean_ledger.core.setups.ways import Way, turned_to, turns_sides_up, used_ways, way, way_of
 from lean_ledger.core.stock import StockState
-from lean_ledger.library.types import Library, Machine, Material
+from lean_ledger.library.types import Library, Machine, Material, Tool
 
 
 @dataclass(frozen=True)
@@ -40,17 +40,27 @@ class BuiltSetup:
     findings: tuple[Finding, ...]
     before: StockState
     after: StockState
+    to_set: tuple[Tool, ...] = ()  # tools that do not stand in the machine yet
 
 
 @dataclass(frozen=True)
 class Bench:
-    """What all setups of a plan are made with. `made` are the features that the setups before made."""
+    """What all setups of a plan are made with, and what the setups before made and left in the machines."""
 
     part: Part
     plan: Plan
     library: Library
     material: Material
-    made: frozenset[str] = frozenset()
+    made: frozenset[str] = frozenset()  # features
+    left: tuple[tuple[str, str], ...] = ()  # machine and tool
+
+    def standing(self, machine: Machine) -> frozenset[str]:
+        """Tools that need no setting up: those that stand in the machine, and what the plan's setups put there."""
+        return frozenset(self.library.in_machine(machine)) | {tool for id, tool in self.left if id == machine.id}
+
+    def after(self, built: BuiltSetup, machine: Machine, made: Iterable[str]) -> Bench:
+        left = dict.fromkeys((*self.left, *((machine.id, op.tool.id) for op in built.operations)))
+        return replace(self, made=self.made | set(made), left=tuple(left))
 
     @property
     def tapped(self) -> dict[str, float]:
@@ -102,9 +112,13 @@ def build_setup(
     if setup.free is not None and (machine.rotary is None or machine.kind != "mill"):
         findings.append(_not_indexing(setup, machine, library))
     after = state
+    standing_tools = bench.standing(machine)
 
     def at(one: Way, boxes: tuple[Bounds, ...], lowest: float) -> Workplace:
-        return Workplace(part, plan, setup.id, hold, library, bench.material, machine, one, boxes, lowest)
+        used = frozenset(op.tool.id for op in operations)
+        return Workplace(
+            part, plan, setup.id, hold, library, bench.material, machine, one, boxes, lowest, used, standing_tools
+        )
 
     if setup.spindle != "tool":
         for one in ways:
@@ -147,7 +161,9 @@ def build_setup(
             findings += place.findings
     if setup.probes and (around or setup.spindle != "tool"):
         findings.append(_not_probing(setup))
-    return BuiltSetup(hold, stands, found, lowest, ways[0], tuple(operations), tuple(findings), state, after)
+    used = {op.tool.id: op.tool for op in operations}
+    to_set = tuple(tool for id, tool in used.items() if id not in standing_tools)
+    return BuiltSetup(hold, stands, found, lowest, ways[0], tuple(operations), tuple(findings), state, after, to_set)
 
 
 def _turned_to_reach(

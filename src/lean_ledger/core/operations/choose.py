@@ -1,9 +1,11 @@
-"""Which tool: by fit first, by speed among those that fit."""
+"""Which tool: by fit first, by speed among those that fit; one that is at hand where another does not gain on it."""
 
 from __future__ import annotations
 
 from collections.abc import Callable, Iterable
+from dataclasses import dataclass, replace
 from functools import lru_cache
+from math import ceil, pi
 
 from lean_ledger.core.operations.cutting import spindle_speed
 from lean_ledger.core.operations.regions import Line, Region, _polygon, fits, share_reached
@@ -14,6 +16,29 @@ ROUGH_SHARE = 0.88  # of a region that roughing must reach
 FINISH_SHARE = 0.99
 THREAD_ROOM = 0.95  # of a drilled hole that a thread mill may fill: chips and the way in need the rest
 WHOLE_SHARE = 0.9985  # that a tool sweeps of a region that it gets into everywhere: chords of arcs lack the rest
+FLOOR_STEP = 0.6  # × diameter between loops of a finishing pass on a floor
+
+
+@dataclass(frozen=True)
+class AtHand:
+    """The tools that need no setting up, and what each other one costs a piece, in minutes."""
+
+    in_use: frozenset[str] = frozenset()  # in this setup, for another operation
+    in_machine: frozenset[str] = frozenset()
+    change: float = 0.0  # one more in the cycle
+    setting: float = 0.0  # one to be set up: its minutes over the pieces of a batch
+
+    def minutes(self, tool: Tool) -> float:
+        """What it costs a piece that this tool is in the setup."""
+        if tool.id in self.in_use:
+            return 0.0
+        return self.change + (0.0 if tool.id in self.in_machine else self.setting)
+
+    def using(self, *tools: Tool) -> AtHand:
+        return replace(self, in_use=self.in_use | {t.id for t in tools})
+
+
+NOTHING_AT_HAND = AtHand()
 
 
 def usable(library: Library, material: Material, kinds: Iterable[ToolKind]) -> list[Tool]:
@@ -33,30 +58,63 @@ def removal_rate(tool: Tool, library: Library, material: Material, machine: Mach
     return min(rate, most)
 
 
-def best(tools: Iterable[Tool], score: Callable[[Tool], float]) -> Tool | None:
-    """The tool with the highest score; of equals the one with the lower number."""
-    ranked = sorted(tools, key=lambda tool: (-round(score(tool), 6), tool.number))
+def best(tools: Iterable[Tool], score: Callable[[Tool], float], hand: AtHand = NOTHING_AT_HAND) -> Tool | None:
+    """The tool with the highest score; of equals one at hand, then the one with the lower number."""
+    ranked = sorted(tools, key=lambda tool: (-round(score(tool), 6), hand.minutes(tool), tool.number))
     return ranked[0] if ranked else None
 
 
+def quickest(tools: Iterable[Tool], minutes: Callable[[Tool], float], hand: AtHand = NOTHING_AT_HAND) -> Tool | None:
+    """The tool that is done first, with what it costs to have it there."""
+    return best(tools, lambda t: -(minutes(t) + hand.minutes(t)))
+
+
+def _handier(tools: Iterable[Tool], rule: Tool | None, minutes: Callable[[Tool], float], hand: AtHand) -> Tool | None:
+    """The rule's tool, or one at hand with which the work and the setting up are done sooner."""
+    if rule is None:
+        return None
+    there = [t for t in tools if hand.minutes(t) < hand.minutes(rule) - 1e-9]
+    return quickest([rule, *there], minutes, hand)
+
+
+def feed_rate(tool: Tool, library: Library, material: Material, machine: Machine) -> float:
+    """mm/min at the usual speed and feed, within the spindle's speed."""
+    data = library.data(tool, material)
+    assert data is not None
+    n = min(spindle_speed(data.vc, tool.diameter), machine.spindle.max_rpm)
+    return n * tool.flutes * data.fz_at(tool.diameter)
+
+
 def finishing_mill(
-    region: Region, corner_radius: float, depth: float, library: Library, material: Material
-) -> Tool | None:
-    """The thickest end mill that gets into corners and gaps; in sharp corners the thickest that leaves little."""
+    region: Region, corner_radius: float, depth: float, library: Library, material: Material, machine: Machine,
+    hand: AtHand = NOTHING_AT_HAND,
+) -> Tool | None:  # fmt: skip
+    """The thickest end mill that gets into corners and gaps; in sharp corners the thickest that leaves little.
+
+    One at hand that comes into as much takes its place where that spares more than it costs.
+    """
     mills = [t for t in usable(library, material, [ToolKind.END_MILL]) if t.reach >= depth and goes_in(region, t)]
+
+    def minutes(tool: Tool) -> float:
+        levels = ceil(round(depth / tool.cutting_length, 6))
+        way = region.polygon.area / (FLOOR_STEP * tool.diameter) + region.polygon.length * levels
+        return float(way) / feed_rate(tool, library, material, machine)
+
     if corner_radius > 0:
         mills = [t for t in mills if t.diameter <= 2 * corner_radius + 1e-6]
         # a gap beside an island may be narrower than the corners are round
-        everywhere = [t for t in mills if _share(region, t.diameter) >= WHOLE_SHARE]
-        return best(everywhere, lambda t: t.diameter) or best(mills, lambda t: _share(region, t.diameter))
-    enough = [t for t in mills if _share(region, t.diameter) >= FINISH_SHARE]
-    return best(enough, lambda t: t.diameter) or best(mills, lambda t: _share(region, t.diameter))
+        enough = [t for t in mills if _share(region, t.diameter) >= WHOLE_SHARE]
+    else:
+        enough = [t for t in mills if _share(region, t.diameter) >= FINISH_SHARE]
+    rule = best(enough, lambda t: t.diameter, hand)
+    return _handier(enough, rule, minutes, hand) or best(mills, lambda t: _share(region, t.diameter), hand)
 
 
 def roughing_mill(
-    region: Region, depth: float, finisher: Tool, volume: float, library: Library, material: Material, machine: Machine
-) -> Tool:
-    """The end mill that is done first, its own tool change counted; the finisher where nothing gains on it.
+    region: Region, depth: float, finisher: Tool, volume: float, library: Library, material: Material,
+    machine: Machine, hand: AtHand = NOTHING_AT_HAND,
+) -> Tool:  # fmt: skip
+    """The end mill that is done first, its tool change and its setting up counted; the finisher where none gains on it.
 
     It keeps off the walls by the allowance: in a slot hardly wider than the finisher it is a thinner one.
     """
@@ -70,22 +128,23 @@ def roughing_mill(
         finisher = best(candidates, lambda t: t.diameter) or best(able, lambda t: t.diameter) or finisher
 
     def minutes(tool: Tool) -> float:
-        change = 0.0 if tool.id == finisher.id else (machine.tool_change + 3) / 60
-        return volume / removal_rate(tool, library, material, machine, depth) + change
+        return volume / removal_rate(tool, library, material, machine, depth)
 
-    return best({t.id: t for t in (*candidates, finisher)}.values(), lambda t: -minutes(t)) or finisher
+    tools = {t.id: t for t in (*candidates, finisher)}.values()
+    return quickest(tools, minutes, hand.using(finisher)) or finisher
 
 
 def outline_mill(
-    ring: Line, depth: float, most_left: float, library: Library, material: Material, machine: Machine
-) -> Tool | None:
-    """The fastest end mill that follows the outline's inner corners to within a share of the outline's area."""
+    ring: Line, depth: float, most_left: float, minutes: Callable[[Tool], float], library: Library,
+    material: Material, hand: AtHand = NOTHING_AT_HAND,
+) -> Tool | None:  # fmt: skip
+    """The quickest end mill that follows the outline's inner corners to within a share of the outline's area."""
     candidates = [
         t
         for t in usable(library, material, [ToolKind.END_MILL])
         if t.reach >= depth and left_in_corners(ring, t.diameter / 2) <= most_left
     ]
-    return best(candidates, lambda t: removal_rate(t, library, material, machine, depth))
+    return quickest(candidates, minutes, hand)
 
 
 @lru_cache(maxsize=2048)
@@ -96,14 +155,16 @@ def left_in_corners(ring: Line, radius: float) -> float:
     return float(max(0.0, closed.area - shape.area) / shape.area)
 
 
-def drill_for(diameter: float, travel: float, library: Library, material: Material) -> Tool | None:
+def drill_for(
+    diameter: float, travel: float, library: Library, material: Material, hand: AtHand = NOTHING_AT_HAND
+) -> Tool | None:
     """A drill of the hole's size that is long enough."""
     drills = [
         t
         for t in usable(library, material, [ToolKind.DRILL])
         if abs(t.diameter - diameter) <= SAME_DIAMETER and t.cutting_length >= travel
     ]
-    return best(drills, lambda t: -abs(t.diameter - diameter))
+    return best(drills, lambda t: -abs(t.diameter - diameter), hand)
 
 
 def at_least(kind: ToolKind, diameter: float, library: Library, material: Material) -> Tool | None:
@@ -130,12 +191,16 @@ def thread_mill_for(thread: Thread, depth: float, library: Library, material: Ma
     return best(mills, lambda t: t.diameter)
 
 
-def boring_mill(diameter: float, depth: float, library: Library, material: Material, machine: Machine) -> Tool | None:
-    """An end mill to mill a round hole or counterbore: fastest of those with room to circle."""
+def boring_mill(
+    diameter: float, depth: float, library: Library, material: Material, machine: Machine,
+    hand: AtHand = NOTHING_AT_HAND,
+) -> Tool | None:  # fmt: skip
+    """An end mill to mill a round hole or counterbore: the quickest of those with room to circle."""
     mills = [
         t for t in usable(library, material, [ToolKind.END_MILL]) if t.diameter <= 0.8 * diameter and t.reach >= depth
     ]
-    return best(mills, lambda t: removal_rate(t, library, material, machine, depth))
+    volume = pi / 4 * diameter**2 * depth
+    return quickest(mills, lambda t: volume / removal_rate(t, library, material, machine, depth), hand)
 
 
 def missed(region: Region, diameter: float) -> float:

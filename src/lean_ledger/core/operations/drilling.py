@@ -12,6 +12,7 @@ from lean_ledger.core.findings import Chapter, Cure, Figure, Severity
 from lean_ledger.core.geometry.vectors import add, dot, scale
 from lean_ledger.core.operations import choose
 from lean_ledger.core.operations.cutting import settle_plunge, settle_tap
+from lean_ledger.core.operations.depths import depth_of, formula_of
 from lean_ledger.core.operations.hole_paths import drill_path, shortest_tour, tap_path
 from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.operations.paths import APPROACH
@@ -144,11 +145,13 @@ def hop_over(place: Workplace, group: HoleGroup) -> float:
 
 def spot_operation(place: Workplace, group: HoleGroup, diameter: float) -> Operation:
     widest = diameter + SPOT_OVER
-    in_use = [op.tool for op in place.operations if op.kind == OperationKind.SPOT and op.tool.diameter >= widest]
+    drills = choose.usable(place.library, place.material, [ToolKind.SPOT_DRILL])
+    hand = place.hand
+    wide = [t for t in drills if t.diameter >= widest and hand.minutes(t) < hand.change + hand.setting]
     rule = (
-        choose.best(in_use, lambda t: -t.diameter)
+        choose.best(wide, lambda t: -hand.minutes(t))
         or choose.at_least(ToolKind.SPOT_DRILL, widest, place.library, place.material)
-        or choose.best(choose.usable(place.library, place.material, [ToolKind.SPOT_DRILL]), lambda t: t.diameter)
+        or choose.best(drills, lambda t: t.diameter)
     )
     id = place.id_of(group.first.id, OperationKind.SPOT)
     tool = place.tool(id, OperationKind.SPOT, rule)
@@ -173,6 +176,9 @@ def drill_operation(place: Workplace, group: HoleGroup, tool: Tool, wanted: floa
     """`wanted` is the diameter that it has to leave, where nothing opens the hole after it."""
     id = place.id_of(group.first.id, OperationKind.DRILL)
     cut = drill_cut(group, tool.diameter, tool.tip_angle)
+    deep = depth_of(place, id, group.entry, group.first.depth, group.ids, deeper=group.first.through)
+    if deep != group.first.depth:
+        cut = replace(cut, depth=deep, break_through=0.0)
     data = place.library.data(tool, place.material)
     assert data is not None
     settled = settle_plunge(tool, data, place.material, place.machine, place.edit(id), cut.travel)
@@ -220,6 +226,7 @@ def _check_size(place: Workplace, group: HoleGroup, tool: Tool, operation: str, 
 def tap_operation(place: Workplace, group: HoleGroup, thread: Thread) -> Operation | None:
     id = place.id_of(group.first.id, OperationKind.TAP)
     depth = thread_depth(thread, group.first.depth, group.first.through)
+    depth = depth_of(place, id, group.entry, depth, group.ids, deeper=group.first.through, shorter=True)
     if depth < thread.pitch:
         place.find(
             "thread-shallow", Severity.ERROR,
@@ -261,5 +268,6 @@ def tap_operation(place: Workplace, group: HoleGroup, thread: Thread) -> Operati
     )
     return place.add(
         id, OperationKind.TAP, f"Tap {thread.name} in {group.label}", group.ids, tool, settled, motion,
-        chain=group.first.id, depth=depth, figures=(Figure("thread depth", formula, depth, "mm"),),
+        chain=group.first.id, depth=depth,
+        figures=(Figure("thread depth", formula_of(place, id, formula), depth, "mm"),),
     )  # fmt: skip

@@ -28,6 +28,7 @@ from lean_ledger.core.findings import Chapter, Cure, Severity
 from lean_ledger.core.geometry.vectors import Vec, add, dot, parallel, scale
 from lean_ledger.core.geometry.views import RIGHT, back_of
 from lean_ledger.core.holding import JAW_CLEARANCE
+from lean_ledger.core.operations.depths import depth_of
 from lean_ledger.core.operations.drilling import group_holes
 from lean_ledger.core.operations.holes import hole_operations
 from lean_ledger.core.operations.indexed import BELOW_FLOOR
@@ -302,6 +303,11 @@ def _outline(
     stands_on_stock = bottom <= place.box.min[2] + LEVEL and place.stock.min[2] < place.box.min[2] - LEVEL
     lowest = bottom - (min(BELOW_FLOOR, place.box.min[2] - place.stock.min[2]) if stands_on_stock else 0.0)
     reached = round(max(lowest, place.lowest), 5)
+    if top - reached >= 0.1:
+        rough = place.id_of("outline", OperationKind.ROUGH_OUTLINE)
+        ids = tuple(f.id for f in outline)
+        deep = depth_of(place, rough, top, round(top - reached, 5), ids, shorter=True)
+        reached = round(max(top - deep, place.lowest), 5)
     if reached >= top - 0.1:
         place.find(
             "outline-in-jaws", Severity.ERROR, "The whole outline lies between the jaws.",

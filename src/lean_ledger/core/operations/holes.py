@@ -10,6 +10,7 @@ from lean_ledger.core.operations import choose
 from lean_ledger.core.operations.chains import choose_rule, facts_of
 from lean_ledger.core.operations.clearing import Clearing, finish_walls_operation, rough_operation
 from lean_ledger.core.operations.cutting import settle_plunge
+from lean_ledger.core.operations.depths import depth_of, formula_of
 from lean_ledger.core.operations.drilling import (
     HoleGroup,
     drill_cut,
@@ -133,7 +134,7 @@ def _drill(place: Workplace, group: HoleGroup, diameter: float) -> Tool | None:
 
 def _mill(place: Workplace, group: HoleGroup, diameter: float) -> Tool | None:
     return choose.boring_mill(
-        diameter, group.entry - _bottom(group), place.library, place.material, place.machine
+        diameter, group.entry - _bottom(group), place.library, place.material, place.machine, place.hand
     )  # fmt: skip
 
 
@@ -152,7 +153,8 @@ def _spot_step(making: _Making) -> list[Operation]:
 def _drill_step(making: _Making) -> list[Operation] | None:
     place, group = making.place, making.group
     id = place.id_of(group.first.id, OperationKind.DRILL)
-    rule = choose.drill_for(making.diameter, drill_cut(group, making.diameter).travel, place.library, place.material)
+    travel = drill_cut(group, making.diameter).travel
+    rule = choose.drill_for(making.diameter, travel, place.library, place.material, place.hand)
     making.opened = place.tool(id, OperationKind.DRILL, rule)
     if making.opened is None:  # one set by hand that will not do: that has been said
         return None
@@ -171,8 +173,10 @@ def _mill_step(making: _Making) -> list[Operation] | None:
     allowance = edit.allowance if edit.allowance is not None else usual
     regions = tuple(circle(point, making.diameter) for point in group.points)
     making.opened = tool
-    making.milled = Clearing(regions, group.entry, _bottom(group), group.ids, group.first.id)
-    hole = Bore(group.points, making.diameter, group.entry, _bottom(group), hop_over(place, group))
+    deep = depth_of(place, id, group.entry, group.entry - _bottom(group), group.ids, deeper=group.first.through)
+    bottom = round(group.entry - deep, 5)
+    making.milled = Clearing(regions, group.entry, bottom, group.ids, group.first.id)
+    hole = Bore(group.points, making.diameter, group.entry, bottom, hop_over(place, group))
     name = f"Mill bore {group.label}"
     return [rough_operation(place, id, OperationKind.MILL_BORE, name, tool, making.milled, allowance, hole=hole)]
 
@@ -256,6 +260,7 @@ def _ream(place: Workplace, group: HoleGroup, tool: Tool) -> Operation:
     id = place.id_of(group.first.id, OperationKind.REAM)
     hole = group.first
     depth = round(hole.depth + REAM_BEYOND if hole.through else hole.depth - REAM_SHORT, 5)
+    depth = depth_of(place, id, group.entry, depth, group.ids, deeper=hole.through, shorter=True)
     data = place.library.data(tool, place.material)
     assert data is not None
     settled = settle_plunge(tool, data, place.material, place.machine, place.edit(id), depth)
@@ -264,7 +269,7 @@ def _ream(place: Workplace, group: HoleGroup, tool: Tool) -> Operation:
     tolerance = place.plan.said_of(hole.id).tolerance
     return place.add(
         id, OperationKind.REAM, f"Ream {group.label} {tolerance}", group.ids, tool, settled, motion,
-        chain=hole.id, depth=depth, figures=(Figure("depth", formula, depth, "mm"),),
+        chain=hole.id, depth=depth, figures=(Figure("depth", formula_of(place, id, formula), depth, "mm"),),
     )  # fmt: skip
 
 

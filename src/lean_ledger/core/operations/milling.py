@@ -59,7 +59,7 @@ def face_operation(place: Workplace, facing: Facing) -> Operation | None:
     tools = choose.usable(place.library, place.material, [ToolKind.FACE_MILL]) or choose.usable(
         place.library, place.material, [ToolKind.END_MILL]
     )
-    tool = place.tool(id, OperationKind.FACE, choose.best(tools, lambda t: -minutes(t)))
+    tool = place.tool(id, OperationKind.FACE, choose.quickest(tools, minutes, place.hand))
     if tool is None:
         return None
     data = place.library.data(tool, place.material)
@@ -92,11 +92,25 @@ def outline_operations(
         place.id_of(group, OperationKind.ROUGH_OUTLINE),
         place.id_of(group, OperationKind.FINISH_OUTLINE),
     )
-    args = (place.library, place.material, place.machine)
-    rougher = place.tool(rough_id, OperationKind.ROUGH_OUTLINE, choose.outline_mill(ring, depth, ROUGH_CORNERS, *args))
-    finisher = place.tool(
-        finish_id, OperationKind.FINISH_OUTLINE, choose.outline_mill(ring, depth, FINISH_CORNERS, *args) or rougher
+    stock, box = place.stock, place.box
+    side = max(
+        box.min[0] - stock.min[0], stock.max[0] - box.max[0], box.min[1] - stock.min[1], stock.max[1] - box.max[1]
     )
+    around, shop = float(LinearRing(ring).length), (place.library, place.material)
+
+    def roughing(tool: Tool) -> float:
+        return around * max(side, 1.0) * depth / choose.removal_rate(tool, *shop, place.machine, depth)
+
+    def finishing(tool: Tool) -> float:
+        levels = ceil(round(depth / tool.cutting_length, 6))
+        return around * levels / choose.feed_rate(tool, *shop, place.machine)
+
+    hand = place.hand
+    rule = choose.outline_mill(ring, depth, ROUGH_CORNERS, roughing, *shop, hand)
+    rougher = place.tool(rough_id, OperationKind.ROUGH_OUTLINE, rule)
+    hand = hand.using(rougher) if rougher is not None else hand
+    rule = choose.outline_mill(ring, depth, FINISH_CORNERS, finishing, *shop, hand) or rougher
+    finisher = place.tool(finish_id, OperationKind.FINISH_OUTLINE, rule)
     if rougher is None or finisher is None:
         place.find(
             "no-outline-mill", Severity.ERROR,
@@ -110,10 +124,6 @@ def outline_operations(
     assert finish_data is not None
     edit = place.edit(rough_id)
     allowance = edit.allowance if edit.allowance is not None else place.material.wall_allowance
-    stock, box = place.stock, place.box
-    side = max(
-        box.min[0] - stock.min[0], stock.max[0] - box.max[0], box.min[1] - stock.min[1], stock.max[1] - box.max[1]
-    )
     ae_most = place.material.rough_ae * rougher.diameter
     rest = farthest_stock(ring, place.stock_rectangle) - allowance
     # stock that one loop takes is cut as thick as it stands on the sides; more is taken in steps, from its edge inward
@@ -158,7 +168,7 @@ def chamfer_operation(place: Workplace, chamfers: Sequence[Chamfer], ring: Line)
         for t in choose.usable(place.library, place.material, [ToolKind.CHAMFER_MILL])
         if abs(90 - t.tip_angle / 2 - first.angle) < 1.0 and t.diameter / 2 >= 1.5 * first.width
     ]
-    tool = place.tool(id, OperationKind.CHAMFER, choose.best(fitting, lambda t: -t.diameter))
+    tool = place.tool(id, OperationKind.CHAMFER, choose.best(fitting, lambda t: -t.diameter, place.hand))
     if tool is None:
         place.find(
             "no-chamfer-mill", Severity.ERROR,

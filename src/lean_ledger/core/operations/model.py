@@ -177,6 +177,16 @@ class Motion:
         return self.strokes[-1].points[-1]
 
 
+@dataclass(frozen=True)
+class Depth:
+    """How deep an operation goes, mm down from the level `top` of its tool's way; by hand where `rule` is not it."""
+
+    top: float
+    value: float
+    rule: float
+    words: str = ""  # what was decided; empty where the rule stands
+
+
 HOME = Way((0.0, 0.0, 1.0), Frame((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)))
 
 
@@ -206,6 +216,7 @@ class Operation:
     strategy: Strategy | None = None  # of roughing
     strategies: tuple[tuple[Strategy, float], ...] = ()  # that were tried, and the seconds of each
     direction: Direction | None = None  # along walls
+    measured: Depth | None = None  # of those whose depth can be set by hand
 
     @property
     def frame(self) -> Frame:

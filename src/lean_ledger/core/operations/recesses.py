@@ -20,6 +20,7 @@ from lean_ledger.core.operations.clearing import (
     rough_operation,
 )
 from lean_ledger.core.operations.cutting import Wish, settle
+from lean_ledger.core.operations.depths import depth_of
 from lean_ledger.core.operations.forms import form_operation
 from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.operations.paths import clear_path
@@ -31,7 +32,6 @@ from lean_ledger.library.types import Tool
 RISES = 0.05  # mm above a flat from which the part stands beside it
 NEAR = 0.3  # mm from a flat's edge within which it counts as beside it
 LEAST_MISSED = 0.5  # mm² that a thicker tool leaves, which is worth a word
-FLOOR_STEP = 0.6  # × diameter between loops of a finishing pass on a floor
 
 Recess = Pocket | Slot | Step
 
@@ -56,6 +56,10 @@ class Recessed:
 
 def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Operation]:
     """Rough, then the corners, the floor and the walls; what lies under a shoulder last."""
+    rough = place.id_of(recess.feature.id, OperationKind.ROUGH_POCKET)
+    deep = depth_of(place, rough, recess.top, round(recess.top - recess.bottom, 5), recess.features,
+                    deeper=not recess.has_floor)  # fmt: skip
+    recess = replace(recess, bottom=round(recess.top - deep, 5))
     facts = facts_of(
         place, recess.feature, depth=round(recess.top - recess.bottom, 5), corner=recess.corner_radius
     )  # fmt: skip
@@ -74,7 +78,9 @@ def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Op
 
 def _upright_operations(place: Workplace, recess: Recessed, label: str, steps: Sequence[str]) -> list[Operation]:
     feature, depth = recess.feature, round(recess.top - recess.bottom, 5)
-    finisher = choose.finishing_mill(recess.region, recess.corner_radius, depth, place.library, place.material)
+    args = (place.library, place.material, place.machine)
+    hand = place.hand
+    finisher = choose.finishing_mill(recess.region, recess.corner_radius, depth, *args, hand)
     finish_id = place.id_of(feature.id, OperationKind.FINISH_WALL)
     finisher = place.tool(finish_id, OperationKind.FINISH_WALL, finisher)
     if finisher is None:
@@ -93,8 +99,7 @@ def _upright_operations(place: Workplace, recess: Recessed, label: str, steps: S
     # what nothing cleans after it has to come into the corners by itself
     corners_after = "clean corners" in steps or "finish wall" in steps
     volume = recess.region.polygon.area * depth
-    args = (place.library, place.material, place.machine)
-    rule = choose.roughing_mill(recess.region, depth, finisher, volume, *args) if corners_after else finisher
+    rule = choose.roughing_mill(recess.region, depth, finisher, volume, *args, hand) if corners_after else finisher
     rough_id = place.id_of(feature.id, OperationKind.ROUGH_POCKET)
     rougher = place.tool(rough_id, OperationKind.ROUGH_POCKET, rule)
     assert rougher is not None
@@ -122,7 +127,7 @@ def _upright_operations(place: Workplace, recess: Recessed, label: str, steps: S
         )
     for before, after in itertools.pairwise(chain):
         place.require(after, before.id, f"{before.kind.value} before {after.kind.value}")
-    wanted = choose.finishing_mill(recess.region, recess.corner_radius, depth, place.library, place.material)
+    wanted = choose.finishing_mill(recess.region, recess.corner_radius, depth, *args, hand)
     if wanted is not None and finisher.diameter > wanted.diameter:
         missed = choose.missed(recess.region, finisher.diameter) - choose.missed(recess.region, wanted.diameter)
         if missed > LEAST_MISSED:
@@ -162,7 +167,7 @@ def _finish_floor(
     tool = place.tool(id, OperationKind.FINISH_FLOOR, able) or able
     data = place.library.data(tool, place.material)
     assert data is not None
-    wish = Wish(floor_left, floor_left, FLOOR_STEP * tool.diameter, 0.0, thin_chips=False)
+    wish = Wish(floor_left, floor_left, choose.FLOOR_STEP * tool.diameter, 0.0, thin_chips=False)
     settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
     cut = settled.cutting
     off_walls = place.material.wall_allowance

@@ -92,7 +92,8 @@ def _ball(
     rounds = [f.radius for f in own if isinstance(f, Fillet) and not f.convex]
     fitting = [t for t in able if t.diameter / 2 <= min(rounds, default=1e9) + 1e-6]
     free = [t for t in fitting if _lowest(over, faces, t) >= place.lowest]
-    return choose.best(free, lambda t: t.diameter) or choose.best(fitting or able, lambda t: -t.diameter)
+    hand = place.hand
+    return choose.best(free, lambda t: t.diameter, hand) or choose.best(fitting or able, lambda t: -t.diameter, hand)
 
 
 def _lowest(over: Over, faces: frozenset[int], ball: Tool) -> float:
@@ -111,7 +112,8 @@ def _open(
     area = surface_of(over, faces)[0].area
     # thick enough to be quick, thin enough that its stairs and corners leave little
     wanted = min(20.0, max(ball.diameter, area**0.5 / 4))
-    tool = place.tool(id, OperationKind.ROUGH_SURFACE, choose.best(mills, lambda t: -abs(t.diameter - wanted)))
+    rule = choose.best(mills, lambda t: -abs(t.diameter - wanted), place.hand)
+    tool = place.tool(id, OperationKind.ROUGH_SURFACE, rule)
     if tool is None:
         return None
     data = place.library.data(tool, place.material)

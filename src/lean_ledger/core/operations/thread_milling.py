@@ -11,6 +11,7 @@ from lean_ledger.core.findings import Figure
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations import choose
 from lean_ledger.core.operations.cutting import Wish, settle
+from lean_ledger.core.operations.depths import depth_of, formula_of
 from lean_ledger.core.operations.model import Motion, Operation, OperationKind
 from lean_ledger.core.operations.paths import APPROACH, Walk
 from lean_ledger.core.operations.regions import Flat
@@ -57,8 +58,10 @@ def thread_mill_path(
 def thread_mill_operation(place: Workplace, group: HoleGroup, thread: Thread, hop: float) -> Operation | None:
     """None where no thread mill of the pitch goes into the hole."""
     hole = group.first
-    depth = depth_of_thread(hole, thread)
     id = place.id_of(hole.id, OperationKind.THREAD_MILL)
+    depth = depth_of(
+        place, id, group.entry, depth_of_thread(hole, thread), group.ids, deeper=hole.through, shorter=True
+    )  # fmt: skip
     rule = choose.thread_mill_for(thread, depth, place.library, place.material)
     tool = place.tool(id, OperationKind.THREAD_MILL, rule)
     if tool is None or depth < thread.pitch:
@@ -78,7 +81,7 @@ def thread_mill_operation(place: Workplace, group: HoleGroup, thread: Thread, ho
     )
     formula = f"{hole.depth:g} + {thread.pitch:g}/2" if hole.through else f"{hole.depth:g} − {ROOM:g}"
     figures = (
-        Figure("thread depth", formula, depth, "mm"),
+        Figure("thread depth", formula_of(place, id, formula), depth, "mm"),
         Figure("feed of the centre", f"vf·(D − d)/D = {settled.cutting.vf:.0f} · ({thread.major:g} − "
                f"{tool.diameter:g}) / {thread.major:g}", centre, "mm/min"),
         Figure("times round", f"{depth:g} deep with teeth over {tool.cutting_length:g}", turns, ""),

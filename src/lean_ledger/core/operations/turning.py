@@ -129,7 +129,7 @@ def _is_outside(part, feature: Feature) -> bool:  # type: ignore[no-untyped-def]
 def _tool(place: Workplace, id: str, kind: OperationKind, wanted: ToolKind, radius: float) -> Tool | None:
     """The insert whose nose is nearest to a radius: blunt to rough, fine to finish."""
     tools = choose.usable(place.library, place.material, [wanted])
-    return place.tool(id, kind, choose.best(tools, lambda t: -abs(t.corner_radius - radius)))
+    return place.tool(id, kind, choose.best(tools, lambda t: -abs(t.corner_radius - radius), place.hand))
 
 
 def _no_insert(place: Workplace, features: tuple[str, ...], what: str) -> None:
@@ -238,7 +238,7 @@ def _groove(work: Turning, groove: Turned) -> Operation | None:
         t for t in choose.usable(place.library, place.material, [ToolKind.GROOVING])
         if t.diameter <= width + LEVEL and t.cutting_length >= around - bottom
     ]  # fmt: skip
-    tool = place.tool(id, OperationKind.GROOVE, choose.best(fitting, lambda t: t.diameter))
+    tool = place.tool(id, OperationKind.GROOVE, choose.best(fitting, lambda t: t.diameter, place.hand))
     if tool is None:
         _no_insert(place, (groove.id,), f"plunges a groove {width:g} wide and {around - bottom:.1f} deep")
         return None

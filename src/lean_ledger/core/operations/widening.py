@@ -41,7 +41,7 @@ def _counterbore(
 ) -> list[Operation]:
     id = place.id_of(group.first.id, OperationKind.COUNTERBORE, f"-{number}" if number else "")
     deep = group.entry - bottom
-    rule = choose.boring_mill(diameter, deep, place.library, place.material, place.machine)
+    rule = choose.boring_mill(diameter, deep, place.library, place.material, place.machine, place.hand)
     tool = place.tool(id, OperationKind.COUNTERBORE, rule)
     if tool is None:
         place.find(
@@ -64,7 +64,7 @@ def _countersink(place: Workplace, group: HoleGroup, segment: HoleSegment, entry
         for t in choose.usable(place.library, place.material, OperationKind.COUNTERSINK.tool_kinds)
         if abs(t.tip_angle - segment.angle) < 0.5 and t.diameter >= segment.from_diameter - 0.01
     ]
-    tool = place.tool(id, OperationKind.COUNTERSINK, choose.best(fitting, lambda t: -t.diameter))
+    tool = place.tool(id, OperationKind.COUNTERSINK, choose.best(fitting, lambda t: -t.diameter, place.hand))
     if tool is None:
         place.find(
             "no-countersink", Severity.ERROR,

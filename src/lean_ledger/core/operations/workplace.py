@@ -9,8 +9,9 @@ from lean_ledger.core.findings import Chapter, Cure, Figure, Finding, Severity
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.holding import Hold
+from lean_ledger.core.operations.choose import AtHand
 from lean_ledger.core.operations.cutting import Settled
-from lean_ledger.core.operations.model import Motion, Operation, OperationKind
+from lean_ledger.core.operations.model import Depth, Motion, Operation, OperationKind
 from lean_ledger.core.part import Part
 from lean_ledger.core.plan import OperationEdit, Plan
 from lean_ledger.core.setups.frame import Frame
@@ -19,6 +20,7 @@ from lean_ledger.core.timing.motion import StrokeTime, time_strokes
 from lean_ledger.library.types import Library, Machine, Material, Tool, ToolKind
 
 CLEARANCE = 5.0  # mm of the clearance plane above the stock
+SPENT_WITH_CHANGE = 3.0  # s of ways to and from the change position, and of the spindle's start
 BREAK_THROUGH = 1.0  # mm that a through cut goes beyond the far face
 
 
@@ -36,10 +38,13 @@ class Workplace:
     way: Way
     boxes: tuple[Bounds, ...]  # the stock, in the way's axes
     lowest: float  # below which no cut outside the part's outline may go, in the way's axes
+    in_use: frozenset[str] = frozenset()  # tools of the setup's operations from other ways
+    in_machine: frozenset[str] = frozenset()  # tools that need no setting up
     top: float = 0.0  # of the material once the top is faced
     suffix: str = ""  # of the ids of operations, where a feature is made from two sides
     operations: list[Operation] = field(default_factory=list)
     findings: list[Finding] = field(default_factory=list)
+    measured: dict[str, Depth] = field(default_factory=dict)  # by operation, before it is added
 
     @property
     def frame(self) -> Frame:
@@ -63,6 +68,16 @@ class Workplace:
     def stock_rectangle(self) -> tuple[float, float, float, float]:
         stock = self.stock
         return (stock.min[0], stock.min[1], stock.max[0], stock.max[1])
+
+    @property
+    def hand(self) -> AtHand:
+        """The tools that are there anyway. Setting one up is spread over the plan's first quantity."""
+        used = frozenset(op.tool.id for op in self.operations)
+        hours = float(self.library.rates.setup_hours_per_tool)
+        return AtHand(
+            self.in_use | used, self.in_machine, (self.machine.tool_change + SPENT_WITH_CHANGE) / 60,
+            hours * 60 / self.plan.quantities[0],
+        )  # fmt: skip
 
     def z(self, point: Vec) -> float:
         return round(self.frame.point(point)[2], 5)
@@ -138,6 +153,7 @@ class Workplace:
             power=settled.power,
             power_limit=settled.power_limit,
             way=self.way,
+            measured=self.measured.get(id),
             direction=(self.edit(id).direction or "climb") if kind.follows_walls else None,
         )
         self.operations.append(operation)

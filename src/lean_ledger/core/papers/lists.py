@@ -21,7 +21,7 @@ OPERATION_HEAD = (
     "setup", "operation", "name", "tool", "tool description", "n rpm", "vf mm/min", "ap mm", "passes", "cutting s",
     "other s", "total s",
 )  # fmt: skip
-TOOL_HEAD = ("setup", "tool", "description", "stick-out mm", "minutes in cut")
+TOOL_HEAD = ("setup", "tool", "description", "stick-out mm", "minutes in cut", "where")
 
 
 def operation_rows(sheet: SetupSheet) -> list[Row]:
@@ -36,7 +36,10 @@ def operation_rows(sheet: SetupSheet) -> list[Row]:
 
 
 def tool_rows(sheet: SetupSheet) -> list[Row]:
-    return [(s.id, t.number, t.description, t.stick_out, round(t.minutes, 3)) for s in sheet.setups for t in s.tools]
+    return [
+        (s.id, t.number, t.description, t.stick_out, round(t.minutes, 3), t.where)
+        for s in sheet.setups for t in s.tools
+    ]  # fmt: skip
 
 
 def shopping_head(quantities: Sequence[int]) -> tuple[str, ...]:

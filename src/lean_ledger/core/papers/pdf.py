@@ -165,8 +165,9 @@ class _Sheet(FPDF):  # type: ignore[misc]
         self.set_line_width(0.2)
 
     def _tools(self, setup: SheetSetup) -> None:
-        rows = [(str(t.number), t.description, f"{t.stick_out:g}", f"{t.minutes:.2f}") for t in setup.tools]
-        columns = (("T", 10, "R"), ("Description", 100, "L"), ("Stick-out mm", 30, "R"), ("Minutes in cut", 30, "R"))
+        rows = [(str(t.number), t.description, t.where, f"{t.stick_out:g}", f"{t.minutes:.2f}") for t in setup.tools]
+        columns = (("T", 10, "R"), ("Description", 74, "L"), ("", 26, "L"), ("Stick-out mm", 30, "R"),
+                   ("Minutes in cut", 30, "R"))  # fmt: skip
         self._table("Tools", columns, rows)
 
     def _operations(self, setup: SheetSetup) -> None:

@@ -8,6 +8,7 @@ from datetime import date
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES
 from lean_ledger.core.holding.picture import Box2, end_view, top_view
 from lean_ledger.core.ledger import Ledger, SetupLedger
+from lean_ledger.core.magazine import where
 from lean_ledger.core.papers.projection import View, view_of
 from lean_ledger.core.part import Part
 from lean_ledger.core.plan import HandWork
@@ -22,6 +23,11 @@ class ToolLine:
     description: str
     stick_out: float
     minutes: float  # in cut, per piece
+    to_set: bool  # it does not stand in the machine yet
+
+    @property
+    def where(self) -> str:
+        return where(to_set=self.to_set)
 
 
 @dataclass(frozen=True)
@@ -170,7 +176,10 @@ def tool_lines(s: SetupLedger) -> tuple[ToolLine, ...]:
         number = numbers[tool.id]
         tools[number] = tool
         minutes[number] = minutes.get(number, 0.0) + e.operation.time.cut / 60
-    return tuple(ToolLine(n, tools[n].description, tools[n].reach, minutes[n]) for n in sorted(tools))
+    to_set = {tool.id for tool in s.built.to_set}
+    return tuple(
+        ToolLine(n, tools[n].description, tools[n].reach, minutes[n], tools[n].id in to_set) for n in sorted(tools)
+    )
 
 
 def _operations(s: SetupLedger) -> tuple[OperationLine, ...]:

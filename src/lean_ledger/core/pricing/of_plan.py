@@ -32,7 +32,7 @@ def effective_rates(plan: Plan, rates: Rates, material: ShopMaterial) -> dict[st
 
 
 def setup_hours(plan: Plan, setup: str, tools: int, rates: Rates) -> Decimal:
-    """By the rule: a base, and a share for each tool to be set."""
+    """By the rule: a base, and a share for each tool that does not stand in the machine."""
     decided = plan.setup(setup).hours
     if decided is not None:
         return decided
@@ -61,8 +61,8 @@ def price_problem(
 ) -> tuple[PriceProblem, Figure]:
     """Everything the price is computed from; and how the tool wear came about.
 
-    `stock` is its section, mm², and its length, mm. `cycles`, `loads` and `tools` hold seconds, seconds and tool
-    counts per setup id.
+    `stock` is its section, mm², and its length, mm. `cycles`, `loads` and `tools` hold seconds, seconds and
+    how many tools are to be set up, per setup id.
     """
     rates = effective_rates(plan, library.rates, material)
     wear, wear_figure = tooling_per_piece(operations, library, material)

@@ -6,8 +6,17 @@ from lean_ledger.core.ledger import SetupLedger
 
 
 def tool_numbers(setup: SetupLedger) -> dict[str, int]:
-    """By tool id: its number in a magazine, on a lathe its station in the turret, in the order of first use."""
+    """By tool id: its number in a magazine, on a lathe its station in the turret.
+
+    What stands in the turret keeps its station; the others take those that are free in the order of first use, then
+    those of tools that the setup does not use.
+    """
     tools = {e.operation.tool.id: e.operation.tool for e in setup.entries}
     if setup.machine.kind == "lathe":
-        return {id: station for station, id in enumerate(tools, start=1)}
+        standing = {id: station for station, id in enumerate(setup.in_machine, start=1)}
+        kept = {id: standing[id] for id in tools if id in standing}
+        free = [n for n in range(1, len(standing) + len(tools) + 1) if n not in standing.values()]
+        pockets = max(setup.machine.tool_pockets, len(tools))
+        spare = [n for n in free if n <= pockets] + sorted(set(standing.values()) - set(kept.values()))
+        return kept | dict(zip((id for id in tools if id not in standing), spare, strict=False))
     return {id: tool.number for id, tool in tools.items()}

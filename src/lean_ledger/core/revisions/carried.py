@@ -20,6 +20,8 @@ def decided_features(plan: Plan) -> Mapping[str, tuple[str, ...]]:
         found.setdefault(moved.feature, []).append(f"moved to {moved.setup}")
     for edit in plan.edits:
         found.setdefault(feature_of(edit.operation), []).append(f"{edit.operation}: {_edited(edit)} set by hand")
+    for deep in plan.depths:
+        found.setdefault(feature_of(deep.operation), []).append(f"{deep.operation}: its depth set by hand")
     for rest in plan.accepted:
         found.setdefault(rest.feature, []).append(f"{rest.amount:g} of stock may stay on it")
     for ids in plan.together:
@@ -42,6 +44,7 @@ def without_decisions(plan: Plan, features: Iterable[str]) -> Plan:
         accepted=tuple(rest for rest in plan.accepted if rest.feature not in gone),
         together=tuple(ids for ids in plan.together if not gone & set(ids)),
         before=tuple(pair for pair in plan.before if not gone & set(pair)),
+        depths=tuple(d for d in plan.depths if not gone & {feature_of(d.operation), d.feature}),
         edits=tuple(e for e in plan.edits if feature_of(e.operation) not in gone),
     )
 
