@@ -27,7 +27,7 @@ def test_axe_finds_nothing_on_jobs_and_in_dialogs(planner: Planner, axe: str, pl
     page.goto(planner.site)
     page.get_by_role("button", name="New job").click()
     assert violations(page, axe) == []
-    for shown in ("end_mill", "cutting"):
+    for shown in ("end_mill", "cutting", "machines"):
         page.goto(f"{planner.site}/tools?show={shown}")
         page.wait_for_timeout(600)
         assert violations(page, axe) == []

@@ -133,3 +133,55 @@ def test_rule_for_a_material_that_is_not_there_is_refused(client: FlaskClient) -
     answer = client.put("/api/shop/chains", json={"rules": rules})
     assert answer.status_code == 422
     assert "rule 1 (reamed), materials: there is no material 'unobtainium'" in answer.json["detail"]
+
+
+def hours(client: FlaskClient, plan: int) -> list[str]:
+    return [s["setup_hours"] for s in client.get(f"/api/plans/{plan}").json["setups"]]
+
+
+def test_tool_put_into_a_machine_is_not_set_up_again(client: FlaskClient) -> None:
+    plan = int(upload(client).json["plan_id"])
+    before = hours(client, plan)
+    mill = next(m for m in client.get("/api/shop/tools").json["magazines"] if m["machine"] == "mill-762")
+    assert (mill["pockets"], mill["places"], mill["own"]) == (20, "pockets", False)
+    assert "EA10" in mill["tools"]
+    assert "EA5" in mill["others"]
+    assert "TR08" not in mill["others"], "an insert for a lathe"
+    first = client.get(f"/api/plans/{plan}").json["setups"][0]
+    to_set = [t["description"] for t in first["tools"] if t["where"] == "to set up"]
+    assert first["in_machine"] == mill["tools"]
+    needed = next(t["row"]["ID"] for t in client.get("/api/shop/tools").json["tools"]
+                  if t["row"]["DESCRIPTION"] == to_set[0])  # fmt: skip
+    answer = client.put("/api/shop/magazines/mill-762", json={"tools": [*mill["tools"], needed]})
+    assert answer.status_code == 200
+    assert next(m for m in answer.json["magazines"] if m["machine"] == "mill-762")["own"]
+    assert float(hours(client, plan)[0]) == pytest.approx(float(before[0]) - 0.05)
+    assert client.delete("/api/shop/own/magazine/mill-762").status_code == 200
+    assert hours(client, plan) == before
+
+
+@pytest.mark.parametrize(("machine", "tools", "reason"), [
+    ("mill-762", ["EA6", "nothing"], "there is no tool 'nothing'"),
+    ("mill-762", ["EA6", "EA6"], "a second time"),
+    ("mill-9", [], "there is no machine 'mill-9'"),
+    ("lathe-320", ["D2", "D3", "D4", "D5", "D6", "D8", "D9", "D10", "D11", "D12", "D14", "TR08", "TR04"], "12 pockets"),
+])  # fmt: skip
+def test_magazine_that_cannot_be_is_refused_and_all_stays(
+    client: FlaskClient, machine: str, tools: list[str], reason: str
+) -> None:
+    before = client.get("/api/shop/tools").json["magazines"]
+    answer = client.put(f"/api/shop/magazines/{machine}", json={"tools": tools})
+    assert answer.status_code == 422
+    assert reason in answer.json["detail"]
+    assert client.get("/api/shop/tools").json["magazines"] == before
+    assert client.put("/api/shop/magazines/mill-762", json={"tools": [7]}).status_code == 422
+
+
+def test_tool_that_leaves_the_library_leaves_the_machine(client: FlaskClient) -> None:
+    row = next(t["row"] for t in client.get("/api/shop/tools").json["tools"] if t["row"]["ID"] == "EA10")
+    own = {**row, "ID": "OWN10", "NUMBER": "900"}
+    assert client.put("/api/shop/tools", json={"row": own}).status_code == 200
+    assert client.put("/api/shop/magazines/mill-762", json={"tools": ["EA6", "OWN10"]}).status_code == 200
+    assert client.delete("/api/shop/own/tool/OWN10").status_code == 200
+    mill = next(m for m in client.get("/api/shop/tools").json["magazines"] if m["machine"] == "mill-762")
+    assert mill["tools"] == ["EA6"]

@@ -235,12 +235,20 @@ function EditCells(props: {
               T{entry.tool.number} {entry.tool.description}
             </option>
           )}
-          {tools.map((tool) => (
-            <option key={tool.id} value={tool.id}>
-              T{tool.number} {tool.description}
-              {setup.in_machine.includes(tool.id) ? " · in the machine" : ""}
-            </option>
-          ))}
+          {[true, false].map((inside) => {
+            const group = tools.filter((tool) => setup.in_machine.includes(tool.id) === inside);
+            return (
+              group.length > 0 && (
+                <optgroup key={String(inside)} label={inside ? "In the machine" : "To be set up"}>
+                  {group.map((tool) => (
+                    <option key={tool.id} value={tool.id}>
+                      T{tool.number} {tool.description}
+                    </option>
+                  ))}
+                </optgroup>
+              )
+            );
+          })}
         </select>
       </td>
       {cell("n", "n", entry.n, fixed(entry.n, 0), "number", !probes)}
