@@ -77,6 +77,20 @@ def test_package_is_taken_and_holds_what_is_shown(planner: Planner, plate: int) 
     expect(page.get_by_text(re.compile(r"in the mean, \d+\.\d % over the plan"))).to_be_visible()
 
 
+def test_setups_of_a_machine_go_out_in_one_file(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "program")
+    page.get_by_label("Issued as").select_option(label="one file for each machine")
+    planner.settled()
+    with page.expect_download() as waited:
+        page.get_by_role("link", name=re.compile("^Program O0001.nc for S1, S2")).click()
+    text = waited.value.path().read_text()
+    assert "M98 P1000\nM0 (SETUP S2" in text
+    page.get_by_label("Issued as").select_option(label="a file for each setup")
+    planner.settled()
+    expect(page.get_by_role("link", name="Program O1000.nc")).to_be_visible()
+
+
 def test_axe_finds_nothing_in_the_program(planner: Planner, plate: int, axe: str) -> None:
     planner.open(plate, "program")
     expect(planner.page.get_by_role("listbox", name="Program")).to_be_visible()

@@ -49,6 +49,22 @@ def test_files_are_what_is_shown(client: FlaskClient, plan_id: int, programs: li
         assert zipped.read(f"S1-{programs[0]['file']}").decode() == programs[0]["text"]
 
 
+def test_one_file_for_a_machine_is_what_the_package_holds(client: FlaskClient, plan_id: int) -> None:  # noqa: F811
+    assert write(client, plan_id, 1, {"change": "set-issue", "by": "machine"}).status_code == 200
+    view = client.get(f"/api/plans/{plan_id}/program").json
+    (joined,) = view["joined"]
+    assert (view["issued_by"], joined["machine"], joined["refused"]) == ("machine", "mill-762", "")
+    assert joined["total"] == pytest.approx(sum(p["total"] for p in view["setups"]), rel=0.01)
+    text = client.get(f"/api/plans/{plan_id}/program/machine/mill-762/text")
+    assert text.data.decode().startswith("%\nO0001 (SETUPS ")
+    with ZipFile(BytesIO(client.get(f"/api/plans/{plan_id}/program/package").data)) as zipped:
+        assert zipped.read(f"{'-'.join(joined['setups'])}-O0001.nc") == text.data
+    refused = client.get(f"/api/plans/{plan_id}/program/machine/lathe-320/text")
+    assert refused.status_code == 422
+    assert "does not make more than one setup" in refused.json["detail"]
+    assert write(client, plan_id, 2, {"change": "set-issue", "by": "moon"}).status_code == 422
+
+
 def test_a_change_is_in_the_next_program(client: FlaskClient, plan_id: int, programs: list[dict]) -> None:  # type: ignore[type-arg]  # noqa: F811
     entry = programs[0]["calls"][0]
     change = {"change": "edit-operation", "operation": entry["operation"], "vf": 123}

@@ -10,6 +10,7 @@ export type SetupView = Schemas["SetupView"];
 export type DivisionView = Schemas["DivisionView"];
 export type GripView = Schemas["GripView"];
 export type SetupProgramView = Schemas["SetupProgramView"];
+export type JoinedView = Schemas["JoinedView"];
 export type RanView = Schemas["RanView"];
 export type StockView = Schemas["StockView"];
 export type OnMachineView = Schemas["OnMachineView"];
@@ -211,6 +212,7 @@ export const api = {
       client.POST("/api/plans/{plan_id}/program/send", { params: { path: { plan_id: id } } }),
     ),
   programFile: (id: number, setup: string) => `/api/plans/${id}/program/${setup}/text`,
+  machineFile: (plan: number, machine: string) => `/api/plans/${plan}/program/machine/${machine}/text`,
   packageFile: (id: number) => `/api/plans/${id}/program/package`,
   stock: (id: number) =>
     unwrap<StockView>(client.GET("/api/plans/{plan_id}/stock", { params: { path: { plan_id: id } } })),

@@ -312,6 +312,7 @@ class Plan:
     attached: tuple[AttachedProgram, ...] = ()
     chains: tuple[ChainChoice, ...] = ()
     depths: tuple[DepthChoice, ...] = ()
+    issued_by: Literal["setup", "machine"] = "setup"  # whether each setup or each machine has a program file
 
     @property
     def outline_axis(self) -> Vec:

@@ -10,12 +10,14 @@ from pydantic import BaseModel, Field
 
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.papers.pdf import sheet_pdf
+from lean_ledger.core.program.joined import joined_programs
 from lean_ledger.core.program.package import program_package
 from lean_ledger.standins.dnc import received
 from lean_ledger.store import Opened, Upload
 from lean_ledger.store.trials import try_program
 from lean_ledger.web.plans import WRITES, file_answer, plan_answer, sheet_of
 from lean_ledger.web.program_schemas import (
+    MachineProgramPath,
     ProgramPath,
     ProgramsView,
     RunTimesView,
@@ -52,6 +54,18 @@ def text(path: ProgramPath) -> Response:
         raise PlanError("no-program", f"setup {path.setup} has no operation to write a program for", path.setup)
     name = f"{opened.job.number}-{path.setup}-{one.program.file}"
     return file_answer(one.program.text.encode("ascii"), "text/plain; charset=us-ascii", name, "attachment")
+
+
+@blueprint.get("/<int:plan_id>/program/machine/<machine>/text", responses=READS)
+def machine_text(path: MachineProgramPath) -> Response:
+    """The programs of all setups that a machine makes, as one file."""
+    opened = desk().open(path.plan_id, with_stock=False)
+    one = next((j for j in joined_programs(checked_of(opened)) if j.machine.id == path.machine), None)
+    if one is None or one.refused:
+        why = one.refused if one is not None else "it does not make more than one setup of this plan"
+        raise PlanError("no-one-file", f"there is no one file for {path.machine}: {why}", path.machine)
+    name = f"{opened.job.number}-{'-'.join(one.setups)}-{one.file}"
+    return file_answer(one.text.encode("ascii"), "text/plain; charset=us-ascii", name, "attachment")
 
 
 @blueprint.get("/<int:plan_id>/program/package", responses=READS)
@@ -110,4 +124,5 @@ def send(path: PlanPath) -> Response:
 
 def _package(opened: Opened) -> bytes:
     sheet = sheet_of(opened)
-    return program_package(sheet, sheet_pdf(sheet), checked_of(opened))
+    by_machine = opened.plan.issued_by == "machine"
+    return program_package(sheet, sheet_pdf(sheet), checked_of(opened), by_machine=by_machine)

@@ -10,6 +10,11 @@ class ProgramPath(BaseModel):
     setup: str
 
 
+class MachineProgramPath(BaseModel):
+    plan_id: int = Field(ge=1, le=2**31)
+    machine: str
+
+
 class CategoryView(BaseModel):
     category: str
     ledger: float
@@ -81,8 +86,22 @@ class SetupProgramView(BaseModel):
     ran: RanView
 
 
+class JoinedView(BaseModel):
+    """All setups of a machine in one file; `refused` says why they cannot be."""
+
+    machine: str
+    name: str
+    file: str
+    setups: list[str]
+    total: float
+    troubles: list[TroubleView]
+    refused: str
+
+
 class ProgramsView(BaseModel):
     setups: list[SetupProgramView]
+    issued_by: str = Field(description="setup or machine: what has a file of its own")
+    joined: list[JoinedView] = Field(description="of machines that make more than one setup")
 
 
 class RunTimesView(BaseModel):

@@ -2,10 +2,14 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping, Sequence
+
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES, axis_name
 from lean_ledger.core.program.checked import Checked, checked_programs
+from lean_ledger.core.program.joined import Joined, joined_programs
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.steps import CATEGORY, Run, StepKind
+from lean_ledger.core.program.watch import Trouble
 from lean_ledger.library.dialects import dialects_for
 from lean_ledger.store import Opened
 from lean_ledger.web import program_schemas as s
@@ -16,7 +20,32 @@ def checked_of(opened: Opened) -> tuple[Checked, ...]:
 
 
 def programs_view(opened: Opened) -> s.ProgramsView:
-    return s.ProgramsView(setups=[_program(one) for one in checked_of(opened)])
+    programs = checked_of(opened)
+    return s.ProgramsView(
+        setups=[_program(one) for one in programs],
+        issued_by=opened.plan.issued_by,
+        joined=[_joined(one) for one in joined_programs(programs)],
+    )
+
+
+def _joined(one: Joined) -> s.JoinedView:
+    called = {number: id for part in one.parts for number, id in part.program.calls}
+    return s.JoinedView(
+        machine=one.machine.id,
+        name=one.machine.name,
+        file=one.file,
+        setups=list(one.setups),
+        total=one.run.total if one.run is not None else 0.0,
+        troubles=_troubles(one.troubles, called),
+        refused=one.refused,
+    )
+
+
+def _troubles(troubles: Sequence[Trouble], called: Mapping[int, str]) -> list[s.TroubleView]:
+    return [
+        s.TroubleView(code=t.code, line=t.line, operation=called.get(t.sub, ""), title=t.title, why=t.why)
+        for t in troubles
+    ]
 
 
 def _program(one: Checked) -> s.SetupProgramView:
@@ -39,10 +68,7 @@ def _program(one: Checked) -> s.SetupProgramView:
         non_cutting=one.non_cutting,
         seconds=[_category(c, same.ledger[c], same.machine[c]) for c in CATEGORY.values()],
         cycle=_category("cycle", sum(same.ledger.values()), sum(same.machine.values())),
-        troubles=[
-            s.TroubleView(code=t.code, line=t.line, operation=called.get(t.sub, ""), title=t.title, why=t.why)
-            for t in one.troubles
-        ],
+        troubles=_troubles(one.troubles, called),
         offsets=[
             s.ProgramOffsetView(
                 word=o.word, side=DIRECTION_NAMES.get(o.way.direction, axis_name(o.way.direction)), at=o.machine

@@ -2,7 +2,7 @@
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
-import { api, type Change, type SetupProgramView } from "../../api/client";
+import { api, type Change, type JoinedView, type SetupProgramView } from "../../api/client";
 import { clock, fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { clockMs, MachineStrip, type Span } from "../../views/MachineStrip";
@@ -16,6 +16,8 @@ import { Trial } from "./Trial";
 const PlayPage = lazy(() => import("./PlayPage"));
 
 const PLAY = "play";
+const BY_SETUP = "setup";
+const BY_MACHINE = "machine";
 
 export function ProgramPage() {
   const { plan } = useDesk();
@@ -80,7 +82,12 @@ export function ProgramPage() {
             <PlayPage />
           </Suspense>
         ) : (
-          <Shown key={shown.setup} program={shown} />
+          <Shown
+            key={shown.setup}
+            program={shown}
+            issuedBy={found.data?.issued_by ?? BY_SETUP}
+            joined={found.data?.joined.find((one) => one.setups.includes(shown.setup))}
+          />
         )}
       </div>
     </div>
@@ -93,7 +100,8 @@ function apart(share: number): string {
   return `${percent.toFixed(2)} % ${share > 0 ? "over" : "under"}`;
 }
 
-function Shown({ program }: { program: SetupProgramView }) {
+function Shown(props: { program: SetupProgramView; issuedBy: string; joined: JoinedView | undefined }) {
+  const { program, issuedBy, joined } = props;
   const { plan, change } = useDesk();
   const { ran, total } = program;
   const [zoomed, setZoomed] = useState<Span | null>(null); // null: the whole cycle, whatever it takes by now
@@ -130,9 +138,15 @@ function Shown({ program }: { program: SetupProgramView }) {
         onPick={pick}
       >
         <span className="files">
-          <a className="act" href={api.programFile(plan.plan_id, program.setup)}>
-            Program {program.file}
-          </a>
+          {issuedBy === BY_MACHINE && joined && !joined.refused ? (
+            <a className="act" href={api.machineFile(plan.plan_id, joined.machine)}>
+              Program {joined.file} for {joined.setups.join(", ")}
+            </a>
+          ) : (
+            <a className="act" href={api.programFile(plan.plan_id, program.setup)}>
+              Program {program.file}
+            </a>
+          )}
           <a className="act main" href={api.packageFile(plan.plan_id)}>
             Program package, ZIP
           </a>
@@ -187,6 +201,7 @@ function Shown({ program }: { program: SetupProgramView }) {
               </label>
             )}
           </div>
+          {joined && <Issued by={issuedBy} joined={joined} />}
           <ProgramText text={program.text} line={line} onLine={read} />
         </section>
         <section className="scroll" aria-label="On the simulated machine">
@@ -197,6 +212,37 @@ function Shown({ program }: { program: SetupProgramView }) {
         </section>
       </div>
     </>
+  );
+}
+
+/** Whether each setup has a file of its own, or all that a machine makes are in one, with a stop between them. */
+function Issued({ by, joined }: { by: string; joined: JoinedView }) {
+  const { change } = useDesk();
+  return (
+    <p className="issued">
+      <label className="jump">
+        Issued as
+        <select
+          aria-label="Issued as"
+          value={by}
+          onChange={(e) => void change({ change: "set-issue", by: e.target.value } as Change)}
+        >
+          <option value={BY_SETUP}>a file for each setup</option>
+          <option value={BY_MACHINE}>one file for each machine</option>
+        </select>
+      </label>
+      {by === BY_MACHINE &&
+        (joined.refused ? (
+          <span className="debit">
+            {joined.setups.join(", ")} keep their own files: {joined.refused}.
+          </span>
+        ) : (
+          <span className="soft">
+            {joined.setups.join(", ")} on {joined.name}: {clock(joined.total)}, with a stop between them
+            {joined.troubles.length > 0 && `; ${joined.troubles[0]?.title}`}
+          </span>
+        ))}
+    </p>
   );
 }
 

@@ -45,7 +45,7 @@ from lean_ledger.core.changes.part import (
     TakeIn,
 )
 from lean_ledger.core.changes.price import RATE_WORDS, SetBuy, SetRate, SetSetupCost
-from lean_ledger.core.changes.programs import AttachProgram, DetachProgram, SetDialect
+from lean_ledger.core.changes.programs import AttachProgram, DetachProgram, SetDialect, SetIssue
 from lean_ledger.core.changes.revision import (
     ConfirmFeatures,
     DropDecisions,
@@ -88,6 +88,7 @@ Change = Annotated[
     | AttachProgram
     | DetachProgram
     | SetDialect
+    | SetIssue
     | AddHandWork
     | EditHandWork
     | RemoveHandWork

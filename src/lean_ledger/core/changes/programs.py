@@ -53,6 +53,17 @@ class DetachProgram(Strict):
 
 
 @dataclass(frozen=True)
+class SetIssue(Strict):
+    """Whether programs go out as a file for each setup, or one for all setups of a machine."""
+
+    by: Literal["setup", "machine"]
+    change: Literal["set-issue"] = "set-issue"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        return replace(plan, issued_by=self.by), f"a program file for each {self.by}"
+
+
+@dataclass(frozen=True)
 class SetDialect(Strict):
     """What a setup's program is written in; None for the usual of its machine's kind."""
 

@@ -13,24 +13,27 @@ from zipfile import ZIP_DEFLATED, ZipFile, ZipInfo
 from lean_ledger.core.papers.lists import OPERATION_HEAD, TOOL_HEAD, as_csv, operation_rows, tool_rows
 from lean_ledger.core.papers.sheet import SetupSheet
 from lean_ledger.core.program.checked import Checked
+from lean_ledger.core.program.joined import joined_programs
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.text import spoken
 
 FORMAT = "lean-ledger/package@1"
 
 
-def program_package(sheet: SetupSheet, pdf: bytes, programs: Sequence[Checked]) -> bytes:
-    """Programs, the programs that set their offsets, tool and operation lists, the setup sheet, and the manifest as
-    JSON and as XML.
+def program_package(sheet: SetupSheet, pdf: bytes, programs: Sequence[Checked], *, by_machine: bool = False) -> bytes:
+    """Programs, one for each setup or each machine, the programs that set their offsets, tool and operation lists, the
+    setup sheet, and the manifest as JSON and as XML.
     """
     files: dict[str, bytes] = {}
+    issued = files_of(programs, by_machine=by_machine)
     for one in programs:
-        files[program_file(one)] = one.program.text.encode("ascii")
+        name, text = issued[one.program.setup]
+        files[name] = text.encode("ascii")
         files[offset_file(one)] = offset_program(one).encode("ascii")
     files["tools.csv"] = as_csv(TOOL_HEAD, tool_rows(sheet))
     files["operations.csv"] = as_csv(OPERATION_HEAD, operation_rows(sheet))
     files["setup-sheet.pdf"] = pdf
-    said = manifest(sheet, programs, files)
+    said = manifest(sheet, programs, files, {setup: name for setup, (name, _) in issued.items()})
     files["manifest.json"] = (json.dumps(said, ensure_ascii=False, indent=1) + "\n").encode()
     files["manifest.xml"] = as_xml(said)
     packed = BytesIO()
@@ -42,8 +45,14 @@ def program_package(sheet: SetupSheet, pdf: bytes, programs: Sequence[Checked]) 
     return packed.getvalue()
 
 
-def program_file(one: Checked) -> str:
-    return f"{one.program.setup}-{one.program.file}"
+def files_of(programs: Sequence[Checked], *, by_machine: bool) -> dict[str, tuple[str, str]]:
+    """Name and text of the file that each setup's program is in."""
+    found = {one.program.setup: (f"{one.program.setup}-{one.program.file}", one.program.text) for one in programs}
+    for joined in joined_programs(programs) if by_machine else ():
+        if not joined.refused:
+            name = f"{'-'.join(joined.setups)}-{joined.file}"
+            found |= dict.fromkeys(joined.setups, (name, joined.text))
+    return found
 
 
 def offset_file(one: Checked) -> str:
@@ -69,7 +78,9 @@ def _register(word: str) -> str:
     return f"L2 P{int(word[1:]) - 53}"
 
 
-def manifest(sheet: SetupSheet, programs: Sequence[Checked], files: Mapping[str, bytes]) -> dict[str, Any]:
+def manifest(
+    sheet: SetupSheet, programs: Sequence[Checked], files: Mapping[str, bytes], issued: Mapping[str, str]
+) -> dict[str, Any]:
     """Seconds to a millisecond, lengths to a micrometre; each file with its size and its SHA-256."""
     return {
         "format": FORMAT,
@@ -79,7 +90,7 @@ def manifest(sheet: SetupSheet, programs: Sequence[Checked], files: Mapping[str,
         "plan_version": sheet.plan_version,
         "date": sheet.date.isoformat(),
         "findings": sheet.findings,
-        "programs": [_program(one) for one in programs],
+        "programs": [_program(one, issued[one.program.setup]) for one in programs],
         "files": [
             {"name": name, "bytes": len(content), "sha256": hashlib.sha256(content).hexdigest()}
             for name, content in files.items()
@@ -87,11 +98,12 @@ def manifest(sheet: SetupSheet, programs: Sequence[Checked], files: Mapping[str,
     }
 
 
-def _program(one: Checked) -> dict[str, Any]:
+def _program(one: Checked, file: str) -> dict[str, Any]:
     tools = {e.operation.tool.id: e.operation.tool for e in one.setup.entries}
     numbers = tool_numbers(one.setup)
     return {
-        "file": program_file(one),
+        "file": file,
+        "main": int(one.program.file[1:5]),
         "setup": one.program.setup,
         "machine": one.program.machine.id,
         "dialect": one.program.dialect.id,
