@@ -5,7 +5,6 @@
 
 from __future__ import annotations
 
-from collections import Counter
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
@@ -14,7 +13,7 @@ from time import perf_counter
 from lean_ledger.core.bodies import planned_part
 from lean_ledger.core.coverage import coverage_findings
 from lean_ledger.core.errors import PlanError
-from lean_ledger.core.findings import Chapter, Cure, Figure, Finding, Severity
+from lean_ledger.core.findings import Chapter, Figure, Finding, Severity
 from lean_ledger.core.foreign import ForeignTime, time_or_finding
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import dot
@@ -40,6 +39,7 @@ from lean_ledger.core.setups.wishes import wish_findings
 from lean_ledger.core.setups.zero import Place, bores_there, proposed_zero, zero_findings
 from lean_ledger.core.stock import StockState
 from lean_ledger.core.stock.sizes import Sized, near_net_findings, settled, stock_findings
+from lean_ledger.core.tool_findings import tool_findings
 from lean_ledger.library.types import Library, Machine, Material
 
 CATEGORIES = (
@@ -266,7 +266,8 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
     findings.extend(wish_findings(plan, assigned))
     findings.extend(zero_findings(part, plan, assigned))
     findings.extend(coverage_findings(part, plan, library, operations, assigned, state, said))
-    findings.extend(_tool_findings(setups))
+    for ready in setups:
+        findings.extend(tool_findings(ready))
     watch.stage("findings")
     problem, wear = price_problem(
         plan,
@@ -406,29 +407,3 @@ def _entries(
         entries.append(Entry(op, transition(before, op, built.stands, machine), position))
         before = op
     return tuple(entries)
-
-
-def _tool_findings(setups: Sequence[SetupLedger]) -> list[Finding]:
-    """More tools than pockets; a tool that is called, put away and called again."""
-    found: list[Finding] = []
-    for s in setups:
-        tools = Counter(e.operation.tool.id for e in s.entries if e.transition.changes_tool)
-        if len(tools) > s.machine.tool_pockets > 0:
-            found.append(
-                Finding(
-                    "too-many-tools", Severity.ERROR, Chapter.OPERATIONS,
-                    f"Setup {s.decision.id} asks {len(tools)} tools, {s.machine.name} has {s.machine.tool_pockets}.",
-                    "Use one tool for more, or split the setup.", s.decision.id,
-                )
-            )  # fmt: skip
-        if s.grouping_saves >= 1.0:
-            found.append(
-                Finding(
-                    "tool-called-again", Severity.WARNING, Chapter.ORDER,
-                    f"Setup {s.decision.id} calls tools {s.calls} times where {s.grouped_calls} do.",
-                    f"Grouped by tool the cycle is {s.grouping_saves:.1f} s shorter.", s.decision.id,
-                    cures=(Cure(f"Group by tool, −{s.grouping_saves:.1f} s",
-                                {"change": "group-by-tool", "setup": s.decision.id}),),
-                )
-            )  # fmt: skip
-    return found

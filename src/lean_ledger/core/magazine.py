@@ -5,16 +5,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from lean_ledger.core.errors import PlanError
-from lean_ledger.library.types import Library, Machine, Tool, ToolKind
-
-_TURNED_WITH = frozenset({
-    ToolKind.TURNING, ToolKind.BORING_BAR, ToolKind.GROOVING, ToolKind.BORE_GROOVING, ToolKind.THREADING
-})  # fmt: skip
+from lean_ledger.library.types import Library, Machine, Tool
 
 
 def stands_in(tool: Tool, machine: Machine) -> bool:
     """Whether a machine of the kind can use it at all."""
-    return machine.kind == "lathe" or tool.kind not in _TURNED_WITH
+    return machine.kind == "lathe" or not tool.kind.is_insert
 
 
 def checked_magazine(machine: Machine, tools: Sequence[str], library: Library) -> tuple[str, ...]:

@@ -101,6 +101,13 @@ class ToolKind(StrEnum):
     BORE_GROOVING = "bore_grooving"  # `diameter` is the least bore, `width` that of its insert
     PROBE = "probe"  # a ball that feels the work
 
+    @property
+    def is_insert(self) -> bool:
+        """Whether it stands beside work that turns."""
+        return self in (
+            ToolKind.TURNING, ToolKind.BORING_BAR, ToolKind.GROOVING, ToolKind.BORE_GROOVING, ToolKind.THREADING
+        )  # fmt: skip
+
 
 @dataclass(frozen=True)
 class Holder:

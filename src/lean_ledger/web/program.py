@@ -95,7 +95,7 @@ def trial(path: TrialPath) -> Response:
     view = TrialView(
         setup=path.setup, which=path.which, seconds=tried.seconds, removed=sum(result.removed), planned=result.planned,
         uses=[
-            TrialUseView(tool=use.tool.number, description=use.tool.description, line=use.line, seconds=use.seconds,
+            TrialUseView(tool=use.number, description=use.tool.description, line=use.line, seconds=use.seconds,
                          removed=removed)
             for use, removed in zip(tried.uses, result.removed, strict=True)
         ],

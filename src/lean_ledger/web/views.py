@@ -368,7 +368,10 @@ def _setup(
         entries=[entry_view(opened, e, names, numbers[e.operation.tool.id], sorts, library) for e in one.entries],
         tools=[
             s.ToolLineView(
-                number=line.number, description=line.description, stick_out=line.stick_out, minutes=line.minutes,
+                number=line.number,
+                description=line.description,
+                stick_out=line.stick_out,
+                minutes=line.minutes,
                 where=line.where,
             )
             for line in tool_lines(one)

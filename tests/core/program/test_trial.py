@@ -2,17 +2,27 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from functools import cache
+
 import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from shapely.geometry import Polygon
 
 from lean_ledger.core.errors import PlanError
-from lean_ledger.core.ledger import Ledger
+from lean_ledger.core.ledger import Ledger, evaluate
 from lean_ledger.core.part import Part
 from lean_ledger.core.program.blocks import ProgramError
 from lean_ledger.core.program.checked import checked_programs
+from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.trial import TrialResult, plan_until, result_of, trial_of
 from lean_ledger.core.stock.in_process import followed
+from lean_ledger.core.stock.turning_tools import turned_away
+from lean_ledger.core.timing.motion import feed, rapid
 from lean_ledger.library import shipped_library
 from tests.conftest import demo_part, quick_ledger
+from tests.core.test_turning import on_lathe
 
 LIB = shipped_library()
 
@@ -35,7 +45,7 @@ def tried(part: Part, ledger: Ledger, setup: str, text: str) -> tuple[TrialResul
     trial = trial_of(part, ledger, LIB, setup, text)
     course, before = plan_until(part, ledger, setup)
     assert before == trial.before
-    return result_of(trial, followed(trial.course), followed(course)), tuple(use.tool.number for use in trial.uses)
+    return result_of(trial, followed(trial.course), followed(course)), tuple(use.number for use in trial.uses)
 
 
 def number_of(text: str, line: str) -> int:
@@ -95,16 +105,61 @@ def test_machine_s_own_troubles_are_told_too(carrier: Part, ledger: Ledger) -> N
     assert "spindle-off" in {t.code for t in trial.troubles}
 
 
-def test_lathe_is_not_tried() -> None:
+@cache
+def turned(machine: str = "lathe-320") -> tuple[Part, Ledger]:
     part = demo_part("vane-hub")
-    from lean_ledger.core.changes import Scene, read_change
-    from lean_ledger.core.ledger import evaluate
-    from tests.conftest import quick
+    return part, evaluate(on_lathe(part, LIB.machine(machine)), part, LIB)
 
-    plan = quick(part)
-    lathe = next(m.id for m in LIB.machines if m.kind == "lathe")
-    change = read_change({"change": "move-to-machine", "machine": lathe})
-    turned = evaluate(change.apply(plan, Scene(part, LIB, evaluate(plan, part, LIB)))[0], part, LIB)
-    setup = next(s.decision.id for s in turned.setups if s.machine.kind == "lathe")
-    with pytest.raises(PlanError, match="lathe"):
-        trial_of(part, turned, LIB, setup, "T1 M6\nM30")
+
+@pytest.mark.parametrize("machine", ["lathe-320", "lathe-driven"])
+def test_lathe_s_program_takes_off_what_the_plan_does(machine: str) -> None:
+    """The insert's way, turned about the axis, against the sections that the plan's cuts are: from two sides the same.
+    On the driven lathe the cross hole is spotted and drilled by tools that come across the axis.
+    """
+    part, ledger = turned(machine)
+    result, called = tried(part, ledger, "S1", own_text(ledger, part, "S1"))
+    assert result.met == ()
+    assert sum(result.removed) == pytest.approx(result.planned, rel=1e-3)
+    stations = tool_numbers(ledger.setups[0])
+    assert set(called) == set(stations.values())
+
+
+def test_insert_that_goes_too_deep_is_told_with_its_line() -> None:
+    part, ledger = turned()
+    lines = own_text(ledger, part, "S1").split("\n")
+    finish = next(i for i, line in enumerate(lines) if line.startswith("O") and "FINISH OUTSIDE" in line)
+    at = next(i for i in range(finish, len(lines)) if lines[i].startswith("X28. Z"))
+    lines[at] = lines[at].replace("X28.", "X22.")  # the seat Ø28 is to be
+    result, _ = tried(part, ledger, "S1", "\n".join(lines))
+    assert {(m.how, m.what) for m in result.met} >= {("cut", "part")}
+    assert any(abs(m.line - (at + 1)) <= 1 for m in result.met)
+
+
+def test_station_that_holds_nothing_is_said() -> None:
+    part, ledger = turned()
+    text = own_text(ledger, part, "S1").replace("T0101", "T1111", 1)
+    with pytest.raises(PlanError, match="T11 is no tool in the turret"):
+        trial_of(part, ledger, LIB, "S1", text)
+
+
+@settings(max_examples=20)
+@given(st.floats(min_value=6, max_value=20), st.floats(min_value=1, max_value=8), st.floats(min_value=2, max_value=20))
+def test_what_an_insert_takes_is_the_ring_it_goes_over(radius: float, deep: float, long: float) -> None:
+    """Along at one radius: from there out to as far as the insert stands, so long as it goes; a ring's area."""
+    insert = next(t for t in LIB.tools if t.id == "GR3")  # a blade 3 wide
+    move = feed(100.0, ((radius, 0.0, 0.0), (radius, 0.0, -long)))
+    (ring,) = turned_away(insert, (move,), (0.0, 0.0))
+    assert Polygon(ring).area == pytest.approx(insert.cutting_length * (long + insert.diameter))
+    assert min(r for r, _ in ring) == pytest.approx(radius)
+    assert turned_away(insert, (rapid((radius, 0.0, 0.0), (radius - deep, 0.0, 0.0)),), (0.0, 0.0)) == ()
+
+
+def test_rings_fill_what_is_cut_all_round() -> None:
+    """Four grooves round an island: a ring with a hole is told as rings that have none, together as large."""
+    blade = next(t for t in LIB.tools if t.id == "GR3")
+    box = ((40.0, 0.0, 0.0), (70.0, 0.0, 0.0), (70.0, 0.0, -30.0), (40.0, 0.0, -30.0), (40.0, 0.0, 0.0))
+    thin = replace(blade, cutting_length=2.0)
+    rings = [Polygon(ring) for ring in turned_away(thin, (feed(100.0, box),), (0.0, 0.0))]
+    # outside 32 × 33, inside 28 × 27
+    assert sum(r.area for r in rings) == pytest.approx(32 * 33 - 28 * 27)
+    assert all(not r.interiors for r in rings)

@@ -115,7 +115,10 @@ def build_setup(
     standing_tools = bench.standing(machine)
 
     def at(one: Way, boxes: tuple[Bounds, ...], lowest: float) -> Workplace:
-        used = frozenset(op.tool.id for op in operations)
+        across = stands.is_across(one.frame)
+        # a turret's driven tool stands along the spindle or across it, never both
+        there = [op for op in operations if machine.kind == "mill" or stands.is_across(op.frame) == across]
+        used = frozenset(op.tool.id for op in there)
         return Workplace(
             part, plan, setup.id, hold, library, bench.material, machine, one, boxes, lowest, used, standing_tools
         )

@@ -8,7 +8,7 @@ from math import ceil
 
 from lean_ledger.core.geometry.vectors import Vec, add, sub
 from lean_ledger.core.ledger import Ledger, SetupLedger
-from lean_ledger.core.operations.model import Motion
+from lean_ledger.core.operations.model import Motion, Operation, OperationKind, Ring2
 from lean_ledger.core.part import Part
 from lean_ledger.core.program.offsets import WorkOffset
 from lean_ledger.core.program.run import Setting
@@ -16,6 +16,7 @@ from lean_ledger.core.program.steps import Run, Step, StepKind
 from lean_ledger.core.program.write import SetupProgram
 from lean_ledger.core.stock.course import course_of
 from lean_ledger.core.stock.cuts import Course
+from lean_ledger.core.stock.turning_tools import turned_away
 from lean_ledger.core.timing.chain import Arc
 from lean_ledger.core.timing.motion import Stroke
 
@@ -25,11 +26,7 @@ Ran = tuple[SetupProgram, Setting, Run]
 
 
 def course_of_programs(part: Part, ledger: Ledger, ran: Sequence[Ran]) -> Course:
-    """The plan's course with each operation's motion replaced by what the program of its setup did.
-
-    What is turned takes away the same sections as long as its moves are the plan's own; where they are not, the tool's
-    way is swept like a mill's, which shows.
-    """
+    """The plan's course with each operation's motion replaced by what the program of its setup did."""
     course = course_of(part, ledger)
     motions: dict[str, Motion] = {}
     for program, setting, run in ran:
@@ -52,8 +49,7 @@ def _motions(program: SetupProgram, setting: Setting, run: Run, setup: SetupLedg
         across = setup.machine.kind == "lathe" and setup.built.stands.is_across(op.frame)
         strokes = tuple(step_stroke(step, offset, setting, across=across) for step in by_sub.get(number, []))
         if strokes:
-            same = not op.motion.turned or _ends(strokes) == _ends(op.motion.strokes)
-            found[id] = replace(op.motion, strokes=strokes, turned=op.motion.turned if same else (), cycle=None)
+            found[id] = replace(op.motion, strokes=strokes, turned=_turned(op, strokes), cycle=None)
     return found
 
 
@@ -77,11 +73,8 @@ def _along(arc: Arc) -> list[Vec]:
     return [arc.at(n / count) for n in range(1, count)]
 
 
-def _ends(strokes: Sequence[Stroke]) -> list[Vec]:
-    """Where the feed moves end, to a hundredth."""
-    found: list[Vec] = []
-    for stroke in strokes:
-        if not stroke.is_rapid:
-            x, y, z = stroke.points[-1]
-            found.append((round(x, 2) + 0.0, round(y, 2) + 0.0, round(z, 2) + 0.0))
-    return found
+def _turned(op: Operation, strokes: Sequence[Stroke]) -> tuple[Ring2, ...]:
+    """What an insert takes off on these moves; behind a cut-off all that it parts from the piece goes as well."""
+    if not op.motion.turned or op.kind == OperationKind.CUT_OFF:
+        return op.motion.turned
+    return turned_away(op.tool, strokes, op.motion.axis)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from math import hypot
 
 from shapely.geometry import LineString, Point
 
@@ -16,14 +17,16 @@ from lean_ledger.core.part import Part
 from lean_ledger.core.program.offsets import WorkOffset, offsets_of
 from lean_ledger.core.program.proof import step_stroke
 from lean_ledger.core.program.run import Setting, run_program
+from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.steps import Run, Step, StepKind
 from lean_ledger.core.program.watch import Trouble, watched
 from lean_ledger.core.setups.ways import Way
 from lean_ledger.core.stock.course import ABOVE, around_of, course_of
 from lean_ledger.core.stock.cuts import Course, Cut
 from lean_ledger.core.stock.in_process import Followed
+from lean_ledger.core.stock.turning_tools import turned_away
 from lean_ledger.core.timing.motion import Stroke
-from lean_ledger.library.types import Library, Tool
+from lean_ledger.library.types import Library, Tool, ToolKind
 
 MOVES = (StepKind.CUT, StepKind.RAPID)
 SAME = 0.01  # degrees
@@ -34,6 +37,7 @@ class Use:
     """A tool from where it comes in to where it goes; `line` is the program's that first moves it."""
 
     cut: str
+    number: int  # that the machine calls it by
     tool: Tool
     line: int
     seconds: float
@@ -75,29 +79,56 @@ class TrialResult:
 
 def trial_of(part: Part, ledger: Ledger, library: Library, setup: str, text: str) -> Trial:
     """Raises ProgramError for a program that the machine cannot read, PlanError where a tool, an offset or an angle
-    stands in it that the plan does not know, and on a lathe.
+    stands in it that the plan does not know.
     """
     there = ledger.setup_of(setup)
-    if there.machine.kind == "lathe":
-        raise PlanError("no-trial", "a lathe's program is not tried in the stock: sections would be turned", setup)
     if not there.entries:
         raise PlanError("no-trial", "the setup has no operation: there is no zero to count from", setup)
     offsets = tuple(o for o in offsets_of(ledger, part) if o.setup == setup)
-    own = {e.operation.tool.number: e.operation.tool for e in there.entries}
-    tools = {t.number: t for t in library.tools} | own
-    seat = there.built.stands.seat.at
-    setting = replace(
-        ANY_CONTROL,
-        offsets={o.word: o.machine for o in offsets},
-        lengths={number: tool.gauge for number, tool in tools.items()},
-        start=(seat[0], seat[1], there.machine.travel[2][1]),
-    )
+    tools = _tools(there, library)
+    setting = _setting(there, offsets, tools)
     run = run_program(text, there.machine, setting)
     troubles = watched(run, there.machine, setting, frozenset(tools))
     whole = course_of(part, ledger)
     first = next(i for i, cut in enumerate(whole.cuts) if cut.operation == there.entries[0].operation.id)
-    uses, cuts = _uses(run, there, offsets, tools, setting)
+    uses, cuts = _uses(run, Floor(part, there, offsets, tools, setting))
     return Trial(setup, replace(whole, cuts=(*whole.cuts[:first], *cuts)), first, uses, troubles, run.total)
+
+
+@dataclass(frozen=True)
+class Floor:
+    """What a program is run with: the setup as it stands, its zeros, and the tools by what the machine calls them."""
+
+    part: Part
+    setup: SetupLedger
+    offsets: tuple[WorkOffset, ...]
+    tools: Mapping[int, Tool]
+    setting: Setting
+
+    @property
+    def turns(self) -> bool:
+        return self.setup.machine.kind == "lathe"
+
+
+def _tools(there: SetupLedger, library: Library) -> dict[int, Tool]:
+    """In a magazine any tool of the shop by its number; in a turret what stands at each station."""
+    own = {e.operation.tool.id: e.operation.tool for e in there.entries}
+    called = {number: own[id] for id, number in tool_numbers(there).items()}
+    if there.machine.kind != "lathe":
+        return {t.number: t for t in library.tools} | called
+    standing = {n: library.tool(id) for n, id in enumerate(there.in_machine, start=1)}
+    return {n: tool for n, tool in standing.items() if tool is not None} | called
+
+
+def _setting(there: SetupLedger, offsets: Sequence[WorkOffset], tools: Mapping[int, Tool]) -> Setting:
+    words = {o.word: o.machine for o in offsets}
+    stands = there.built.stands
+    if there.machine.kind == "lathe":
+        home = there.entries[0].operation.frame
+        return replace(ANY_CONTROL, offsets=words, start=stands.on_lathe(home, stands.lathe_clear(home)))
+    seat = stands.seat.at
+    lengths = {number: tool.gauge for number, tool in tools.items()}
+    return replace(ANY_CONTROL, offsets=words, lengths=lengths, start=(seat[0], seat[1], there.machine.travel[2][1]))
 
 
 def plan_until(part: Part, ledger: Ledger, setup: str) -> tuple[Course, int]:
@@ -115,7 +146,7 @@ def result_of(trial: Trial, found: Followed, planned: Followed) -> TrialResult:
     met = [
         Met(
             _line(uses[c.operation], cuts[c.operation], c.at, rapid=c.what == "rapid"),
-            uses[c.operation].tool.number,
+            uses[c.operation].number,
             c.what,
             c.into,
             c.depth,
@@ -127,7 +158,7 @@ def result_of(trial: Trial, found: Followed, planned: Followed) -> TrialResult:
     met += [
         Met(
             _line(uses[r.operation], cuts[r.operation], cuts[r.operation].frame.point(r.at), rapid=False),
-            uses[r.operation].tool.number,
+            uses[r.operation].number,
             "cut",
             "part",
             r.amount,
@@ -144,28 +175,33 @@ def result_of(trial: Trial, found: Followed, planned: Followed) -> TrialResult:
 
 
 def _line(use: Use, cut: Cut, at: Vec, *, rapid: bool) -> int:
-    """The line of the move that comes nearest to a place, given in the cut's axes."""
-    spot = Point(at[:2])
+    """The line of the move that comes nearest to a place, given in the cut's axes; of what turns, beside its axis."""
+    motion = cut.motion
+
+    def flat(p: Vec) -> tuple[float, float]:
+        if motion.turns:
+            return (hypot(p[0] - motion.axis[0], p[1] - motion.axis[1]), p[2])
+        return p[:2]
+
+    spot = Point(flat(at))
 
     def away(index: int) -> tuple[float, float]:
-        points = cut.motion.strokes[index].points
-        flat = LineString([p[:2] for p in points]) if len({p[:2] for p in points}) > 1 else Point(points[0][:2])
-        return round(flat.distance(spot), 3), min(p[2] for p in points)
+        points = [flat(p) for p in motion.strokes[index].points]
+        line = LineString(points) if len(set(points)) > 1 else Point(points[0])
+        return round(line.distance(spot), 3), min(p[2] for p in motion.strokes[index].points)
 
-    able = [i for i, stroke in enumerate(cut.motion.strokes) if stroke.is_rapid == rapid]
+    able = [i for i, stroke in enumerate(motion.strokes) if stroke.is_rapid == rapid]
     return use.lines[min(able, key=away)] if able else use.line
 
 
-def _uses(
-    run: Run, setup: SetupLedger, offsets: Sequence[WorkOffset], tools: Mapping[int, Tool], setting: Setting
-) -> tuple[tuple[Use, ...], tuple[Cut, ...]]:
+def _uses(run: Run, floor: Floor) -> tuple[tuple[Use, ...], tuple[Cut, ...]]:
     uses: list[Use] = []
     cuts: list[Cut] = []
     group: list[Step] = []
 
     def close() -> None:
         if any(step.kind == StepKind.CUT for step in group):
-            use, cut = _cut(group, len(uses), setup, offsets, tools, setting)
+            use, cut = _cut(group, len(uses), floor)
             uses.append(use)
             cuts.append(cut)
         group.clear()
@@ -179,37 +215,54 @@ def _uses(
     return tuple(uses), tuple(cuts)
 
 
-def _cut(
-    steps: Sequence[Step], number: int, setup: SetupLedger, offsets: Sequence[WorkOffset],
-    tools: Mapping[int, Tool], setting: Setting,
-) -> tuple[Use, Cut]:  # fmt: skip
-    first = steps[0]
-    if first.tool is None or first.tool not in tools:
-        what = f"T{first.tool} is no tool of the shop" if first.tool is not None else "it moves before any tool is in"
+def _cut(steps: Sequence[Step], number: int, floor: Floor) -> tuple[Use, Cut]:
+    first, setup = steps[0], floor.setup
+    if first.tool is None or first.tool not in floor.tools:
+        where = "in the turret" if floor.turns else "of the shop"
+        what = f"T{first.tool} is no tool {where}" if first.tool is not None else "it moves before any tool is in"
         raise PlanError("no-such-tool", f"line {first.line}: {what}", setup.decision.id)
-    way = _way(first, setup)
+    tool = floor.tools[first.tool]
+    way = _way(first, tool, floor)
+    across = floor.turns and setup.built.stands.is_across(way.frame)
     strokes: list[Stroke] = []
     for step in steps:
-        offset = next((o for o in offsets if o.word == step.offset and o.way == way), None)
+        offset = next((o for o in floor.offsets if o.word == step.offset and o.way == way), None)
         if offset is None:
-            known = ", ".join(sorted({o.word for o in offsets if o.way == way}))
+            known = ", ".join(sorted({o.word for o in floor.offsets if o.way == way}))
             raise PlanError(
                 "no-such-offset", f"line {step.line}: {step.offset} is not set in {setup.decision.id}; it has {known}",
                 setup.decision.id,
             )  # fmt: skip
-        strokes.append(step_stroke(step, offset, setting, across=False))
-    tool = tools[first.tool]
+        strokes.append(step_stroke(step, offset, floor.setting, across=across))
     box = way.frame.box(setup.built.before.bounds)
     high = max(setup.built.stands.safe_height(way.frame), box.max[2]) + ABOVE
-    id = f"T{tool.number} #{number + 1}"
-    cut = Cut(id, Motion(tuple(strokes)), tool, way.frame, high, around_of(setup), ())
+    id = f"T{first.tool} #{number + 1}"
+    cut = Cut(id, _motion(strokes, tool, way, floor), tool, way.frame, high, around_of(setup), ())
     lines = tuple(step.line for step in steps)
-    return Use(id, tool, first.line, sum(step.seconds for step in steps), lines), cut
+    return Use(id, first.tool, tool, first.line, sum(step.seconds for step in steps), lines), cut
 
 
-def _way(step: Step, setup: SetupLedger) -> Way:
-    """The way that the rotary and the tilt stand at."""
+def _motion(strokes: Sequence[Stroke], tool: Tool, way: Way, floor: Floor) -> Motion:
+    """A mill's path is swept; what an insert comes by while the work turns is a section about the spindle's axis."""
+    moves = tuple(strokes)
+    if not (floor.turns and tool.kind.is_insert):
+        return Motion(moves)
+    assert floor.part.axis is not None
+    x, y, _ = way.frame.point(floor.part.axis.point)
+    if tool.kind == ToolKind.THREADING:  # the stock shows no thread
+        return Motion(moves, axis=(x, y), lead=1.0)
+    return Motion(moves, turned=turned_away(tool, moves, (x, y)), axis=(x, y))
+
+
+def _way(step: Step, tool: Tool, floor: Floor) -> Way:
+    """The way that the rotary and the tilt stand at; on a lathe the one that the tool comes from in the plan."""
+    setup = floor.setup
     found = {e.operation.way for e in setup.entries}
+    if floor.turns:
+        own = {e.operation.way for e in setup.entries if e.operation.tool.id == tool.id}
+        if not own or tool.kind.is_insert:
+            return setup.built.home
+        return min(own, key=lambda way: abs(step.angles[2] - way.angle))
     if setup.decision.free is None:
         return setup.built.home
     for way in found:
