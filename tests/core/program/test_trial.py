@@ -132,7 +132,9 @@ def test_insert_that_goes_too_deep_is_told_with_its_line() -> None:
     lines[at] = lines[at].replace("X28.", "X22.")  # the seat Ø28 is to be
     result, _ = tried(part, ledger, "S1", "\n".join(lines))
     assert {(m.how, m.what) for m in result.met} >= {("cut", "part")}
-    assert any(abs(m.line - (at + 1)) <= 1 for m in result.met)
+    # from there on it goes along at Ø22, as far as the shoulder in the fourth line
+    assert all(at + 1 <= m.line <= at + 4 for m in result.met)
+    assert result.met[0].amount == pytest.approx(3.0, abs=0.02)
 
 
 def test_station_that_holds_nothing_is_said() -> None:
