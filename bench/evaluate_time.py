@@ -13,7 +13,7 @@ from math import log
 from lean_ledger.core.geometry.drawing import standard_drawings
 from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.core.geometry.plain import plain_solid
-from lean_ledger.core.geometry.solids import Body, block, rod, rounded_block
+from lean_ledger.core.geometry.solids import Body, block, drilled, rounded_block
 from lean_ledger.core.ledger import evaluate
 from lean_ledger.core.operations import corners, engaged, hole_paths, paths, regions, workplace
 from lean_ledger.core.part import Part, analyse
@@ -25,13 +25,13 @@ ROUNDS = 3
 
 
 def plate(columns: int, rows: int) -> Part:
-    """Each pocket has a depth and each hole a place in a row of sizes, so that few are made together."""
+    """A pocket and a blind hole in each field, none made together with another, and none more work than another."""
     body: Body = block((0, 0, 0), (8 + 24 * columns, 8 + 16 * rows, 24))
     for i in range(columns):
         for j in range(rows):
             x, y, n = 8 + 24 * i, 8 + 16 * j, i * rows + j
-            body = body - rounded_block((x, y, 21 - 0.05 * n), (x + 11, y + 9, 30), 3)
-            body = body - rod((x + 17, y + 4, -1), (0, 0, 1), 3 + 0.5 * (n % 9), 40)
+            body = body - rounded_block((x, y, 21 - 0.1 * (n % 15)), (x + 11, y + 9, 30), 3)
+            body = body - drilled((x + 17, y + 4, 24), (0, 0, -1), (3.3, 4.2, 5.0, 6.6)[n % 4], 8 + 0.01 * n, 140)
     solid = plain_solid(body.shape, "plate")
     return analyse(PartModel("plate.step", "mm", 1, 0, solid, standard_drawings(body.shape)))
 
@@ -48,7 +48,7 @@ def forget() -> None:
 def main() -> None:
     library = shipped_library()
     taken: list[tuple[int, float, float]] = []
-    for columns, rows in ((5, 3), (8, 5), (12, 10)):
+    for columns, rows in ((4, 3), (7, 5), (10, 10)):
         part = plate(columns, rows)
         plan = quick_plan(part, "al-6082", (10,), library)
         cold, warm, count = [], [], 0

@@ -8,6 +8,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
+from functools import cached_property
 from time import perf_counter
 
 from lean_ledger.core.bodies import planned_part
@@ -68,15 +69,15 @@ class Entry:
     position: int
     foreign: ForeignTime | None = None
 
-    @property
-    def own_seconds(self) -> dict[str, float]:
+    @cached_property
+    def own_seconds(self) -> Mapping[str, float]:
         """By the operation's own motion, whatever it is timed by."""
         op = self.operation
         feed = "probing" if op.motion.probes else "cutting"
         return self._with_way({feed: op.time.cut, "rapid": op.time.rapid, "spindle": op.reversal_seconds})
 
-    @property
-    def seconds(self) -> dict[str, float]:
+    @cached_property
+    def seconds(self) -> Mapping[str, float]:
         return self.own_seconds if self.foreign is None else self._with_way(self.foreign.seconds)
 
     def _with_way(self, own: Mapping[str, float]) -> dict[str, float]:
@@ -132,7 +133,7 @@ class SetupLedger:
         found["index"] += self.return_index
         return found
 
-    @property
+    @cached_property
     def _machine_seconds(self) -> dict[str, float]:
         if self.foreign is not None:
             found = {category: self.foreign.seconds.get(category, 0.0) for category in CATEGORIES}

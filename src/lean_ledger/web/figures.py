@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from lean_ledger.core.findings import Figure
 from lean_ledger.library.types import Tool
 from lean_ledger.web import schemas as s
@@ -11,7 +13,7 @@ def figure(f: Figure) -> s.FigureView:
     return s.FigureView(label=f.label, formula=f.formula, value=f.value, unit=f.unit)
 
 
-def seconds_view(seconds: dict[str, float]) -> list[s.SecondsView]:
+def seconds_view(seconds: Mapping[str, float]) -> list[s.SecondsView]:
     return [s.SecondsView(category=category, seconds=value) for category, value in seconds.items()]
 
 

@@ -208,7 +208,7 @@ def missed(region: Region, diameter: float) -> float:
     return float(region.polygon.area * (1 - _share(region, diameter)))
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=1 << 16)
 def _share(region: Region, diameter: float) -> float:
     return share_reached(region, diameter / 2)
 
@@ -217,6 +217,6 @@ def goes_in(region: Region, tool: Tool, allowance: float = 0.0) -> bool:
     return _fits(region, tool.diameter + 2 * allowance)
 
 
-@lru_cache(maxsize=4096)
+@lru_cache(maxsize=1 << 16)
 def _fits(region: Region, diameter: float) -> bool:
     return fits(region, diameter / 2)
