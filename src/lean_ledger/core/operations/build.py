@@ -24,9 +24,11 @@ from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision
 from lean_ledger.core.setups.frame import Frame, frame_of
 from lean_ledger.core.setups.profile import levels_of, turned_from
 from lean_ledger.core.setups.sides import is_outline
-from lean_ledger.core.setups.ways import Way, turned_to, turns_sides_up, used_ways, way, way_of
+from lean_ledger.core.setups.ways import Way, comes_across, turned_to, turns_sides_up, used_ways, way, way_of
 from lean_ledger.core.stock import StockState
 from lean_ledger.library.types import Library, Machine, Material, Tool
+
+ACROSS = 8.0  # mm that a driven tool and its holder need towards the chuck beside what it makes
 
 
 @dataclass(frozen=True)
@@ -90,8 +92,11 @@ def build_setup(
 
     def lowest(frame: Frame) -> float | None:
         if setup.spindle != "tool":
+            up = DIRECTIONS[setup.up]
             walls = [f for f in inner if flat_side(f) is None and not (isinstance(f, Hole) and f.on_axis)]
-            levels = [levels_of(part, f, DIRECTIONS[setup.up])[0] for f in walls]
+            levels = [levels_of(part, f, up)[0] for f in walls]
+            # a driven tool across is wider than what it makes: a spot drill, a mill that runs out
+            levels += [levels_of(part, f, up)[0] - ACROSS for f in features if comes_across(part, f, setup)]
             if wanted is not None and state.walls is not None:
                 levels.append(wanted[1])
             if setup.cut_off is not None:

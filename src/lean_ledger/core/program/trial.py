@@ -21,7 +21,7 @@ from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.steps import Run, Step, StepKind
 from lean_ledger.core.program.watch import Trouble, watched
 from lean_ledger.core.setups.ways import Way
-from lean_ledger.core.stock.course import ABOVE, around_of, course_of
+from lean_ledger.core.stock.course import around_of, course_of, high_over
 from lean_ledger.core.stock.cuts import Course, Cut
 from lean_ledger.core.stock.in_process import Followed
 from lean_ledger.core.stock.turning_tools import turned_away
@@ -234,10 +234,8 @@ def _cut(steps: Sequence[Step], number: int, floor: Floor) -> tuple[Use, Cut]:
                 setup.decision.id,
             )  # fmt: skip
         strokes.append(step_stroke(step, offset, floor.setting, across=across))
-    box = way.frame.box(setup.built.before.bounds)
-    high = max(setup.built.stands.safe_height(way.frame), box.max[2]) + ABOVE
     id = f"T{first.tool} #{number + 1}"
-    cut = Cut(id, _motion(strokes, tool, way, floor), tool, way.frame, high, around_of(setup), ())
+    cut = Cut(id, _motion(strokes, tool, way, floor), tool, way.frame, high_over(setup, way), around_of(setup), ())
     lines = tuple(step.line for step in steps)
     return Use(id, first.tool, tool, first.line, sum(step.seconds for step in steps), lines), cut
 

@@ -6,15 +6,16 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import atan2, degrees
 
-from lean_ledger.core.features import Feature, Hole, Pocket, Slot, flat_side
+from lean_ledger.core.features import Feature, Hole, Pocket, Slot, Step, flat_side
 from lean_ledger.core.geometry.vectors import SIX, Vec, cross, dot, norm, scale, sub, unit
 from lean_ledger.core.part import Part
 from lean_ledger.core.plan import DIRECTIONS, SetupDecision
 from lean_ledger.core.setups.frame import Frame
-from lean_ledger.core.setups.profile import turned_from
+from lean_ledger.core.setups.profile import levels_of, turned_from
 from lean_ledger.core.setups.sides import is_outline, reaches, reaches_inside
 
 SQUARE = 1e-3
+AT_END = 0.01  # mm
 
 
 @dataclass(frozen=True)
@@ -66,11 +67,30 @@ def way_of(part: Part, feature: Feature, setup: SetupDecision, axis: Vec) -> Vec
 def _on_lathe(part: Part, feature: Feature, setup: SetupDecision, up: Vec) -> Vec | None:
     if turned_from(part, feature, up):
         return up
-    if setup.spindle == "part and driven tools" and isinstance(feature, Hole | Slot | Pocket):
-        # along the spindle's axis from its free end, or square to it
+    if setup.spindle != "part and driven tools":
+        return None
+    if isinstance(feature, Hole | Slot | Pocket | Step):
+        # along the spindle's axis from its free end, or square to it; a flat from where its floor looks
         able = [d for d in feature.access if dot(d, up) > 0.999 or abs(dot(d, up)) < SQUARE]
-        return min(able, key=lambda d: -dot(d, up), default=None)
+        if not isinstance(feature, Hole) and _in_chuck(part, feature, up):
+            able = []
+        floor = feature.direction if isinstance(feature, Step) else up
+        return min(able, key=lambda d: (-dot(d, floor), -dot(d, up)), default=None)
     return None
+
+
+def comes_across(part: Part, feature: Feature, setup: SetupDecision) -> bool:
+    """Whether a driven tool makes a feature of a lathe's setup square to the spindle."""
+    up = DIRECTIONS[setup.up]
+    found = _on_lathe(part, feature, setup, up) if setup.spindle != "tool" else None
+    return found is not None and abs(dot(found, up)) < SQUARE
+
+
+def _in_chuck(part: Part, feature: Feature, up: Vec) -> bool:
+    """Whether a feature reaches the end that the chuck holds."""
+    bounds = part.model.solid.bounds
+    end = min(dot(bounds.min, up), dot(bounds.max, up))
+    return levels_of(part, feature, up)[0] < end + AT_END
 
 
 def has_flat_outline(part: Part, axis: Vec) -> bool:

@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from math import hypot
+
 from lean_ledger.core.bodies import placed_bodies, plugs
 from lean_ledger.core.geometry.model import Solid, Surface, Vec
+from lean_ledger.core.holding.pieces import Rod
 from lean_ledger.core.ledger import Ledger, SetupLedger
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part import Part
+from lean_ledger.core.setups.ways import Way
 from lean_ledger.core.stock.cuts import Around, Blank, Course, Cut
 from lean_ledger.core.stock.nearest import RoundFace
 from lean_ledger.core.timing.motion import Stroke, rapid
@@ -23,10 +27,8 @@ def course_of(part: Part, ledger: Ledger) -> Course:
         last: Operation | None = None
         for e in setup.entries:
             frame = e.operation.frame
-            high = max(built.stands.safe_height(frame), frame.box(built.before.bounds).max[2]) + ABOVE
-            if not setup.decision.free:
-                high = frame.box(built.before.bounds).max[2] + ABOVE
             op = e.operation
+            high = high_over(setup, op.way)
             lathe = built.stands.lathe_clear(frame) if setup.machine.kind == "lathe" else None
             cuts.append(Cut(op.id, op.motion, op.tool, frame, high, around, _approach(last, op, high, lathe)))
             last = op
@@ -34,6 +36,18 @@ def course_of(part: Part, ledger: Ledger) -> Course:
     blank = Blank.of(ledger.stock, mesh)
     added = [body.mesh for body in (*placed_bodies(part, ledger.plan), *plugs(part, ledger.plan))]
     return Course(blank, (part.model.solid.mesh, *added), tuple(cuts), _rounds(part.model.solid))
+
+
+def high_over(setup: SetupLedger, way: Way) -> float:
+    """The level up to which a cut takes all away and a holder is looked at: over what holds the stock, where the tool
+    may come beside it.
+    """
+    stands = setup.built.stands
+    top = way.frame.box(setup.built.before.bounds).max[2]
+    if setup.machine.kind == "lathe" and stands.is_across(way.frame):
+        out = max((hypot(p.x, p.y) + p.radius for p in around_of(setup).pieces if isinstance(p, Rod)), default=0.0)
+        return max(way.frame.point(stands.foot)[2] + out, top) + ABOVE
+    return (max(stands.safe_height(way.frame), top) if setup.decision.free else top) + ABOVE
 
 
 def around_of(setup: SetupLedger) -> Around:
