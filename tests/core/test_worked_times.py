@@ -90,6 +90,7 @@ def worked() -> dict[str, float]:
         "drill": cutting(drill_path(((0, 0),), 0, drilled, 0, 300, 2, 5)),
         "peck drill": cutting(drill_path(((0, 0),), 0, 33, 9, 240, 2, 5)),
         "ream": cutting(ream_path(((0, 0),), 0, 10, 300, 2, 5)),
+        "bore to size": cutting(ream_path(((0, 0),), 0, 21, 160, 2, 5)),
         "tap": cutting(tap_path(((0, 0),), 0, 12, 1, 637, 2, 5)),
         "chamfer": cutting(chamfer_path((((0, 0), (50, 0)),), -1, 600, 5)),
         "turn along": time_strokes([feed(n * 0.25, [(20, 0, 0), (20, 0, -50)])], MILL).cut,
@@ -125,6 +126,8 @@ def worked() -> dict[str, float]:
         ("peck drill", 36.5 / 4 + 4 * 4 / 2500),
         # 10 deep from 2 above, in and out at 5 mm/s
         ("ream", 2 * (12 / 5 + 5 / 2500)),
+        # Ø26 at 220 m/min, 2693 rpm held as 2000 · 0.08 = 160 mm/min: through 20 and 1 beyond, in and out
+        ("bore to size", 2 * (23 / (160 / 60) + (160 / 60) / 2500)),
         # M6, 12 deep from 2 above, in and out at 10.617 mm/s
         ("tap", 2 * (14 / (637 / 60) + (637 / 60) / 2500)),
         # 2 down and 50 along at 10 mm/s; the corner would allow 10.99

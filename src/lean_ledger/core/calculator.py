@@ -12,7 +12,7 @@ from lean_ledger.core.plan import OperationEdit
 from lean_ledger.library.types import CuttingData, Library, Machine, Material, Tool, ToolKind
 
 TURNS = (ToolKind.TURNING, ToolKind.BORING_BAR, ToolKind.GROOVING, ToolKind.BORE_GROOVING)
-PLUNGES = (ToolKind.DRILL, ToolKind.SPOT_DRILL, ToolKind.COUNTERSINK, ToolKind.REAMER)
+PLUNGES = (ToolKind.DRILL, ToolKind.SPOT_DRILL, ToolKind.COUNTERSINK, ToolKind.REAMER, ToolKind.BORING_HEAD)
 
 
 def asks(kind: ToolKind) -> tuple[str, ...]:

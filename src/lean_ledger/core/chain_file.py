@@ -108,15 +108,15 @@ def _rule(row: Any, place: str) -> ChainRule:
 
 
 def _check_whole(of: Sort, steps: list[str] | tuple[str, ...], place: str) -> None:
-    """What opens a hole, and only one thing that cuts its thread."""
+    """What opens a hole, and only one thing that ends it."""
     if of == "recess":
         if "rough" not in steps:
             raise ProblemError("not-open", "a recess is roughed first", f"{place}, steps")
         return
     if ("drill" in steps) == ("mill bore" in steps):
         raise ProblemError("not-open", "a hole is opened by either drill or mill bore", f"{place}, steps")
-    if sum(step in steps for step in ("ream", "tap", "mill thread")) > 1:
-        raise ProblemError("two-ends", "only one of ream, tap and mill thread ends a hole", f"{place}, steps")
+    if sum(step in steps for step in ("ream", "bore", "tap", "mill thread")) > 1:
+        raise ProblemError("two-ends", "only one of ream, bore, tap and mill thread ends a hole", f"{place}, steps")
 
 
 def rule_row(rule: ChainRule) -> dict[str, Any]:

@@ -26,6 +26,8 @@ OWN = ("ID", "NUMBER", "KIND", "DESCRIPTION", "FAMILY", "MATERIAL", "HOLDER", "P
 MEASURES = (
     "DC",
     "DMIN",
+    "DCN",
+    "DCX",
     "CW",
     "ZEFP",
     "RE",
@@ -36,6 +38,7 @@ MEASURES = (
     "APMX",
     "LCF",
     "CDX",
+    "LU",
     "DN",
     "LPR",
     "OAL",
@@ -49,7 +52,8 @@ _PLUNGING = (ToolKind.GROOVING, ToolKind.BORE_GROOVING, ToolKind.THREADING)
 _FAMILIES = {
     ToolKind.FACE_MILL: "face-mill", ToolKind.DRILL: "drill", ToolKind.SPOT_DRILL: "spot-drill", ToolKind.TAP: "tap",
     ToolKind.THREAD_MILL: "thread-mill",
-    ToolKind.REAMER: "reamer", ToolKind.CHAMFER_MILL: "chamfer-mill", ToolKind.COUNTERSINK: "countersink",
+    ToolKind.REAMER: "reamer", ToolKind.BORING_HEAD: "boring-head",
+    ToolKind.CHAMFER_MILL: "chamfer-mill", ToolKind.COUNTERSINK: "countersink",
     ToolKind.TURNING: "turning-insert", ToolKind.BORING_BAR: "boring-insert", ToolKind.GROOVING: "groove-insert",
     ToolKind.BALL_MILL: "ball-mill", ToolKind.T_SLOT_MILL: "t-slot-mill", ToolKind.DOVETAIL_MILL: "dovetail-mill",
     ToolKind.THREADING: "thread-insert", ToolKind.BORE_GROOVING: "groove-insert", ToolKind.PROBE: "probe",
@@ -60,13 +64,18 @@ _NOSE = 1.4  # × diameter: the least nose of a holder that the rule takes
 
 def symbols(kind: ToolKind) -> dict[str, str]:
     """The ISO 13399 symbol of each of a tool's measures, as its kind calls it."""
-    width = {ToolKind.BORING_BAR: "DMIN", ToolKind.BORE_GROOVING: "DMIN", ToolKind.GROOVING: "CW"}.get(kind, "DC")
+    width = {
+        ToolKind.BORING_HEAD: "DCN", ToolKind.BORING_BAR: "DMIN", ToolKind.BORE_GROOVING: "DMIN",
+        ToolKind.GROOVING: "CW",
+    }.get(kind, "DC")  # fmt: skip
     depth = "CDX" if kind in _PLUNGING else "LCF" if kind in _FLUTED else "APMX"
     found = {"flutes": "ZEFP", "cutting_length": depth, "reach": "LPR", "overall": "OAL", "corner_radius": "RE"}
     if kind not in (ToolKind.TURNING, ToolKind.THREADING):
         found["diameter"] = width
     if kind == ToolKind.BORE_GROOVING:
         found["width"] = "CW"
+    if kind == ToolKind.BORING_HEAD:
+        found |= {"widest": "DCX", "cutting_length": "LU"}
     if kind in (ToolKind.T_SLOT_MILL, ToolKind.DOVETAIL_MILL):
         found["neck"] = "DN"
     if kind == ToolKind.DOVETAIL_MILL:
@@ -215,6 +224,7 @@ def _tool(place: str, row: Row, library: Library, taken: Mapping[int, str], note
         overall=values.get("overall", 0.0),
         neck=values.get("neck", 0.0),
         width=values.get("width", 0.0),
+        widest=values.get("widest", 0.0),
     )  # fmt: skip
 
 
@@ -243,6 +253,8 @@ def _consistent(values: Mapping[str, float], wanted: Mapping[str, str], at: Any)
         raise ProblemError(
             "radius", f"is {radius:g}; half of {wanted['diameter']} {diameter:g} is the most", at("RE")
         )  # fmt: skip
+    if values.get("widest", diameter) < diameter:
+        raise ProblemError("range", f"is {values['widest']:g}; it must not be below DCN {diameter:g}", at("DCX"))
     if values.get("tip_angle", 1.0) > 180:
         raise ProblemError("angle", f"is {values['tip_angle']:g}; 180 is flat", at(wanted["tip_angle"]))
     for field in ("cutting_length", "reach"):

@@ -7,6 +7,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
+from lean_ledger.core.operations.model import OperationKind
 
 if TYPE_CHECKING:
     from lean_ledger.core.ledger import SetupLedger
@@ -23,6 +24,7 @@ def tool_findings(s: SetupLedger) -> Iterator[Finding]:
             f"Setup {id} asks {len(calls)} tools, {machine.name} has {machine.tool_pockets}.",
             "Use one tool for more, or split the setup.", id,
         )  # fmt: skip
+    yield from _set_twice(s)
     if machine.kind == "lathe":
         yield from _two_holders(s)
     if s.grouping_saves >= WORTH_GROUPING:
@@ -32,6 +34,22 @@ def tool_findings(s: SetupLedger) -> Iterator[Finding]:
             f"Grouped by tool the cycle is {s.grouping_saves:.1f} s shorter.", id,
             cures=(Cure(f"Group by tool, −{s.grouping_saves:.1f} s", {"change": "group-by-tool", "setup": id}),),
         )  # fmt: skip
+
+
+def _set_twice(s: SetupLedger) -> Iterator[Finding]:
+    """A boring head holds one size until a setter turns its screw."""
+    sizes: dict[str, float] = {}
+    for e in s.entries:
+        op = e.operation
+        if op.kind != OperationKind.BORE_TO_SIZE:
+            continue
+        first, now = sizes.setdefault(op.tool.id, op.tool.diameter), op.tool.diameter
+        if abs(first - now) > 1e-3:
+            yield Finding(
+                "head-set-twice", Severity.ERROR, Chapter.OPERATIONS,
+                f"{op.tool.description} is to bore Ø{first:g} and Ø{now:g} in {s.decision.id}.",
+                "It holds one size in a cycle. Choose another head for one of them.", s.decision.id, operation=op.id,
+            )  # fmt: skip
 
 
 def _two_holders(s: SetupLedger) -> Iterator[Finding]:

@@ -10,7 +10,7 @@ from importlib.resources import files
 from typing import Literal, get_args
 
 Sort = Literal["hole", "recess"]
-HoleStep = Literal["spot", "drill", "mill bore", "finish bore", "widen", "ream", "tap", "mill thread"]
+HoleStep = Literal["spot", "drill", "mill bore", "finish bore", "widen", "ream", "bore", "tap", "mill thread"]
 RecessStep = Literal["rough", "clean corners", "finish floor", "finish wall"]
 
 STEPS: Mapping[Sort, tuple[str, ...]] = {"hole": get_args(HoleStep), "recess": get_args(RecessStep)}

@@ -128,7 +128,10 @@ def _fixtures(tables: dict[str, Any]) -> tuple[Fixture, ...]:
 
 
 def _tool(row: dict[str, str], holders: dict[str, Holder]) -> Tool:
-    numbers = ("diameter", "corner_radius", "tip_angle", "cutting_length", "reach", "pitch", "overall", "neck", "width")
+    numbers = (
+        "diameter", "corner_radius", "tip_angle", "cutting_length", "reach", "pitch", "overall", "neck", "width",
+        "widest",
+    )  # fmt: skip
     return Tool(
         number=int(row["number"]),
         id=row["id"],

@@ -89,6 +89,7 @@ class ToolKind(StrEnum):
     TAP = "tap"
     THREAD_MILL = "thread_mill"  # all teeth of one pitch over its cutting length
     REAMER = "reamer"
+    BORING_HEAD = "boring_head"  # one edge, set from `diameter` to `widest`; `cutting_length` is its deepest bore
     CHAMFER_MILL = "chamfer_mill"
     COUNTERSINK = "countersink"
     TURNING = "turning"  # an insert that faces and turns the outside; `diameter` is 0
@@ -139,6 +140,7 @@ class Tool:
     overall: float = 0.0  # from end to end; 0 where it is not known
     neck: float = 0.0  # diameter of the shank behind a head that is wider
     width: float = 0.0  # of an insert that plunges from inside
+    widest: float = 0.0  # that an edge can be set to
 
     @property
     def gauge(self) -> float:

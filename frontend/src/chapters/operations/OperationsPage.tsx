@@ -29,7 +29,17 @@ const TABS = [
 const PROBE = "probe";
 const THREAD = "turn thread";
 /** Kinds that go to their depth in one: no steps to set. */
-const UNSTEPPED = ["spot", "drill", "ream", "countersink", "mill thread", "groove inside", "cut off", PROBE];
+const UNSTEPPED = [
+  "spot",
+  "drill",
+  "ream",
+  "bore to size",
+  "countersink",
+  "mill thread",
+  "groove inside",
+  "cut off",
+  PROBE,
+];
 
 const seconds = (entry: EntryView, category: string) =>
   entry.seconds.find((s) => s.category === category)?.seconds ?? 0;

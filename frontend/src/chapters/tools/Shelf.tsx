@@ -8,6 +8,9 @@ type Make = (what: () => Promise<BroughtView | ShelfView>) => Promise<void>;
 const MEANS: Record<string, string> = {
   DC: "cutting diameter",
   DMIN: "least bore",
+  DCN: "least bore it is set to",
+  DCX: "widest bore it is set to",
+  LU: "deepest bore",
   CW: "cutting width",
   ZEFP: "cutting edges",
   RE: "corner radius",

@@ -17,6 +17,7 @@ from lean_ledger.library.types import CuttingData, Machine, Material, Tool, Tool
 
 EFFICIENCY = 0.8  # η of the spindle drive
 REAMED = 0.1  # mm that a reamer takes off the wall
+BORED = 0.3  # that a boring head takes at the usual
 MOST_THINNING = 2.0  # feed is never raised more than this for thin chips
 
 
@@ -138,8 +139,9 @@ def settle_plunge(
 
 
 def plunged_area(tool: Tool) -> float:
-    """mm² that a tool takes in feed along its axis: all of its diameter, of a reamer what the drill left."""
-    return pi * tool.diameter * REAMED if tool.kind == ToolKind.REAMER else pi * tool.diameter**2 / 4
+    """mm² that a tool takes in feed along its axis: all of its diameter, of a reamer or a boring head what was left."""
+    wall = {ToolKind.REAMER: REAMED, ToolKind.BORING_HEAD: BORED}.get(tool.kind)
+    return pi * tool.diameter * wall if wall is not None else pi * tool.diameter**2 / 4
 
 
 def settle_tap(tool: Tool, data: CuttingData, machine: Machine, edit: OperationEdit, depth: float) -> Settled:

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 
 from lean_ledger.core.findings import Chapter, Cure, Figure, Severity
 from lean_ledger.core.operations import choose
+from lean_ledger.core.operations.boring_head import LEFT, bore_to_size, head_for
 from lean_ledger.core.operations.chains import choose_rule, facts_of
 from lean_ledger.core.operations.clearing import Clearing, finish_walls_operation, rough_operation
 from lean_ledger.core.operations.cutting import settle_plunge
@@ -87,7 +88,7 @@ def _lacks(place: Workplace, group: HoleGroup, rule: ChainRule, thread: Thread |
     """The first step of a chain that no tool of the shop does; a tool set by hand is there."""
     reamer = reamer_for(place, group)
     for step in rule.steps:
-        if step == "ream" and reamer is None:
+        if (step == "ream" and reamer is None) or (step == "bore" and head_for(place, group) is None):
             return step
         if step in ("tap", "mill thread") and (thread is None or not _threads(place, group, step, thread)):
             return step
@@ -102,15 +103,22 @@ def _lacks(place: Workplace, group: HoleGroup, rule: ChainRule, thread: Thread |
 def _opened_to(
     place: Workplace, group: HoleGroup, rule: ChainRule, thread: Thread | None, reamer: Tool | None
 ) -> float:
-    """What is drilled or milled: the tap drill's size, a reamer's allowance below the hole, else the hole itself."""
+    """What is drilled or milled: the tap drill's size, less than the hole by what a reamer or a boring head takes, else
+    the hole's own.
+    """
     if thread is not None and ("tap" in rule.steps or "mill thread" in rule.steps):
         return thread.tap_drill
-    if reamer is None or "ream" not in rule.steps:
-        return group.first.diameter
-    low, high = (reamer.diameter - part for part in REAM_ALLOWANCE)
+    size, left = group.first.diameter, LEFT
+    if "bore" not in rule.steps:
+        if reamer is None or "ream" not in rule.steps:
+            return size
+        size, left = reamer.diameter, REAM_ALLOWANCE
+    low, high = (size - part for part in left)
+    if "mill bore" in rule.steps:
+        return high
     drills = choose.usable(place.library, place.material, [ToolKind.DRILL])
     fitting = choose.best([d for d in drills if low <= d.diameter <= high], lambda d: d.diameter)
-    return fitting.diameter if fitting else reamer.diameter - REAM_ALLOWANCE[1]
+    return fitting.diameter if fitting else high
 
 
 def _threads(place: Workplace, group: HoleGroup, step: str, thread: Thread) -> bool:
@@ -203,6 +211,11 @@ def _ream_step(making: _Making) -> list[Operation]:
     return [_ream(making.place, making.group, making.reamer)] if making.reamer is not None else []
 
 
+def _bore_step(making: _Making) -> list[Operation]:
+    head = head_for(making.place, making.group)
+    return [bore_to_size(making.place, making.group, head)] if head is not None else []
+
+
 def _tap_step(making: _Making) -> list[Operation]:
     made = tap_operation(making.place, making.group, making.thread) if making.thread is not None else None
     return [made] if made is not None else []
@@ -218,7 +231,7 @@ def _thread_mill_step(making: _Making) -> list[Operation]:
 
 _STEPS = {
     "spot": _spot_step, "drill": _drill_step, "mill bore": _mill_step, "finish bore": _finish_step,
-    "widen": _widen_step, "ream": _ream_step, "tap": _tap_step, "mill thread": _thread_mill_step,
+    "widen": _widen_step, "ream": _ream_step, "bore": _bore_step, "tap": _tap_step, "mill thread": _thread_mill_step,
 }  # fmt: skip
 
 
@@ -237,7 +250,7 @@ def _say_untrusted(place: Workplace, group: HoleGroup, rule: ChainRule, thread: 
     hole = group.first
     said = place.plan.said_of(hole.id)
     asked = asks_for(hole, said.tolerance)
-    if not asked or thread is not None or "ream" in rule.steps:
+    if not asked or thread is not None or {"ream", "bore"} & set(rule.steps):
         return
     width = read_tolerance(said.tolerance, hole.diameter).width
     lacking = asked == "reaming" and reamer_for(place, group) is None
@@ -246,13 +259,17 @@ def _say_untrusted(place: Workplace, group: HoleGroup, rule: ChainRule, thread: 
         f"{group.label} ({', '.join(group.ids)}) asks for {asked}: {said.tolerance} is {width * 1000:.0f} µm wide.",
         f"The library has no reamer of {hole.diameter:g} that is long enough." if lacking
         else f"“{rule.name}” is not trusted with it." if asked == "reaming"
-        else "A bore milled in circles holds about 50 µm; no operation here bores it with a boring head.",
+        else f"A bore milled in circles holds about 50 µm; the library has no boring head for Ø{hole.diameter:g} that "
+        f"reaches {hole.depth:g}." if head_for(place, group) is None
+        else f"“{rule.name}” is not trusted with it: a bore milled in circles holds about 50 µm.",
         chapter=Chapter.PART, features=group.ids,
         cures=(Cure("Leave to another shop", {"change": "leave-out", "features": list(group.ids),
                                               "reason": "made elsewhere"}),
                Cure("Take the tolerance off", {"change": "say-tolerance", "features": list(group.ids),
                                                "tolerance": None})),
-        wanted=f"reamer Ø{hole.diameter:g} {said.tolerance} that reaches {hole.depth:g}" if lacking else "",
+        wanted=f"reamer Ø{hole.diameter:g} {said.tolerance} that reaches {hole.depth:g}" if lacking
+        else "" if head_for(place, group) is not None
+        else f"boring head for Ø{hole.diameter:g} that reaches {hole.depth:g}",
     )  # fmt: skip
 
 

@@ -28,6 +28,7 @@ class OperationKind(StrEnum):
     COUNTERBORE = "counterbore"
     COUNTERSINK = "countersink"
     REAM = "ream"
+    BORE_TO_SIZE = "bore to size"
     TAP = "tap"
     THREAD_MILL = "mill thread"
     ROUGH_SURFACE = "open surface"
@@ -67,6 +68,7 @@ _TOOL_KINDS = {
     OperationKind.SPOT: (ToolKind.SPOT_DRILL,),
     OperationKind.DRILL: (ToolKind.DRILL,),
     OperationKind.REAM: (ToolKind.REAMER,),
+    OperationKind.BORE_TO_SIZE: (ToolKind.BORING_HEAD,),
     OperationKind.TAP: (ToolKind.TAP,),
     OperationKind.THREAD_MILL: (ToolKind.THREAD_MILL,),
     OperationKind.FINISH_SURFACE: (ToolKind.BALL_MILL,),

@@ -24,7 +24,10 @@ LEAST = 0.05  # s a piece that are worth a line
 STEP = 0.05  # of the usual speed and feed, in looking for what costs least
 SLOWEST = 0.7
 TOOLS_TRIED = 6
-SIZED = (ToolKind.DRILL, ToolKind.TAP, ToolKind.REAMER, ToolKind.THREAD_MILL, ToolKind.PROBE)  # no other does it
+#: No other tool does what these do.
+SIZED = (
+    ToolKind.DRILL, ToolKind.TAP, ToolKind.REAMER, ToolKind.BORING_HEAD, ToolKind.THREAD_MILL, ToolKind.PROBE
+)  # fmt: skip
 FEW = 2  # operations of a tool, up to which another one is tried in its place
 CENT = Decimal("0.01")
 
