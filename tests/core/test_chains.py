@@ -13,15 +13,18 @@ from hypothesis import strategies as st
 from lean_ledger.core.chain_file import FORMAT, chains_json, read_chains, read_rules, rule_row
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.errors import PlanError, ProblemError
-from lean_ledger.core.geometry.solids import block, rod, rounded_block
+from lean_ledger.core.geometry.solids import block, revolved, rod, rounded_block
 from lean_ledger.core.ledger import Ledger, evaluate
 from lean_ledger.core.operations.model import OperationKind as K
 from lean_ledger.core.part import Part
 from lean_ledger.core.plan import Said
+from lean_ledger.core.stock.course import course_of
+from lean_ledger.core.stock.in_process import followed
 from lean_ledger.library import shipped_library
 from lean_ledger.library.chains import ChainRule, Facts, holds
 from lean_ledger.library.types import Library, ToolKind
 from tests.conftest import built, quick
+from tests.core.test_turning import on_lathe
 
 LIB = shipped_library()
 UP = (0.0, 0.0, 1.0)
@@ -98,7 +101,7 @@ def test_limits_are_included(low: float, high: float, diameter: float) -> None:
     ({"threaded": "no"}, "rule 1 (straight-in), threaded", "true or false"),
     ({"colour": 1}, "rule 1, colour", "no condition"),
     ({"name": " "}, "rule 1, name", "every rule"),
-    ({"id": "tapped"}, "rule 3, id", "second time"),
+    ({"id": "tapped"}, "rule 5, id", "second time"),
 ])  # fmt: skip
 def test_what_is_refused_names_the_rule_and_the_field(change: dict[str, Any], place: str, words: str) -> None:
     with pytest.raises(ProblemError) as error:
@@ -193,3 +196,79 @@ def test_chain_that_forgets_a_thread_is_an_error(plate: Part) -> None:
     change = read_change({"change": "make-as", "features": ["H1"], "rule": "bored"})
     plan = change.apply(threaded, Scene(plate, LIB, ledger))[0]
     assert "M12" in next(f for f in evaluate(plan, plate, LIB).findings if f.code == "thread-not-made").title
+
+
+# ---- outlines and what is turned
+
+
+def around(ledger: Ledger) -> list[K]:
+    return [op.kind for op in ledger.operations if op.chain in ("outline", "outside")]
+
+
+def test_outline_is_finished_or_roughed_to_size_by_its_rule(plate: Part) -> None:
+    """Ra 12.5 or coarser: what roughs it goes to size and into its corners by itself."""
+    plan = quick(plate)
+    fine = evaluate(plan, plate, LIB)
+    assert set(around(fine)) == {K.ROUGH_OUTLINE, K.FINISH_OUTLINE}
+    assert {op.rule for op in fine.operations if op.chain == "outline"} == {"outline-finished"}
+    walls = next(op.features for op in fine.operations if op.chain == "outline")
+    coarse = evaluate(replace(plan, said=(Said(walls[0], finish=12.5),)), plate, LIB)
+    assert set(around(coarse)) == {K.ROUGH_OUTLINE}
+    assert {op.cutting.allowance for op in coarse.operations if op.kind == K.ROUGH_OUTLINE} == {0.0}
+    assert coarse.cycle < fine.cycle
+    outcome = followed(course_of(plate, coarse))
+    assert outcome.remainders == ()
+
+
+def test_outline_is_made_otherwise_by_hand_and_not_by_a_rule_for_holes(plate: Part) -> None:
+    ledger = evaluate(quick(plate), plate, LIB)
+    walls = next(list(op.features) for op in ledger.operations if op.chain == "outline")
+    change = read_change({"change": "make-as", "features": walls, "rule": "outline-roughed"})
+    plan, _ = change.apply(ledger.plan, Scene(plate, LIB, ledger))
+    assert set(around(evaluate(plan, plate, LIB))) == {K.ROUGH_OUTLINE}
+    with pytest.raises(PlanError, match="another sort of feature"):
+        read_change({"change": "make-as", "features": walls, "rule": "drilled"}).apply(
+            ledger.plan, Scene(plate, LIB, ledger)
+        )
+
+
+def test_turned_outside_is_finished_or_turned_to_size() -> None:
+    part = built(revolved([(0, 0), (20, 0), (20, 30), (12, 30), (12, 50), (0, 50)]))
+    plan = on_lathe(part)
+    fine = evaluate(plan, part, LIB)
+    assert {op.rule for op in fine.operations if op.chain == "outside"} == {"turned-and-finished"}
+    named = next(op.features for op in fine.operations if op.kind == K.FINISH_TURN)
+    coarse = evaluate(replace(plan, said=tuple(Said(f, finish=25.0) for f in named)), part, LIB)
+    first = [op for op in coarse.operations if op.setup == "S1"]
+    assert K.FINISH_TURN not in {op.kind for op in first}
+    rough = next(op for op in first if op.kind == K.ROUGH_TURN)
+    assert (rough.rule, rough.cutting.allowance) == ("turned-to-size", 0.0)
+    # a tolerance on one of them that no condition is about changes nothing; a rule on it does
+    wide = replace(LIB, chains=read_rules([
+        {"id": "loose", "name": "Loose", "of": "turned", "diameter_to": 50, "tolerance_to": 2, "steps": ["rough turn"]},
+        *(rule_row(rule) for rule in LIB.chains),
+    ]))  # fmt: skip
+    toleranced = replace(plan, said=(Said(named[0], tolerance="±0.5"),))
+    loose = evaluate(toleranced, part, wide)
+    assert "loose" in {op.rule for op in loose.operations}
+    assert "loose" not in {op.rule for op in evaluate(plan, part, wide).operations}
+
+
+def test_file_that_says_nothing_of_a_sort_leaves_its_rules() -> None:
+    """A file from before there were rules for outlines and turned features."""
+    old = [rule_row(rule) for rule in LIB.chains if rule.of in ("hole", "recess")]
+    rules = read_chains(json.dumps({"format": FORMAT, "rules": old}), LIB.chains)
+    assert set(rules) == set(LIB.chains)
+    with pytest.raises(ProblemError, match="no rule is for every outline"):
+        read_rules(old)
+
+
+@pytest.mark.parametrize(("row", "words"), [
+    ({"of": "outline", "steps": ["finish outline"]}, "an outline is roughed first: rough outline"),
+    ({"of": "turned", "steps": ["rough turn", "drill"]}, "'drill' is no step of a turned feature"),
+    ({"of": "outline", "steps": ["rough outline"], "diameter_to": 9}, "is no condition on an outline"),
+    ({"of": "turned", "steps": ["rough turn"], "corner_to": 9}, "is no condition on a turned feature"),
+])  # fmt: skip
+def test_rules_for_outlines_and_turning_are_refused_like_others(row: dict[str, Any], words: str) -> None:
+    with pytest.raises(ProblemError, match=words):
+        with_rules({"id": "x", "name": "X", **row})

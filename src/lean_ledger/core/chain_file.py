@@ -10,7 +10,7 @@ from typing import Any
 
 from lean_ledger.core.errors import ProblemError
 from lean_ledger.core.json_input import check_format, parse_json
-from lean_ledger.library.chains import NUMBERS, OF_HOLES, OF_RECESSES, STEPS, ChainRule, Sort
+from lean_ledger.library.chains import BARRED, NUMBERS, STEPS, TRUTHS, ChainRule, Sort
 
 FORMAT = "lean-ledger/chains@1"
 MOST_RULES = 200
@@ -21,15 +21,18 @@ def chains_json(rules: Sequence[ChainRule]) -> str:
     return json.dumps(data, indent=1, ensure_ascii=False) + "\n"
 
 
-def read_chains(text: str) -> tuple[ChainRule, ...]:
-    """Rules from JSON text. Raises ProblemError, which names the rule, the field and the reason; all or none."""
+def read_chains(text: str, standing: Sequence[ChainRule] = ()) -> tuple[ChainRule, ...]:
+    """Rules from JSON text; for a sort of feature that the text says nothing of, those that stand.
+
+    Raises ProblemError, which names the rule, the field and the reason; all or none.
+    """
     data = parse_json(text)
     check_format(data, FORMAT)
-    return read_rules(data.get("rules"))
+    return read_rules(data.get("rules"), standing)
 
 
-def read_rules(rows: Any) -> tuple[ChainRule, ...]:
-    """Rules from plain data. Raises ProblemError, which names the rule, the field and the reason; all or none."""
+def read_rules(rows: Any, standing: Sequence[ChainRule] = ()) -> tuple[ChainRule, ...]:
+    """As `read_chains`, from plain data."""
     if not isinstance(rows, list) or not rows:
         raise ProblemError("no-rules", "a list of at least one rule is needed", "rules")
     if len(rows) > MOST_RULES:
@@ -40,8 +43,14 @@ def read_rules(rows: Any) -> tuple[ChainRule, ...]:
         if rule.id in found:
             raise ProblemError("twice", f"{rule.id} stands here a second time", f"rule {i + 1}, id")
         found[rule.id] = rule
-    for sort, threaded, words in (("hole", False, "hole without a thread"), ("hole", True, "hole with a thread"),
-                                  ("recess", None, "recess")):  # fmt: skip
+    said = {rule.of for rule in found.values()}
+    for rule in standing:
+        if rule.of not in said:
+            found.setdefault(rule.id, rule)
+    for sort, threaded, words in (
+        ("hole", False, "hole without a thread"), ("hole", True, "hole with a thread"), ("recess", None, "recess"),
+        ("outline", None, "outline"), ("turned", None, "turned feature"),
+    ):  # fmt: skip
         if not any(_is_last(rule, sort, threaded=threaded) for rule in found.values()):
             raise ProblemError(
                 "no-last-rule", f"no rule is for every {words}: some would have none. Add one without more conditions",
@@ -75,7 +84,7 @@ def _rule(row: Any, place: str) -> ChainRule:
         raise ProblemError("no-steps", "a chain has at least one step", f"{place}, steps")
     for step in steps:
         if step not in STEPS[of]:
-            raise ProblemError("step", f"{step!r} is no step of a {of}; there are {', '.join(STEPS[of])}",
+            raise ProblemError("step", f"{step!r} is no step of {_a(of)}; there are {', '.join(STEPS[of])}",
                                f"{place}, steps")  # fmt: skip
     if list(steps) != sorted(steps, key=STEPS[of].index) or len(set(steps)) != len(steps):
         ordered = ", ".join(s for s in STEPS[of] if s in steps)
@@ -89,14 +98,14 @@ def _rule(row: Any, place: str) -> ChainRule:
         if isinstance(value, bool) or not isinstance(value, int | float | Decimal) or not 0 < value < 1e6:
             raise ProblemError("not-positive", f"is {value!r}; a number above 0 is needed", f"{place}, {field}")
         values[field] = float(value)
-    for field in ("threaded", "through"):
+    for field in TRUTHS:
         value = row.get(field)
         if value is not None and not isinstance(value, bool):
             raise ProblemError("not-a-truth", f"is {value!r}; it must be true or false", f"{place}, {field}")
         values[field] = value
-    for field in OF_RECESSES if of == "hole" else OF_HOLES:
+    for field in BARRED[of]:
         if values.get(field) is not None:
-            raise ProblemError("of-another", f"is no condition on a {of}", f"{place}, {field}")
+            raise ProblemError("of-another", f"is no condition on {_a(of)}", f"{place}, {field}")
     for low, high in (("diameter_from", "diameter_to"), ("deep_from", "deep_to"), ("corner_from", "corner_to")):
         if values.get(low) and values.get(high) and values[low] > values[high]:
             raise ProblemError("never", f"{values[low]:g} is more than {high} {values[high]:g}: it never holds",
@@ -107,11 +116,16 @@ def _rule(row: Any, place: str) -> ChainRule:
     return ChainRule(row["id"].strip(), row["name"].strip(), of, tuple(steps), materials=tuple(materials), **values)
 
 
+def _a(of: Sort) -> str:
+    return {"outline": "an outline", "turned": "a turned feature"}.get(of, f"a {of}")
+
+
 def _check_whole(of: Sort, steps: list[str] | tuple[str, ...], place: str) -> None:
     """What opens a hole, and only one thing that ends it."""
-    if of == "recess":
-        if "rough" not in steps:
-            raise ProblemError("not-open", "a recess is roughed first", f"{place}, steps")
+    if of != "hole":
+        first = STEPS[of][0]
+        if first not in steps:
+            raise ProblemError("not-open", f"{_a(of)} is roughed first: {first}", f"{place}, steps")
         return
     if ("drill" in steps) == ("mill bore" in steps):
         raise ProblemError("not-open", "a hole is opened by either drill or mill bore", f"{place}, steps")
@@ -122,7 +136,7 @@ def _check_whole(of: Sort, steps: list[str] | tuple[str, ...], place: str) -> No
 def rule_row(rule: ChainRule) -> dict[str, Any]:
     """A rule as plain data, without the conditions that say nothing."""
     row: dict[str, Any] = {"id": rule.id, "name": rule.name, "of": rule.of}
-    for field in ("threaded", "through", *NUMBERS):
+    for field in (*TRUTHS, *NUMBERS):
         if (value := getattr(rule, field)) is not None:
             row[field] = value
     if rule.materials:

@@ -9,11 +9,16 @@ from functools import cache
 from importlib.resources import files
 from typing import Literal, get_args
 
-Sort = Literal["hole", "recess"]
+Sort = Literal["hole", "recess", "outline", "turned"]
 HoleStep = Literal["spot", "drill", "mill bore", "finish bore", "widen", "ream", "bore", "tap", "mill thread"]
 RecessStep = Literal["rough", "clean corners", "finish floor", "finish wall"]
+OutlineStep = Literal["rough outline", "finish outline"]
+TurnedStep = Literal["rough turn", "finish turn"]
 
-STEPS: Mapping[Sort, tuple[str, ...]] = {"hole": get_args(HoleStep), "recess": get_args(RecessStep)}
+STEPS: Mapping[Sort, tuple[str, ...]] = {
+    "hole": get_args(HoleStep), "recess": get_args(RecessStep), "outline": get_args(OutlineStep),
+    "turned": get_args(TurnedStep),
+}  # fmt: skip
 #: Conditions with a number, each with its words; "least" and "most" are included.
 NUMBERS: Mapping[str, str] = {
     "diameter_from": "Ø{} or wider", "diameter_to": "Ø{} at most",
@@ -23,9 +28,13 @@ NUMBERS: Mapping[str, str] = {
 }  # fmt: skip
 
 
-#: Conditions that only one sort of feature can meet.
-OF_HOLES = ("diameter_from", "diameter_to", "threaded", "through", "deep_from", "deep_to", "tolerance_to")
-OF_RECESSES = ("corner_from", "corner_to")
+_DIAMETER, _DEEP = ("diameter_from", "diameter_to"), ("deep_from", "deep_to")
+_CORNER, TRUTHS = ("corner_from", "corner_to"), ("threaded", "through")
+#: Conditions that a sort of feature cannot meet.
+BARRED: Mapping[Sort, tuple[str, ...]] = {
+    "hole": _CORNER, "recess": (*_DIAMETER, *_DEEP, *TRUTHS), "outline": (*_DIAMETER, *_DEEP, *_CORNER, *TRUTHS),
+    "turned": (*_DEEP, *_CORNER, *TRUTHS),
+}  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -83,7 +92,7 @@ def holds(rule: ChainRule, facts: Facts) -> bool:
     """Whether all of a rule's conditions hold. What is not said of a feature meets no condition on it."""
     deep = facts.depth / facts.diameter if facts.diameter > 0 else None
     limits = (
-        (rule.diameter_from, rule.diameter_to, facts.diameter if facts.of == "hole" else None),
+        (rule.diameter_from, rule.diameter_to, facts.diameter or None),
         (rule.deep_from, rule.deep_to, deep),
         (rule.corner_from, rule.corner_to, facts.corner),
         (None, rule.tolerance_to, facts.tolerance),

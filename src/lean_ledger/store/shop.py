@@ -47,7 +47,7 @@ class Shop:
         tools = [_TOOL.validate_json(row.row) for row in rows if row.what == "tool"]
         cutting = [_CUTTING.validate_json(row.row) for row in rows if row.what == "cutting"]
         shipped = self._shipped
-        chains = next((read_chains(row.row) for row in rows if row.what == "chains"), shipped.chains)
+        chains = next((read_chains(row.row, shipped.chains) for row in rows if row.what == "chains"), shipped.chains)
         found = replace(
             shipped, tools=with_tools(shipped, tools), cutting=with_cutting(shipped, cutting), chains=chains
         )
@@ -73,7 +73,7 @@ class Shop:
 
     def take_chains(self, text: str, author: str) -> tuple[ChainRule, ...]:
         """All rules for how features are made. Raises ProblemError, as `read_chains` does; then all stays."""
-        rules = read_chains(text)
+        rules = read_chains(text, self.library().chains)
         known = {material.id for material in self._shipped.materials}
         for i, rule in enumerate(rules):
             unknown = [m for m in rule.materials if m not in known]

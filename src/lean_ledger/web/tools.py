@@ -15,7 +15,7 @@ from lean_ledger.core.chain_file import FORMAT as CHAINS
 from lean_ledger.core.chain_file import chains_json, rule_row
 from lean_ledger.core.errors import PlanError, ProblemError
 from lean_ledger.core.magazine import stands_in
-from lean_ledger.library.chains import NUMBERS, OF_HOLES, OF_RECESSES, STEPS
+from lean_ledger.library.chains import BARRED, NUMBERS, STEPS, TRUTHS
 from lean_ledger.library.types import Library
 from lean_ledger.store.shop import RULES
 from lean_ledger.web import tools_schemas as s
@@ -162,9 +162,9 @@ def _chains_answer() -> Response:
         steps={sort: list(steps) for sort, steps in STEPS.items()},
         numbers={
             sort: {name: words for name, words in NUMBERS.items() if name not in barred}
-            for sort, barred in (("hole", OF_RECESSES), ("recess", OF_HOLES))
+            for sort, barred in BARRED.items()
         },
-        facts={"hole": ["threaded", "through"], "recess": []},
+        facts={sort: [name for name in TRUTHS if name not in barred] for sort, barred in BARRED.items()},
         materials={m.id: m.name for m in library.materials},
     )
     return Response(view.model_dump_json(), mimetype="application/json")

@@ -172,11 +172,18 @@ class MakeAs(Strict):
         rule = scene.library.chain(self.rule)
         if rule is None:
             raise PlanError("no-such-rule", f"the shop has no rule {self.rule!r} for making features")
-        wrong = [f for f in self.features if (scene.part.by_id[f].kind == "hole") != (rule.of == "hole")]
+        wrong = [f for f in self.features if rule.of not in _sorts_of(f, scene)]
         if wrong:
-            raise PlanError("another-sort", f"“{rule.name}” makes a {rule.of}; {', '.join(wrong)} is none")
+            raise PlanError("another-sort", f"“{rule.name}” is for another sort of feature than {', '.join(wrong)}")
         chains = (*kept, *(ChainChoice(f, rule.id) for f in self.features))
         return replace(plan, chains=chains), f"{names}: {rule.name.lower()}"
+
+
+def _sorts_of(feature: str, scene: Scene) -> set[str]:
+    """What the shop's rules take a feature for: by the rules that make it now, else by its kind."""
+    rules = (scene.library.chain(op.rule) for op in scene.ledger.operations if feature in op.features)
+    found = {rule.of for rule in rules if rule is not None}
+    return found or {"hole" if scene.part.by_id[feature].kind == "hole" else "recess"}  # type: ignore[return-value]
 
 
 @dataclass(frozen=True)

@@ -2,13 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 from lean_ledger.core.features import Feature, Hole
 from lean_ledger.core.findings import Cure, Severity
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.tolerance import nominal_size, read_tolerance
-from lean_ledger.library.chains import ChainRule, Facts, holds
+from lean_ledger.library.chains import ChainRule, Facts, Sort, holds
 
 #: The first step of a chain for which the shop has no tool; empty where it has all.
 Lacks = Callable[[ChainRule], str]
@@ -22,6 +22,20 @@ def facts_of(place: Workplace, feature: Feature, *, depth: float, corner: float 
         return Facts("hole", place.material.id, feature.diameter, feature.depth, threaded, feature.through,
                      None, width, said.finish)  # fmt: skip
     return Facts("recess", place.material.id, depth=depth, corner=corner, tolerance=width, finish=said.finish)
+
+
+def facts_of_all(place: Workplace, features: Sequence[str], of: Sort, diameter: float = 0.0) -> Facts:
+    """Of features that one chain makes together: the narrowest tolerance and the finest finish that is said of any."""
+    widths, finishes = [], []
+    for id in features:
+        said = place.plan.said_of(id)
+        if said.tolerance:
+            widths.append(read_tolerance(said.tolerance, nominal_size(place.part.by_id[id])).width)
+        if said.finish is not None:
+            finishes.append(said.finish)
+    return Facts(
+        of, place.material.id, diameter, tolerance=min(widths, default=None), finish=min(finishes, default=None)
+    )  # fmt: skip
 
 
 def choose_rule(place: Workplace, features: tuple[str, ...], facts: Facts, lacks: Lacks) -> ChainRule:

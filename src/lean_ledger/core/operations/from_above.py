@@ -350,7 +350,7 @@ def _chamfers(place: Workplace, features: Sequence[Feature], ring: Line) -> None
             groups.setdefault((feature.width, feature.angle, level), []).append(feature)
     ready = [
         op for op in place.operations
-        if op.kind in (OperationKind.FINISH_OUTLINE, OperationKind.FINISH_WALL)
+        if op.kind in (OperationKind.ROUGH_OUTLINE, OperationKind.FINISH_OUTLINE, OperationKind.FINISH_WALL)
     ]  # fmt: skip
     for group in groups.values():
         made = chamfer_operation(place, group, ring)

@@ -12,6 +12,7 @@ from lean_ledger.core.features import Chamfer
 from lean_ledger.core.findings import Cure, Figure, Severity
 from lean_ledger.core.holding import JAW_CLEARANCE
 from lean_ledger.core.operations import choose
+from lean_ledger.core.operations.chains import choose_rule, facts_of_all
 from lean_ledger.core.operations.cutting import Wish, settle, spindle_speed
 from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.operations.paths import (
@@ -105,8 +106,11 @@ def outline_operations(
         levels = ceil(round(depth / tool.cutting_length, 6))
         return around * levels / choose.feed_rate(tool, *shop, place.machine)
 
+    made_by = choose_rule(place, features, facts_of_all(place, features, "outline"), lambda _: "")
+    finishes = "finish outline" in made_by.steps
     hand = place.hand
-    rule = choose.outline_mill(ring, depth, ROUGH_CORNERS, roughing, *shop, hand)
+    # what nothing finishes has to come into the corners by itself
+    rule = choose.outline_mill(ring, depth, ROUGH_CORNERS if finishes else FINISH_CORNERS, roughing, *shop, hand)
     rougher = place.tool(rough_id, OperationKind.ROUGH_OUTLINE, rule)
     hand = hand.using(rougher) if rougher is not None else hand
     rule = choose.outline_mill(ring, depth, FINISH_CORNERS, finishing, *shop, hand) or rougher
@@ -123,7 +127,8 @@ def outline_operations(
     assert rough_data is not None
     assert finish_data is not None
     edit = place.edit(rough_id)
-    allowance = edit.allowance if edit.allowance is not None else place.material.wall_allowance
+    usual = place.material.wall_allowance if finishes else 0.0
+    allowance = edit.allowance if edit.allowance is not None else usual
     ae_most = place.material.rough_ae * rougher.diameter
     rest = farthest_stock(ring, place.stock_rectangle) - allowance
     # stock that one loop takes is cut as thick as it stands on the sides; more is taken in steps, from its edge inward
@@ -142,6 +147,9 @@ def outline_operations(
         rough_id, OperationKind.ROUGH_OUTLINE, f"Rough outline, {depth:.1f} deep", features, rougher, settled, motion,
         chain=group, depth=depth, outer=True,
     )  # fmt: skip
+    if not finishes:
+        place.made_by(made_by.id, 1)
+        return [place.operations[-1]]
     wish = Wish(depth, finisher.cutting_length, max(allowance, 0.05), 0.0, thin_chips=False)
     settled = settle(finisher, finish_data, place.material, place.machine, place.edit(finish_id), wish)
     cut = settled.cutting
@@ -154,7 +162,8 @@ def outline_operations(
         motion, chain=group, depth=depth, outer=True,
     )  # fmt: skip
     place.require(finish, rough.id, "rough before finish")
-    return [rough, finish]
+    place.made_by(made_by.id, 2)
+    return place.operations[-2:]
 
 
 def chamfer_operation(place: Workplace, chamfers: Sequence[Chamfer], ring: Line) -> Operation | None:

@@ -40,7 +40,7 @@ def surface_operations(place: Workplace, features: Sequence[FreeSurface | Fillet
 
     The outline comes first: at a rounded edge the ball goes down beside the wall.
     """
-    walls = [op.id for op in place.operations if op.kind == OperationKind.FINISH_OUTLINE]
+    walls = [op.id for op in place.operations if op.chain == "outline"]
     over = Over(place.part.model.solid.mesh, place.frame)
     own = [f for f in features if surface_of(over, frozenset(f.faces))[0].area > 1e-3]
     if not own:

@@ -18,6 +18,7 @@ from lean_ledger.core.findings import Chapter, Figure, Severity
 from lean_ledger.core.geometry.vectors import Vec, dot
 from lean_ledger.core.operations import choose
 from lean_ledger.core.operations.boring import bore_operations
+from lean_ledger.core.operations.chains import choose_rule, facts_of_all
 from lean_ledger.core.operations.lathe_paths import css, lathe_motion
 from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.operations.parting import bore_groove_operation, cut_off
@@ -83,9 +84,15 @@ def turn(place: Workplace, features: Sequence[Feature], state: StockState, axis:
     rest = _below(work.stock, work.limit).difference(work.target)
     if outside and rest.area > LEAST:
         ids = tuple(f.id for f in outside)
-        rough, finish = _rough(work, ids), _finish(work, ids, rest)
+        widest = max((f.diameter for f in outside if isinstance(f, Turned)), default=2 * work.radius)
+        rule = choose_rule(place, ids, facts_of_all(place, ids, "turned", widest), lambda _: "")
+        before = len(place.operations)
+        finishes = "finish turn" in rule.steps
+        rough = _rough(work, ids, ALLOWANCE if finishes else 0.0)
+        finish = _finish(work, ids, rest) if finishes else None
         if rough is not None and finish is not None:
             place.require(finish, rough.id, "rough before finish")
+        place.made_by(rule.id, len(place.operations) - before)
         work.stock = work.stock.difference(_below(box(-FAR, 0, FAR, FAR), work.limit).difference(work.target))
     cut = [groove for groove in grooves if _groove(work, groove) is not None]
     _between_jaws(work, [*outside, *grooves])
@@ -167,7 +174,8 @@ def _face(work: Turning, features: Sequence[Feature]) -> bool:
     return True
 
 
-def _rough(work: Turning, features: tuple[str, ...]) -> Operation | None:
+def _rough(work: Turning, features: tuple[str, ...], usual: float) -> Operation | None:
+    """Along the axis, layer by layer, leaving `usual` where nothing else is set."""
     place = work.place
     id = place.id_of("outside", OperationKind.ROUGH_TURN)
     tool = _tool(place, id, OperationKind.ROUGH_TURN, ToolKind.TURNING, 0.8)
@@ -175,7 +183,7 @@ def _rough(work: Turning, features: tuple[str, ...]) -> Operation | None:
         _no_insert(place, features, "turns")
         return None
     edit = place.edit(id)
-    left = edit.allowance if edit.allowance is not None else ALLOWANCE
+    left = edit.allowance if edit.allowance is not None else usual
     grown = work.target.buffer(left, join_style="mitre") if left > 0 else work.target
     rest = _below(work.stock, work.limit).difference(grown)
     if rest.area <= LEAST:
