@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from functools import cache
 from math import cos, pi, sin
 
 import pytest
@@ -9,13 +11,22 @@ from OCP.BRepBuilderAPI import BRepBuilderAPI_MakePolygon
 from OCP.BRepOffsetAPI import BRepOffsetAPI_ThruSections
 from OCP.gp import gp_Pnt
 
+from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.features import Hole, Turned, recognise
 from lean_ledger.core.features.describe import measures, title
+from lean_ledger.core.geometry.drawing import standard_drawings
+from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.core.geometry.plain import plain_solid
 from lean_ledger.core.geometry.solids import Body, block, revolved, rod, write_step
-from lean_ledger.core.part import Part
+from lean_ledger.core.ledger import evaluate
+from lean_ledger.core.operations.model import OperationKind
+from lean_ledger.core.part import Part, analyse
 from lean_ledger.core.reading import read_analysed
+from lean_ledger.core.stock.course import course_of
+from lean_ledger.core.stock.findings import stock_findings
+from lean_ledger.core.stock.in_process import followed
 from tests.conftest import built, quick
+from tests.core.test_turning import LIB, on_lathe
 
 #: M8 × 1.25: the groove of an inner thread from inside its bore out to the root, (radius, height in the pitch)
 INNER = [(3.2, -0.55), (4.0, -0.08), (4.0, 0.08), (3.2, 0.55)]
@@ -109,3 +120,49 @@ def test_two_threads_on_one_wall_are_not_one_long_one() -> None:
     assert wall.thread is not None
     assert wall.thread.length < 12
     assert not [f for f in found.features if f.kind == "surface"]
+
+
+# ---- turned on a lathe
+
+
+@cache
+def stud_part(hand: int = 1) -> Part:
+    """Ø20 by 8, Ø8 by 52 with M8 over its free half; the drawings are those of the plain stud."""
+    plain = revolved([(0, 0), (10, 0), (10, 40), (4, 40), (4, 60), (0, 60)])
+    shape = (plain - helix(OUTER, 4, 52, hand)).shape
+    return analyse(PartModel("stud.step", "mm", 1, 0, plain_solid(shape, "stud"), standard_drawings(plain.shape)))
+
+
+def test_thread_that_the_model_has_is_named_and_turned_as_far_as_it_goes() -> None:
+    part = stud_part()
+    (wall,) = [f for f in part.features if isinstance(f, Turned) and f.thread is not None]
+    plan = on_lathe(part)
+    assert [(s.feature, s.thread) for s in plan.said] == [(wall.id, "M8")]
+    ledger = evaluate(plan, part, LIB)
+    kinds = [op.kind for op in ledger.operations if wall.id in op.features]
+    assert kinds == [OperationKind.ROUGH_TURN, OperationKind.FINISH_TURN, OperationKind.THREAD_TURN]
+    op = next(op for op in ledger.operations if op.kind == OperationKind.THREAD_TURN)
+    assert op.motion.lead == 1.25
+    (end,) = {round(s.points[-1][2], 3) for s in op.motion.strokes if not s.is_rapid}
+    # the helix begins 2 below the end and is longer than what is left: it ends where the model's does
+    assert end == pytest.approx(60 - wall.thread.length, abs=0.01)  # type: ignore[union-attr]
+    # the helix that the stock does not show is no stock that is left on
+    outcome = followed(course_of(part, ledger))
+    assert outcome.remainders != ()
+    assert [f.code for f in stock_findings(part, ledger, outcome) if wall.id in f.features] == []
+
+
+def test_thread_without_a_name_or_a_left_handed_one_is_said() -> None:
+    part = stud_part()
+    plan = on_lathe(part)
+    wall = plan.said[0].feature
+    bare = evaluate(replace(plan, said=()), part, LIB)
+    (finding,) = [f for f in bare.findings if f.code == "thread-not-named"]
+    assert finding.features == (wall,)
+    assert "Ø8 with a pitch of 1.25" in finding.why
+    change, _ = read_change(finding.cures[0].change).apply(bare.plan, Scene(part, LIB, bare))
+    assert "thread-not-named" not in {f.code for f in evaluate(change, part, LIB).findings}
+    left = stud_part(-1)
+    there = evaluate(on_lathe(left), left, LIB)
+    assert "left-hand" in {f.code for f in there.findings}
+    assert OperationKind.THREAD_TURN not in {op.kind for op in there.operations}

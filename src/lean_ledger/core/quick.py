@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from lean_ledger.core.errors import PlanError
-from lean_ledger.core.features import Hole
+from lean_ledger.core.features import Hole, ModelledThread, Turned
 from lean_ledger.core.part import Part
-from lean_ledger.core.plan import DIRECTIONS, Allowances, Plan, ThreadChoice
+from lean_ledger.core.plan import DIRECTIONS, Allowances, Plan, Said, ThreadChoice
 from lean_ledger.core.setups import propose_setups
-from lean_ledger.library.types import Library
+from lean_ledger.library.types import Library, Thread
 
 LOW_PART = 10.0  # mm of height below which two setups find no room for their jaws on the part's own walls
 SAME_PITCH, SAME_MAJOR = 0.02, 0.3  # mm between a modelled thread and one of the library; crests may be flattened
@@ -30,8 +30,28 @@ def quick_plan(part: Part, material: str, quantities: tuple[int, ...], library: 
     axis = max(range(3), key=lambda i: abs(DIRECTIONS[up][i]))
     if part.model.solid.bounds.size[axis] < LOW_PART:
         allowances = allowances.with_side(OPPOSITE[up], HOLD_BY)
-    threads = modelled_threads(part, library)
-    return Plan(material, tuple(dict.fromkeys(quantities)), allowances, setups, threads=threads)
+    return Plan(
+        material, tuple(dict.fromkeys(quantities)), allowances, setups, threads=modelled_threads(part, library),
+        said=modelled_outside(part, library),
+    )  # fmt: skip
+
+
+def modelled_outside(part: Part, library: Library) -> tuple[Said, ...]:
+    """The library's threads of turned walls whose helix is in the model."""
+    found = []
+    for wall in part.features:
+        thread = library_thread(wall.thread, library) if isinstance(wall, Turned) and wall.thread is not None else None
+        if thread is not None:
+            found.append(Said(wall.id, thread=thread.name))
+    return tuple(found)
+
+
+def library_thread(drawn: ModelledThread, library: Library) -> Thread | None:
+    """By pitch and major diameter."""
+    return next(
+        (t for t in library.threads
+         if abs(t.pitch - drawn.pitch) < SAME_PITCH and abs(t.major - drawn.diameter) < SAME_MAJOR), None
+    )  # fmt: skip
 
 
 def modelled_threads(part: Part, library: Library) -> tuple[ThreadChoice, ...]:
@@ -40,11 +60,7 @@ def modelled_threads(part: Part, library: Library) -> tuple[ThreadChoice, ...]:
     for hole in part.features:
         if not isinstance(hole, Hole) or hole.thread is None:
             continue
-        fitting = [
-            t.name for t in library.threads
-            if abs(t.pitch - hole.thread.pitch) < SAME_PITCH and abs(t.major - hole.thread.diameter) < SAME_MAJOR
-            and t.fits(hole.diameter)
-        ]  # fmt: skip
-        if fitting:
-            found.setdefault(hole.diameter, fitting[0])
+        thread = library_thread(hole.thread, library)
+        if thread is not None and thread.fits(hole.diameter):
+            found.setdefault(hole.diameter, thread.name)
     return tuple(ThreadChoice(diameter, name) for diameter, name in found.items())

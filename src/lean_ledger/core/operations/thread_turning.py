@@ -53,6 +53,16 @@ def thread_turn_operation(place: Workplace, turned: Turned, thread: Thread, prof
             wanted=f"threading insert 60° for a pitch of {thread.pitch:g}",
         )  # fmt: skip
         return None
+    drawn = turned.thread
+    if drawn is not None and drawn.hand == "left":
+        place.find(
+            "left-hand", Severity.ERROR, f"The thread of {turned.id} is left-handed.",
+            "It would be turned away from the chuck, which is not planned here.", features=(turned.id,),
+            chapter=Chapter.PART,
+            cures=(Cure("Leave to another shop", {"change": "leave-out", "features": [turned.id],
+                                                  "reason": "made elsewhere"}),),
+        )  # fmt: skip
+        return None
     edit = place.edit(id)
     for name in ("vf", "ap"):
         if getattr(edit, name) is not None:
@@ -63,6 +73,8 @@ def thread_turn_operation(place: Workplace, turned: Turned, thread: Thread, prof
     beside = [r for z, r in profile if z < low + 1e-3 and z > low - RUN_OUT * thread.pitch - 1e-3]
     groove = bool(beside) and min(beside) <= radius - DEEP * thread.pitch + 1e-3
     end = limited - min(1.0, thread.pitch) if groove and limited == low else limited + RUN_OUT * thread.pitch
+    if drawn is not None:  # no farther than the model's helix goes
+        end = max(end, high - drawn.length)
     if end > high - thread.pitch:
         place.find(
             "thread-short", Severity.ERROR, f"{turned.id} is too short for {thread.name}.",

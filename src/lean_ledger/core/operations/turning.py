@@ -14,7 +14,7 @@ from shapely.geometry import LineString, Polygon, box
 from shapely.geometry.base import BaseGeometry
 
 from lean_ledger.core.features import Chamfer, Feature, Fillet, Hole, OuterFace, Turned, flat_side
-from lean_ledger.core.findings import Chapter, Figure, Severity
+from lean_ledger.core.findings import Chapter, Cure, Figure, Severity
 from lean_ledger.core.geometry.vectors import Vec, dot
 from lean_ledger.core.operations import choose
 from lean_ledger.core.operations.boring import bore_operations
@@ -24,6 +24,7 @@ from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.operations.parting import bore_groove_operation, cut_off
 from lean_ledger.core.operations.thread_turning import thread_turn_operation
 from lean_ledger.core.operations.workplace import Workplace
+from lean_ledger.core.plan import PLAIN
 from lean_ledger.core.setups.profile import (
     FAR,
     Chain,
@@ -98,6 +99,8 @@ def turn(place: Workplace, features: Sequence[Feature], state: StockState, axis:
     _between_jaws(work, [*outside, *grooves])
     for named in (f for f in outside if isinstance(f, Turned) and f.where == "outside"):
         thread = place.library.thread(place.plan.said_of(named.id).thread)
+        if thread is None and named.thread is not None:
+            _unnamed(place, named)
         made = thread_turn_operation(place, named, thread, work.chain) if thread is not None else None
         for op in list(place.operations) if made is not None else ():
             if op.kind in (OperationKind.FINISH_TURN, OperationKind.GROOVE):
@@ -108,6 +111,19 @@ def turn(place: Workplace, features: Sequence[Feature], state: StockState, axis:
         bore_groove_operation(place, ring)
     after = _left(work, after, axis, cut)
     return cut_off(place, after, axis, work.radius)
+
+
+def _unnamed(place: Workplace, turned: Turned) -> None:
+    drawn = turned.thread
+    assert drawn is not None
+    if place.plan.said_of(turned.id).thread != PLAIN:
+        place.find(
+            "thread-not-named", Severity.ERROR, f"Nothing turns the thread of {turned.id}.",
+            f"The model has a helix of Ø{drawn.diameter:g} with a pitch of {drawn.pitch:g} there, and no thread of the "
+            "library is named for it. Name one, or say that it is plain.",
+            chapter=Chapter.PART, features=(turned.id,),
+            cures=(Cure("Leave it plain", {"change": "say-thread", "features": [turned.id], "thread": PLAIN}),),
+        )  # fmt: skip
 
 
 def _stock_section(place: Workplace, state: StockState, axis: Vec) -> BaseGeometry:

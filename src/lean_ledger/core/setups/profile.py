@@ -122,7 +122,7 @@ def turned_from(part: Part, feature: Feature, up: Vec) -> bool:
     if isinstance(feature, Turned):
         if feature.where == "end":
             return dot(feature.direction, up) > 0.999
-        return feature.thread is None and feature.where != "inside" and _free_from(part, feature, up)
+        return feature.where != "inside" and _free_from(part, feature, up)
     if isinstance(feature, OuterFace):
         return dot(feature.normal, up) > 0.999 and _is_round(part, feature, axis)
     if isinstance(feature, Hole):

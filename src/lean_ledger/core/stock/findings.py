@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from lean_ledger.core.errors import LedgerError
-from lean_ledger.core.features import Feature, Hole
+from lean_ledger.core.features import Feature, Hole, Turned
 from lean_ledger.core.features.describe import title
 from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.geometry.vectors import dot, sub
@@ -56,6 +56,8 @@ def _is_meant(part: Part, ledger: Ledger, one: Remainder, feature: Feature | Non
     if feature is None:
         return not one.cut_into  # a body to hold by has findings of its own
     makers = [op for op in ledger.operations if feature.id in op.features]
+    if isinstance(feature, Turned) and feature.thread is not None and one.amount <= _thread_height(feature, makers):
+        return True
     if isinstance(feature, Hole) and (one.amount <= _thread_height(feature, makers) or _in_the_tip(feature, one)):
         return True
     if one.cut_into:
@@ -66,10 +68,12 @@ def _is_meant(part: Part, ledger: Ledger, one: Remainder, feature: Feature | Non
     return not makers
 
 
-def _thread_height(hole: Hole, makers: Sequence[Operation]) -> float:
-    """Between a tap drill and the size that a threaded hole may be drawn with, mm: 0.6134 P (ISO 68-1); 0 without."""
+def _thread_height(feature: Hole | Turned, makers: Sequence[Operation]) -> float:
+    """What a thread that is made takes off, and the stock does not show, mm: 0.6134 P (ISO 68-1); 0 without one."""
     taps = [op.tool.pitch for op in makers if op.kind in (OperationKind.TAP, OperationKind.THREAD_MILL)]
-    pitch = max(taps, default=hole.thread.pitch if hole.thread is not None else 0.0)
+    turned = [op.motion.lead for op in makers if op.kind == OperationKind.THREAD_TURN]
+    drawn = feature.thread.pitch if feature.thread is not None and isinstance(feature, Hole) else 0.0
+    pitch = max([*taps, *turned], default=drawn)
     return 0.6134 * pitch + TOLERANCE if pitch > 0 else 0.0
 
 
