@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
-from lean_ledger.web.schemas import Money
+from lean_ledger.web.wire import Money
 
 
 class LostView(BaseModel):

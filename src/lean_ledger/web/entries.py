@@ -15,7 +15,7 @@ from lean_ledger.core.plan import ZERO
 from lean_ledger.core.setups.ways import turns_sides_up
 from lean_ledger.library.types import Library
 from lean_ledger.store.desk import Opened
-from lean_ledger.web import schemas as s
+from lean_ledger.web import setup_schemas as su
 from lean_ledger.web.figures import figure, seconds_view, tool_view
 
 Sorts = Mapping[Sort, set[str]]
@@ -30,20 +30,20 @@ def features_by_sort(opened: Opened) -> Sorts:
     return found
 
 
-def _rules(opened: Opened, op: Operation, library: Library) -> list[s.RuleChoice]:
+def _rules(opened: Opened, op: Operation, library: Library) -> list[su.RuleChoice]:
     rule = library.chain(op.rule)
     if rule is None:
         return []
     chosen = opened.plan.chain_of(op.features[0])
-    return [s.RuleChoice(id=r.id, name=r.name, by_hand=r.id == chosen) for r in library.chains if r.of == rule.of]
+    return [su.RuleChoice(id=r.id, name=r.name, by_hand=r.id == chosen) for r in library.chains if r.of == rule.of]
 
 
 def entry_view(
     opened: Opened, e: Entry, names: dict[str, str], called: int, sorts: Sorts, library: Library
-) -> s.EntryView:  # fmt: skip
+) -> su.EntryView:  # fmt: skip
     op, cut = e.operation, e.operation.cutting
     edit = opened.plan.edit_of(op.id)
-    return s.EntryView(
+    return su.EntryView(
         id=op.id,
         name=op.name,
         called=called,
@@ -69,9 +69,9 @@ def entry_view(
         total=e.total,
         changes_tool=e.transition.changes_tool,
         figures=[figure(f) for f in e.figures],
-        after=[s.AfterView(operation=b, name=names.get(b, b), reason=reason) for b, reason in op.after],
+        after=[su.AfterView(operation=b, name=names.get(b, b), reason=reason) for b, reason in op.after],
         strategy=op.strategy,
-        strategies=[s.StrategyView(strategy=one, seconds=seconds) for one, seconds in op.strategies],
+        strategies=[su.StrategyView(strategy=one, seconds=seconds) for one, seconds in op.strategies],
         ways=list(WAYS.get(op.kind, ())),
         measured=_depth(opened, op),
         direction=op.direction,
@@ -82,15 +82,15 @@ def entry_view(
     )
 
 
-def _depth(opened: Opened, op: Operation) -> s.DepthView | None:
+def _depth(opened: Opened, op: Operation) -> su.DepthView | None:
     if op.measured is None:
         return None
     decided = opened.plan.depth_of(op.id)
-    return s.DepthView(value=op.measured.value, rule=op.measured.rule, words=op.measured.words,
+    return su.DepthView(value=op.measured.value, rule=op.measured.rule, words=op.measured.words,
                        beyond=decided.beyond if decided is not None else 0.0)  # fmt: skip
 
 
-def probe_views(opened: Opened, one: SetupLedger, library: Library) -> list[s.ProbeView]:
+def probe_views(opened: Opened, one: SetupLedger, library: Library) -> list[su.ProbeView]:
     decided = one.decision
     if decided.spindle != "tool" or turns_sides_up(opened.part, decided, opened.plan.outline_axis):
         return []
@@ -100,6 +100,6 @@ def probe_views(opened: Opened, one: SetupLedger, library: Library) -> list[s.Pr
     able = [(f.id, f"{f.id}, {title(f)}") for f in could_probe(features, one.built.home.frame, library)]
     gone = [(id, id) for id in decided.probes if id != ZERO and id not in {what for what, _ in able}]
     return [
-        s.ProbeView(what=what, title=words, on=what in decided.probes, seconds=took.get(what))
+        su.ProbeView(what=what, title=words, on=what in decided.probes, seconds=took.get(what))
         for what, words in [(ZERO, "the zero"), *able, *gone]
     ]

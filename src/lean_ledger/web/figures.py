@@ -6,19 +6,20 @@ from collections.abc import Mapping
 
 from lean_ledger.core.findings import Figure
 from lean_ledger.library.types import Tool
-from lean_ledger.web import schemas as s
+from lean_ledger.web import setup_schemas as su
+from lean_ledger.web.wire import SecondsView
 
 
-def figure(f: Figure) -> s.FigureView:
-    return s.FigureView(label=f.label, formula=f.formula, value=f.value, unit=f.unit)
+def figure(f: Figure) -> su.FigureView:
+    return su.FigureView(label=f.label, formula=f.formula, value=f.value, unit=f.unit)
 
 
-def seconds_view(seconds: Mapping[str, float]) -> list[s.SecondsView]:
-    return [s.SecondsView(category=category, seconds=value) for category, value in seconds.items()]
+def seconds_view(seconds: Mapping[str, float]) -> list[SecondsView]:
+    return [SecondsView(category=category, seconds=value) for category, value in seconds.items()]
 
 
-def tool_view(tool: Tool) -> s.ToolView:
-    return s.ToolView(
+def tool_view(tool: Tool) -> su.ToolView:
+    return su.ToolView(
         id=tool.id,
         number=tool.number,
         kind=tool.kind.value,

@@ -14,52 +14,52 @@ from lean_ledger.core.setups.zero import zero_point
 from lean_ledger.library.types import Library
 from lean_ledger.store import Opened
 from lean_ledger.web import hold_schemas as h
-from lean_ledger.web import schemas as s
+from lean_ledger.web import setup_schemas as su
 
 
-def hold_view(opened: Opened, one: SetupLedger, index: int, library: Library) -> s.HoldView:
+def hold_view(opened: Opened, one: SetupLedger, index: int, library: Library) -> su.HoldView:
     built, decided = one.built, one.decision
     hold, home = built.hold, built.home.frame
     ledger = opened.ledger
     point = zero_point(ledger.zero_of(opened.part, index), ledger.zero_place(opened.part, index))
     ways = {op.way: None for op in built.operations} or {built.home: None}
-    return s.HoldView(
+    return su.HoldView(
         fixture=hold.fixture.id,
         name=hold.fixture.name,
         kind=hold.fixture.kind,
         decided=decided.fixture,
         carriers=list(decided.on),
         stacks=[
-            s.StackView(ids=[c.id for c in stack], words=", then ".join(c.name for c in stack))
+            su.StackView(ids=[c.id for c in stack], words=", then ".join(c.name for c in stack))
             for stack in stacks(one.machine, library)
         ],
         free=decided.free,
         spins=decided.spindle != "tool",
         ways=[
-            s.WayView(side=DIRECTION_NAMES.get(w.direction, "slanted"), angle=w.angle, tilt=w.tilt)
+            su.WayView(side=DIRECTION_NAMES.get(w.direction, "slanted"), angle=w.angle, tilt=w.tilt)
             for w in sorted(ways, key=lambda w: (w.tilt, w.angle))
         ],
         grip=hold.grip,
         grip_decided=decided.grip,
         grips=list(hold.grips_over),
-        turns=[s.TurnView(turn=turn, words=words) for turn, words in hold_turns(decided, hold)],
+        turns=[su.TurnView(turn=turn, words=words) for turn, words in hold_turns(decided, hold)],
         lies=_lies(opened, one),
         top=hold.jaw_top if hold.grip else None,
         touches=hold.touches,
-        words=[s.WordView(label=label, words=words) for label, words in hold.words],
+        words=[su.WordView(label=label, words=words) for label, words in hold.words],
         zero=hold.frame.point(home.in_part(point)),
         axes=_axes(hold.frame, home),
     )
 
 
-def _lies(opened: Opened, one: SetupLedger) -> s.LiesView:
+def _lies(opened: Opened, one: SetupLedger) -> su.LiesView:
     part = opened.part
     how = lying(part, one.decision, one.built.hold.turn)
 
     def names(faces: tuple[int, ...]) -> str:
         return ", ".join(dict.fromkeys(named(part, face) for face in faces))
 
-    return s.LiesView(
+    return su.LiesView(
         base=how.base, back=how.back, base_faces=list(how.base_faces), back_faces=list(how.back_faces),
         base_named=names(how.base_faces), back_named=names(how.back_faces),
     )  # fmt: skip

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from pydantic import BaseModel
 
-from lean_ledger.web.schemas import Money, ToolView
+from lean_ledger.web.setup_schemas import ToolView
+from lean_ledger.web.wire import Money
 
 
 class MachineChoice(BaseModel):

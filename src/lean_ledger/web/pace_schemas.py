@@ -7,7 +7,7 @@ from typing import Any
 
 from pydantic import BaseModel, Field
 
-from lean_ledger.web.schemas import ToolView
+from lean_ledger.web.setup_schemas import ToolView
 
 
 class OperationPath(BaseModel):

@@ -32,18 +32,13 @@ from lean_ledger.web.division_views import division_view, machines_view
 from lean_ledger.web.hold_schemas import GripsView
 from lean_ledger.web.hold_views import grips_view
 from lean_ledger.web.jobs import file_name
+from lean_ledger.web.part_schemas import CompareView, DrawingView, MeshView, PickReadings, PickReadingView, PicksBody
 from lean_ledger.web.requests import author, desk, edition
 from lean_ledger.web.schemas import (
-    CompareView,
     DrawingQuery,
-    DrawingView,
     GoTo,
     MeshQuery,
-    MeshView,
     PaperPath,
-    PickReadings,
-    PickReadingView,
-    PicksBody,
     PlanPath,
     PlanView,
     Problem,

@@ -13,9 +13,10 @@ from lean_ledger.core.play import played, tool_shape, way_of
 from lean_ledger.core.stock.course import around_of
 from lean_ledger.web.pace_schemas import OperationPath
 from lean_ledger.web.requests import desk
-from lean_ledger.web.schemas import PlanPath, Problem, Vec
+from lean_ledger.web.schemas import PlanPath, Problem
 from lean_ledger.web.stock_schemas import StockSolidView
 from lean_ledger.web.stock_views import solid_view
+from lean_ledger.web.wire import Vec
 
 blueprint = APIBlueprint("play", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="play")])
 

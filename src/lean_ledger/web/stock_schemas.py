@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
-from lean_ledger.web.schemas import PlanPath, Vec
+from lean_ledger.web.schemas import PlanPath
+from lean_ledger.web.wire import Vec
 
 
 class StockStepView(BaseModel):

@@ -8,7 +8,7 @@ from flask_openapi3 import FileStorage
 from pydantic import BaseModel, Field
 
 from lean_ledger.web.pace_schemas import LoadView
-from lean_ledger.web.schemas import FigureView
+from lean_ledger.web.setup_schemas import FigureView
 
 
 class ShelfToolView(BaseModel):

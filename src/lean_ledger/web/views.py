@@ -31,7 +31,9 @@ from lean_ledger.core.tolerance import asks_for
 from lean_ledger.library.types import Library
 from lean_ledger.store.desk import EFFECTS, Opened
 from lean_ledger.store.models import VersionRow
+from lean_ledger.web import part_schemas as ps
 from lean_ledger.web import schemas as s
+from lean_ledger.web import setup_schemas as su
 from lean_ledger.web.entries import Sorts, entry_view, features_by_sort, probe_views
 from lean_ledger.web.figures import figure, seconds_view
 from lean_ledger.web.hold_views import hold_view
@@ -175,7 +177,7 @@ def _finding(f: Finding) -> s.FindingView:
     )
 
 
-def _features(opened: Opened, library: Library) -> list[s.FeatureView]:
+def _features(opened: Opened, library: Library) -> list[ps.FeatureView]:
     ledger = opened.ledger
     out = {left.feature: left.reason for left in opened.plan.left_out}
     made: dict[str, list[str]] = {}
@@ -185,14 +187,14 @@ def _features(opened: Opened, library: Library) -> list[s.FeatureView]:
     became = {pair.new: pair.became.value for pair in opened.part.since}
     placed = {f.id: [setup for setup, ids in ledger.assigned.items() if f.id in ids] for f in opened.part.features}
     return [
-        s.FeatureView(
+        ps.FeatureView(
             id=f.id,
             kind=f.kind,
             title=title(f),
             faces=list(f.faces),
             access=list(tool_ways(f)),
             volume=f.volume,
-            measures=[s.MeasureView(label=m.label, value=m.value, unit=m.unit, source=m.source) for m in measures(f)],
+            measures=[ps.MeasureView(label=m.label, value=m.value, unit=m.unit, source=m.source) for m in measures(f)],
             setups=placed[f.id],
             operations=made.get(f.id, []),
             left_out=out.get(f.id),
@@ -208,9 +210,9 @@ def _features(opened: Opened, library: Library) -> list[s.FeatureView]:
     ]
 
 
-def _said(opened: Opened, feature: Feature) -> s.SaidView:
+def _said(opened: Opened, feature: Feature) -> ps.SaidView:
     said = opened.plan.said_of(feature.id)
-    return s.SaidView(
+    return ps.SaidView(
         thread=said.thread,
         tolerance=said.tolerance,
         finish=said.finish,
@@ -235,27 +237,27 @@ def _bodies(opened: Opened) -> list[s.BodyView]:
     return views
 
 
-def _group(group: FeatureGroup) -> s.FeatureGroupView:
+def _group(group: FeatureGroup) -> ps.FeatureGroupView:
     pattern = pattern_of(group.features)
-    return s.FeatureGroupView(
+    return ps.FeatureGroupView(
         title=group.title,
         ids=[f.id for f in group.features],
-        pattern=s.PatternView(
+        pattern=ps.PatternView(
             shape=pattern.shape, words=pattern.words, center=pattern.center, diameter=pattern.diameter,
             rows=pattern.rows, columns=pattern.columns, pitch=pattern.pitch, row_pitch=pattern.row_pitch,
         ) if pattern else None,
     )  # fmt: skip
 
 
-def compare_view(revised: Revised, plan: Plan) -> s.CompareView:
+def compare_view(revised: Revised, plan: Plan) -> ps.CompareView:
     before, after, found = revised.before, revised.after, revised.found
     decided = decided_features(plan)
     faces = _face_words(found, before, after)
-    return s.CompareView(
+    return ps.CompareView(
         before=before.revision,
         after=after.revision,
         pairs=[
-            s.FeaturePairView(
+            ps.FeaturePairView(
                 old=pair.old,
                 new=revised.names[pair.new] if pair.new else None,
                 own=pair.new,
@@ -263,7 +265,7 @@ def compare_view(revised: Revised, plan: Plan) -> s.CompareView:
                 became=pair.became.value,
                 moved=pair.moved,
                 changes=[
-                    s.ChangedView(label=c.label, before=c.before, after=c.after, unit=c.unit) for c in pair.changes
+                    ps.ChangedView(label=c.label, before=c.before, after=c.after, unit=c.unit) for c in pair.changes
                 ],
                 by_hand=pair.by_hand,
                 decided=list(decided.get(pair.old or "", ())),
@@ -287,13 +289,13 @@ def _face_words(found: Match, before: Part, after: Part) -> tuple[list[str], lis
     return old, new
 
 
-def _holes(opened: Opened, library: Library) -> list[s.HoleSizeView]:
+def _holes(opened: Opened, library: Library) -> list[ps.HoleSizeView]:
     sizes: dict[float, list[str]] = {}
     for f in opened.part.features:
         if isinstance(f, Hole):
             sizes.setdefault(f.diameter, []).append(f.id)
     return [
-        s.HoleSizeView(
+        ps.HoleSizeView(
             diameter=diameter,
             features=ids,
             thread=opened.plan.thread_of(diameter),
@@ -303,10 +305,10 @@ def _holes(opened: Opened, library: Library) -> list[s.HoleSizeView]:
     ]
 
 
-def _attached(opened: Opened, one: SetupLedger) -> list[s.AttachedView]:
+def _attached(opened: Opened, one: SetupLedger) -> list[su.AttachedView]:
     timed = {"": one.foreign, **{e.operation.id: e.foreign for e in one.entries}}
     return [
-        s.AttachedView(
+        su.AttachedView(
             operation=a.operation,
             file=a.file,
             lines=time.lines if (time := timed.get(a.operation)) else 0,
@@ -317,7 +319,7 @@ def _attached(opened: Opened, one: SetupLedger) -> list[s.AttachedView]:
     ]
 
 
-def _setups(opened: Opened, library: Library) -> list[s.SetupView]:
+def _setups(opened: Opened, library: Library) -> list[su.SetupView]:
     words = words_of_setups(opened.ledger, opened.part)
     sorts = features_by_sort(opened)
     return [
@@ -327,12 +329,12 @@ def _setups(opened: Opened, library: Library) -> list[s.SetupView]:
 
 def _setup(
     opened: Opened, one: SetupLedger, index: int, offset: str, sorts: Sorts, library: Library
-) -> s.SetupView:  # fmt: skip
+) -> su.SetupView:  # fmt: skip
     hold, decided = one.built.hold, one.decision
     names = {e.operation.id: e.operation.name for e in one.entries}
     numbers = tool_numbers(one)
     rate = decided.machine_rate if decided.machine_rate is not None else one.machine.rate
-    return s.SetupView(
+    return su.SetupView(
         id=decided.id,
         attached=_attached(opened, one),
         up=decided.up,
@@ -355,7 +357,7 @@ def _setup(
         probes=probe_views(opened, one, library),
         cut_off=decided.cut_off,
         can_cut_off=decided.spindle != "tool",
-        hand=[s.HandWorkView(id=w.id, kind=w.kind, seconds=float(w.seconds), during=w.during) for w in decided.hand],
+        hand=[su.HandWorkView(id=w.id, kind=w.kind, seconds=float(w.seconds), during=w.during) for w in decided.hand],
         setup_hours=one.setup_hours,
         hours_decided=decided.hours is not None,
         machine_rate=rate,
@@ -367,7 +369,7 @@ def _setup(
         order_decided=bool(decided.order),
         entries=[entry_view(opened, e, names, numbers[e.operation.tool.id], sorts, library) for e in one.entries],
         tools=[
-            s.ToolLineView(
+            su.ToolLineView(
                 number=line.number,
                 description=line.description,
                 stick_out=line.stick_out,
@@ -382,8 +384,8 @@ def _setup(
     )
 
 
-def _box(b: Box2) -> s.BoxView:
-    return s.BoxView(what=b.what, x=b.x, y=b.y, width=b.width, height=b.height, round=b.round, ring=list(b.ring))
+def _box(b: Box2) -> su.BoxView:
+    return su.BoxView(what=b.what, x=b.x, y=b.y, width=b.width, height=b.height, round=b.round, ring=list(b.ring))
 
 
 def _threads_for(feature: Feature, library: Library) -> list[str]:
@@ -454,10 +456,10 @@ def journal_line(v: VersionRow, current: int, ahead: bool) -> s.JournalLine:  # 
     )
 
 
-def mesh_view(part: Part) -> s.MeshView:
+def mesh_view(part: Part) -> ps.MeshView:
     mesh, bounds = part.model.solid.mesh, part.model.solid.bounds
     sharp = [e for e in part.model.solid.edges if e.bend in ("convex", "concave")]
-    return s.MeshView(
+    return ps.MeshView(
         vertices=[c for v in mesh.vertices for c in v],
         triangles=[i for t in mesh.triangles for i in t],
         faces=list(mesh.faces),

@@ -12,17 +12,17 @@ from lean_ledger.core.setups.zero import (
     zero_point,
 )
 from lean_ledger.store import Opened
-from lean_ledger.web import schemas as s
+from lean_ledger.web import setup_schemas as su
 
 
-def zero_view(opened: Opened, index: int, offset: str) -> s.ZeroView:
+def zero_view(opened: Opened, index: int, offset: str) -> su.ZeroView:
     setup = opened.ledger.setups[index]
     zero, place = opened.ledger.zero_of(opened.part, index), opened.ledger.zero_place(opened.part, index)
     point = zero_point(zero, place)
     wanted, why = proposed_zero(index, place)
     drawn, home = setup.built.hold.frame, setup.built.home.frame
     features = [opened.part.by_id[id] for id in opened.ledger.assigned[setup.decision.id]]
-    return s.ZeroView(
+    return su.ZeroView(
         of=zero.of,
         place=zero.place,
         level=zero.level,
@@ -34,7 +34,7 @@ def zero_view(opened: Opened, index: int, offset: str) -> s.ZeroView:
         proposed=wanted.words,
         why=why,
         choices=[
-            s.ZeroChoice(
+            su.ZeroChoice(
                 of=c.zero.of,
                 place=c.zero.place,
                 bore=c.zero.bore,
@@ -45,7 +45,7 @@ def zero_view(opened: Opened, index: int, offset: str) -> s.ZeroView:
         ],
         least=least_of_stock(zero, place),
         coordinates=[
-            s.CoordinatesView(
+            su.CoordinatesView(
                 feature=c.feature, title=title(opened.part.by_id[c.feature]), x=c.x, y=c.y, top=c.top, bottom=c.bottom
             )
             for c in coordinates(opened.part, setup.built.home.frame, features, point)
