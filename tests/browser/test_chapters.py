@@ -400,5 +400,5 @@ def test_what_is_most_worth_working_on_is_taken(planner: Planner, plate: int) ->
     planner.settled()
     assert before - planner.plan(plate)["strip"]["per_piece"] == pytest.approx(gains, abs=0.06)
     page.get_by_role("tab", name="Tools and their life").click()
-    row = page.get_by_role("row", name=re.compile("^T10 End mill 12 z3"))
-    expect(row.get_by_role("img", name=re.compile("^Load of End mill 12 z3: Rough pocket P1"))).to_be_visible()
+    row = page.get_by_role("row", name=re.compile("^T11 End mill 16 z3 in the machine"))
+    expect(row.get_by_role("img", name=re.compile("^Load of End mill 16 z3: Rough pocket P1"))).to_be_visible()

@@ -173,4 +173,4 @@ def test_program_is_written_in_another_dialect_and_the_shopping_list_taken(plann
         page.get_by_role("link", name="Shopping list, CSV").click()
     lines = download.value.path().read_text(encoding="utf-8-sig").splitlines()
     assert lines[0].startswith("what,id,for ")
-    assert any(line.startswith("End mill 12 z3,EA12,1") for line in lines)
+    assert any(line.startswith("End mill 10 z3,EA10,1") for line in lines)

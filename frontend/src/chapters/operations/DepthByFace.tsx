@@ -1,9 +1,9 @@
 /** The part, on which the face is pointed at that an operation goes to. */
-import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import { api, type EntryView } from "../../api/client";
+import type { EntryView } from "../../api/client";
 import { NumberCell } from "../../shell/NumberCell";
 import { lengthText } from "../../shell/numbers";
+import { usePartMesh } from "../../shell/mesh";
 import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
 import { Model3D } from "../../views/Model3D";
@@ -21,11 +21,7 @@ export default function DepthByFace(props: {
   const { unit } = useUnit();
   const [face, setFace] = useState<number | null>(null);
   const [beyond, setBeyond] = useState(entry.measured?.beyond ?? 0);
-  const mesh = useQuery({
-    queryKey: ["mesh", plan.plan_id, plan.job.revision],
-    queryFn: () => api.mesh(plan.plan_id, plan.job.revision),
-    staleTime: Infinity,
-  });
+  const mesh = usePartMesh();
   const tones = useMemo(() => {
     const found = new Map<number, string>();
     for (const feature of plan.features)

@@ -1,9 +1,9 @@
 /** Part: the model beside its features, linked both ways; what the model does not say is said here. */
-import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { api, type FeatureView, type MeshView, type PickReadingView } from "../../api/client";
 import { Findings } from "../../shell/Findings";
 import { lengthText, volumeText } from "../../shell/numbers";
+import { usePartMesh } from "../../shell/mesh";
 import { useDesk } from "../../shell/plan";
 import { useSelection, useUnit } from "../../shell/selection";
 import { Model3D, type Arrow, type Section, type Spot } from "../../views/Model3D";
@@ -29,11 +29,7 @@ export function PartPage() {
   const [hidden, setHidden] = useState<ReadonlySet<number>>(new Set());
   const [section, setSection] = useState<Section | null>(null);
   const measuring = useMeasuring(plan.plan_id);
-  const mesh = useQuery({
-    queryKey: ["mesh", plan.plan_id, plan.job.revision],
-    queryFn: () => api.mesh(plan.plan_id, plan.job.revision),
-    staleTime: Infinity,
-  });
+  const mesh = usePartMesh();
   const ofFace = useMemo(() => {
     const map = new Map<number, string>();
     for (const feature of plan.features) for (const face of feature.faces) map.set(face, feature.id);

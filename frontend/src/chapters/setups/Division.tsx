@@ -4,6 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, type KeyboardEvent } from "react";
 import { api, type DivisionView } from "../../api/client";
 import { Findings } from "../../shell/Findings";
+import { usePartMesh } from "../../shell/mesh";
 import { useDesk } from "../../shell/plan";
 import { useSelection } from "../../shell/selection";
 import { Machines } from "./Machines";
@@ -22,11 +23,7 @@ export function Division() {
     queryFn: () => api.division(plan.plan_id),
     placeholderData: (last) => last,
   });
-  const mesh = useQuery({
-    queryKey: ["mesh", plan.plan_id, plan.job.revision],
-    queryFn: () => api.mesh(plan.plan_id, plan.job.revision),
-    staleTime: Infinity,
-  });
+  const mesh = usePartMesh();
   const sensors = useSensors(useSensor(PointerSensor, { activationConstraint: { distance: 6 } }));
 
   // what was moved by a key keeps the focus in its new column

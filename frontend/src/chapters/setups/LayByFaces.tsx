@@ -1,7 +1,7 @@
 /** How the stock lies, by pointing at the part's faces: the one it rests on, the one at the fixed jaw. */
-import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
-import { api, type Change, type SetupView } from "../../api/client";
+import type { Change, SetupView } from "../../api/client";
+import { usePartMesh } from "../../shell/mesh";
 import { useDesk } from "../../shell/plan";
 import { Model3D } from "../../views/Model3D";
 
@@ -12,11 +12,7 @@ const POINTED = "#3f8f7b";
 export function LayByFaces({ setup }: { setup: SetupView }) {
   const { plan, change } = useDesk();
   const [pointed, setPointed] = useState<number | null>(null);
-  const mesh = useQuery({
-    queryKey: ["mesh", plan.plan_id, plan.job.revision],
-    queryFn: () => api.mesh(plan.plan_id, plan.job.revision),
-    staleTime: Infinity,
-  });
+  const mesh = usePartMesh();
   const { lies } = setup.hold;
   const tones = useMemo(() => {
     const found = new Map<number, string>();

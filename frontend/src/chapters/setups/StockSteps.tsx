@@ -4,6 +4,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { api, type RemainderView, type StockView } from "../../api/client";
 import { Findings } from "../../shell/Findings";
 import { fixed, lengthText, volumeText } from "../../shell/numbers";
+import { usePartMesh } from "../../shell/mesh";
 import { stockKey, useDesk } from "../../shell/plan";
 import { useSelection, useUnit } from "../../shell/selection";
 import { Model3D, type Spot } from "../../views/Model3D";
@@ -31,11 +32,7 @@ export function StockSteps() {
     placeholderData: keepPreviousData,
   });
   const pieces = stock.data && count === last ? stock.data.remainders : NONE;
-  const part = useQuery({
-    queryKey: ["mesh", plan.plan_id, plan.job.revision],
-    queryFn: () => api.mesh(plan.plan_id, plan.job.revision),
-    staleTime: Infinity,
-  });
+  const part = usePartMesh();
   // what stays on is shown on the part, which it hides nothing of; what is cut away only shows where the part is gone
   const onPart = pieces.length > 0 && pieces.every((piece) => !piece.cut_into) ? part.data : undefined;
   const mesh = useMemo(() => {
