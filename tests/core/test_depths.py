@@ -183,3 +183,14 @@ def test_deeper_takes_longer(tenths: int) -> None:
     drill = of(K.DRILL, diameter=8)
     one, other = (of(K.DRILL, deep(drill, depth=d / 10), 8) for d in (tenths, tenths + 5))
     assert one.time.cut < other.time.cut
+
+
+def test_tool_that_is_too_short_for_the_depth_is_an_error() -> None:
+    """The drill Ø5's flutes carry chips out of so many mm; 60 deep and the tip are more."""
+    through = of(K.DRILL, diameter=5)
+    assert through.tool.cutting_length < 60
+    there = deep(through, depth=60)
+    finding = next(f for f in there.findings if f.code == "tool-short")
+    assert finding.operation == through.id
+    assert finding.why == f"It cuts {through.tool.cutting_length:g}, the cut is {of(K.DRILL, there, 5).depth:.1f} deep."
+    assert "tool-short" not in {f.code for f in ledger().findings}

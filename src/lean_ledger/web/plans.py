@@ -26,7 +26,7 @@ from lean_ledger.core.papers.projection import view_of
 from lean_ledger.core.papers.sheet import JobWords, SetupSheet, setup_sheet
 from lean_ledger.core.shopping import shopping_list
 from lean_ledger.store import Opened, Upload
-from lean_ledger.web import views
+from lean_ledger.web import part_views, views
 from lean_ledger.web.division_schemas import DivisionView, MachinesView
 from lean_ledger.web.division_views import division_view, machines_view
 from lean_ledger.web.hold_schemas import GripsView
@@ -104,7 +104,7 @@ def go_to(path: PlanPath, header: WriteHeader, body: GoTo) -> Response:
 
 @blueprint.get("/<int:plan_id>/mesh", responses={200: MeshView, 404: Problem})
 def mesh(path: PlanPath, query: MeshQuery) -> Response:
-    body = views.mesh_view(desk().part_of(path.plan_id, query.revision)).model_dump_json()
+    body = part_views.mesh_view(desk().part_of(path.plan_id, query.revision)).model_dump_json()
     return Response(body, mimetype="application/json")
 
 
@@ -121,7 +121,7 @@ def measure(path: PlanPath, body: PicksBody) -> Response:
 def compare(path: RevisionPath) -> Response:
     """A revision of the part beside the one before it: what became of each feature and face."""
     revised = desk().compared(path.plan_id, path.revision)
-    body = views.compare_view(revised, desk().open(path.plan_id).plan).model_dump_json()
+    body = part_views.compare_view(revised, desk().open(path.plan_id).plan).model_dump_json()
     return Response(body, mimetype="application/json")
 
 

@@ -13,7 +13,7 @@ from lean_ledger.core.findings import Cure, Figure, Severity
 from lean_ledger.core.holding import JAW_CLEARANCE
 from lean_ledger.core.operations import choose
 from lean_ledger.core.operations.chains import choose_rule, facts_of_all
-from lean_ledger.core.operations.cutting import Wish, settle, spindle_speed
+from lean_ledger.core.operations.cutting import Wish, settle
 from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.operations.paths import (
     chamfer_path,
@@ -50,12 +50,10 @@ def face_operation(place: Workplace, facing: Facing) -> Operation | None:
     along, across = max(x1 - x0, y1 - y0), min(x1 - x0, y1 - y0)
 
     def minutes(tool: Tool) -> float:
-        data = place.library.data(tool, place.material)
-        assert data is not None
-        n = min(spindle_speed(data.vc, tool.diameter), place.machine.spindle.max_rpm)
         rows = ceil(across / (FACE_SHARE * tool.diameter))
         steps = ceil(depth / min(place.material.face_ap, tool.cutting_length))
-        return rows * steps * (along + tool.diameter) / (n * tool.flutes * data.fz_at(tool.diameter))
+        way = rows * steps * (along + tool.diameter)
+        return way / choose.feed_rate(tool, place.library, place.material, place.machine)
 
     tools = choose.usable(place.library, place.material, [ToolKind.FACE_MILL]) or choose.usable(
         place.library, place.material, [ToolKind.END_MILL]

@@ -23,6 +23,12 @@ CLEARANCE = 5.0  # mm of the clearance plane above the stock
 SPENT_WITH_CHANGE = 3.0  # s of ways to and from the change position, and of the spindle's start
 BREAK_THROUGH = 1.0  # mm that a through cut goes beyond the far face
 
+#: Tools that stand over the work by their stick-out.
+GOING_DOWN = (
+    ToolKind.END_MILL, ToolKind.FACE_MILL, ToolKind.BALL_MILL, ToolKind.DRILL, ToolKind.REAMER, ToolKind.TAP,
+    ToolKind.THREAD_MILL, ToolKind.BORING_HEAD,
+)  # fmt: skip
+
 
 @dataclass
 class Workplace:
@@ -185,11 +191,14 @@ class Workplace:
     def _check(self, op: Operation) -> None:
         edit = self.edit(op.id)
         undo_tool = Cure("Let the rule choose", {"change": "edit-operation", "operation": op.id, "clear": ["tool"]})
-        if op.tool.kind in (ToolKind.END_MILL, ToolKind.FACE_MILL, ToolKind.BALL_MILL) and op.tool.reach < op.depth:
+        # a drill's flutes have to carry the chips out; of others the holder must stay above
+        drills = op.tool.kind == ToolKind.DRILL
+        far = op.tool.cutting_length if drills else op.tool.reach
+        if op.tool.kind in GOING_DOWN and far < op.depth - 1e-6:
             self.find(
                 "tool-short", Severity.ERROR,
                 f"{op.tool.description} is too short for {op.name.lower()}.",
-                f"It reaches {op.tool.reach:g}, the cut is {op.depth:.1f} deep.",
+                f"It {'cuts' if drills else 'reaches'} {far:g}, the cut is {op.depth:.1f} deep.",
                 operation=op.id, features=op.features, cures=(undo_tool,) if edit.tool else (),
             )  # fmt: skip
         if op.tool.kind == ToolKind.END_MILL and op.cutting.ap > op.tool.cutting_length + 1e-6:
