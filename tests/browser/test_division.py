@@ -10,6 +10,8 @@ from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.conftest import Planner
 
+pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+
 
 @pytest.fixture
 def plate(planner: Planner) -> int:

@@ -11,6 +11,8 @@ from playwright.sync_api import Locator, Page, expect
 from tests.browser.conftest import Planner
 from tests.conftest import DEMO_PARTS
 
+pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+
 
 @pytest.fixture
 def cap(planner: Planner) -> int:

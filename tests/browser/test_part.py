@@ -12,6 +12,8 @@ from playwright.sync_api import Page, expect
 from tests.browser.conftest import Planner
 from tests.conftest import CASES, DEMO_PARTS
 
+pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+
 
 @pytest.fixture
 def clamp(planner: Planner, request: pytest.FixtureRequest) -> int:

@@ -12,6 +12,8 @@ from playwright.sync_api import expect
 from lean_ledger.core.geometry.solids import block, write_step
 from tests.browser.conftest import Planner
 
+pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+
 
 @pytest.fixture
 def tray(planner: Planner, tmp_path: Path) -> int:

@@ -98,6 +98,13 @@ def test_blind_hole_drilled_too_deep_is_an_error_and_a_through_one_may_go_farthe
     assert codes(deep(through, depth=23), through) == []
 
 
+def test_through_hole_to_its_far_face_has_no_break_through() -> None:
+    """20 and the tip; the rule goes 1 beyond."""
+    through = of(K.DRILL, diameter=5)
+    there = of(K.DRILL, deep(through, face=face_at(0, (0, 0, -1))), 5)
+    assert there.depth == pytest.approx(through.depth - 1)
+
+
 def test_face_that_is_pointed_at_is_followed_with_what_goes_beyond() -> None:
     """From the faced top at 20 to the pocket's floor at 12 are 8; 0.5 beyond is 8.5."""
     drill = of(K.DRILL, diameter=8)

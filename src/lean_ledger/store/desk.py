@@ -5,13 +5,12 @@ from __future__ import annotations
 import threading
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from datetime import UTC, date, datetime
+from datetime import date
 from decimal import Decimal
 from functools import partial
 from pathlib import Path
 from typing import Any
 
-from pydantic import TypeAdapter
 from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session
 
@@ -38,16 +37,29 @@ from lean_ledger.core.stock.findings import with_stock as stock_joined
 from lean_ledger.core.tool_file import Brought
 from lean_ledger.library.types import Library
 from lean_ledger.store.database import Database
-from lean_ledger.store.files import Files, Read, Upload, read_program
+from lean_ledger.store.files import Files, Upload, read_program
 from lean_ledger.store.kept import Kept
 from lean_ledger.store.models import AnalysisRow, FileRow, JobRow, PlanRow, RevisionRow, VersionRow
+from lean_ledger.store.rows import (
+    EFFECTS,
+    PLANS,
+    Chain,
+    chain_to,
+    current_plan,
+    model_key,
+    new_version,
+    newest_child,
+    next_number,
+    now,
+    plan_row,
+    revision_row,
+    revision_rows,
+    version_row,
+    versions_since,
+)
 from lean_ledger.store.shop import Shop, What
 from lean_ledger.store.stocks import Outcome, Stocks
 
-PLANS: TypeAdapter[Plan] = TypeAdapter(Plan)
-EFFECTS: TypeAdapter[Effect] = TypeAdapter(Effect)
-
-Chain = tuple[tuple[str, int], ...]  # (file, solid) of each revision up to the one that is meant
 #: what a ledger is computed from, with the job's newest revision and the number of the library
 Key = tuple[Chain, str, Plan, int]
 
@@ -182,21 +194,21 @@ class Desk:
             self.files.keep(session, read)
             stem = Path(new.file_name).stem
             job = JobRow(
-                number=new.number or _next_number(session),
+                number=new.number or next_number(session),
                 name=new.name or stem.replace("-", " ").replace("_", " ").strip().capitalize(),
                 customer=new.customer,
                 status=new.status,
                 due=new.due,
-                at=_now(),
+                at=now(),
             )
             session.add(job)
             session.flush()
-            session.add(_revision(job.id, plan.revision, read, new.author))
+            session.add(revision_row(job.id, plan.revision, read, new.author))
             row = PlanRow(job=job.id, name="quick price", edition=1, current=1)
             session.add(row)
             session.flush()
             words = f"quick price: {len(plan.setups)} setups, {len(ledger.operations)} operations"
-            session.add(_version(row.id, 1, None, plan, new.author, words, NO_EFFECT))
+            session.add(new_version(row.id, 1, None, plan, new.author, words, NO_EFFECT))
             return row.id
 
     def add_revision(self, new: RevisionNew, report: Report = silent, cancelled: Cancelled = never) -> str:
@@ -205,7 +217,7 @@ class Desk:
         Raises FileRefused, PlanError no-such-job, and same-model where the file is that of the newest revision.
         """
         with self._database.reading() as session:
-            rows = _revisions(session, new.job_id)
+            rows = revision_rows(session, new.job_id)
         read = self.files.read(new.upload, report, cancelled)
         if read.key == (rows[-1].file, rows[-1].solid):
             raise FileRefused(
@@ -215,8 +227,8 @@ class Desk:
             )
         with self._database.writing() as session:
             self.files.keep(session, read)
-            letter = next_letter(_revisions(session, new.job_id)[-1].letter)
-            session.add(_revision(new.job_id, letter, read, new.author))
+            letter = next_letter(revision_rows(session, new.job_id)[-1].letter)
+            session.add(revision_row(new.job_id, letter, read, new.author))
         return letter
 
     def take_stock_model(self, plan_id: int, edition: int, upload: Upload, author: str) -> Opened:
@@ -227,7 +239,7 @@ class Desk:
         read = self.files.read(upload)
         with self._database.writing() as session:
             self.files.keep(session, read)
-        key = _model_key(*read.key)
+        key = model_key(*read.key)
         return self.change(plan_id, edition, TakeStockModel(key), author)
 
     def take_program(
@@ -267,7 +279,7 @@ class Desk:
             return [
                 (job.number, self._open(session, row.id, with_stock=False).ledger)
                 for row, job in rows
-                if _current_plan(session, row).material == material
+                if current_plan(session, row).material == material
             ]
 
     def set_job(self, job_id: int, **values: Any) -> None:
@@ -300,15 +312,15 @@ class Desk:
     def part_of(self, plan_id: int, revision: str = "") -> Part:
         """The part in the revision that the plan makes, or in another. Raises PlanError no-such-revision."""
         with self._database.reading() as session:
-            row = _plan_row(session, plan_id)
-            plan = _current_plan(session, row)
+            row = plan_row(session, plan_id)
+            plan = current_plan(session, row)
             return self._followed(session, row.job, revision or plan.revision, plan)[0]
 
     def compared(self, plan_id: int, revision: str) -> Revised:
         """A revision beside the one before it, in the plan's ids, with its pairs. Raises PlanError no-such-revision."""
         with self._database.reading() as session:
-            row = _plan_row(session, plan_id)
-            _, revised = self._followed(session, row.job, revision, _current_plan(session, row))
+            row = plan_row(session, plan_id)
+            _, revised = self._followed(session, row.job, revision, current_plan(session, row))
         if revised is None:
             raise PlanError("no-such-revision", f"revision {revision} is the first; there is none before it to compare")
         return revised
@@ -318,7 +330,7 @@ class Desk:
         with self._database.reading() as session:
             before = self._open(session, plan_id)
             if before.edition != edition:
-                raise StaleEdition(before, _since(session, plan_id, edition))
+                raise StaleEdition(before, versions_since(session, plan_id, edition))
         plan, words = change.apply(
             before.plan,
             Scene(
@@ -327,16 +339,16 @@ class Desk:
         )  # fmt: skip
         with self._database.reading() as session:
             part, _ = self._followed(session, before.job.id, plan.revision, plan)
-            part = self._with_files(session, part, _chain(before.revisions, plan.revision), plan)
-        ledger = self._evaluate(_chain(before.revisions, plan.revision), plan, part)
+            part = self._with_files(session, part, chain_to(before.revisions, plan.revision), plan)
+        ledger = self._evaluate(chain_to(before.revisions, plan.revision), plan, part)
         # compared without what the solids show, which is not known yet for the new one
         effect = effect_of(
-            self._evaluate(_chain(before.revisions, before.plan.revision), before.plan, before.part), ledger
+            self._evaluate(chain_to(before.revisions, before.plan.revision), before.plan, before.part), ledger
         )
         with self._database.writing() as session:
             self._claim(session, plan_id, edition)
             seq = 1 + (session.scalar(select(func.max(VersionRow.seq)).where(VersionRow.plan == plan_id)) or 0)
-            session.add(_version(plan_id, seq, before.version.seq, plan, author, words, effect))
+            session.add(new_version(plan_id, seq, before.version.seq, plan, author, words, effect))
             session.execute(update(PlanRow).where(PlanRow.id == plan_id).values(current=seq))
         return self.open(plan_id)
 
@@ -352,7 +364,7 @@ class Desk:
         """Make any line of the journal the current one."""
         with self._database.writing() as session:
             self._claim(session, plan_id, edition)
-            if _version_row(session, plan_id, seq) is None:
+            if version_row(session, plan_id, seq) is None:
                 raise PlanError("no-such-version", f"the journal has no line {seq}")
             session.execute(update(PlanRow).where(PlanRow.id == plan_id).values(current=seq))
         return self.open(plan_id)
@@ -361,11 +373,11 @@ class Desk:
 
     def _step(self, plan_id: int, edition: int, way: str) -> Opened:
         with self._database.writing() as session:
-            row = _plan_row(session, plan_id)
+            row = plan_row(session, plan_id)
             self._claim(session, plan_id, edition)
-            version = _version_row(session, plan_id, row.current)
+            version = version_row(session, plan_id, row.current)
             assert version is not None
-            target = version.parent if way == "undo" else _newest_child(session, plan_id, row.current)
+            target = version.parent if way == "undo" else newest_child(session, plan_id, row.current)
             if target is None:
                 raise PlanError(f"nothing-to-{way}", f"there is nothing to {way}")
             session.execute(update(PlanRow).where(PlanRow.id == plan_id).values(current=target))
@@ -373,21 +385,21 @@ class Desk:
 
     def _claim(self, session: Session, plan_id: int, edition: int) -> None:
         """Take the next edition; whoever comes second on the same one is told what happened."""
-        row = _plan_row(session, plan_id)
+        row = plan_row(session, plan_id)
         if row.edition != edition:
-            raise StaleEdition(self._open(session, plan_id), _since(session, plan_id, edition))
+            raise StaleEdition(self._open(session, plan_id), versions_since(session, plan_id, edition))
         session.execute(update(PlanRow).where(PlanRow.id == plan_id).values(edition=edition + 1))
 
     def _open(self, session: Session, plan_id: int, *, with_stock: bool = True) -> Opened:
-        row = _plan_row(session, plan_id)
+        row = plan_row(session, plan_id)
         job = session.get_one(JobRow, row.job)
-        version = _version_row(session, plan_id, row.current)
+        version = version_row(session, plan_id, row.current)
         assert version is not None
         plan = PLANS.validate_json(version.decisions)
-        revisions = _revisions(session, job.id)
+        revisions = revision_rows(session, job.id)
         part, _ = self._followed(session, job.id, plan.revision, plan)
-        part = self._with_files(session, part, _chain(revisions, plan.revision), plan)
-        ledger = self._evaluate(_chain(revisions, plan.revision), plan, part)
+        part = self._with_files(session, part, chain_to(revisions, plan.revision), plan)
+        ledger = self._evaluate(chain_to(revisions, plan.revision), plan, part)
         followed = self.stocks.known(self._key(revisions, plan, part))
         if followed is not None and with_stock:
             ledger = stock_joined(ledger, part, followed)
@@ -410,7 +422,7 @@ class Desk:
 
     def _is_current(self, plan_id: int, edition: int) -> bool:
         with self._database.reading() as session:
-            return _plan_row(session, plan_id).edition == edition
+            return plan_row(session, plan_id).edition == edition
 
     def _with_files(self, session: Session, part: Part, chain: Chain, plan: Plan) -> Part:
         """The part with the programs that its plan is timed by, and with its near-net stock laid around it."""
@@ -441,7 +453,7 @@ class Desk:
         return frozenset({change.model}) if known else frozenset()
 
     def _key(self, revisions: tuple[RevisionRow, ...], plan: Plan, part: Part) -> Key:
-        return (_chain(revisions, plan.revision), part.newest, plan, self._shelf)
+        return (chain_to(revisions, plan.revision), part.newest, plan, self._shelf)
 
     def _evaluate(self, chain: Chain, plan: Plan, part: Part) -> Ledger:
         library = self.library
@@ -449,7 +461,7 @@ class Desk:
 
     def _followed(self, session: Session, job_id: int, letter: str, plan: Plan) -> tuple[Part, Revised | None]:
         """The part of a revision under the ids that the plan knows, and how it came from the one before."""
-        rows = _revisions(session, job_id)
+        rows = revision_rows(session, job_id)
         if all(row.letter != letter for row in rows):
             known = ", ".join(row.letter for row in rows)
             raise PlanError("no-such-revision", f"there is no revision {letter}; the job has {known}")
@@ -458,81 +470,5 @@ class Desk:
         def make() -> tuple[Part, Revised | None]:
             return follow([(row.letter, self.files.part(session, row.file, row.solid)) for row in way], plan.pairs)
 
-        part, revised = self._followings.get((_chain(rows, letter), plan.pairs), make)
+        part, revised = self._followings.get((chain_to(rows, letter), plan.pairs), make)
         return replace(part, newest=rows[-1].letter), revised
-
-
-def _model_key(file: str, solid: int) -> str:
-    return f"{file}:{solid}"
-
-
-def _now() -> datetime:
-    return datetime.now(UTC).replace(tzinfo=None, microsecond=0)
-
-
-def _next_number(session: Session) -> str:
-    count = session.scalar(select(func.count()).select_from(JobRow)) or 0
-    return f"J-{count + 101}"
-
-
-def _revision(job_id: int, letter: str, read: Read, author: str) -> RevisionRow:
-    hash, solid = read.key
-    return RevisionRow(job=job_id, letter=letter, file=hash, solid=solid, author=author, at=_now())
-
-
-def _revisions(session: Session, job_id: int) -> tuple[RevisionRow, ...]:
-    rows = tuple(session.scalars(select(RevisionRow).where(RevisionRow.job == job_id).order_by(RevisionRow.id)))
-    if not rows:
-        raise PlanError("no-such-job", f"there is no job {job_id}")
-    return rows
-
-
-def _chain(rows: Sequence[RevisionRow], letter: str) -> Chain:
-    """What identifies a part: its revisions' solids up to a letter."""
-    last = [row.letter for row in rows].index(letter)
-    return tuple((row.file, row.solid) for row in rows[: last + 1])
-
-
-def _current_plan(session: Session, row: PlanRow) -> Plan:
-    version = _version_row(session, row.id, row.current)
-    assert version is not None
-    return PLANS.validate_json(version.decisions)
-
-
-def _plan_row(session: Session, plan_id: int) -> PlanRow:
-    row = session.get(PlanRow, plan_id)
-    if row is None:
-        raise PlanError("no-such-plan", f"there is no plan {plan_id}")
-    return row
-
-
-def _version_row(session: Session, plan_id: int, seq: int) -> VersionRow | None:
-    return session.scalar(select(VersionRow).where(VersionRow.plan == plan_id, VersionRow.seq == seq))
-
-
-def _newest_child(session: Session, plan_id: int, seq: int) -> int | None:
-    query = select(func.max(VersionRow.seq)).where(VersionRow.plan == plan_id, VersionRow.parent == seq)
-    return session.scalar(query)
-
-
-def _since(session: Session, plan_id: int, edition: int) -> list[VersionRow]:
-    """The journal's last lines that another hand may have written since that edition."""
-    row = _plan_row(session, plan_id)
-    behind = max(1, row.edition - edition)
-    query = select(VersionRow).where(VersionRow.plan == plan_id).order_by(VersionRow.seq.desc()).limit(behind)
-    return list(reversed(list(session.scalars(query))))
-
-
-def _version(
-    plan_id: int, seq: int, parent: int | None, plan: Plan, author: str, words: str, effect: Effect
-) -> VersionRow:
-    return VersionRow(
-        plan=plan_id,
-        seq=seq,
-        parent=parent,
-        decisions=PLANS.dump_json(plan).decode(),
-        author=author,
-        words=words,
-        effect=EFFECTS.dump_json(effect).decode(),
-        at=_now(),
-    )

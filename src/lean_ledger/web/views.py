@@ -15,8 +15,9 @@ from lean_ledger.core.pricing.of_plan import effective_rates
 from lean_ledger.core.pricing.price import price_curve
 from lean_ledger.core.stock.sizes import over_features
 from lean_ledger.library.types import Library
-from lean_ledger.store.desk import EFFECTS, Opened
+from lean_ledger.store.desk import Opened
 from lean_ledger.store.models import VersionRow
+from lean_ledger.store.rows import EFFECTS
 from lean_ledger.web import schemas as s
 from lean_ledger.web.figures import figure, seconds_view
 from lean_ledger.web.part_views import body_views, feature_views, group_view, hole_views

@@ -177,7 +177,7 @@ def drill_operation(place: Workplace, group: HoleGroup, tool: Tool, wanted: floa
     id = place.id_of(group.first.id, OperationKind.DRILL)
     cut = drill_cut(group, tool.diameter, tool.tip_angle)
     deep = depth_of(place, id, group.entry, group.first.depth, group.ids, deeper=group.first.through)
-    if deep != group.first.depth:
+    if place.measured[id].words:  # by hand: just so deep
         cut = replace(cut, depth=deep, break_through=0.0)
     data = place.library.data(tool, place.material)
     assert data is not None

@@ -1,0 +1,97 @@
+"""Rows of jobs, revisions and plans: looked up, counted on, made."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from datetime import UTC, datetime
+
+from pydantic import TypeAdapter
+from sqlalchemy import func, select
+from sqlalchemy.orm import Session
+
+from lean_ledger.core.effect import Effect
+from lean_ledger.core.errors import PlanError
+from lean_ledger.core.plan import Plan
+from lean_ledger.store.files import Read
+from lean_ledger.store.models import JobRow, PlanRow, RevisionRow, VersionRow
+
+PLANS: TypeAdapter[Plan] = TypeAdapter(Plan)
+EFFECTS: TypeAdapter[Effect] = TypeAdapter(Effect)
+
+Chain = tuple[tuple[str, int], ...]  # (file, solid) of each revision up to the one that is meant
+
+
+def model_key(file: str, solid: int) -> str:
+    return f"{file}:{solid}"
+
+
+def now() -> datetime:
+    return datetime.now(UTC).replace(tzinfo=None, microsecond=0)
+
+
+def next_number(session: Session) -> str:
+    count = session.scalar(select(func.count()).select_from(JobRow)) or 0
+    return f"J-{count + 101}"
+
+
+def revision_row(job_id: int, letter: str, read: Read, author: str) -> RevisionRow:
+    hash, solid = read.key
+    return RevisionRow(job=job_id, letter=letter, file=hash, solid=solid, author=author, at=now())
+
+
+def revision_rows(session: Session, job_id: int) -> tuple[RevisionRow, ...]:
+    rows = tuple(session.scalars(select(RevisionRow).where(RevisionRow.job == job_id).order_by(RevisionRow.id)))
+    if not rows:
+        raise PlanError("no-such-job", f"there is no job {job_id}")
+    return rows
+
+
+def chain_to(rows: Sequence[RevisionRow], letter: str) -> Chain:
+    """What identifies a part: its revisions' solids up to a letter."""
+    last = [row.letter for row in rows].index(letter)
+    return tuple((row.file, row.solid) for row in rows[: last + 1])
+
+
+def current_plan(session: Session, row: PlanRow) -> Plan:
+    version = version_row(session, row.id, row.current)
+    assert version is not None
+    return PLANS.validate_json(version.decisions)
+
+
+def plan_row(session: Session, plan_id: int) -> PlanRow:
+    row = session.get(PlanRow, plan_id)
+    if row is None:
+        raise PlanError("no-such-plan", f"there is no plan {plan_id}")
+    return row
+
+
+def version_row(session: Session, plan_id: int, seq: int) -> VersionRow | None:
+    return session.scalar(select(VersionRow).where(VersionRow.plan == plan_id, VersionRow.seq == seq))
+
+
+def newest_child(session: Session, plan_id: int, seq: int) -> int | None:
+    query = select(func.max(VersionRow.seq)).where(VersionRow.plan == plan_id, VersionRow.parent == seq)
+    return session.scalar(query)
+
+
+def versions_since(session: Session, plan_id: int, edition: int) -> list[VersionRow]:
+    """The journal's last lines that another hand may have written since that edition."""
+    row = plan_row(session, plan_id)
+    behind = max(1, row.edition - edition)
+    query = select(VersionRow).where(VersionRow.plan == plan_id).order_by(VersionRow.seq.desc()).limit(behind)
+    return list(reversed(list(session.scalars(query))))
+
+
+def new_version(
+    plan_id: int, seq: int, parent: int | None, plan: Plan, author: str, words: str, effect: Effect
+) -> VersionRow:
+    return VersionRow(
+        plan=plan_id,
+        seq=seq,
+        parent=parent,
+        decisions=PLANS.dump_json(plan).decode(),
+        author=author,
+        words=words,
+        effect=EFFECTS.dump_json(effect).decode(),
+        at=now(),
+    )
