@@ -98,7 +98,7 @@ class Planner:
 @pytest.fixture
 def planner(page: Page, site: str) -> Iterator[Planner]:
     page.set_default_timeout(15_000)
-    page.set_default_navigation_timeout(45_000)  # two browsers and their servers share the machine
+    page.set_default_navigation_timeout(45_000)  # the machine is busy with other tests
     problems: list[str] = []
     page.on("pageerror", lambda error: problems.append(str(error)))
     yield Planner(page, site)

@@ -12,7 +12,7 @@ from playwright.sync_api import expect
 from lean_ledger.core.geometry.solids import block, write_step
 from tests.browser.conftest import Planner
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser-2")]
+pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
 
 
 @pytest.fixture
