@@ -63,7 +63,6 @@ def test_fine_bore_is_milled_and_bored_to_size() -> None:
     assert op.motion.cycle is not None
     assert op.motion.cycle.code == 85
     milled = next(o for o in ledger.operations if o.kind == K.MILL_BORE)
-    widest = max(abs(p[0] - 30) for s in milled.motion.strokes if not s.is_rapid for p in s.points)
     x = milled.frame.point((30, 30, 0))[0]
     widest = max(abs(p[0] - x) for s in milled.motion.strokes if not s.is_rapid for p in s.points)
     assert widest + milled.tool.diameter / 2 == pytest.approx(25.7 / 2, abs=0.01)

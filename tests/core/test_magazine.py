@@ -63,6 +63,15 @@ def test_second_setup_finds_what_the_first_put_into_the_machine() -> None:
     assert second.built.to_set == ()
 
 
+def test_setup_finds_nothing_of_the_one_before_where_there_are_no_pockets_for_it() -> None:
+    """Changed by hand: each setup takes its tools out of the drawer again."""
+    bare = having()
+    by_hand = replace(bare, machines=tuple(replace(m, tool_pockets=0) for m in bare.machines))
+    ledger = plate(by_hand)
+    for setup in ledger.setups:
+        assert {t.id for t in setup.built.to_set} == {e.operation.tool.id for e in setup.entries}
+
+
 def test_putting_a_tool_in_never_makes_a_piece_dearer() -> None:
     part = demo_part("gauge-base")
     used = {op.tool.id for op in plate(having()).operations}

@@ -168,6 +168,13 @@ class DepthChoice:
     end: Literal["top", "bottom"] = "bottom"
     beyond: float = 0.0
 
+    @property
+    def words(self) -> str:
+        if self.depth is not None:
+            return f"{self.depth:g} deep, by hand"
+        beyond = f" and {self.beyond:g} beyond" if self.beyond > 0 else f", {-self.beyond:g} short of it"
+        return f"to the {self.end} of {self.feature}{beyond if self.beyond else ''}"
+
 
 @dataclass(frozen=True)
 class LeftOut:

@@ -117,7 +117,9 @@ def test_lathe_s_program_takes_off_what_the_plan_does(machine: str) -> None:
     On the driven lathe the cross hole is spotted and drilled by tools that come across the axis.
     """
     part, ledger = turned(machine)
-    result, called = tried(part, ledger, "S1", own_text(ledger, part, "S1"))
+    text = own_text(ledger, part, "S1")
+    assert trial_of(part, ledger, LIB, "S1", text).troubles == (), "the travel counts from the tool's tip here as well"
+    result, called = tried(part, ledger, "S1", text)
     assert result.met == ()
     assert sum(result.removed) == pytest.approx(result.planned, rel=1e-3)
     stations = tool_numbers(ledger.setups[0])

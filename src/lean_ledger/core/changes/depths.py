@@ -9,14 +9,13 @@ from lean_ledger.core.changes.scene import Scene, Strict, check_between
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.geometry.model import Surface
 from lean_ledger.core.geometry.vectors import dot
-from lean_ledger.core.operations.depths import ends_of
+from lean_ledger.core.operations.depths import SAME, ends_of
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import DepthChoice, Plan
 
 MOST = 2000.0  # mm
 MOST_BEYOND = 50.0  # mm
 ACROSS = 0.999  # cosine between a face's normal and the tool's axis
-SAME = 0.005  # mm
 
 
 @dataclass(frozen=True)
@@ -47,13 +46,10 @@ class SetDepth(Strict):
         if self.depth is not None:
             check_between(self.depth, 0.01, MOST, "a depth, which counts down from where the operation begins,")
             choice = DepthChoice(op.id, depth=self.depth)
-            return replace(plan, depths=(*kept, choice)), f"{op.name}: {self.depth:g} deep"
-        assert self.face is not None
-        choice = _pointed(op, self.face, self.beyond, scene)
-        words = f"{op.name}: to the {choice.end} of {choice.feature}"
-        if self.beyond:
-            words += f" and {self.beyond:g} beyond" if self.beyond > 0 else f", {-self.beyond:g} short of it"
-        return replace(plan, depths=(*kept, choice)), words
+        else:
+            assert self.face is not None
+            choice = _pointed(op, self.face, self.beyond, scene)
+        return replace(plan, depths=(*kept, choice)), f"{op.name}: {choice.words}"
 
 
 def _pointed(op: Operation, face: int, beyond: float, scene: Scene) -> DepthChoice:

@@ -57,8 +57,13 @@ class Bench:
     left: tuple[tuple[str, str], ...] = ()  # machine and tool
 
     def standing(self, machine: Machine) -> frozenset[str]:
-        """Tools that need no setting up: those that stand in the machine, and what the plan's setups put there."""
-        return frozenset(self.library.in_machine(machine)) | {tool for id, tool in self.left if id == machine.id}
+        """Tools that need no setting up: those that stand in the machine, and what the plan's setups put there.
+
+        What they put there goes out again where there are not pockets for all of it; by hand nothing stands.
+        """
+        inside = frozenset(self.library.in_machine(machine))
+        together = inside | {tool for id, tool in self.left if id == machine.id}
+        return together if len(together) <= machine.tool_pockets else inside
 
     def after(self, built: BuiltSetup, machine: Machine, made: Iterable[str]) -> Bench:
         left = dict.fromkeys((*self.left, *((machine.id, op.tool.id) for op in built.operations)))

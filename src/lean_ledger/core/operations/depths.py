@@ -32,7 +32,7 @@ def depth_of(
     decided = place.plan.depth_of(operation)
     value, words = rule, ""
     if decided is not None:
-        asked, words = decided.depth, "by hand"
+        asked, words = decided.depth, "by hand" if decided.depth is not None else decided.words
         if asked is None:
             feature = place.part.by_id.get(decided.feature)
             if feature is None:
@@ -41,9 +41,6 @@ def depth_of(
             else:
                 low, high = ends_of(place.part, feature, place.frame)
                 asked = top - (low if decided.end == "bottom" else high) + decided.beyond
-                words = f"to the {decided.end} of {decided.feature}"
-                if decided.beyond:
-                    words += f" and {decided.beyond:g} beyond" if decided.beyond > 0 else f", {-decided.beyond:g} short"
         value = round(asked, 5)
         by_rule = Cure("Depth by the rule", {"change": "set-depth", "operation": operation})
         if value < SAME:

@@ -24,7 +24,6 @@ from lean_ledger.library.types import Thread, Tool, ToolKind
 PECK_FROM = 3.0  # × diameter of depth
 PECK_STEP = 1.5  # × diameter
 SPOT_OVER = 0.4  # mm that a spot is wider than the hole: breaks its edge
-REAM_ALLOWANCE = (0.5, 0.1)  # mm of diameter that a drill leaves to a reamer, at the most and at the least
 REAM_BEYOND, REAM_SHORT = 2.0, 1.0  # mm beyond a through hole, and off the bottom of a blind one
 TAP_LEAD = 3  # pitches of a tap's lead
 

@@ -37,14 +37,18 @@ def setting_of(program: SetupProgram, setup: SetupLedger) -> Setting:
     stands = setup.built.stands
     more_g = frozenset(float(code) for code in (program.dialect.probe, program.dialect.thread) if code)
     if setup.machine.kind == "lathe":
-        numbers = tool_numbers(setup)
-        ops = [e.operation for e in setup.entries]
-        in_front = {numbers[op.tool.id]: reach_along(op.tool, across=stands.is_across(op.frame)) for op in ops}
         clear = stands.on_lathe(first.frame, stands.lathe_clear(first.frame))
-        return Setting(offsets, {}, clear, _angles(setup), in_front=in_front, more_g=more_g)
+        return Setting(offsets, {}, clear, _angles(setup), in_front=in_front_of(setup), more_g=more_g)
     start = (stands.seat.at[0], stands.seat.at[1], setup.machine.travel[2][1])
     clamp, unclamp = (float(code[1:]) if code else None for code in (program.dialect.clamp, program.dialect.unclamp))
     return Setting(offsets, lengths, start, _angles(setup), clamp, unclamp, more_g=more_g)
+
+
+def in_front_of(setup: SetupLedger) -> dict[int, float]:
+    """By station of a turret: how far the tool stands out towards the work, which the travel has to go less."""
+    numbers, stands = tool_numbers(setup), setup.built.stands
+    ops = [e.operation for e in setup.entries]
+    return {numbers[op.tool.id]: reach_along(op.tool, across=stands.is_across(op.frame)) for op in ops}
 
 
 def _angles(setup: SetupLedger) -> Angles:

@@ -14,6 +14,7 @@ from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.ledger import Ledger, SetupLedger
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.part import Part
+from lean_ledger.core.program.agree import in_front_of
 from lean_ledger.core.program.offsets import WorkOffset, offsets_of
 from lean_ledger.core.program.proof import step_stroke
 from lean_ledger.core.program.run import Setting, run_program
@@ -125,7 +126,8 @@ def _setting(there: SetupLedger, offsets: Sequence[WorkOffset], tools: Mapping[i
     stands = there.built.stands
     if there.machine.kind == "lathe":
         home = there.entries[0].operation.frame
-        return replace(ANY_CONTROL, offsets=words, start=stands.on_lathe(home, stands.lathe_clear(home)))
+        start = stands.on_lathe(home, stands.lathe_clear(home))
+        return replace(ANY_CONTROL, offsets=words, start=start, in_front=in_front_of(there))
     seat = stands.seat.at
     lengths = {number: tool.gauge for number, tool in tools.items()}
     return replace(ANY_CONTROL, offsets=words, lengths=lengths, start=(seat[0], seat[1], there.machine.travel[2][1]))
