@@ -87,7 +87,7 @@ def test_drill_goes_so_deep_with_its_tip_below() -> None:
     assert now.time.cut < drill.time.cut
     assert codes(there, now) == ["cut-short"]
     finding = next(f for f in there.findings if f.code == "cut-short")
-    assert finding.title.endswith("stops 4.00 short.")
+    assert finding.title == f"Drill of {drill.features[0]} stops 4.00 short."
     assert finding.cures[0].change == {"change": "set-depth", "operation": drill.id}
 
 

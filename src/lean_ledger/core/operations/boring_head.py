@@ -47,7 +47,16 @@ def depth_by_rule(group: HoleGroup) -> float:
 
 def bore_to_size(place: Workplace, group: HoleGroup, head: Tool) -> Operation:
     id, hole = place.id_of(group.first.id, OperationKind.BORE_TO_SIZE), group.first
-    depth = depth_of(place, id, group.entry, depth_by_rule(group), group.ids, deeper=hole.through, shorter=True)
+    depth = depth_of(
+        place,
+        id,
+        OperationKind.BORE_TO_SIZE,
+        group.entry,
+        depth_by_rule(group),
+        group.ids,
+        deeper=hole.through,
+        shorter=True,
+    )
     found = place.library.tool(head.id)
     if found is not None and not fits(found, hole.diameter, depth):
         place.find(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lean_ledger.core.features import Feature
 from lean_ledger.core.findings import Cure, Severity
-from lean_ledger.core.operations.model import Depth
+from lean_ledger.core.operations.model import Depth, OperationKind
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.part import Part
 from lean_ledger.core.setups.frame import Frame
@@ -21,7 +21,7 @@ def ends_of(part: Part, feature: Feature, frame: Frame) -> tuple[float, float]:
 
 
 def depth_of(
-    place: Workplace, operation: str, top: float, rule: float, features: tuple[str, ...], *,
+    place: Workplace, operation: str, kind: OperationKind, top: float, rule: float, features: tuple[str, ...], *,
     deeper: bool = False, shorter: bool = False,
 ) -> float:  # fmt: skip
     """How deep an operation goes below `top`: as decided for it, else by the rule.
@@ -31,6 +31,7 @@ def depth_of(
     """
     decided = place.plan.depth_of(operation)
     value, words = rule, ""
+    named = f"{kind.value[0].upper()}{kind.value[1:]} of {', '.join(features)}"
     if decided is not None:
         asked, words = decided.depth, "by hand" if decided.depth is not None else decided.words
         if asked is None:
@@ -45,21 +46,21 @@ def depth_of(
         by_rule = Cure("Depth by the rule", {"change": "set-depth", "operation": operation})
         if value < SAME:
             place.find(
-                "no-depth", Severity.ERROR, f"{operation} would have no depth: {words}.",
+                "no-depth", Severity.ERROR, f"{named} would have no depth: {words}.",
                 f"That lies {-value:.2f} above where it begins. It goes {rule:g} deep, by the rule.",
                 features=features, operation=operation, cures=(by_rule,),
             )  # fmt: skip
             value, words = rule, ""
         elif value < rule - SAME and not shorter:
             place.find(
-                "cut-short", Severity.WARNING, f"{operation} stops {rule - value:.2f} short.",
-                f"It goes {value:.2f} deep, {words}; {', '.join(features)} asks for {rule:.2f}.",
+                "cut-short", Severity.WARNING, f"{named} stops {rule - value:.2f} short.",
+                f"It goes {value:.2f} deep, {words}; the model asks for {rule:.2f}.",
                 features=features, operation=operation, cures=(by_rule,),
             )  # fmt: skip
         elif value > rule + SAME and not deeper:
             place.find(
-                "cut-too-deep", Severity.ERROR, f"{operation} goes {value - rule:.2f} too deep.",
-                f"It goes {value:.2f} deep, {words}; {', '.join(features)} asks for {rule:.2f}.",
+                "cut-too-deep", Severity.ERROR, f"{named} goes {value - rule:.2f} too deep.",
+                f"It goes {value:.2f} deep, {words}; the model asks for {rule:.2f}.",
                 features=features, operation=operation, cures=(by_rule,),
             )  # fmt: skip
     place.measured[operation] = Depth(round(top, 5), value, round(rule, 5), words)

@@ -175,7 +175,9 @@ def drill_operation(place: Workplace, group: HoleGroup, tool: Tool, wanted: floa
     """`wanted` is the diameter that it has to leave, where nothing opens the hole after it."""
     id = place.id_of(group.first.id, OperationKind.DRILL)
     cut = drill_cut(group, tool.diameter, tool.tip_angle)
-    deep = depth_of(place, id, group.entry, group.first.depth, group.ids, deeper=group.first.through)
+    deep = depth_of(
+        place, id, OperationKind.DRILL, group.entry, group.first.depth, group.ids, deeper=group.first.through
+    )
     if place.measured[id].words:  # by hand: just so deep
         cut = replace(cut, depth=deep, break_through=0.0)
     data = place.library.data(tool, place.material)
@@ -225,7 +227,9 @@ def _check_size(place: Workplace, group: HoleGroup, tool: Tool, operation: str, 
 def tap_operation(place: Workplace, group: HoleGroup, thread: Thread) -> Operation | None:
     id = place.id_of(group.first.id, OperationKind.TAP)
     depth = thread_depth(thread, group.first.depth, group.first.through)
-    depth = depth_of(place, id, group.entry, depth, group.ids, deeper=group.first.through, shorter=True)
+    depth = depth_of(
+        place, id, OperationKind.TAP, group.entry, depth, group.ids, deeper=group.first.through, shorter=True
+    )
     if depth < thread.pitch:
         place.find(
             "thread-shallow", Severity.ERROR,

@@ -306,7 +306,7 @@ def _outline(
     if top - reached >= 0.1:
         rough = place.id_of("outline", OperationKind.ROUGH_OUTLINE)
         ids = tuple(f.id for f in outline)
-        deep = depth_of(place, rough, top, round(top - reached, 5), ids, shorter=True)
+        deep = depth_of(place, rough, OperationKind.ROUGH_OUTLINE, top, round(top - reached, 5), ids, shorter=True)
         reached = round(max(top - deep, place.lowest), 5)
     if reached >= top - 0.1:
         place.find(

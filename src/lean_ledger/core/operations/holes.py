@@ -181,7 +181,15 @@ def _mill_step(making: _Making) -> list[Operation] | None:
     allowance = edit.allowance if edit.allowance is not None else usual
     regions = tuple(circle(point, making.diameter) for point in group.points)
     making.opened = tool
-    deep = depth_of(place, id, group.entry, group.entry - _bottom(group), group.ids, deeper=group.first.through)
+    deep = depth_of(
+        place,
+        id,
+        OperationKind.MILL_BORE,
+        group.entry,
+        group.entry - _bottom(group),
+        group.ids,
+        deeper=group.first.through,
+    )
     bottom = round(group.entry - deep, 5)
     making.milled = Clearing(regions, group.entry, bottom, group.ids, group.first.id)
     hole = Bore(group.points, making.diameter, group.entry, bottom, hop_over(place, group))
@@ -277,7 +285,7 @@ def _ream(place: Workplace, group: HoleGroup, tool: Tool) -> Operation:
     id = place.id_of(group.first.id, OperationKind.REAM)
     hole = group.first
     depth = round(hole.depth + REAM_BEYOND if hole.through else hole.depth - REAM_SHORT, 5)
-    depth = depth_of(place, id, group.entry, depth, group.ids, deeper=hole.through, shorter=True)
+    depth = depth_of(place, id, OperationKind.REAM, group.entry, depth, group.ids, deeper=hole.through, shorter=True)
     data = place.library.data(tool, place.material)
     assert data is not None
     settled = settle_plunge(tool, data, place.material, place.machine, place.edit(id), depth)

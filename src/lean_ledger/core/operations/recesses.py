@@ -57,8 +57,10 @@ class Recessed:
 def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Operation]:
     """Rough, then the corners, the floor and the walls; what lies under a shoulder last."""
     rough = place.id_of(recess.feature.id, OperationKind.ROUGH_POCKET)
-    deep = depth_of(place, rough, recess.top, round(recess.top - recess.bottom, 5), recess.features,
-                    deeper=not recess.has_floor)  # fmt: skip
+    by_rule = round(recess.top - recess.bottom, 5)
+    deep = depth_of(
+        place, rough, OperationKind.ROUGH_POCKET, recess.top, by_rule, recess.features, deeper=not recess.has_floor
+    )  # fmt: skip
     recess = replace(recess, bottom=round(recess.top - deep, 5))
     facts = facts_of(
         place, recess.feature, depth=round(recess.top - recess.bottom, 5), corner=recess.corner_radius
