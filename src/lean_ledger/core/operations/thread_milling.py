@@ -60,7 +60,8 @@ def thread_mill_operation(place: Workplace, group: HoleGroup, thread: Thread, ho
     hole = group.first
     id = place.id_of(hole.id, OperationKind.THREAD_MILL)
     depth = depth_of(
-        place, id, OperationKind.THREAD_MILL, group.entry, depth_of_thread(hole, thread), group.ids, deeper=hole.through, shorter=True
+        place, id, OperationKind.THREAD_MILL, group.entry, depth_of_thread(hole, thread), group.ids,
+        deeper=hole.through, shorter=True,
     )  # fmt: skip
     rule = choose.thread_mill_for(thread, depth, place.library, place.material)
     tool = place.tool(id, OperationKind.THREAD_MILL, rule)
