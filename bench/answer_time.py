@@ -21,7 +21,7 @@ from lean_ledger.core.geometry.step import read_part
 from lean_ledger.core.ledger import evaluate
 from lean_ledger.core.part import Part, analyse
 from lean_ledger.core.quick import quick_plan
-from lean_ledger.demo.served import start
+from lean_ledger.demo.served import MARK, start
 from lean_ledger.library import shipped_library
 
 PARTS = Path(__file__).parents[1] / "src/lean_ledger/demo/parts"
@@ -84,7 +84,8 @@ def api(site: str, row: dict[str, Any]) -> None:
         edition = plan["edition"]
         for kind, change in edits(ids, order, k).items():
             start = time.perf_counter()
-            answer = requests.post(f"{url}/changes", json=change, headers={"If-Match": f'"{edition}"'}, timeout=60)
+            answer = requests.post(f"{url}/changes", json=change, headers={"If-Match": f'"{edition}"', **MARK},
+                                   timeout=60)  # fmt: skip
             ms = 1000 * (time.perf_counter() - start)
             if answer.status_code == 200:
                 spent.setdefault(kind, []).append(ms)

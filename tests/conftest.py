@@ -2,12 +2,17 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Callable, Iterator
 from functools import cache
 from pathlib import Path
+from typing import Any
 
 import pytest
+from flask.testing import FlaskClient
+from flask_openapi3 import OpenAPI
 from hypothesis import settings
+from werkzeug.test import TestResponse
 
 from lean_ledger.core.geometry.drawing import standard_drawings
 from lean_ledger.core.geometry.host import KernelHost
@@ -19,8 +24,11 @@ from lean_ledger.core.ledger import Ledger, evaluate
 from lean_ledger.core.part import Part, analyse
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.quick import quick_plan
+from lean_ledger.demo.served import MARK
 from lean_ledger.library import Library, shipped_library
-from lean_ledger.store import Database, Desk
+from lean_ledger.store import Database, Desk, JobQuery, Opened
+from lean_ledger.web import create_app
+from lean_ledger.web.app import close_app
 
 # a busy machine is slow now and then: no test measures time
 settings.register_profile("untimed", deadline=None)
@@ -59,6 +67,15 @@ def quick_ledger(part: Part, material: str = "al-6082") -> Ledger:
     return evaluate(quick(part, material), part, shipped_library())
 
 
+def opened_jobs(desk: Desk) -> list[Opened]:
+    """Every plan, evaluated, the newest job first."""
+    return [desk.open(line.plan_id) for line in desk.jobs(JobQuery(size=200)).lines]
+
+
+def journal_words(desk: Desk, plan_id: int) -> list[str]:
+    return [line.words for line in desk.journal(plan_id, count=200)[0].lines]
+
+
 @pytest.fixture(scope="session")
 def sensor_plate() -> Part:
     return demo_part("sensor-base-plate")
@@ -69,6 +86,42 @@ def kernel() -> Iterator[KernelHost]:
     host = KernelHost()
     yield host
     host.close()
+
+
+class PlannerClient(FlaskClient):
+    """Asks as the application's own pages do: marked, and again once work beside the requests is done."""
+
+    def open(self, *args: Any, **kwargs: Any) -> TestResponse:
+        kwargs["headers"] = {**MARK, **dict(kwargs.get("headers") or {})}
+        answer = super().open(*args, **kwargs)
+        if answer.status_code != 202 or "/api/works/" not in answer.headers.get("Location", ""):
+            return answer
+        work = answer.headers["Location"]
+        while super().get(work).json["state"] in ("waiting", "working"):  # type: ignore[index]
+            time.sleep(0.02)
+        return super().open(*args, **kwargs)
+
+
+_opened_apps: list[OpenAPI] = []
+
+
+def client_of(desk: Desk) -> PlannerClient:
+    """A client of the application on a desk; what runs beside its requests ends with the test."""
+    app = create_app(desk)
+    app.testing = True
+    app.config["PROPAGATE_EXCEPTIONS"] = False
+    app.test_client_class = PlannerClient
+    _opened_apps.append(app)
+    client = app.test_client()
+    assert isinstance(client, PlannerClient)
+    return client
+
+
+@pytest.fixture(autouse=True)
+def _apps_end() -> Iterator[None]:
+    yield
+    while _opened_apps:
+        close_app(_opened_apps.pop())
 
 
 @pytest.fixture

@@ -8,7 +8,7 @@ import signal
 import sys
 from collections.abc import Callable
 from pathlib import Path
-from typing import Any, NoReturn, TypeVar
+from typing import TYPE_CHECKING, Any, NoReturn, TypeVar
 
 import click
 
@@ -16,6 +16,9 @@ from lean_ledger import __version__
 from lean_ledger.core.errors import LedgerError
 from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.library.types import Machine
+
+if TYPE_CHECKING:
+    from lean_ledger.store.lock import Lock
 
 T = TypeVar("T")
 
@@ -42,22 +45,40 @@ def main() -> None:
         sys.exit(130)
 
 
+def _served(default: Path) -> Callable[[T], T]:
+    """The options of what serves: where the shop is kept, and who may come in."""
+
+    def add(command: T) -> T:
+        for option in reversed((
+            click.option("--db", type=click.Path(path_type=Path), default=default, show_default=True,
+                         help="The database file."),
+            click.option("--host", default="127.0.0.1", show_default=True, help="The address to listen on."),
+            click.option("--port", default=8321, show_default=True, type=click.IntRange(0, 65535)),
+            click.option("--allow-host", multiple=True, metavar="NAME",
+                         help="A name that the server answers under, beside localhost; may be given several times."),
+            click.option("--nobody-is-kept-out", is_flag=True,
+                         help="Listen where other machines can reach it, though anybody there can read and change it."),
+        )):  # fmt: skip
+            command = option(command)  # type: ignore[type-var]
+        return command
+
+    return add
+
+
 @commands.command()
-@click.option("--db", type=click.Path(path_type=Path), default=DEFAULT_DB, show_default=True, help="The database file.")
-@click.option("--host", default="127.0.0.1", show_default=True)
-@click.option("--port", default=8321, show_default=True, type=click.IntRange(0, 65535))
-def serve(db: Path, host: str, port: int) -> None:
+@_served(DEFAULT_DB)
+def serve(db: Path, host: str, port: int, allow_host: tuple[str, ...], *, nobody_is_kept_out: bool) -> None:
     """Serve the web application."""
-    _serve(db, host, port, demo=False)
+    _check_open(host, nobody_is_kept_out=nobody_is_kept_out)
+    _serve(db, host, port, allow_host, demo=False)
 
 
 @commands.command()
-@click.option("--db", type=click.Path(path_type=Path), default=DEMO_DB, show_default=True, help="The database file.")
-@click.option("--host", default="127.0.0.1", show_default=True)
-@click.option("--port", default=8321, show_default=True, type=click.IntRange(0, 65535))
-def demo(db: Path, host: str, port: int) -> None:
+@_served(DEMO_DB)
+def demo(db: Path, host: str, port: int, allow_host: tuple[str, ...], *, nobody_is_kept_out: bool) -> None:
     """Serve with the demo shop's jobs; what was entered before stays."""
-    _serve(db, host, port, demo=True)
+    _check_open(host, nobody_is_kept_out=nobody_is_kept_out)
+    _serve(db, host, port, allow_host, demo=True)
 
 
 @commands.command()
@@ -176,37 +197,71 @@ def _bad(line: str) -> NoReturn:
     sys.exit(BAD_INPUT)
 
 
-def _serve(db: Path, host: str, port: int, *, demo: bool) -> None:
-    from waitress.server import create_server
+def _check_open(host: str, *, nobody_is_kept_out: bool) -> None:
+    """Off the loopback there is no sign-in yet: nobody starts that by accident."""
+    from lean_ledger.web.guard import is_loopback
 
+    if not is_loopback(host) and not nobody_is_kept_out:
+        _bad(f"{host}: is not an address of this machine alone, or there is no such host. There is no sign-in: whoever "
+             "reaches it can read and change everything. Use 127.0.0.1, or add --nobody-is-kept-out to serve it "
+             "all the same")  # fmt: skip
+
+
+def _serve(db: Path, host: str, port: int, hosts: tuple[str, ...], *, demo: bool) -> None:
+    """One line on standard error and exit 2 for what keeps it from starting."""
+    from lean_ledger.store import StoreError
+    from lean_ledger.store.lock import Lock
+
+    logging.basicConfig(level=logging.WARNING, format="%(asctime)s %(message)s")
+    logging.getLogger("lean_ledger").setLevel(logging.INFO)
+    logging.getLogger("waitress").setLevel(logging.ERROR)
+    signal.signal(signal.SIGTERM, signal.default_int_handler)  # end as by Ctrl C, with the kernel's processes
+    try:
+        with Lock(db) as lock:
+            _serve_alone(db, lock, host, port, hosts, demo=demo)
+    except StoreError as error:
+        _bad(f"{db}: {error.message}")
+    except KeyboardInterrupt:
+        sys.exit(130)
+
+
+def _serve_alone(db: Path, lock: Lock, host: str, port: int, hosts: tuple[str, ...], *, demo: bool) -> None:
     from lean_ledger.core.geometry.host import KernelHost
     from lean_ledger.demo.shop import load_demo
     from lean_ledger.library import shipped_library
     from lean_ledger.store import Database, Desk
+    from lean_ledger.tasks import Refreshing
     from lean_ledger.web import create_app
+    from lean_ledger.web.app import close_app
+    from lean_ledger.web.server import Server, run
 
-    logging.basicConfig(level=logging.INFO, format="%(asctime)s %(name)s %(message)s")
-    logging.getLogger("alembic").setLevel(logging.WARNING)
+    database = Database(db)
+    database.sweep()
     kernel = KernelHost()
-    desk = Desk(Database(db), shipped_library(), kernel)
+    desk = Desk(database, shipped_library(), kernel)
+    own_names = (*hosts, host)
+    app = create_app(desk, own_names)
     try:
-        app = create_app(desk)
-        server = create_server(app, host=host, port=port, threads=8, max_request_body_size=2**28)
-    except OSError as error:
+        server = Server(app, host, port)
+    except (OSError, ValueError) as error:
         kernel.close()
-        _bad(f"{host}:{port}: cannot listen there: {error.strerror}; choose another --port")
-    if demo:
-        load_demo(desk)
-    kernel.warm_up()
-    click.echo(f"Lean Ledger on http://{host}:{server.effective_port}  (database {db})")
-    signal.signal(signal.SIGTERM, signal.default_int_handler)  # end as by Ctrl C, with the kernel's process
+        words = getattr(error, "strerror", None) or str(error)
+        _bad(f"{host}:{port}: cannot listen there: {words}; choose another --port or --host")
+    refreshing = Refreshing(desk, app.config["ASIDE"])
     try:
-        server.run()
-    except KeyboardInterrupt:
-        pass
+        if demo:
+            load_demo(desk)
+        kernel.warm_up()
+        refreshing.start()
+        url = f"http://{f'[{host}]' if ':' in host else host}:{server.effective_port}"
+        lock.say(url)
+        for row in desk.library.set_aside:
+            logging.getLogger("lean_ledger").warning("%s %s is set aside: %s", row.what, row.key, row.why)
+        click.echo(f"Lean Ledger on {url}  (database {db})")
+        run(server)
     finally:
-        server.close()
-        app.config["READINGS"].close()
+        refreshing.close()
+        close_app(app)
         desk.stocks.close()
         kernel.close()
 

@@ -10,6 +10,7 @@ import requests
 from playwright.sync_api import expect
 
 from lean_ledger.core.geometry.solids import block, write_step
+from lean_ledger.demo.served import MARK
 from tests.browser.conftest import Planner
 
 pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
@@ -23,7 +24,7 @@ def tray(planner: Planner, tmp_path: Path) -> int:
     with path.open("rb") as file:
         answer = requests.post(
             f"{planner.site}/api/jobs", files={"file": ("tray.step", file)},
-            data={"number": "T-1", "material": "al-6082", "quantities": "10"}, timeout=60,
+            data={"number": "T-1", "material": "al-6082", "quantities": "10"}, headers=MARK, timeout=60,
         )  # fmt: skip
     return int(answer.json()["plan_id"])
 

@@ -117,8 +117,8 @@ def test_columns_of_others_are_named_and_semicolons_and_commas_read() -> None:
         ({"KIND": "laser"}, "line 2, KIND", "must be one of face_mill"),
         ({"DC": ""}, "line 2, DC", "every end mill has one"),
         ({"DC": "six"}, "line 2, DC", "is 'six'; a number is needed"),
-        ({"DC": "-6"}, "line 2, DC", "must be above 0"),
-        ({"DC": "nan"}, "line 2, DC", "must be above 0"),
+        ({"DC": "-6"}, "line 2, DC", "must be from 0.05 to 1000"),
+        ({"DC": "nan"}, "line 2, DC", "a number is needed"),
         ({"ZEFP": "2.5"}, "line 2, ZEFP", "edges are counted"),
         ({"RE": "4"}, "line 2, RE", "half of DC 7 is the most"),
         ({"LPR": "70"}, "line 2, LPR", "the whole tool is 63 long"),
@@ -165,7 +165,7 @@ def test_unsound_cutting_data_is_refused_by_place() -> None:
     sound = cutting_csv(LIB.cutting[:1])
     for was, now, place, words in (
         ("al-6082", "mud", "line 2, MATERIAL", "the shop has"),
-        (",500,", ",0,", "line 2, VC", "must be above 0"),
+        (",500,", ",0,", "line 2, VC", "must be from 0.5 to 5000"),
         (",625,", ",400,", "line 2", "the most is less than the usual"),
         ('"shop trials, inserts for aluminium"', "", "line 2, SOURCE", "where the values come from"),
     ):

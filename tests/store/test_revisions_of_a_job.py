@@ -51,7 +51,7 @@ def test_taking_a_revision_is_a_line_of_the_journal_with_its_price_and_is_undone
     before = desk.open(plan_id)
     after = desk.change(plan_id, 2, read_change(TAKE), "Imke")
     assert after.part.model.solid.bounds.size[0] == pytest.approx(124)
-    assert after.journal[-1].words == "revision B in place of A"
+    assert after.version.words == "revision B in place of A"
     assert after.effect.each == after.ledger.prices[0].each - before.ledger.prices[0].each
     undone = desk.undo(plan_id, after.edition)
     assert undone.part.model.solid.bounds.size[0] == pytest.approx(120)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Any
 
 import pytest
 
@@ -46,9 +47,9 @@ def test_stock_of_an_edition_that_is_gone_is_not_followed(desk: Desk, monkeypatc
     calls: list[Course] = []
     kept = desk.stocks.follow
 
-    def late(key: object, course: Course, wanted: Callable[[], bool]) -> None:
+    def late(key: object, course: Course, wanted: Callable[[], bool], *watched: Any) -> None:
         change(desk, plan, change="set-allowance", side="Z+", value=4)  # while the request waits for its turn
-        kept(key, course, lambda: calls.append(course) or wanted())  # type: ignore[func-returns-value,arg-type]
+        kept(key, course, lambda: calls.append(course) or wanted(), *watched)  # type: ignore[func-returns-value,arg-type]
 
     monkeypatch.setattr(desk.stocks, "follow", late)
     assert desk.follow_stock(plan).followed is None

@@ -14,15 +14,12 @@ from flask.testing import FlaskClient
 
 from lean_ledger.store import Database, Desk
 from lean_ledger.store.database import migration_config
-from lean_ledger.web import create_app
-from tests.conftest import CASES, DEMO_PARTS
+from tests.conftest import CASES, DEMO_PARTS, client_of
 
 
 @pytest.fixture
 def client(desk: Desk) -> FlaskClient:
-    app = create_app(desk)
-    app.testing = True
-    return app.test_client()
+    return client_of(desk)
 
 
 def job(client: FlaskClient, part: str) -> int:
@@ -86,7 +83,7 @@ def test_casting_is_brought_in_measured_and_moved(client: FlaskClient) -> None:
     over = {one["title"]: one["over"] for one in choice["over"]}
     assert over["face Z+"] == pytest.approx(2.5)
     assert over["blind hole"] is None
-    assert answer.json["journal"][-1]["words"] == "stock: near-net, by its own model"
+    assert answer.json["now"]["words"] == "stock: near-net, by its own model"
     # all but the rim, the underside and the holes stay as they are cast
     assert sum(f["needs_machining"] for f in answer.json["features"]) == len(choice["over"])
     moved = write(client, plan, 2, {"change": "shift-stock-model", "axis": "Z", "value": 1.0})
@@ -98,13 +95,13 @@ def test_casting_is_brought_in_measured_and_moved(client: FlaskClient) -> None:
 
 
 def test_casting_is_there_again_after_a_restart(make_desk: Any) -> None:
-    first = create_app(make_desk()).test_client()
+    first = client_of(make_desk())
     plan = job(first, "gauge-base")
     casting = (DEMO_PARTS / "gauge-base-casting.step").read_bytes()
     before = first.post(
         f"/api/plans/{plan}/stock-model", data={"file": (BytesIO(casting), "casting.step")}, headers={"If-Match": '"1"'}
     ).json
-    after = create_app(make_desk()).test_client().get(f"/api/plans/{plan}").json
+    after = client_of(make_desk()).get(f"/api/plans/{plan}").json
     assert after["stock_choice"] == before["stock_choice"]
     assert after["strip"]["each"] == before["strip"]["each"]
 
@@ -112,7 +109,7 @@ def test_casting_is_there_again_after_a_restart(make_desk: Any) -> None:
 def test_plan_written_when_only_vises_held_is_read_again(tmp_path: Path, library: Any, kernel: Any) -> None:
     path = tmp_path / "old.sqlite"
     desk = Desk(Database(path), library, kernel)
-    client = create_app(desk).test_client()
+    client = client_of(desk)
     plan = job(client, "anemometer-arm-block")
     write(client, plan, 1, {"change": "set-fixture", "setup": "S1", "fixture": "vise-160"})
     desk.stocks.close()

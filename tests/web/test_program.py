@@ -10,7 +10,7 @@ import pytest
 from flask.testing import FlaskClient
 
 from lean_ledger.store import Desk
-from lean_ledger.web import create_app
+from tests.conftest import client_of
 from tests.web.test_api import client, plan_id, write  # noqa: F401
 
 
@@ -106,7 +106,7 @@ def test_program_from_elsewhere_is_kept_and_comes_back_after_a_restart(
     (attached,) = answer.json["setups"][0]["attached"]
     assert (attached["file"], attached["lines"]) == ("proven.nc", 3)
     assert attached["seconds"] == pytest.approx(10.0033, abs=1e-3)
-    assert answer.json["journal"][-1]["words"] == "setup S1: timed by proven.nc"
+    assert answer.json["now"]["words"] == "setup S1: timed by proven.nc"
     assert attach(b"G21\nM30\n", edition=1).status_code == 409
     again = make_desk()
     assert again.open(plan_id).ledger.setups[0].cycle == pytest.approx(10.0033, abs=1e-3)
@@ -120,7 +120,6 @@ def test_program_from_elsewhere_is_kept_and_comes_back_after_a_restart(
 def test_trial_of_a_program_that_is_not_there_says_so(
     desk: Desk, plan_id: int, setup: str, which: str, status: int, words: str  # noqa: F811
 ) -> None:  # fmt: skip
-    app = create_app(desk)
-    answer = app.test_client().get(f"/api/plans/{plan_id}/program/{setup}/trial/{which}")
+    answer = client_of(desk).get(f"/api/plans/{plan_id}/program/{setup}/trial/{which}")
     assert answer.status_code == status
     assert words in answer.json["detail"]

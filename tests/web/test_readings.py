@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import io
 import time
-from collections.abc import Iterator
 from typing import Any
 
 import ezdxf
@@ -13,17 +12,14 @@ from flask.testing import FlaskClient
 
 from lean_ledger.store import Desk
 from lean_ledger.tasks import Readings
-from lean_ledger.web import create_app
-from tests.conftest import CASES, DEMO_PARTS
+from tests.conftest import CASES, DEMO_PARTS, client_of
 
 ENDED = ("done", "failed", "cancelled", "choose")
 
 
 @pytest.fixture
-def client(desk: Desk) -> Iterator[FlaskClient]:
-    app = create_app(desk)
-    yield app.test_client()
-    app.config["READINGS"].close()
+def client(desk: Desk) -> FlaskClient:
+    return client_of(desk)
 
 
 def start(client: FlaskClient, name: str, content: bytes, what: str = "job", **form: Any) -> dict[str, Any]:
@@ -85,7 +81,7 @@ def test_bad_file_fails_with_its_reason(client: FlaskClient) -> None:
     assert ended["state"] == "failed"
     assert ended["error"].startswith("cut.step: ")
     assert "ends before END-ISO-10303-21" in ended["error"]
-    assert client.get("/api/jobs").json == {"jobs": []}
+    assert client.get("/api/jobs").json["jobs"] == []
 
 
 def test_stopped_reading_keeps_nothing_and_the_next_one_is_read(client: FlaskClient) -> None:
@@ -93,7 +89,7 @@ def test_stopped_reading_keeps_nothing_and_the_next_one_is_read(client: FlaskCli
     wait(client, begun["id"], ("reading",))
     client.delete(f"/api/readings/{begun['id']}")
     assert wait(client, begun["id"])["state"] == "cancelled"
-    assert client.get("/api/jobs").json == {"jobs": []}
+    assert client.get("/api/jobs").json["jobs"] == []
     assert wait(client, start(client, "arm.step", demo("anemometer-arm-block"))["id"])["state"] == "done"
 
 

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from typing import Any
 
 import pytest
@@ -10,15 +9,12 @@ from flask.testing import FlaskClient
 
 from lean_ledger.core.geometry.solids import block, write_step
 from lean_ledger.store import Desk
-from lean_ledger.web import create_app
-from tests.conftest import DEMO_PARTS
+from tests.conftest import DEMO_PARTS, client_of
 
 
 @pytest.fixture
-def client(desk: Desk) -> Iterator[FlaskClient]:
-    app = create_app(desk)
-    yield app.test_client()
-    app.config["READINGS"].close()
+def client(desk: Desk) -> FlaskClient:
+    return client_of(desk)
 
 
 def job(client: FlaskClient, content: bytes, name: str) -> int:
@@ -76,7 +72,7 @@ def test_what_stays_on_holds_the_plan_back_until_it_may(client: FlaskClient, tmp
     after = got(client, f"/api/plans/{plan}")
     assert (after["stock_followed"], after["strip"]["errors"]) == (True, 0)
     # the journal's effect is of the decision, not of when the stock was looked at
-    assert after["journal"][-1]["effect"]["cycle"] == 0
+    assert after["now"]["effect"]["cycle"] == 0
 
 
 def test_division_is_told_with_what_was_asked_of_it(client: FlaskClient) -> None:

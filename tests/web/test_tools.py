@@ -10,15 +10,13 @@ import pytest
 from flask.testing import FlaskClient
 
 from lean_ledger.store import Desk
-from lean_ledger.web import create_app
+from tests.conftest import client_of
 from tests.web.test_api import upload
 
 
 @pytest.fixture
 def client(desk: Desk) -> FlaskClient:
-    app = create_app(desk)
-    app.testing = True
-    return app.test_client()
+    return client_of(desk)
 
 
 def bring(client: FlaskClient, text: str, what: str = "tools", name: str = "mine.csv"):  # type: ignore[no-untyped-def]

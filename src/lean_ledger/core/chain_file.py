@@ -8,12 +8,15 @@ from dataclasses import fields, replace
 from decimal import Decimal
 from typing import Any
 
+from lean_ledger.core.bounds import Bounds
 from lean_ledger.core.errors import ProblemError
 from lean_ledger.core.json_input import check_format, parse_json
+from lean_ledger.core.plain_text import check_name
 from lean_ledger.library.chains import BARRED, NUMBERS, STEPS, TRUTHS, ChainRule, Sort
 
 FORMAT = "lean-ledger/chains@1"
 MOST_RULES = 200
+_LIMIT = Bounds(0.001, 100_000)
 
 
 def chains_json(rules: Sequence[ChainRule]) -> str:
@@ -76,7 +79,7 @@ def _rule(row: Any, place: str) -> ChainRule:
         if not isinstance(row.get(field), str) or not row[field].strip():
             raise ProblemError("missing", "every rule has one", f"{place}, {field}")
     place = f"{place} ({row['id']})"
-    if row.get("of") not in STEPS:
+    if not isinstance(row.get("of"), str) or row["of"] not in STEPS:
         raise ProblemError("sort", f"is {row.get('of')!r}; it must be {' or '.join(STEPS)}", f"{place}, of")
     of: Sort = row["of"]
     steps = row.get("steps")
@@ -95,8 +98,9 @@ def _rule(row: Any, place: str) -> ChainRule:
         value = row.get(field)
         if value is None:
             continue
-        if isinstance(value, bool) or not isinstance(value, int | float | Decimal) or not 0 < value < 1e6:
-            raise ProblemError("not-positive", f"is {value!r}; a number above 0 is needed", f"{place}, {field}")
+        if isinstance(value, bool) or not isinstance(value, int | float | Decimal) or not _LIMIT.hold(value):
+            raise ProblemError("not-positive", f"is {_shown(value)}; a number {_LIMIT.words} is needed",
+                               f"{place}, {field}")  # fmt: skip
         values[field] = float(value)
     for field in TRUTHS:
         value = row.get(field)
@@ -113,7 +117,13 @@ def _rule(row: Any, place: str) -> ChainRule:
     materials = row.get("materials", ())
     if not isinstance(materials, list | tuple) or not all(isinstance(m, str) for m in materials):
         raise ProblemError("materials", "a list of materials' ids is needed", f"{place}, materials")
+    for field in ("id", "name"):
+        check_name(row[field].strip(), f"{place}, {field}")
     return ChainRule(row["id"].strip(), row["name"].strip(), of, tuple(steps), materials=tuple(materials), **values)
+
+
+def _shown(value: Any) -> str:
+    return str(value)[:24]
 
 
 def _a(of: Sort) -> str:

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import csv
 import io
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 
 from lean_ledger.core.errors import ProblemError
+from lean_ledger.core.plain_text import check_text, for_csv, from_csv
 
 Rows = list[tuple[str, dict[str, str]]]  # the line that each row ends at, and its cells by column
 
@@ -28,9 +29,16 @@ def read_table(text: str, needed: Sequence[str], known: Sequence[str]) -> Rows:
             place = f"line {reader.line_num}"
             if None in values:
                 raise ProblemError("too-many-cells", f"there are more cells than the {len(names)} columns", place)
-            row = dict(zip(names, ((value or "").strip() for value in values.values()), strict=True))
+            row = dict(zip(names, (from_csv((value or "").strip()) for value in values.values()), strict=True))
+            for name, cell in row.items():
+                check_text(cell, f"{place}, {name}")
             if any(row.values()):
                 rows.append((place, row))
     except csv.Error as error:
         raise ProblemError("not-a-table", f"{error}", f"line {reader.line_num + 1}") from None
     return rows
+
+
+def csv_cells(row: Mapping[str, str]) -> dict[str, str]:
+    """A row as it is written: no cell is a formula to a spreadsheet, and `read_table` reads it as it was."""
+    return {name: str(for_csv(cell)) for name, cell in row.items()}

@@ -5,10 +5,12 @@ from __future__ import annotations
 import csv
 import io
 from collections.abc import Sequence
-from decimal import Decimal, InvalidOperation
+from functools import partial
 
-from lean_ledger.core.csv_input import read_table
+from lean_ledger.core.bounds import CUTTING_BOUNDS, read_decimal
+from lean_ledger.core.csv_input import csv_cells, read_table
 from lean_ledger.core.errors import ProblemError
+from lean_ledger.core.plain_text import check_name
 from lean_ledger.library.load import FZ_COLUMNS
 from lean_ledger.library.types import CuttingData, Library
 
@@ -27,7 +29,7 @@ def cutting_csv(rows: Sequence[CuttingData]) -> str:
     out = io.StringIO()
     writer = csv.DictWriter(out, COLUMNS, lineterminator="\n")
     writer.writeheader()
-    writer.writerows(cutting_row(data) for data in rows)
+    writer.writerows(csv_cells(cutting_row(data)) for data in rows)
     return out.getvalue()
 
 
@@ -43,6 +45,23 @@ def read_cutting(text: str, library: Library) -> tuple[CuttingData, ...]:
     if not found:
         raise ProblemError("empty", "there is no row in it", "the file")
     return tuple(found.values())
+
+
+def check_cutting(data: CuttingData) -> None:
+    """Raises ProblemError for a row that no file would have brought in; for rows that were kept before."""
+    row = cutting_row(data)
+    for name in NUMBERS:
+        if not _holds(name, float(row[name]), data.family):
+            words = f"{name} is {row[name]}; it must be {CUTTING_BOUNDS[name].words}"
+            raise ProblemError("out-of-range", words, f"{data.family} in {data.material}")
+    if data.vc_most < data.vc:
+        raise ProblemError("most", "VC_MOST is less than VC", f"{data.family} in {data.material}")
+
+
+def _holds(name: str, value: float, family: str) -> bool:
+    """Feeds of taps and thread inserts are the thread's pitch: 0 stands for them."""
+    by_pitch = family in ("tap", "thread-insert") and name.startswith("FZ_")
+    return CUTTING_BOUNDS[name].hold(value) or (by_pitch and value == 0)
 
 
 def with_cutting(library: Library, rows: Sequence[CuttingData]) -> tuple[CuttingData, ...]:
@@ -62,21 +81,22 @@ def _data(place: str, row: dict[str, str], library: Library) -> CuttingData:
     ):
         if not row[needed]:
             raise ProblemError("missing", f"is empty; {why}", f"{place}, {needed}")
-    by_pitch = row["FAMILY"] in ("tap", "thread-insert")  # their feed is the thread's pitch
+        check_name(row[needed], f"{place}, {needed}")
     numbers = {}
     for name in NUMBERS:
-        try:
-            value = Decimal(row[name].replace(",", "."))
-        except InvalidOperation:
-            raise ProblemError("not-a-number", f"is {row[name]!r}; a number is needed", f"{place}, {name}") from None
-        zero = name == "LIFE_FZ" or (by_pitch and name.startswith("FZ_"))
-        if not value.is_finite() or value < 0 or (value == 0 and not zero):
-            raise ProblemError("out-of-range", f"is {row[name]}; it must be above 0", f"{place}, {name}")
-        numbers[name] = float(value)
-    if numbers["VC_MOST"] < numbers["VC"] or numbers["FZ_MOST"] < 1:
-        raise ProblemError("most", "the most is less than the usual: VC_MOST from VC on, FZ_MOST from 1", place)
+        at = f"{place}, {name}"
+        value = float(read_decimal(row[name], partial(_refused, at)))
+        if not _holds(name, value, row["FAMILY"]):
+            raise ProblemError("out-of-range", f"is {row[name]}; it must be {CUTTING_BOUNDS[name].words}", at)
+        numbers[name] = value
+    if numbers["VC_MOST"] < numbers["VC"]:
+        raise ProblemError("most", "the most is less than the usual: VC_MOST from VC on", place)
     return CuttingData(
         row["FAMILY"], row["MATERIAL"], numbers["VC"],
         tuple((d, numbers[column.upper()]) for d, column in FZ_COLUMNS), numbers["LIFE_MINUTES"], row["SOURCE"],
         numbers["VC_MOST"], numbers["FZ_MOST"], numbers["LIFE_VC"], numbers["LIFE_FZ"],
     )  # fmt: skip
+
+
+def _refused(place: str, code: str, words: str) -> ProblemError:
+    return ProblemError(code, words, place)

@@ -21,15 +21,34 @@ class LastUsed:
     source: str
 
 
-def last_used(ledger: Ledger, others: Sequence[tuple[str, Ledger]]) -> tuple[LastUsed, ...]:
-    """For each operation on which nothing is set; `others` are other plans, what was changed last first."""
-    same = [(label, other) for label, other in others if other.material.id == ledger.material.id]
+@dataclass(frozen=True)
+class Habit:
+    """What was set by hand for a kind of operation with a tool."""
+
+    kind: str
+    tool: str
+    values: Mapping[str, float | str]
+
+
+def habits_of(ledger: Ledger) -> tuple[Habit, ...]:
+    """What a plan sets by hand, the first of each kind of operation and tool."""
+    found: dict[tuple[str, str], Habit] = {}
+    for op in ledger.operations:
+        values = carried(ledger.plan.edit_of(op.id))
+        if values:
+            found.setdefault((op.kind.value, op.tool.id), Habit(op.kind.value, op.tool.id, values))
+    return tuple(found.values())
+
+
+def last_used(ledger: Ledger, others: Sequence[tuple[str, Sequence[Habit]]]) -> tuple[LastUsed, ...]:
+    """For each operation on which nothing is set.
+
+    `others` are the habits of other plans in the same material, what was changed last first.
+    """
     known: dict[tuple[str, str], tuple[str, Mapping[str, float | str]]] = {}
-    for label, other in same:
-        for op in other.operations:
-            values = carried(other.plan.edit_of(op.id))
-            if values:
-                known.setdefault((op.kind.value, op.tool.id), (label, values))
+    for label, habits in others:
+        for habit in habits:
+            known.setdefault((habit.kind, habit.tool), (label, habit.values))
     found = []
     for op in ledger.operations:
         there = known.get((op.kind.value, op.tool.id))

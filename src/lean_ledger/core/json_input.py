@@ -7,15 +7,18 @@ from collections.abc import Callable
 from decimal import Decimal
 from typing import Any
 
+from lean_ledger.core.bounds import fits
 from lean_ledger.core.errors import ProblemError
+from lean_ledger.core.plain_text import UNFIT
 
 Reader = Callable[[Any, str], Any]
+MOST_DIGITS, MOST = 30, 10**12  # of a number in a file
 
 
 def parse_json(text: str) -> Any:
     """Numbers come as int and Decimal. Raises ProblemError with line and column for text that is no JSON."""
     try:
-        return json.loads(text, parse_float=Decimal, parse_constant=_no_constant)
+        return json.loads(text, parse_float=Decimal, parse_int=_whole, parse_constant=_no_constant)
     except json.JSONDecodeError as error:
         raise ProblemError("not-json", error.msg, f"line {error.lineno} column {error.colno}") from None
     except RecursionError:
@@ -28,6 +31,12 @@ def check_format(data: Any, wanted: str) -> None:
         raise ProblemError("not-an-object", f"an object is needed here; this reads {wanted}", "the file")
     if data.get("format") != wanted:
         raise ProblemError("format", f"is {data.get('format')!r}; this reads {wanted}", "format")
+
+
+def _whole(digits: str) -> int:
+    if len(digits) > MOST_DIGITS:
+        raise ProblemError("out-of-range", f"a number has {len(digits)} digits; at most {MOST_DIGITS} are read", "")
+    return int(digits)
 
 
 def _no_constant(word: str) -> Any:
@@ -58,7 +67,11 @@ def read_list(value: Any, path: str) -> list[Any]:
 def read_number(value: Any, path: str) -> Decimal:
     if isinstance(value, bool) or not isinstance(value, int | Decimal):
         raise ProblemError("not-a-number", f"a number is needed, not {value!r}", path)
-    return Decimal(value)
+    number = Decimal(value)
+    if not fits(number, MOST_DIGITS, MOST):
+        words = f"a number has at most {MOST_DIGITS} digits and is at most 10^12; this is {str(number)[:24]}"
+        raise ProblemError("out-of-range", words, path)
+    return number
 
 
 def read_amount(value: Any, path: str) -> Decimal:
@@ -92,6 +105,8 @@ def read_whole(value: Any, path: str) -> int:
 def read_text(value: Any, path: str) -> str:
     if not isinstance(value, str):
         raise ProblemError("not-text", "text is needed here", path)
+    if (unfit := UNFIT.search(value)) is not None:
+        raise ProblemError("control-character", f"holds the character U+{ord(unfit.group()):04X}; leave it out", path)
     return value
 
 

@@ -40,7 +40,7 @@ from lean_ledger.core.setups.wishes import wish_findings
 from lean_ledger.core.setups.zero import Place, bores_there, proposed_zero, zero_findings
 from lean_ledger.core.stock import StockState
 from lean_ledger.core.stock.sizes import Sized, near_net_findings, settled, stock_findings
-from lean_ledger.core.tool_findings import tool_findings
+from lean_ledger.core.tool_findings import shop_findings, tool_findings
 from lean_ledger.library.types import Library, Machine, Material
 
 CATEGORIES = (
@@ -264,6 +264,7 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
     operations = [e.operation for s in setups for e in s.entries]
     said = {feature for f in findings if f.severity == Severity.ERROR for feature in f.features}
     findings.extend(part_findings(plan, bare, library))
+    findings.extend(shop_findings(library))
     findings.extend(wish_findings(plan, assigned))
     findings.extend(zero_findings(part, plan, assigned))
     findings.extend(coverage_findings(part, plan, library, operations, assigned, state, said))

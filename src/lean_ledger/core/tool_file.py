@@ -12,12 +12,14 @@ import io
 import json
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from decimal import Decimal, InvalidOperation
+from decimal import Decimal
 from typing import Any
 
-from lean_ledger.core.csv_input import Rows, read_table
+from lean_ledger.core.bounds import TOOL_BOUNDS, read_decimal
+from lean_ledger.core.csv_input import Rows, csv_cells, read_table
 from lean_ledger.core.errors import ProblemError
 from lean_ledger.core.json_input import check_format, parse_json, read_list
+from lean_ledger.core.plain_text import check_name
 from lean_ledger.library.types import Holder, Library, Tool, ToolKind
 
 FORMAT = "lean-ledger/tools@1"
@@ -120,7 +122,7 @@ def tools_csv(tools: Sequence[Tool]) -> str:
     out = io.StringIO()
     writer = csv.DictWriter(out, COLUMNS, lineterminator="\n")
     writer.writeheader()
-    writer.writerows(tool_row(tool) for tool in tools)
+    writer.writerows(csv_cells(tool_row(tool)) for tool in tools)
     return out.getvalue()
 
 
@@ -159,6 +161,18 @@ def read_tools(text: str, library: Library) -> Brought:
     return Brought(tuple(found.values()), tuple(notes))
 
 
+def check_tool(tool: Tool) -> None:
+    """Raises ProblemError for a tool that no file would have brought in; for rows that were kept before."""
+    for field, symbol in symbols(tool.kind).items():
+        value = getattr(tool, field)
+        if not TOOL_BOUNDS[symbol].hold(value) and not (value == 0 and field in _LEFT_OUT):
+            raise ProblemError(
+                "out-of-range", f"{symbol} is {value:g}; it must be {TOOL_BOUNDS[symbol].words}", tool.id
+            )
+    if not TOOL_BOUNDS["PRICE"].hold(tool.price):
+        raise ProblemError("out-of-range", f"its price must be {TOOL_BOUNDS['PRICE'].words}", tool.id)
+
+
 def with_tools(library: Library, tools: Sequence[Tool]) -> tuple[Tool, ...]:
     """The library's tools with others in place of those of the same id, new ones at the end."""
     own = {tool.id: tool for tool in tools}
@@ -190,6 +204,8 @@ def _tool(place: str, row: Row, library: Library, taken: Mapping[int, str], note
     id = cell("ID")
     if not id:
         raise ProblemError("missing", "a tool needs an id of its own", at("ID"))
+    for name in ("ID", "DESCRIPTION"):
+        check_name(cell(name), at(name))
     kinds = [kind.value for kind in ToolKind]
     if cell("KIND") not in kinds:
         raise ProblemError("kind", f"is {cell('KIND')!r}; it must be one of {', '.join(kinds)}", at("KIND"))
@@ -199,9 +215,7 @@ def _tool(place: str, row: Row, library: Library, taken: Mapping[int, str], note
     for field, symbol in wanted.items():
         if not cell(symbol) and field in _LEFT_OUT:
             continue
-        values[field] = _number(cell(symbol), at(symbol), above_zero=field != "corner_radius", of=kind)
-    if values["flutes"] != int(values["flutes"]):
-        raise ProblemError("not-whole", f"is {values['flutes']:g}; edges are counted", at("ZEFP"))
+        values[field] = float(_measure(cell(symbol), at(symbol), symbol, kind))
     _consistent(values, wanted, at)
     number = _free_number(cell("NUMBER"), at("NUMBER"), id, library, taken, notes)
     diameter = values.get("diameter", 0.0)
@@ -219,7 +233,7 @@ def _tool(place: str, row: Row, library: Library, taken: Mapping[int, str], note
         reach=values["reach"],
         pitch=values.get("pitch", 0.0),
         holder=_holder(cell("HOLDER"), at("HOLDER"), kind, diameter, library, notes),
-        price=_decimal(cell("PRICE") or "0", at("PRICE"), above_zero=False, of=kind),
+        price=_measure(cell("PRICE") or "0", at("PRICE"), "PRICE", kind),
         material=_material(cell("MATERIAL"), at("MATERIAL"), kind),  # type: ignore[arg-type]
         overall=values.get("overall", 0.0),
         neck=values.get("neck", 0.0),
@@ -228,20 +242,15 @@ def _tool(place: str, row: Row, library: Library, taken: Mapping[int, str], note
     )  # fmt: skip
 
 
-def _number(text: str, place: str, *, above_zero: bool, of: ToolKind) -> float:
-    return float(_decimal(text, place, above_zero=above_zero, of=of))
-
-
-def _decimal(text: str, place: str, *, above_zero: bool, of: ToolKind) -> Decimal:
+def _measure(text: str, place: str, symbol: str, of: ToolKind) -> Decimal:
     if not text:
         raise ProblemError("missing", f"is empty; every {of.value.replace('_', ' ')} has one", place)
-    try:
-        value = Decimal(text.replace(",", "."))
-    except InvalidOperation:
-        raise ProblemError("not-a-number", f"is {text!r}; a number is needed", place) from None
-    if not value.is_finite() or value < 0 or (above_zero and value == 0) or value > 100_000:
-        least = "above 0" if above_zero else "0 or more"
-        raise ProblemError("out-of-range", f"is {text}; it must be {least} and at most 100000", place)
+    value = read_decimal(text, lambda code, words: ProblemError(code, words, place))
+    bounds = TOOL_BOUNDS[symbol]
+    if bounds.whole and value != int(value):
+        raise ProblemError("not-whole", f"is {text}; edges are counted", place)
+    if not bounds.hold(value):
+        raise ProblemError("out-of-range", f"is {text}; it must be {bounds.words}", place)
     return value
 
 

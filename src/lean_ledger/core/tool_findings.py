@@ -8,6 +8,7 @@ from typing import TYPE_CHECKING
 
 from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.operations.model import OperationKind
+from lean_ledger.library.types import Library
 
 if TYPE_CHECKING:
     from lean_ledger.core.ledger import SetupLedger
@@ -33,6 +34,21 @@ def tool_findings(s: SetupLedger) -> Iterator[Finding]:
             f"Setup {id} calls tools {s.calls} times where {s.grouped_calls} do.",
             f"Grouped by tool the cycle is {s.grouping_saves:.1f} s shorter.", id,
             cures=(Cure(f"Group by tool, −{s.grouping_saves:.1f} s", {"change": "group-by-tool", "setup": id}),),
+        )  # fmt: skip
+
+
+_ASIDE = {"tool": "tool", "cutting": "cutting data of", "chains": "the rules for how features are made,",
+          "magazine": "the tools that stand in"}  # fmt: skip
+
+
+def shop_findings(library: Library) -> Iterator[Finding]:
+    """What the shop brought in and no plan can be computed with."""
+    for row in library.set_aside:
+        named = f"{_ASIDE.get(row.what, row.what)} {row.key}"
+        yield Finding(
+            "set-aside", Severity.WARNING, Chapter.OPERATIONS,
+            f"{named[0].upper()}{named[1:]} cannot be used and is set aside.",
+            f"{row.why}. Bring it in again, or take it out at the tools; until then what ships stands in its place.",
         )  # fmt: skip
 
 

@@ -8,7 +8,7 @@ from importlib.resources import files
 from typing import Any
 
 from lean_ledger.core.changes import read_change
-from lean_ledger.store import Desk, JobNew, RevisionNew, Upload
+from lean_ledger.store import Desk, JobNew, JobQuery, RevisionNew, Upload
 
 
 @dataclass(frozen=True)
@@ -93,11 +93,32 @@ JOBS = (
 )  # fmt: skip
 
 
+STATE, LOADING, LOADED = "demo", "loading", "loaded"
+
+
 def load_demo(desk: Desk) -> int:
-    """Adds the demo's jobs unless there are jobs already; returns how many were added."""
-    if desk.jobs():
+    """Adds the demo's jobs unless there are jobs already; returns how many were added.
+
+    One that was cut off is gone on with where it stopped.
+    """
+    state = desk.note(STATE)
+    if state is None and desk.jobs(JobQuery(size=1)).all > 0:
         return 0
+    if state == LOADED:
+        return 0
+    desk.take_note(STATE, LOADING)
+    there = desk.plans_by_number()
+    added = 0
     for job in JOBS:
+        added += job.number not in there
+        _load(desk, job, there.get(job.number))
+    desk.take_note(STATE, LOADED)
+    return added
+
+
+def _load(desk: Desk, job: DemoJob, plan_id: int | None) -> None:
+    """Each step of a job that was not made yet: each makes one line of the journal, or one revision."""
+    if plan_id is None:
         plan_id = desk.add_job(
             JobNew(
                 file_name=f"{job.part}.step",
@@ -112,15 +133,16 @@ def load_demo(desk: Desk) -> int:
                 author="Imke",
             )
         )
-        opened = desk.open(plan_id)
-        if job.casting:
-            casting = Upload(f"{job.casting}.step", _content(job.casting))
-            opened = desk.take_stock_model(plan_id, opened.edition, casting, "Imke")
-        for change in job.changes:
-            opened = desk.change(plan_id, opened.edition, read_change(change), "Imke")
-        for part in job.revisions:
-            desk.add_revision(RevisionNew(opened.job.id, Upload(f"{part}.step", _content(part)), "Imke"))
-    return len(JOBS)
+    opened = desk.open(plan_id)
+    done = opened.lines - 1
+    if job.casting and done == 0:
+        casting = Upload(f"{job.casting}.step", _content(job.casting))
+        opened = desk.take_stock_model(plan_id, opened.edition, casting, "Imke")
+    changed = max(0, done - bool(job.casting))
+    for change in job.changes[changed:]:
+        opened = desk.change(plan_id, opened.edition, read_change(change), "Imke")
+    for part in job.revisions[len(opened.revisions) - 1 :]:
+        desk.add_revision(RevisionNew(opened.job.id, Upload(f"{part}.step", _content(part)), "Imke"))
 
 
 def _content(part: str) -> bytes:

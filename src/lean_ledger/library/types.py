@@ -149,6 +149,8 @@ class Tool:
 
 
 MOST_LIFE = 4.0
+LEAST_LIFE = 0.001  # minutes
+FARTHEST = 100.0  # times the usual speed or feed, beyond which tool life is not followed
 
 
 @dataclass(frozen=True)
@@ -173,9 +175,12 @@ class CuttingData:
         """Minutes in cut at so many times the usual speed and feed per tooth: T = T0·speed^−p·feed^−q.
 
         F. W. Taylor, On the Art of Cutting Metals, 1907, with the feed as in its extended form. Below the usual values
-        life grows no further than MOST_LIFE times: other wear ends it.
+        life grows no further than MOST_LIFE times: other wear ends it. Nor is it less than LEAST_LIFE: far beyond the
+        usual the law says nothing, and an edge that fails at once has cut for a moment.
         """
-        return self.life_minutes * min(MOST_LIFE, pow(speed, -self.life_vc) * pow(feed, -self.life_fz))
+        s, f = (min(max(ratio, 1 / FARTHEST), FARTHEST) for ratio in (speed, feed))
+        times = min(MOST_LIFE, pow(s, -self.life_vc) * pow(f, -self.life_fz))
+        return max(LEAST_LIFE, self.life_minutes * times)
 
     def fz_at(self, diameter: float) -> float:
         points = self.fz
@@ -262,6 +267,15 @@ class StockSizes:
 
 
 @dataclass(frozen=True)
+class SetAside:
+    """A row of the shop's own that cannot be read or used, and why: what ships stands in its place, or nothing."""
+
+    what: str
+    key: str
+    why: str
+
+
+@dataclass(frozen=True)
 class Library:
     machines: tuple[Machine, ...]
     fixtures: tuple[Fixture, ...]
@@ -275,6 +289,7 @@ class Library:
     stock: StockSizes
     chains: tuple[ChainRule, ...]
     magazines: tuple[tuple[str, tuple[str, ...]], ...] = ()  # by machine: ids of the tools that stand in it
+    set_aside: tuple[SetAside, ...] = ()  # rows of the shop's own that cannot be used
 
     def in_machine(self, machine: Machine) -> tuple[str, ...]:
         """Ids of the tools that stand set up in a machine, whatever job comes next; a lathe's by their stations."""

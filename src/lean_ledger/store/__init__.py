@@ -5,6 +5,19 @@ Imports core; nothing in core imports it. Holds no rules of the job.
 
 from lean_ledger.store.database import Database
 from lean_ledger.store.desk import Desk, JobNew, Opened, RevisionNew, StaleEdition
+from lean_ledger.store.errors import PlanBroken, StoreError
 from lean_ledger.store.files import Upload
+from lean_ledger.store.job_list import JobQuery
 
-__all__ = ["Database", "Desk", "JobNew", "Opened", "RevisionNew", "StaleEdition", "Upload"]
+__all__ = [
+    "Database",
+    "Desk",
+    "JobNew",
+    "JobQuery",
+    "Opened",
+    "PlanBroken",
+    "RevisionNew",
+    "StaleEdition",
+    "StoreError",
+    "Upload",
+]

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
+import hashlib
+import logging
 import threading
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass, replace
 from datetime import date
-from decimal import Decimal
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -24,8 +25,10 @@ from lean_ledger.core.geometry.host import Cancelled, KernelHost, never
 from lean_ledger.core.geometry.model import Vec
 from lean_ledger.core.geometry.near_net import NearNet
 from lean_ledger.core.geometry.progress import Report, silent
+from lean_ledger.core.habits import Habit
 from lean_ledger.core.ledger import Ledger, evaluate
 from lean_ledger.core.part import Part
+from lean_ledger.core.plain_text import LONGEST_NAME, check_name
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.program.blocks import ProgramError
 from lean_ledger.core.quick import quick_plan
@@ -34,18 +37,32 @@ from lean_ledger.core.revisions.follow import Revised, follow
 from lean_ledger.core.revisions.renamed import next_letter
 from lean_ledger.core.stock.course import course_of
 from lean_ledger.core.stock.findings import with_stock as stock_joined
+from lean_ledger.core.summary import Summary, summary_of
 from lean_ledger.core.tool_file import Brought
 from lean_ledger.library.types import Library
 from lean_ledger.store.database import Database
-from lean_ledger.store.files import Files, Upload, read_program
+from lean_ledger.store.errors import PlanBroken
+from lean_ledger.store.files import Files, Upload, read_program, thumb_json
+from lean_ledger.store.fingerprint import fingerprint
+from lean_ledger.store.job_list import (
+    JobPage,
+    JobQuery,
+    habits_elsewhere,
+    job_page,
+    keep_evaluated,
+    keep_summary,
+    waiting_plans,
+)
 from lean_ledger.store.kept import Kept
-from lean_ledger.store.models import AnalysisRow, FileRow, JobRow, PlanRow, RevisionRow, VersionRow
+from lean_ledger.store.models import AnalysisRow, FileRow, JobRow, NoteRow, PlanRow, RevisionRow, VersionRow
 from lean_ledger.store.rows import (
-    EFFECTS,
-    PLANS,
+    NO_EFFECT,
     Chain,
+    JournalPart,
     chain_to,
     current_plan,
+    effect_in,
+    journal_part,
     model_key,
     new_version,
     newest_child,
@@ -64,7 +81,12 @@ from lean_ledger.store.stocks import Outcome, Stocks
 Key = tuple[Chain, str, Plan, int]
 
 STATUSES = ("quoting", "ordered", "in work", "done")
-NO_EFFECT = Effect(0.0, 0.0, Decimal(0), Decimal(0), 0, 0)
+
+log = logging.getLogger("lean_ledger")
+
+
+def nothing() -> None:
+    """What is done after a change of the library where nobody asked for anything."""
 
 
 class StaleEdition(LedgerError):
@@ -118,12 +140,13 @@ class Opened:
     part: Part
     ledger: Ledger
     version: VersionRow
-    journal: tuple[VersionRow, ...]
+    lines: int  # of its journal
     effect: Effect
     can_undo: bool
     can_redo: bool
     revisions: tuple[RevisionRow, ...]
     followed: Outcome | None  # the stock through the operations; None where it was not followed yet
+    state: str  # another text whenever anything that is shown of the plan is another
 
 
 class Desk:
@@ -134,8 +157,12 @@ class Desk:
         self.shop = Shop(database, library)
         self.library = self.shop.library()
         self._shelf = 0  # counts how often the library changed
+        self.made_by = fingerprint(self.library)
+        self.on_library: Callable[[], None] = nothing  # called after each change of the library
+        self._shown_followed: dict[int, str] = {}  # by plan: the state in which its stock was known
         self._shopping = threading.Lock()
         self.files = Files(database, kernel)
+        self.path = database.path
         self.stocks = Stocks()
         self._followings: Kept[tuple[Chain, tuple[PairByHand, ...]], tuple[Part, Revised | None]] = Kept()
         self._ledgers: Kept[Key, Ledger] = Kept()
@@ -175,10 +202,16 @@ class Desk:
         """Another number after each change of the library."""
         return self._shelf
 
+    def read_library(self) -> None:
+        """The library as it is in the database now: another process may have changed it."""
+        self._library_changed()
+
     def _library_changed(self) -> None:
         with self._shopping:
             self.library = self.shop.library()
             self._shelf += 1
+            self.made_by = fingerprint(self.library)
+        self.on_library()
 
     # ---- jobs
 
@@ -187,6 +220,8 @@ class Desk:
 
         Raises FileRefused for a file that cannot be used, PlanError for a material or quantity that cannot.
         """
+        for name, longest in (("number", 40), ("name", LONGEST_NAME), ("customer", LONGEST_NAME)):
+            check_name(getattr(new, name), f"the {name}", longest)
         read = self.files.read(new.upload, report, cancelled)
         plan = quick_plan(read.part, new.material, new.quantities, self.library)
         ledger = self._evaluate((read.key,), plan, read.part)
@@ -195,7 +230,7 @@ class Desk:
             stem = Path(new.file_name).stem
             job = JobRow(
                 number=new.number or next_number(session),
-                name=new.name or stem.replace("-", " ").replace("_", " ").strip().capitalize(),
+                name=new.name or stem.replace("-", " ").replace("_", " ").strip().capitalize() or "Part",
                 customer=new.customer,
                 status=new.status,
                 due=new.due,
@@ -209,6 +244,7 @@ class Desk:
             session.flush()
             words = f"quick price: {len(plan.setups)} setups, {len(ledger.operations)} operations"
             session.add(new_version(row.id, 1, None, plan, new.author, words, NO_EFFECT))
+            keep_evaluated(session, row.id, 1, self.made_by, ledger, read.part)
             return row.id
 
     def add_revision(self, new: RevisionNew, report: Report = silent, cancelled: Cancelled = never) -> str:
@@ -260,32 +296,82 @@ class Desk:
             self.files.keep_file(session, program.key, upload.file_name, upload.content, None)
         return self.change(plan_id, edition, AttachProgram(setup, program.file, program.key, operation), author)
 
-    def jobs(self) -> list[Opened]:
-        """Every plan with its job, newest job first."""
+    def jobs(self, query: JobQuery) -> JobPage:
+        """A page of the list, from what was kept with each version."""
         with self._database.reading() as session:
-            ids = session.scalars(select(PlanRow.id).join(JobRow, JobRow.id == PlanRow.job).order_by(JobRow.id.desc()))
-            return [self._open(session, id) for id in ids]
+            return job_page(session, query, self.made_by)
 
-    def others(self, plan_id: int, material: str) -> list[tuple[str, Ledger]]:
-        """The other plans in a material under the numbers of their jobs, what was changed last first."""
+    def habits_elsewhere(self, plan_id: int, material: str) -> list[tuple[str, tuple[Habit, ...]]]:
+        """What other plans in a material set by hand, by the numbers of their jobs, the last changed first."""
+        with self._database.reading() as session:
+            found = habits_elsewhere(session, plan_id, material)
+        return [(number, summary.habits) for number, summary in found]
+
+    def waiting(self) -> tuple[int, ...]:
+        """Plans whose row in the list is not what it would be now."""
+        with self._database.reading() as session:
+            return waiting_plans(session, self.made_by)
+
+    def plans_by_number(self) -> dict[str, int]:
+        """The first plan of each job, by the job's number."""
         with self._database.reading() as session:
             rows = session.execute(
-                select(PlanRow, JobRow)
-                .join(JobRow, JobRow.id == PlanRow.job)
-                .join(VersionRow, (VersionRow.plan == PlanRow.id) & (VersionRow.seq == PlanRow.current))
-                .where(PlanRow.id != plan_id)
-                .order_by(VersionRow.at.desc(), PlanRow.id)
-            ).all()
-            return [
-                (job.number, self._open(session, row.id, with_stock=False).ledger)
-                for row, job in rows
-                if current_plan(session, row).material == material
-            ]
+                select(JobRow.number, func.min(PlanRow.id)).join(PlanRow, PlanRow.job == JobRow.id).group_by(JobRow.id)
+            )
+            return {number: plan_id for number, plan_id in rows}
+
+    def note(self, key: str) -> str | None:
+        """What the program noted for itself."""
+        with self._database.reading() as session:
+            row = session.get(NoteRow, key)
+            return row.value if row is not None else None
+
+    def take_note(self, key: str, value: str) -> None:
+        with self._database.writing() as session:
+            session.merge(NoteRow(key=key, value=value))
+
+    def take_summary(self, plan_id: int, seq: int, made_by: str, summary: Summary) -> None:
+        with self._database.writing() as session:
+            keep_summary(session, plan_id, seq, made_by, summary)
+
+    def summarised(self, plan_id: int) -> tuple[int, str, Summary]:
+        """The current version, what it was computed with and its row of the list; a plan that is broken says so."""
+        made_by = self.made_by
+        try:
+            opened = self.open(plan_id)
+        except PlanBroken as error:
+            with self._database.reading() as session:
+                row = plan_row(session, plan_id)
+                last = revision_rows(session, row.job)[-1]
+            return (
+                row.current,
+                made_by,
+                Summary("", "", (), last.letter, "", "mm", aligned=False, trouble=error.message),
+            )
+        return opened.version.seq, made_by, summary_of(opened.ledger, opened.part)
+
+    def keep_thumbs(self) -> None:
+        """Small pictures for parts that were read before there were any."""
+        with self._database.reading() as session:
+            keys = session.execute(select(AnalysisRow.file, AnalysisRow.solid).where(AnalysisRow.thumb.is_(None)))
+            missing = list(keys)
+        for file, solid in missing:
+            with self._database.reading() as session:
+                part = self.files.part(session, file, solid)
+            with self._database.writing() as session:
+                session.execute(
+                    update(AnalysisRow)
+                    .where(AnalysisRow.file == file, AnalysisRow.solid == solid)
+                    .values(thumb=thumb_json(part))
+                )
 
     def set_job(self, job_id: int, **values: Any) -> None:
         """Change a job's own words: number, name, customer, due, status."""
         if values.get("status", STATUSES[0]) not in STATUSES:
             raise PlanError("status", f"a job is {', '.join(STATUSES)}; not {values['status']!r}")
+        for name, longest in (("number", 40), ("name", LONGEST_NAME), ("customer", LONGEST_NAME)):
+            if name in values:
+                check_name(values[name], f"the {name}", longest)
         with self._database.writing() as session:
             job = session.get(JobRow, job_id)
             if job is None:
@@ -300,14 +386,32 @@ class Desk:
         with self._database.reading() as session:
             return self._open(session, plan_id, with_stock=with_stock)
 
-    def follow_stock(self, plan_id: int) -> Opened:
+    def state(self, plan_id: int) -> str:
+        """What `Opened.state` would be, without evaluating anything. Raises PlanError no-such-plan."""
+        with self._database.reading() as session:
+            return self._with_stock(plan_id, self._state(session, plan_id))
+
+    def base_state(self, plan_id: int) -> str:
+        """As `state`, but the same before and after the stock is followed."""
+        with self._database.reading() as session:
+            return self._state(session, plan_id)
+
+    def journal(self, plan_id: int, before: int | None = None, count: int = 50) -> tuple[JournalPart, int]:
+        """The last lines of the journal, or the last before a number; and the edition. Raises PlanError."""
+        with self._database.reading() as session:
+            return journal_part(session, plan_id, before, count), plan_row(session, plan_id).edition
+
+    def follow_stock(self, plan_id: int, report: Report = silent, cancelled: Cancelled = never) -> Opened:
         """The plan with its stock followed through all operations: what stays on, what is cut into the part."""
         opened = self.open(plan_id)
         if opened.followed is None:
             course = course_of(opened.part, opened.ledger)
             key = self._key(opened.revisions, opened.plan, opened.part)
-            self.stocks.follow(key, course, lambda: self._is_current(plan_id, opened.edition))
-        return self.open(plan_id)
+            self.stocks.follow(key, course, lambda: self._is_current(plan_id, opened.edition), report, cancelled)
+            opened = self.open(plan_id)
+            if opened.followed is not None:
+                self.take_summary(plan_id, opened.version.seq, self.made_by, summary_of(opened.ledger, opened.part))
+        return opened
 
     def part_of(self, plan_id: int, revision: str = "") -> Part:
         """The part in the revision that the plan makes, or in another. Raises PlanError no-such-revision."""
@@ -340,7 +444,10 @@ class Desk:
         with self._database.reading() as session:
             part, _ = self._followed(session, before.job.id, plan.revision, plan)
             part = self._with_files(session, part, chain_to(before.revisions, plan.revision), plan)
-        ledger = self._evaluate(chain_to(before.revisions, plan.revision), plan, part)
+        try:
+            ledger = self._evaluate(chain_to(before.revisions, plan.revision), plan, part)
+        except PlanBroken as error:
+            raise PlanError("not-computable", f"“{words}” was not taken: with it the plan {error.message}") from error
         # compared without what the solids show, which is not known yet for the new one
         effect = effect_of(
             self._evaluate(chain_to(before.revisions, before.plan.revision), before.plan, before.part), ledger
@@ -349,6 +456,7 @@ class Desk:
             self._claim(session, plan_id, edition)
             seq = 1 + (session.scalar(select(func.max(VersionRow.seq)).where(VersionRow.plan == plan_id)) or 0)
             session.add(new_version(plan_id, seq, before.version.seq, plan, author, words, effect))
+            keep_evaluated(session, plan_id, seq, self.made_by, ledger, part)
             session.execute(update(PlanRow).where(PlanRow.id == plan_id).values(current=seq))
         return self.open(plan_id)
 
@@ -395,15 +503,19 @@ class Desk:
         job = session.get_one(JobRow, row.job)
         version = version_row(session, plan_id, row.current)
         assert version is not None
-        plan = PLANS.validate_json(version.decisions)
         revisions = revision_rows(session, job.id)
+        plan = current_plan(session, row)
+        state = self._state(session, plan_id)
         part, _ = self._followed(session, job.id, plan.revision, plan)
         part = self._with_files(session, part, chain_to(revisions, plan.revision), plan)
         ledger = self._evaluate(chain_to(revisions, plan.revision), plan, part)
         followed = self.stocks.known(self._key(revisions, plan, part))
         if followed is not None and with_stock:
             ledger = stock_joined(ledger, part, followed)
-        journal = tuple(session.scalars(select(VersionRow).where(VersionRow.plan == plan_id).order_by(VersionRow.seq)))
+        if followed is not None:
+            self._shown_followed[plan_id] = state
+        elif self._shown_followed.get(plan_id) == state:
+            del self._shown_followed[plan_id]  # it was known, and is no longer kept
         return Opened(
             plan_id=plan_id,
             edition=row.edition,
@@ -412,13 +524,24 @@ class Desk:
             part=part,
             ledger=ledger,
             version=version,
-            journal=journal,
-            effect=EFFECTS.validate_json(version.effect),
+            lines=session.scalar(select(func.count()).where(VersionRow.plan == plan_id)) or 0,
+            effect=effect_in(version),
             can_undo=version.parent is not None,
-            can_redo=any(v.parent == version.seq for v in journal),
+            can_redo=newest_child(session, plan_id, version.seq) is not None,
             revisions=revisions,
             followed=followed,
+            state=self._with_stock(plan_id, state),
         )
+
+    def _state(self, session: Session, plan_id: int) -> str:
+        row = plan_row(session, plan_id)
+        job = session.get_one(JobRow, row.job)
+        last = session.scalar(select(func.max(RevisionRow.id)).where(RevisionRow.job == row.job))
+        seen = (row.edition, row.current, job.number, job.name, job.customer, job.status, job.due, last, self.made_by)
+        return f"{row.edition}-{hashlib.sha256(repr(seen).encode('utf-8', 'replace')).hexdigest()[:12]}"
+
+    def _with_stock(self, plan_id: int, state: str) -> str:
+        return f"{state}f" if self._shown_followed.get(plan_id) == state else state
 
     def _is_current(self, plan_id: int, edition: int) -> bool:
         with self._database.reading() as session:
@@ -457,7 +580,18 @@ class Desk:
 
     def _evaluate(self, chain: Chain, plan: Plan, part: Part) -> Ledger:
         library = self.library
-        return self._ledgers.get((chain, part.newest, plan, self._shelf), lambda: evaluate(plan, part, library))
+
+        def make() -> Ledger:
+            try:
+                return evaluate(plan, part, library)
+            except LedgerError:
+                raise
+            except Exception as error:
+                log.exception("a plan of %s cannot be computed", part.model.file)
+                words = f"cannot be computed ({type(error).__name__}); go back to an earlier line of its journal"
+                raise PlanBroken("plan-broken", words) from error
+
+        return self._ledgers.get((chain, part.newest, plan, self._shelf), make)
 
     def _followed(self, session: Session, job_id: int, letter: str, plan: Plan) -> tuple[Part, Revised | None]:
         """The part of a revision under the ids that the plan knows, and how it came from the one before."""

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import hashlib
+import json
+import logging
 import tempfile
 import zlib
 from dataclasses import dataclass
 from datetime import UTC, datetime
 from pathlib import Path
 
-from pydantic import TypeAdapter
+from pydantic import TypeAdapter, ValidationError
 from sqlalchemy.orm import Session
 
 from lean_ledger.core import reading
@@ -22,11 +24,16 @@ from lean_ledger.core.geometry.near_net import NearNet
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.geometry.step_text import check_step_text
 from lean_ledger.core.part import ANALYSIS_VERSION, Part
+from lean_ledger.core.plain_text import check_name
+from lean_ledger.core.summary import thumb_of
 from lean_ledger.store.database import Database
+from lean_ledger.store.errors import PlanBroken
 from lean_ledger.store.kept import Kept
 from lean_ledger.store.models import AnalysisRow, FileRow
 
 PARTS: TypeAdapter[Part] = TypeAdapter(Part)
+log = logging.getLogger("lean_ledger")
+
 STEP_ENDINGS, FLAT_ENDINGS = (".step", ".stp"), (".dxf",)
 
 
@@ -61,6 +68,7 @@ class Read:
 
 def read_program(upload: Upload) -> ForeignProgram:
     """A program's text as it came; a comment in another encoding is no reason to refuse the words around it."""
+    check_name(upload.file_name, "the file name")
     text = upload.content.decode("utf-8", errors="replace")
     return ForeignProgram(_hash(upload.content), upload.file_name, text)
 
@@ -75,6 +83,7 @@ class Files:
 
     def read(self, upload: Upload, report: Report = silent, cancelled: Cancelled = never) -> Read:
         """The analysed part of an upload, nothing kept yet. Raises FileRefused for a file that cannot be used."""
+        check_name(upload.file_name, "the file name")
         step, name = self._step_of(upload, report, cancelled)
         hash = _hash(step)
         with self._database.reading() as session:
@@ -86,7 +95,7 @@ class Files:
     def solids(self, upload: Upload, report: Report = silent, cancelled: Cancelled = never) -> tuple[SolidEntry, ...]:
         """The solids of an upload, to choose from."""
         step, name = self._step_of(upload, report, cancelled)
-        with tempfile.TemporaryDirectory() as folder:
+        with tempfile.TemporaryDirectory(dir=self._database.workplace) as folder:
             path = _written(folder, step)
             found: tuple[SolidEntry, ...] = self._kernel.run(
                 "lean_ledger.core.geometry.step", "list_solids", path, name, report=report, cancelled=cancelled
@@ -104,7 +113,8 @@ class Files:
         row = session.get(AnalysisRow, (hash, solid))
         if row is None or row.version != ANALYSIS_VERSION:
             packed = zlib.compress(PARTS.dump_json(read.part), 6)
-            session.merge(AnalysisRow(file=hash, solid=solid, version=ANALYSIS_VERSION, part=packed))
+            thumb = thumb_json(read.part)
+            session.merge(AnalysisRow(file=hash, solid=solid, version=ANALYSIS_VERSION, part=packed, thumb=thumb))
 
     def part(self, session: Session, file: str, solid: int) -> Part:
         """The analysis of a kept file; made again from it where recognition has changed since."""
@@ -112,8 +122,13 @@ class Files:
         def load() -> Part:
             row = session.get(AnalysisRow, (file, solid))
             if row is not None and row.version == ANALYSIS_VERSION:
-                return PARTS.validate_json(zlib.decompress(row.part))
-            stored = session.get_one(FileRow, file)
+                try:
+                    return PARTS.validate_json(zlib.decompress(row.part))
+                except (zlib.error, ValidationError):
+                    log.warning("the analysis of file %s is damaged and made again", file[:12])
+            stored = session.get(FileRow, file)
+            if stored is None:
+                raise PlanBroken("plan-broken", f"cannot be read: its file {file[:12]} is no longer there")
             return self._analysed(stored.content, stored.name, solid, silent, never)
 
         return self._parts.get((file, solid), load)
@@ -139,7 +154,7 @@ class Files:
             return upload.content, upload.file_name
         if upload.thickness is None:
             raise FileRefused("thickness", "a flat drawing needs a thickness in mm", upload.file_name)
-        with tempfile.TemporaryDirectory() as folder:
+        with tempfile.TemporaryDirectory(dir=self._database.workplace) as folder:
             drawing, plates = Path(folder) / "drawing.dxf", Path(folder) / "plates.step"
             drawing.write_bytes(upload.content)
             self._kernel.run(
@@ -149,11 +164,15 @@ class Files:
             return plates.read_bytes(), upload.file_name
 
     def _analysed(self, step: bytes, name: str, solid: int, report: Report, cancelled: Cancelled) -> Part:
-        with tempfile.TemporaryDirectory() as folder:
+        with tempfile.TemporaryDirectory(dir=self._database.workplace) as folder:
             found: Part = self._kernel.run(
                 reading.MODULE, "read_analysed", _written(folder, step), name, solid, report=report, cancelled=cancelled
             )
         return found
+
+
+def thumb_json(part: Part) -> str:
+    return json.dumps(thumb_of(part))
 
 
 def _written(folder: str, content: bytes) -> Path:

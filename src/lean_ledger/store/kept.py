@@ -14,11 +14,13 @@ V = TypeVar("V")
 
 
 class Kept(Generic[K, V]):
-    """The last few values, computed on demand."""
+    """The last few values. Who asks for one that another thread is making waits for it and makes none."""
 
-    def __init__(self) -> None:
+    def __init__(self, most: int = KEPT) -> None:
         self._lock = threading.Lock()
+        self._most = most
         self._values: OrderedDict[K, V] = OrderedDict()
+        self._being_made: dict[K, threading.Lock] = {}
 
     def peek(self, key: K) -> V | None:
         """The value where it is kept."""
@@ -30,9 +32,24 @@ class Kept(Generic[K, V]):
             if key in self._values:
                 self._values.move_to_end(key)
                 return self._values[key]
-        value: V = make()
+            turn = self._being_made.setdefault(key, threading.Lock())
+        with turn:
+            with self._lock:
+                if key in self._values:
+                    return self._values[key]
+            try:
+                value: V = make()
+            except BaseException:
+                with self._lock:
+                    self._being_made.pop(key, None)
+                raise
+            self.put(key, value)
+            return value
+
+    def put(self, key: K, value: V) -> None:
         with self._lock:
             self._values[key] = value
-            while len(self._values) > KEPT:
+            self._values.move_to_end(key)
+            self._being_made.pop(key, None)
+            while len(self._values) > self._most:
                 self._values.popitem(last=False)
-        return value

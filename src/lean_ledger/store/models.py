@@ -32,7 +32,8 @@ class AnalysisRow(Base):
     file: Mapped[str] = mapped_column(ForeignKey("file.hash"), primary_key=True)
     solid: Mapped[int] = mapped_column(primary_key=True)
     version: Mapped[int]
-    part: Mapped[bytes] = mapped_column(LargeBinary)
+    part: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
+    thumb: Mapped[str | None]  # lines of a small picture, JSON; none where the row is from before
 
 
 class JobRow(Base):
@@ -51,7 +52,7 @@ class RevisionRow(Base):
     """One revision of a job's part: one solid of one file. Letters in order: A, B, …"""
 
     __tablename__ = "revision"
-    __table_args__ = (UniqueConstraint("job", "letter"),)
+    __table_args__ = (UniqueConstraint("job", "letter"), Index("revision_job", "job"))
 
     id: Mapped[int] = mapped_column(primary_key=True)
     job: Mapped[int] = mapped_column(ForeignKey("job.id"))
@@ -66,6 +67,7 @@ class PlanRow(Base):
     """A plan: which of its versions is current. `edition` grows with every write, undo included."""
 
     __tablename__ = "plan"
+    __table_args__ = (Index("plan_job", "job"),)
 
     id: Mapped[int] = mapped_column(primary_key=True)
     job: Mapped[int] = mapped_column(ForeignKey("job.id"))
@@ -89,6 +91,34 @@ class VersionRow(Base):
     words: Mapped[str]
     effect: Mapped[str]
     at: Mapped[datetime] = mapped_column(DateTime)
+
+
+class SummaryRow(Base):
+    """What the list of jobs shows of a version, kept so that no list computes; `made_by` is what it was computed with.
+
+    A cache: what is missing or was made by something else is made again.
+    """
+
+    __tablename__ = "summary"
+
+    plan: Mapped[int] = mapped_column(ForeignKey("plan.id"), primary_key=True)
+    seq: Mapped[int] = mapped_column(primary_key=True)
+    made_by: Mapped[str]
+    material: Mapped[str]
+    cycle: Mapped[float]
+    each: Mapped[float]  # to sort by; the row has it to the cent
+    errors: Mapped[int]
+    warnings: Mapped[int]
+    row: Mapped[str]  # JSON
+
+
+class NoteRow(Base):
+    """What the program notes for itself: how far a demo was loaded."""
+
+    __tablename__ = "note"
+
+    key: Mapped[str] = mapped_column(primary_key=True)
+    value: Mapped[str]
 
 
 class ShopRow(Base):

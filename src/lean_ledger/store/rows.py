@@ -2,21 +2,32 @@
 
 from __future__ import annotations
 
+import logging
 from collections.abc import Sequence
+from dataclasses import dataclass
 from datetime import UTC, datetime
+from decimal import Decimal
 
-from pydantic import TypeAdapter
+from pydantic import TypeAdapter, ValidationError
 from sqlalchemy import func, select
-from sqlalchemy.orm import Session
+from sqlalchemy.orm import Session, defer
+from sqlalchemy.sql.base import ExecutableOption
 
 from lean_ledger.core.effect import Effect
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.plan import Plan
+from lean_ledger.store.errors import PlanBroken
 from lean_ledger.store.files import Read
 from lean_ledger.store.models import JobRow, PlanRow, RevisionRow, VersionRow
 
 PLANS: TypeAdapter[Plan] = TypeAdapter(Plan)
 EFFECTS: TypeAdapter[Effect] = TypeAdapter(Effect)
+NO_EFFECT = Effect(0.0, 0.0, Decimal(0), Decimal(0), 0, 0)
+
+log = logging.getLogger("lean_ledger")
+
+
+MOST_SINCE = 50  # lines of a journal that a refusal tells
 
 Chain = tuple[tuple[str, int], ...]  # (file, solid) of each revision up to the one that is meant
 
@@ -53,9 +64,23 @@ def chain_to(rows: Sequence[RevisionRow], letter: str) -> Chain:
 
 
 def current_plan(session: Session, row: PlanRow) -> Plan:
+    """Raises PlanBroken for decisions that cannot be read."""
     version = version_row(session, row.id, row.current)
     assert version is not None
-    return PLANS.validate_json(version.decisions)
+    try:
+        return PLANS.validate_json(version.decisions)
+    except ValidationError as error:
+        log.warning("plan %d, line %d of its journal cannot be read: %s", row.id, row.current, error.errors()[0])
+        words = f"cannot be read: line {row.current} of its journal is damaged; go back to another line"
+        raise PlanBroken("plan-broken", words) from error
+
+
+def effect_in(version: VersionRow) -> Effect:
+    """What a line of the journal did; nothing where that cannot be read any more."""
+    try:
+        return EFFECTS.validate_json(version.effect)
+    except ValidationError:
+        return NO_EFFECT
 
 
 def plan_row(session: Session, plan_id: int) -> PlanRow:
@@ -74,11 +99,47 @@ def newest_child(session: Session, plan_id: int, seq: int) -> int | None:
     return session.scalar(query)
 
 
+@dataclass(frozen=True)
+class JournalPart:
+    """Some lines of a plan's journal, the newest last; `earlier` says whether there are more before them.
+
+    `way` holds the numbers of all lines that lead to the current one.
+    """
+
+    lines: tuple[VersionRow, ...]
+    current: int
+    way: frozenset[int]
+    earlier: bool
+
+
+def journal_part(session: Session, plan_id: int, before: int | None, count: int) -> JournalPart:
+    """The last `count` lines, or the last before a number."""
+    row = plan_row(session, plan_id)
+    query = select(VersionRow).where(VersionRow.plan == plan_id)
+    if before is not None:
+        query = query.where(VersionRow.seq < before)
+    found = list(session.scalars(query.order_by(VersionRow.seq.desc()).limit(count + 1).options(defer_decisions())))
+    way: set[int] = set()
+    links = session.execute(select(VersionRow.seq, VersionRow.parent).where(VersionRow.plan == plan_id))
+    parents = {seq: parent for seq, parent in links}
+    at: int | None = row.current
+    while at is not None and at not in way:
+        way.add(at)
+        at = parents.get(at)
+    return JournalPart(tuple(reversed(found[:count])), row.current, frozenset(way), len(found) > count)
+
+
+def defer_decisions() -> ExecutableOption:
+    """A line of the journal shows no decisions; each holds all of its plan's."""
+    return defer(VersionRow.decisions)
+
+
 def versions_since(session: Session, plan_id: int, edition: int) -> list[VersionRow]:
     """The journal's last lines that another hand may have written since that edition."""
     row = plan_row(session, plan_id)
-    behind = max(1, row.edition - edition)
+    behind = min(max(1, row.edition - edition), MOST_SINCE)
     query = select(VersionRow).where(VersionRow.plan == plan_id).order_by(VersionRow.seq.desc()).limit(behind)
+    query = query.options(defer_decisions())
     return list(reversed(list(session.scalars(query))))
 
 

@@ -3,21 +3,22 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from datetime import UTC, datetime
-from typing import Any, Literal
+from functools import partial
+from typing import Any, Literal, TypeVar
 
-from pydantic import TypeAdapter
+from pydantic import TypeAdapter, ValidationError
 from sqlalchemy import delete, select
 
 from lean_ledger.core.chain_file import chains_json, read_chains
-from lean_ledger.core.cutting_file import read_cutting, with_cutting
-from lean_ledger.core.errors import PlanError, ProblemError
+from lean_ledger.core.cutting_file import check_cutting, read_cutting, with_cutting
+from lean_ledger.core.errors import LedgerError, PlanError, ProblemError
 from lean_ledger.core.magazine import checked_magazine, with_magazine
-from lean_ledger.core.tool_file import Brought, read_tools, with_tools
+from lean_ledger.core.tool_file import Brought, check_tool, read_tools, with_tools
 from lean_ledger.library.chains import ChainRule
-from lean_ledger.library.types import CuttingData, Library, Tool
+from lean_ledger.library.types import CuttingData, Library, SetAside, Tool
 from lean_ledger.store.database import Database
 from lean_ledger.store.models import ShopRow
 
@@ -26,6 +27,9 @@ RULES = "rules"  # key of the one row that holds all rules
 
 _TOOL: TypeAdapter[Tool] = TypeAdapter(Tool)
 _CUTTING: TypeAdapter[CuttingData] = TypeAdapter(CuttingData)
+_STANDING: TypeAdapter[list[str]] = TypeAdapter(list[str])
+
+T = TypeVar("T")
 
 
 class Shop:
@@ -42,32 +46,33 @@ class Shop:
             return frozenset((row.what, row.key) for row in session.scalars(select(ShopRow)))
 
     def library(self) -> Library:
+        """What ships with the shop's own over it. A row that cannot be read or used is set aside; the rest stands."""
         with self._database.reading() as session:
             rows = list(session.scalars(select(ShopRow).order_by(ShopRow.at, ShopRow.key)))
-        tools = [_TOOL.validate_json(row.row) for row in rows if row.what == "tool"]
-        cutting = [_CUTTING.validate_json(row.row) for row in rows if row.what == "cutting"]
+        aside: list[SetAside] = []
         shipped = self._shipped
-        chains = next((read_chains(row.row, shipped.chains) for row in rows if row.what == "chains"), shipped.chains)
+        tools = list(_each(rows, "tool", _read_tool, aside))
+        cutting = list(_each(rows, "cutting", _read_cutting, aside))
+        chains = next(_each(rows, "chains", partial(read_chains, standing=shipped.chains), aside), shipped.chains)
         found = replace(
             shipped, tools=with_tools(shipped, tools), cutting=with_cutting(shipped, cutting), chains=chains
         )
-        for row in rows:
-            if row.what == "magazine":
-                # a tool that was taken out of the library stands nowhere
-                standing = [id for id in json.loads(row.row) if found.tool(id) is not None]
-                found = replace(found, magazines=with_magazine(found, row.key, standing))
-        return found
+        for machine, ids in _keyed(rows, "magazine", _STANDING.validate_json, aside):
+            # a tool that was taken out of the library stands nowhere
+            standing = [id for id in ids if found.tool(id) is not None]
+            found = replace(found, magazines=with_magazine(found, machine, standing))
+        return replace(found, set_aside=tuple(aside))
 
     def take_tools(self, text: str, author: str) -> Brought:
         """Raises ProblemError, as `read_tools` does; then nothing is taken."""
         brought = read_tools(text, self.library())
-        self._write("tool", {tool.id: _TOOL.dump_json(tool).decode() for tool in brought.tools}, author)
+        self._write("tool", {tool.id: _kept(_TOOL, tool) for tool in brought.tools}, author)
         return brought
 
     def take_cutting(self, text: str, author: str) -> tuple[CuttingData, ...]:
         """Raises ProblemError, as `read_cutting` does; then nothing is taken."""
         rows = read_cutting(text, self.library())
-        found = {f"{data.family} {data.material}": _CUTTING.dump_json(data).decode() for data in rows}
+        found = {f"{data.family} {data.material}": _kept(_CUTTING, data) for data in rows}
         self._write("cutting", found, author)
         return rows
 
@@ -104,3 +109,48 @@ class Shop:
         with self._database.writing() as session:
             for key, row in rows.items():
                 session.merge(ShopRow(what=what, key=key, row=row, author=author, at=at))
+
+
+def _kept(adapter: TypeAdapter[T], value: T) -> str:
+    """A row as it is stored. Raises ProblemError where it would not be read back as it is now."""
+    row = adapter.dump_json(value).decode()
+    try:
+        same = adapter.validate_json(row) == value
+    except ValidationError:
+        same = False
+    if not same:
+        raise ProblemError("not-kept", f"{value} cannot be stored as it is; give plain numbers", "the file")
+    return row
+
+
+def _read_tool(row: str) -> Tool:
+    tool = _TOOL.validate_json(row)
+    check_tool(tool)
+    return tool
+
+
+def _read_cutting(row: str) -> CuttingData:
+    data = _CUTTING.validate_json(row)
+    check_cutting(data)
+    return data
+
+
+def _each(rows: Sequence[ShopRow], what: What, read: Callable[[str], T], aside: list[SetAside]) -> Iterator[T]:
+    return (value for _, value in _keyed(rows, what, read, aside))
+
+
+def _keyed(
+    rows: Sequence[ShopRow], what: What, read: Callable[[str], T], aside: list[SetAside]
+) -> Iterator[tuple[str, T]]:
+    """Each row of a kind that can be read, under its key; the others are set aside."""
+    for row in rows:
+        if row.what != what:
+            continue
+        try:
+            yield row.key, read(row.row)
+        except ValidationError as error:
+            first = error.errors()[0]
+            place = ".".join(str(part) for part in first["loc"])
+            aside.append(SetAside(what, row.key, f"{place}: {first['msg']}" if place else first["msg"]))
+        except LedgerError as error:
+            aside.append(SetAside(what, row.key, error.message))

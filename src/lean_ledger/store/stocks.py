@@ -6,8 +6,9 @@ import threading
 from collections.abc import Callable, Hashable
 
 from lean_ledger.core.errors import LedgerError
-from lean_ledger.core.geometry.host import KernelHost
+from lean_ledger.core.geometry.host import Cancelled, KernelHost, never
 from lean_ledger.core.geometry.model import Mesh, Vec
+from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.stock import in_process
 from lean_ledger.core.stock.cuts import Around, Course
 from lean_ledger.core.stock.in_process import Followed
@@ -34,16 +35,27 @@ class Stocks:
         """What was found before; None where the stock was not followed yet."""
         return self._outcomes.peek(key)
 
-    def follow(self, key: Hashable, course: Course, wanted: Callable[[], bool]) -> None:
-        """Seconds at first, less after a change. A refusal is an outcome too.
+    def follow(
+        self,
+        key: Hashable,
+        course: Course,
+        wanted: Callable[[], bool],
+        report: Report = silent,
+        cancelled: Cancelled = never,
+    ) -> None:
+        """Seconds at first, less after a change. A refusal is an outcome too, but for one that was cancelled.
 
         `wanted` is asked when the turn has come: what nobody looks at any more is not followed.
         """
 
         def make() -> Outcome:
             try:
-                found: Followed = self._kernel.call(in_process.MODULE, "followed", course, name="the stock")
+                found: Followed = self._kernel.call(
+                    in_process.MODULE, "followed", course, name="the stock", report=report, cancelled=cancelled
+                )
             except LedgerError as error:
+                if error.code == "file-cancelled":
+                    raise
                 return error
             return found
 
@@ -51,11 +63,13 @@ class Stocks:
             if self._outcomes.peek(key) is None and wanted():
                 self._outcomes.get(key, make)
 
-    def tried(self, key: Hashable, course: Course) -> Followed:
+    def tried(self, key: Hashable, course: Course, report: Report = silent, cancelled: Cancelled = never) -> Followed:
         """The stock through a course that is no plan's. Raises LedgerError."""
 
         def make() -> Outcome:
-            found: Followed = self._kernel.call(in_process.MODULE, "followed", course, name="the stock")
+            found: Followed = self._kernel.call(
+                in_process.MODULE, "followed", course, name="the stock", report=report, cancelled=cancelled
+            )
             return found
 
         outcome = self._outcomes.get(key, make)

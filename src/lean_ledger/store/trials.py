@@ -3,6 +3,8 @@
 from __future__ import annotations
 
 from lean_ledger.core.errors import PlanError
+from lean_ledger.core.geometry.host import Cancelled, never
+from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.program.trial import Trial, TrialResult, plan_until, result_of, trial_of
 from lean_ledger.core.program.write import programs_of
 from lean_ledger.store.desk import Desk, Opened
@@ -10,7 +12,9 @@ from lean_ledger.store.desk import Desk, Opened
 ATTACHED = "attached"
 
 
-def try_program(desk: Desk, plan_id: int, setup: str, which: str) -> tuple[Trial, TrialResult]:
+def try_program(
+    desk: Desk, plan_id: int, setup: str, which: str, report: Report = silent, cancelled: Cancelled = never
+) -> tuple[Trial, TrialResult]:
     """Follow the stock through a program; `which` is ATTACHED, or the plan's own is meant.
 
     Raises ProgramError and PlanError, as `trial_of` does, and PlanError where there is no such program.
@@ -21,8 +25,8 @@ def try_program(desk: Desk, plan_id: int, setup: str, which: str) -> tuple[Trial
     trial = trial_of(part, ledger, desk.library, setup, text)
     course, _ = plan_until(part, ledger, setup)
     key = (plan_id, opened.edition, desk.shelf, setup)
-    found = desk.stocks.tried(("trial", *key, text), trial.course)
-    return trial, result_of(trial, found, desk.stocks.tried(("until", *key), course))
+    found = desk.stocks.tried(("trial", *key, text), trial.course, report, cancelled)
+    return trial, result_of(trial, found, desk.stocks.tried(("until", *key), course, report, cancelled))
 
 
 def _attached(opened: Opened, setup: str) -> str:

@@ -15,7 +15,7 @@ from lean_ledger.core.errors import FileRefused, LedgerError
 from lean_ledger.core.geometry.model import SolidEntry
 from lean_ledger.store import Desk, JobNew, RevisionNew
 
-AT_ONCE = 2
+AT_ONCE = 4  # files under way; how many of them hold a quick place is the host's to say
 KEPT = 200  # readings remembered; the oldest ended ones are forgotten first
 
 log = logging.getLogger("lean_ledger")

@@ -3,22 +3,30 @@
 from __future__ import annotations
 
 import logging
+from collections.abc import Iterable
 from pathlib import Path
+from time import perf_counter
 from typing import Any
+from uuid import uuid4
 
-from flask import Response, current_app, json, request, send_from_directory
+from flask import Response, current_app, g, json, request, send_from_directory
 from flask_openapi3 import Info, OpenAPI
 from pydantic import ValidationError
-from werkzeug.exceptions import HTTPException
+from werkzeug.exceptions import HTTPException, MethodNotAllowed
 
 from lean_ledger import __version__
 from lean_ledger.core.errors import FileRefused, LedgerError
 from lean_ledger.core.geometry.step_text import LARGEST_FILE
 from lean_ledger.core.program.blocks import ProgramError
-from lean_ledger.store import Desk, StaleEdition
-from lean_ledger.tasks import Readings
+from lean_ledger.store import Desk, StaleEdition, StoreError
+from lean_ledger.store.aside import Aside
+from lean_ledger.store.kept import Kept
+from lean_ledger.tasks import Readings, Works
 from lean_ledger.web import views
+from lean_ledger.web.document import completed
+from lean_ledger.web.guard import Barred, Guard
 from lean_ledger.web.jobs import blueprint as jobs
+from lean_ledger.web.lanes import Lanes
 from lean_ledger.web.library import blueprint as library
 from lean_ledger.web.pace import blueprint as pace
 from lean_ledger.web.plans import blueprint as plans
@@ -28,14 +36,22 @@ from lean_ledger.web.readings import blueprint as readings
 from lean_ledger.web.schemas import Problem, Stale
 from lean_ledger.web.stock import blueprint as stock
 from lean_ledger.web.tools import blueprint as tools
+from lean_ledger.web.works import blueprint as works
 
 STATIC = Path(__file__).parent / "static"
-NOT_FOUND = {"no-such-plan", "no-such-job", "no-such-setup", "no-such-reading", "no-such-revision"}
+NOT_FOUND = {
+    "no-such-plan", "no-such-job", "no-such-setup", "no-such-reading", "no-such-revision", "no-such-work",
+}  # fmt: skip
+LARGEST_BODY = LARGEST_FILE + 1024 * 1024  # the file, and a form around it
+STORE_STATUS = {"store-full": 507, "store-locked": 503}
+PLAN_BODIES = 16  # of plans as they were last sent
 
 log = logging.getLogger("lean_ledger")
+requests_log = logging.getLogger("lean_ledger.requests")
 
 
-def create_app(desk: Desk) -> OpenAPI:
+def create_app(desk: Desk, hosts: Iterable[str] = ()) -> OpenAPI:
+    """`hosts` are names beside those of the loopback that it answers under."""
     app = OpenAPI(
         "lean_ledger",
         info=Info(title="Lean Ledger", version=__version__),
@@ -46,28 +62,51 @@ def create_app(desk: Desk) -> OpenAPI:
         validation_error_model=Problem,
         doc_ui=False,
     )
-    app.config["MAX_CONTENT_LENGTH"] = LARGEST_FILE + 1024 * 1024  # the file, and a form around it
+    app.config["MAX_CONTENT_LENGTH"] = LARGEST_BODY
     app.config["DESK"] = desk
     app.config["READINGS"] = Readings(desk)
+    app.config["WORKS"] = Works()
+    app.config["ASIDE"] = Aside(desk.path) if desk is not None else None
+    app.config["PLAN_BODIES"] = Kept(PLAN_BODIES)
     app.json.sort_keys = False  # type: ignore[attr-defined]
-    for blueprint in (jobs, plans, program, pace, play, stock, readings, library, tools):
+    lanes = Lanes()
+    guard = Guard(hosts)
+    app.before_request(_begin)
+    app.before_request(lambda: guard.check(request))
+    app.before_request(lanes.enter)
+    app.teardown_request(lanes.leave)
+    for blueprint in (jobs, plans, program, pace, play, stock, readings, library, tools, works):
         app.register_api(blueprint)
     app.register_error_handler(StaleEdition, _stale)
     app.register_error_handler(LedgerError, _refused)
     app.register_error_handler(HTTPException, _http)
     app.register_error_handler(Exception, _bug)
-    app.add_url_rule("/openapi.json", "openapi_json", lambda: app.api_doc)
+    document = completed(app.api_doc)
+    app.config["DOCUMENT"] = document
+    app.add_url_rule("/openapi.json", "openapi_json", lambda: document)
     app.add_url_rule("/", "page", _page, defaults={"path": ""})
     app.add_url_rule("/<path:path>", "page", _page)
     app.after_request(_headers)
+    app.after_request(_logged)
     return app
+
+
+def close_app(app: OpenAPI) -> None:
+    """End what runs beside the requests."""
+    for name in ("READINGS", "WORKS", "ASIDE"):
+        app.config[name].close()
+
+
+def _begin() -> None:
+    g.begun = perf_counter()
+    g.request_id = uuid4().hex[:8]
 
 
 def _page(path: str) -> Response:
     """The built front end; any address that is no file is one of its own."""
     if path.startswith("api/"):
         return _problem("not-found", 404, "there is nothing at this address")
-    if path and (STATIC / path).is_file():
+    if path in _files():
         response = send_from_directory(STATIC, path)
         if path.startswith("assets/"):
             response.cache_control.max_age = 31536000
@@ -77,20 +116,50 @@ def _page(path: str) -> Response:
     return send_from_directory(STATIC, "index.html")
 
 
+def _files() -> frozenset[str]:
+    """What the front end was built to: looked at once, so that no address is tried against the disk."""
+    found: frozenset[str] | None = current_app.config.get("STATIC_FILES")
+    if found is None:
+        found = frozenset(p.relative_to(STATIC).as_posix() for p in STATIC.rglob("*") if p.is_file())
+        current_app.config["STATIC_FILES"] = found
+    return found
+
+
 def _headers(response: Response) -> Response:
     response.headers.setdefault("X-Content-Type-Options", "nosniff")
     response.headers.setdefault("Referrer-Policy", "same-origin")
+    response.headers.setdefault("Cross-Origin-Resource-Policy", "same-origin")
     response.headers.setdefault("Content-Security-Policy", "default-src 'self'; img-src 'self' data: blob:; "
                                 "style-src 'self' 'unsafe-inline'; frame-ancestors 'self'")  # fmt: skip
+    response.headers["X-Request-Id"] = g.get("request_id", "")
+    return response
+
+
+def _logged(response: Response) -> Response:
+    """One line a request, with the id that an error page shows."""
+    ms = 1000 * (perf_counter() - g.get("begun", perf_counter()))
+    requests_log.info("%s %s %s %d %.0f ms", g.get("request_id", "-"), request.method,
+                      ascii(request.path)[1:-1][:200], response.status_code, ms)  # fmt: skip
     return response
 
 
 def _problem(code: str, status: int, detail: str, place: str = "") -> Response:
-    body = Problem(type=f"lean-ledger:{code}", title=code.replace("-", " "), status=status, detail=detail, place=place)
-    return Response(body.model_dump_json(), status, mimetype="application/problem+json")
+    body = Problem(type=f"lean-ledger:{code}", title=code.replace("-", " "), status=status, detail=detail, place=place,
+                   request=g.get("request_id", ""))  # fmt: skip
+    response = Response(body.model_dump_json(), status, mimetype="application/problem+json")
+    if status == 503:
+        response.headers["Retry-After"] = "2"
+    return response
 
 
 def _refused(error: LedgerError) -> Response:
+    if isinstance(error, Barred):
+        return _problem(error.code, error.status, error.message)
+    if error.code == "bug":
+        return _problem("bug", 500, error.message)
+    if isinstance(error, StoreError):
+        log.error("%s", error)
+        return _problem(error.code, STORE_STATUS.get(error.code, 500), str(error), error.place)
     status = 404 if error.code in NOT_FOUND else 413 if error.code == "file-too-large" else 422
     place = error.place
     detail = f"{place}: {error.message}" if isinstance(error, FileRefused | ProgramError) else error.message
@@ -114,7 +183,15 @@ def _stale(error: StaleEdition) -> Response:
 def _http(error: HTTPException) -> Response:
     status = error.code or 500
     if status == 413:
-        return _problem("file-too-large", 413, "the file is larger than 100 MB; simplify the model or split it")
+        if (request.content_length or 0) > LARGEST_BODY:
+            return _problem("file-too-large", 413, "the file is larger than 100 MB; simplify the model or split it")
+        return _problem("form-too-large", 413, "the form has too many fields, or text too long for one; "
+                        "send the file, and the few fields that belong to it")  # fmt: skip
+    if isinstance(error, MethodNotAllowed):
+        allowed = ", ".join(error.valid_methods or ())
+        response = _problem("method", 405, f"{request.method} is not answered here; {allowed or 'nothing'} is")
+        response.headers["Allow"] = allowed
+        return response
     return _problem(f"http-{status}", status, error.description or error.name)
 
 
@@ -125,10 +202,12 @@ def _invalid(error: ValidationError) -> Response:
 
 
 def _bug(error: Exception) -> Response:
-    log.exception("%s %s failed", request.method, request.path, exc_info=error)
-    return _problem("bug", 500, "something went wrong here; nothing was changed. The log has the details")
+    log.exception("%s %s %s failed", g.get("request_id", "-"), request.method, request.path, exc_info=error)
+    words = f"something went wrong here; nothing was changed. The log has the details under {g.get('request_id', '-')}"
+    return _problem("bug", 500, words)
 
 
 def openapi_document(desk: Any) -> str:
     """The OpenAPI document as text, keys in a fixed order."""
-    return json.dumps(create_app(desk).api_doc, indent=1, sort_keys=True, ensure_ascii=False) + "\n"
+    document = create_app(desk).config["DOCUMENT"]
+    return json.dumps(document, indent=1, sort_keys=True, ensure_ascii=False) + "\n"

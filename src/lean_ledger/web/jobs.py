@@ -9,32 +9,38 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, FileStorage, Tag
 from pydantic import BaseModel, Field
 
+from lean_ledger.core.bounds import Bounds, read_decimal
 from lean_ledger.core.errors import FileRefused, PlanError
-from lean_ledger.store import JobNew
+from lean_ledger.store import JobNew, JobQuery
 from lean_ledger.store.files import FLAT_ENDINGS, STEP_ENDINGS
 from lean_ledger.web import views
-from lean_ledger.web.requests import Text, author, desk, typed
-from lean_ledger.web.schemas import Created, JobEdit, JobList, JobPath, Problem
+from lean_ledger.web.requests import Text, Uploaded, author, desk, typed
+from lean_ledger.web.schemas import Created, JobEdit, JobList, JobPath, JobsQuery, Problem
 
 blueprint = APIBlueprint("jobs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="jobs")])
 
 
+THICKNESS = Bounds(0.05, 500)  # mm, of flat work
+
+
 class JobForm(BaseModel):
-    file: FileStorage = Field(description="A STEP file, .step or .stp, or a DXF drawing of flat work")
+    file: Uploaded = Field(description="A STEP file, .step or .stp, or a DXF drawing of flat work")
     material: str = "al-6082"
     quantities: Text = Field("10", description="Whole numbers, separated by commas or blanks")
     number: Text = Field("", max_length=40)
     name: Text = Field("", max_length=120)
     customer: Text = Field("", max_length=120)
     due: Text = Field("", description="A date, or nothing")
-    solid: int = Field(0, ge=0)
+    solid: int = Field(0, ge=0, le=100_000)
     thickness: Text = Field("", description="Of flat work, mm")
 
 
-@blueprint.get("", responses={200: JobList})
-def list_jobs() -> Response:
-    rows = [views.job_row(opened) for opened in desk().jobs()]
-    return Response(JobList(jobs=rows).model_dump_json(), mimetype="application/json")
+@blueprint.get("", responses={200: JobList, 422: Problem})
+def list_jobs(query: JobsQuery) -> Response:
+    """A page of the jobs, from what was kept with their plans: nothing is computed for it."""
+    asked = JobQuery(**dict(query))
+    body = views.job_list(desk().jobs(asked), asked)
+    return Response(body.model_dump_json(), mimetype="application/json")
 
 
 @blueprint.post("", responses={201: Created, 413: Problem, 422: Problem})
@@ -71,10 +77,10 @@ def file_name(file: FileStorage) -> str:
 def read_thickness(text: str) -> float | None:
     if not text.strip():
         return None
-    try:
-        return float(text.strip().replace(",", "."))
-    except ValueError:
-        raise PlanError("thickness", f"“{text}” is no thickness; give a number of mm, such as 6") from None
+    value = read_decimal(text, lambda code, words: PlanError("thickness", f"the thickness {words}, such as 6"))
+    if not THICKNESS.hold(value):
+        raise PlanError("thickness", f"the thickness is {value} mm; it must be {THICKNESS.words}")
+    return float(value)
 
 
 @blueprint.patch("/<int:job_id>", responses={204: None, 404: Problem, 422: Problem})
@@ -95,7 +101,12 @@ def read_quantities(text: str) -> tuple[int, ...]:
             raise PlanError("quantities", f"“{word}” is no quantity; give whole numbers above 0, such as 10, 50, 250")
     if not words:
         raise PlanError("quantities", "at least one quantity is needed, such as 10, 50, 250")
+    if len(words) > MOST_QUANTITIES:
+        raise PlanError("quantities", f"{len(words)} quantities; at most {MOST_QUANTITIES} are priced side by side")
     return tuple(int(word) for word in words)
+
+
+MOST_QUANTITIES = 12
 
 
 def _date(text: str) -> date | None:

@@ -16,11 +16,12 @@ from lean_ledger.core.operations.wear import ToolUse, life_minutes, tool_uses
 from lean_ledger.core.pace import Outcome, Worth, paced, worth_working_on
 from lean_ledger.core.pace.tried import find, pace_change
 from lean_ledger.core.shopping import shopping_list
-from lean_ledger.store import Opened
+from lean_ledger.store import Desk, Opened
 from lean_ledger.web import pace_schemas as s
 from lean_ledger.web.figures import tool_view
 from lean_ledger.web.requests import desk
 from lean_ledger.web.schemas import PlanPath, Problem
+from lean_ledger.web.works import BESIDE, aside
 
 blueprint = APIBlueprint("pace", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="pace")])
 
@@ -50,19 +51,23 @@ def pace(path: s.OperationPath, query: s.PaceQuery) -> Response:
     return Response(body.model_dump_json(), mimetype="application/json")
 
 
-@blueprint.get("/<int:plan_id>/worth", responses={200: s.WorthsView, **READS})
+@blueprint.get("/<int:plan_id>/worth", responses={200: s.WorthsView, **BESIDE})
 def worth(path: PlanPath) -> Response:
     """The ten entries that save most at their limits, each tried out; changes nothing."""
-    opened = desk().open(path.plan_id, with_stock=False)
-    rows = [_worth(w) for w in worth_working_on(opened.ledger, opened.part, desk().library)]
-    return Response(s.WorthsView(entries=rows).model_dump_json(), mimetype="application/json")
+    return aside(path.plan_id, "Trying what is worth working on", __name__, "worth_body")
+
+
+def worth_body(asked: Desk, plan_id: int) -> bytes:
+    opened = asked.open(plan_id, with_stock=False)
+    rows = [_worth(w) for w in worth_working_on(opened.ledger, opened.part, asked.library)]
+    return s.WorthsView(entries=rows).model_dump_json().encode()
 
 
 @blueprint.get("/<int:plan_id>/last-used", responses={200: s.LastUsedView, **READS})
 def habits(path: PlanPath) -> Response:
     """Values that other plans have for the same kind of operation, tool and material, where this one has none."""
     opened = desk().open(path.plan_id, with_stock=False)
-    found = last_used(opened.ledger, desk().others(path.plan_id, opened.ledger.material.id))
+    found = last_used(opened.ledger, desk().habits_elsewhere(path.plan_id, opened.ledger.material.name))
     names = {op.id: op.name for op in opened.ledger.operations}
     body = s.LastUsedView(
         entries=[

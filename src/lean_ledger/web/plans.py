@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from typing import Any
+from urllib.parse import quote
 
-from flask import Response, request
-from flask_openapi3 import APIBlueprint, FileStorage, Tag
+from flask import Response, current_app, request
+from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field, RootModel
 
 from lean_ledger.core.changes import Change, read_change
@@ -24,8 +25,10 @@ from lean_ledger.core.papers.lists import (
 from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.papers.projection import view_of
 from lean_ledger.core.papers.sheet import JobWords, SetupSheet, setup_sheet
+from lean_ledger.core.plain_text import as_ascii
 from lean_ledger.core.shopping import shopping_list
-from lean_ledger.store import Opened, Upload
+from lean_ledger.store import Desk, Opened, Upload
+from lean_ledger.store.kept import Kept
 from lean_ledger.web import part_views, views
 from lean_ledger.web.division_schemas import DivisionView, MachinesView
 from lean_ledger.web.division_views import division_view, machines_view
@@ -33,10 +36,12 @@ from lean_ledger.web.hold_schemas import GripsView
 from lean_ledger.web.hold_views import grips_view
 from lean_ledger.web.jobs import file_name
 from lean_ledger.web.part_schemas import CompareView, DrawingView, MeshView, PickReadings, PickReadingView, PicksBody
-from lean_ledger.web.requests import author, desk, edition
+from lean_ledger.web.requests import Uploaded, author, desk, edition
 from lean_ledger.web.schemas import (
     DrawingQuery,
     GoTo,
+    JournalQuery,
+    JournalView,
     MeshQuery,
     PaperPath,
     PlanPath,
@@ -47,6 +52,7 @@ from lean_ledger.web.schemas import (
     Stale,
     WriteHeader,
 )
+from lean_ledger.web.works import BESIDE, aside
 
 blueprint = APIBlueprint("plans", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="plans")])
 
@@ -59,15 +65,38 @@ class ChangeBody(RootModel[Change]):
 
 
 def plan_answer(opened: Opened) -> Response:
-    body = views.plan_view(opened, desk().library).model_dump_json()
+    """The plan as it stands; made once for all that ask."""
+    kept: Kept[tuple[int, str], bytes] = current_app.config["PLAN_BODIES"]
+    library = desk().library
+    body = kept.get((opened.plan_id, opened.state), lambda: views.plan_view(opened, library).model_dump_json().encode())
+    return _plan_response(body, opened.state)
+
+
+def _plan_response(body: bytes, state: str) -> Response:
     response = Response(body, mimetype="application/json")
-    response.set_etag(str(opened.edition))
+    response.set_etag(state)
+    response.headers["Cache-Control"] = "no-cache"  # kept by the browser, asked for each time
     return response
 
 
-@blueprint.get("/<int:plan_id>", responses={200: PlanView, 404: Problem})
+@blueprint.get("/<int:plan_id>", responses={200: PlanView, 304: None, 404: Problem})
 def get_plan(path: PlanPath) -> Response:
-    return plan_answer(desk().open(path.plan_id))
+    """The plan as it stands. With the ETag of an earlier answer in If-None-Match: 304 where nothing is another."""
+    state = desk().state(path.plan_id)
+    if request.if_none_match.contains(state):
+        response = Response(status=304)
+        response.set_etag(state)
+        return response
+    kept: Kept[tuple[int, str], bytes] = current_app.config["PLAN_BODIES"]
+    body = kept.peek((path.plan_id, state))
+    return _plan_response(body, state) if body is not None else plan_answer(desk().open(path.plan_id))
+
+
+@blueprint.get("/<int:plan_id>/journal", responses={200: JournalView, 404: Problem, 422: Problem})
+def journal(path: PlanPath, query: JournalQuery) -> Response:
+    """The last lines of the plan's journal, or those before one; also of a plan that cannot be computed."""
+    part, edition = desk().journal(path.plan_id, query.before, query.count)
+    return Response(views.journal_view(part, edition).model_dump_json(), mimetype="application/json")
 
 
 @blueprint.post("/<int:plan_id>/changes", responses=WRITES)
@@ -77,7 +106,7 @@ def change_plan(path: PlanPath, header: WriteHeader, body: ChangeBody) -> Respon
 
 
 class StockModelForm(BaseModel):
-    file: FileStorage = Field(description="The model of a casting or forging, laid where the part lies")
+    file: Uploaded = Field(description="The model of a casting or forging, laid where the part lies")
 
 
 @blueprint.post("/<int:plan_id>/stock-model", responses={**WRITES, 413: Problem})
@@ -136,36 +165,54 @@ def drawing(path: SetupPath, query: DrawingQuery) -> Response:
     return Response(body.model_dump_json(), mimetype="application/json")
 
 
-@blueprint.get("/<int:plan_id>/setups/<setup>/grips", responses={200: GripsView, 404: Problem})
+@blueprint.get("/<int:plan_id>/setups/<setup>/grips", responses={200: GripsView, **BESIDE})
 def grips(path: SetupPath) -> Response:
     """All that the shop could hold a setup with, the best first; changes nothing."""
-    opened = desk().open(path.plan_id, with_stock=False)
-    opened.plan.setup(path.setup)
-    return Response(grips_view(opened, path.setup, desk().library).model_dump_json(), mimetype="application/json")
+    return aside(path.plan_id, f"Trying what could hold {path.setup}", __name__, "grips_body", path.setup)
 
 
-@blueprint.get("/<int:plan_id>/division", responses={200: DivisionView, 404: Problem})
+def grips_body(asked: Desk, plan_id: int, setup: str) -> bytes:
+    opened = asked.open(plan_id, with_stock=False)
+    opened.plan.setup(setup)
+    return grips_view(opened, setup, asked.library).model_dump_json().encode()
+
+
+@blueprint.get("/<int:plan_id>/division", responses={200: DivisionView, **BESIDE})
 def division(path: PlanPath) -> Response:
     """The least division of the part around what is locked and asked for; changes nothing."""
-    body = division_view(desk().open(path.plan_id), desk().library).model_dump_json()
-    return Response(body, mimetype="application/json")
+    return aside(path.plan_id, "Dividing the part", __name__, "division_body")
 
 
-@blueprint.get("/<int:plan_id>/machines", responses={200: MachinesView, 404: Problem})
+def division_body(asked: Desk, plan_id: int) -> bytes:
+    return division_view(asked.open(plan_id), asked.library).model_dump_json().encode()
+
+
+@blueprint.get("/<int:plan_id>/machines", responses={200: MachinesView, **BESIDE})
 def machines(path: PlanPath) -> Response:
     """The plan on each machine of the shop, computed again, beside how it is now; changes nothing."""
-    body = machines_view(desk().open(path.plan_id, with_stock=False), desk().library).model_dump_json()
-    return Response(body, mimetype="application/json")
+    return aside(path.plan_id, "Trying the machines", __name__, "machines_body")
 
 
-@blueprint.get("/<int:plan_id>/papers/<paper>", responses={404: Problem})
+def machines_body(asked: Desk, plan_id: int) -> bytes:
+    return machines_view(asked.open(plan_id, with_stock=False), asked.library).model_dump_json().encode()
+
+
+PDF = "application/pdf"
+CSV = "text/csv"
+PAPERS: dict[Any, Any] = {
+    200: {"description": "the paper", "content": {kind: {"schema": {"type": "string"}} for kind in (PDF, CSV, XLSX)}},
+    404: Problem,
+}
+
+
+@blueprint.get("/<int:plan_id>/papers/<paper>", responses=PAPERS)
 def papers(path: PaperPath) -> Response:
     """The setup sheet and the lists, issued from the plan as it stands."""
     opened = desk().open(path.plan_id)
     sheet = sheet_of(opened)
     stem = f"{opened.job.number}-v{opened.version.seq}"
     if path.paper == "setup-sheet.pdf":
-        return file_answer(sheet_pdf(sheet), "application/pdf", f"{stem}-setup-sheet.pdf", "inline")
+        return file_answer(sheet_pdf(sheet), PDF, f"{stem}-setup-sheet.pdf", "inline")
     what, ending = path.paper.split(".")
     buys = shopping_list(opened.ledger, desk().library) if what == "shopping" else ()
     tables: dict[str, tuple[tuple[str, ...], list[Row]]] = {
@@ -185,6 +232,10 @@ def sheet_of(opened: Opened) -> SetupSheet:
 
 
 def file_answer(content: bytes, kind: str, name: str, disposition: str) -> Response:
+    """A file under a name of any letters: in plain ASCII, and in full beside it (RFC 6266)."""
+    name = "".join("-" if c in '/\\:*?"<>|' else c for c in name)
+    plain = as_ascii(name)
     response = Response(content, mimetype=None, content_type=kind)
-    response.headers.set("Content-Disposition", disposition, filename=name)
+    more = {} if plain == name else {"filename*": f"UTF-8''{quote(name, safe='')}"}
+    response.headers.set("Content-Disposition", disposition, filename=plain, **more)
     return response

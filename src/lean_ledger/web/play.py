@@ -9,14 +9,18 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel
 
+from lean_ledger.core.geometry.host import Cancelled
+from lean_ledger.core.geometry.progress import Report
 from lean_ledger.core.play import played, tool_shape, way_of
 from lean_ledger.core.stock.course import around_of
+from lean_ledger.store import Desk
 from lean_ledger.web.pace_schemas import OperationPath
 from lean_ledger.web.requests import desk
 from lean_ledger.web.schemas import PlanPath, Problem
 from lean_ledger.web.stock_schemas import StockSolidView
 from lean_ledger.web.stock_views import solid_view
 from lean_ledger.web.wire import Vec
+from lean_ledger.web.works import BESIDE, beside
 
 blueprint = APIBlueprint("play", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="play")])
 
@@ -63,22 +67,30 @@ class ToolWayView(BaseModel):
     turned: bool
 
 
-@blueprint.get("/<int:plan_id>/play", responses={200: PlayView, **READS})
+@blueprint.get("/<int:plan_id>/play", responses={200: PlayView, **BESIDE})
 def play(path: PlanPath) -> Response:
     """All operations in the order in which they run, with what holds each setup's stock."""
-    opened = desk().open(path.plan_id)
+    asked = desk()
+
+    def make(_report: Report, _cancelled: Cancelled) -> bytes:
+        return _played(asked, path.plan_id)
+
+    return beside(("play", path.plan_id, asked.state(path.plan_id)), "Building what holds the stock", "stock", make)
+
+
+def _played(asked: Desk, plan_id: int) -> bytes:
+    opened = asked.open(plan_id)
     ledger = opened.ledger
     run, total = played(ledger)
     entries = [PlayedView(**vars(one)) for one in run]
     setups = [
         PlayedSetupView(
-            setup=s.decision.id, fixture=solid_view(desk().stocks.around(around_of(s))),
+            setup=s.decision.id, fixture=solid_view(asked.stocks.around(around_of(s))),
             right=s.built.home.frame.right, above=s.built.home.frame.up,
         )
         for s in ledger.setups
     ]  # fmt: skip
-    body = PlayView(total=total, entries=entries, setups=setups)
-    return Response(body.model_dump_json(), mimetype="application/json")
+    return PlayView(total=total, entries=entries, setups=setups).model_dump_json().encode()
 
 
 @blueprint.get("/<int:plan_id>/play/<operation>", responses={200: ToolWayView, **READS})

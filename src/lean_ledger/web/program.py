@@ -5,15 +5,17 @@ from __future__ import annotations
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, FileStorage, Tag
+from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
 from lean_ledger.core.errors import PlanError
+from lean_ledger.core.geometry.host import Cancelled
+from lean_ledger.core.geometry.progress import Report
 from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.program.joined import joined_programs
 from lean_ledger.core.program.package import program_package
 from lean_ledger.standins.dnc import received
-from lean_ledger.store import Opened, Upload
+from lean_ledger.store import Desk, Opened, Upload
 from lean_ledger.store.trials import try_program
 from lean_ledger.web.plans import WRITES, file_answer, plan_answer, sheet_of
 from lean_ledger.web.program_schemas import (
@@ -29,8 +31,9 @@ from lean_ledger.web.program_schemas import (
     TroubleView,
 )
 from lean_ledger.web.program_views import checked_of, programs_view
-from lean_ledger.web.requests import Text, author, desk, edition
+from lean_ledger.web.requests import Text, Uploaded, author, desk, edition
 from lean_ledger.web.schemas import PlanPath, Problem, WriteHeader
+from lean_ledger.web.works import BESIDE, beside
 
 blueprint = APIBlueprint("program", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="program")])
 
@@ -44,7 +47,14 @@ def program(path: PlanPath) -> Response:
     return Response(body, mimetype="application/json")
 
 
-@blueprint.get("/<int:plan_id>/program/<setup>/text", responses=READS)
+def _file(kind: str, words: str) -> dict[Any, Any]:
+    return {200: {"description": words, "content": {kind: {"schema": {"type": "string"}}}}, **READS}
+
+
+TEXT = _file("text/plain", "a program")
+
+
+@blueprint.get("/<int:plan_id>/program/<setup>/text", responses=TEXT)
 def text(path: ProgramPath) -> Response:
     """The program of a setup as a file."""
     opened = desk().open(path.plan_id, with_stock=False)
@@ -56,7 +66,7 @@ def text(path: ProgramPath) -> Response:
     return file_answer(one.program.text.encode("ascii"), "text/plain; charset=us-ascii", name, "attachment")
 
 
-@blueprint.get("/<int:plan_id>/program/machine/<machine>/text", responses=READS)
+@blueprint.get("/<int:plan_id>/program/machine/<machine>/text", responses=TEXT)
 def machine_text(path: MachineProgramPath) -> Response:
     """The programs of all setups that a machine makes, as one file."""
     opened = desk().open(path.plan_id, with_stock=False)
@@ -68,7 +78,7 @@ def machine_text(path: MachineProgramPath) -> Response:
     return file_answer(one.text.encode("ascii"), "text/plain; charset=us-ascii", name, "attachment")
 
 
-@blueprint.get("/<int:plan_id>/program/package", responses=READS)
+@blueprint.get("/<int:plan_id>/program/package", responses=_file("application/zip", "the package"))
 def package(path: PlanPath) -> Response:
     """Programs, offsets, lists, sheet and manifest in one zip."""
     opened = desk().open(path.plan_id)
@@ -77,7 +87,7 @@ def package(path: PlanPath) -> Response:
 
 
 class ProgramForm(BaseModel):
-    file: FileStorage = Field(description="A program in ISO 6983 words")
+    file: Uploaded = Field(description="A program in ISO 6983 words")
     operation: Text = Field(default="", description="The operation that it makes; empty for the whole setup")
 
 
@@ -88,10 +98,20 @@ def attach(path: ProgramPath, header: WriteHeader, form: ProgramForm) -> Respons
     return plan_answer(desk().take_program(path.plan_id, edition(), path.setup, form.operation, upload, author()))
 
 
-@blueprint.get("/<int:plan_id>/program/<setup>/trial/<which>", responses={200: TrialView, **READS})
+@blueprint.get("/<int:plan_id>/program/<setup>/trial/<which>", responses={200: TrialView, **BESIDE})
 def trial(path: TrialPath) -> Response:
     """A setup's program followed through the stock: what it takes off, and what it runs into. Takes seconds."""
-    tried, result = try_program(desk(), path.plan_id, path.setup, path.which)
+    asked = desk()
+
+    def make(report: Report, cancelled: Cancelled) -> bytes:
+        return _tried(asked, path, report, cancelled)
+
+    key = ("trial", path.plan_id, asked.base_state(path.plan_id), path.setup, path.which)
+    return beside(key, f"Trying the program of {path.setup}", "stock", make)
+
+
+def _tried(asked: Desk, path: TrialPath, report: Report, cancelled: Cancelled) -> bytes:
+    tried, result = try_program(asked, path.plan_id, path.setup, path.which, report, cancelled)
     view = TrialView(
         setup=path.setup, which=path.which, seconds=tried.seconds, removed=sum(result.removed), planned=result.planned,
         uses=[
@@ -103,7 +123,7 @@ def trial(path: TrialPath) -> Response:
         troubles=[TroubleView(code=t.code, line=t.line, operation="", title=t.title, why=t.why)
                   for t in tried.troubles],
     )  # fmt: skip
-    return Response(view.model_dump_json(), mimetype="application/json")
+    return view.model_dump_json().encode()
 
 
 @blueprint.post("/<int:plan_id>/program/send", responses={200: SentView, **READS})

@@ -3,21 +3,21 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, FileStorage, Tag
+from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
 from lean_ledger.core.errors import PlanError
 from lean_ledger.store import RevisionNew, Upload
 from lean_ledger.tasks import Reading
 from lean_ledger.web.jobs import JobForm, file_name, job_of, read_thickness
-from lean_ledger.web.requests import Text, author, readings, typed
+from lean_ledger.web.requests import Text, Uploaded, author, readings, typed
 from lean_ledger.web.schemas import Problem, ReadingPath, ReadingView, SolidChoice, SolidView
 
 blueprint = APIBlueprint("readings", __name__, url_prefix="/api/readings", abp_tags=[Tag(name="readings")])
 
 
 class RevisionForm(BaseModel):
-    file: FileStorage = Field(description="The next revision's model")
+    file: Uploaded = Field(description="The next revision's model")
     job_id: int = Field(ge=1)
     thickness: Text = Field("", description="Of flat work, mm")
 

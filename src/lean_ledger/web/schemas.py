@@ -2,24 +2,25 @@
 
 from __future__ import annotations
 
-from datetime import date, datetime
+from datetime import date
 from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
 from lean_ledger.web.part_schemas import FeatureGroupView, FeatureView, HoleSizeView
 from lean_ledger.web.setup_schemas import FigureView, SetupView
-from lean_ledger.web.wire import Money, Number, Point, SecondsView, Vec
+from lean_ledger.web.wire import Moment, Money, Number, Point, SecondsView, Vec
 
 
 class Problem(BaseModel):
-    """application/problem+json (RFC 9457)."""
+    """application/problem+json (RFC 9457); `request` is what the log calls it by."""
 
     type: str
     title: str
     status: int
     detail: str
     place: str = ""
+    request: str = ""
 
 
 class JobRef(BaseModel):
@@ -40,19 +41,44 @@ class ThumbView(BaseModel):
 
 
 class JobRow(BaseModel):
+    """A line of the list; figures are those of the plan's last version, computed once and kept."""
+
     job: JobRef
     plan_id: int
     material: str
     quantities: list[int]
-    cycle: float
-    each: Money
+    cycle: float | None
+    each: Money | None
     errors: int
     warnings: int
     thumb: ThumbView
+    state: Literal["fresh", "older", "waiting", "broken"] = Field(
+        description="older: from before the shop's tools or rules changed, computed again soon; waiting: none yet"
+    )
+    trouble: str = Field(description="why a broken plan has no figures")
 
 
 class JobList(BaseModel):
     jobs: list[JobRow]
+    total: int = Field(description="that were asked for")
+    all: int = Field(description="of the shop")
+    page: int
+    pages: int
+    customers: list[str]
+
+
+class JobsQuery(BaseModel):
+    """Which jobs in which order. Words of a search stand in number, name, customer or material."""
+
+    search: str = Field("", max_length=200)
+    status: str = Field("", max_length=40)
+    customer: str = Field("", max_length=120)
+    due_from: date | None = None
+    due_to: date | None = None
+    sort: Literal["added", "number", "customer", "due", "status", "material", "cycle", "each", "findings"] = "added"
+    down: bool = True
+    page: int = Field(1, ge=1, le=1_000_000)
+    size: int = Field(50, ge=1, le=200)
 
 
 class Created(BaseModel):
@@ -139,11 +165,25 @@ class JournalLine(BaseModel):
     seq: int
     parent: int | None
     author: str
-    at: datetime
+    at: Moment
     words: str
     effect: EffectView
     current: bool
     ahead: bool  # undone: not on the way to the current version
+
+
+class JournalView(BaseModel):
+    """Some lines of a plan's journal, the newest last; those before them with `before`."""
+
+    edition: int
+    current: int
+    lines: list[JournalLine]
+    earlier: bool
+
+
+class JournalQuery(BaseModel):
+    before: int | None = Field(None, ge=1, le=2**31, description="a line's number; the last lines where none is given")
+    count: int = Field(50, ge=1, le=200)
 
 
 class BodyView(BaseModel):
@@ -166,7 +206,7 @@ class BodyView(BaseModel):
 class RevisionView(BaseModel):
     letter: str
     author: str
-    at: datetime
+    at: Moment
 
 
 class AllowanceView(BaseModel):
@@ -224,7 +264,8 @@ class PlanView(BaseModel):
     holes: list[HoleSizeView]
     setups: list[SetupView]
     price: PriceView
-    journal: list[JournalLine]
+    now: JournalLine  # the journal's line that the plan is at
+    lines: int  # of the journal
     can_undo: bool
     can_redo: bool
     stock_followed: bool  # whether the findings hold what the stock's way through the operations shows
@@ -237,6 +278,8 @@ class Stale(BaseModel):
     title: str
     status: int
     detail: str
+    place: str = ""
+    request: str = ""
     plan: PlanView
     since: list[JournalLine]
 
@@ -262,7 +305,7 @@ class ReadingView(BaseModel):
 
 
 class SolidChoice(BaseModel):
-    solid: int = Field(ge=0)
+    solid: int = Field(ge=0, le=100_000)
 
 
 class ReadingPath(BaseModel):

@@ -36,7 +36,16 @@ def shelf() -> Response:
     return _shelf_answer()
 
 
-@blueprint.get("/files/<file>", responses=REFUSES)
+FILES: dict[Any, Any] = {
+    200: {
+        "description": "the file",
+        "content": {kind: {"schema": {"type": "string"}} for kind in ("text/csv", "application/json")},
+    },
+    **REFUSES,
+}
+
+
+@blueprint.get("/files/<file>", responses=FILES)
 def file(path: s.ShelfFile) -> Response:
     """tools.csv, tools.json or cutting.csv: the whole library, to be kept or changed and brought back."""
     library = desk().library

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Any
 
-from flask_openapi3 import FileStorage
 from pydantic import BaseModel, Field
 
 from lean_ledger.web.pace_schemas import LoadView
+from lean_ledger.web.requests import Uploaded
 from lean_ledger.web.setup_schemas import FigureView
 
 
@@ -70,7 +70,7 @@ class BroughtView(BaseModel):
 
 
 class ToolsForm(BaseModel):
-    file: FileStorage = Field(description="Tools, or cutting data, as CSV or JSON")
+    file: Uploaded = Field(description="Tools, or cutting data, as CSV or JSON")
 
 
 class ToolRowBody(BaseModel):

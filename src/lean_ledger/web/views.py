@@ -9,15 +9,16 @@ from lean_ledger.core.effect import Effect
 from lean_ledger.core.features.describe import grouped, title
 from lean_ledger.core.findings import Finding, Severity
 from lean_ledger.core.ledger import Ledger
-from lean_ledger.core.part import Part
 from lean_ledger.core.plan import DIRECTIONS
 from lean_ledger.core.pricing.of_plan import effective_rates
 from lean_ledger.core.pricing.price import price_curve
 from lean_ledger.core.stock.sizes import over_features
+from lean_ledger.core.summary import Summary
 from lean_ledger.library.types import Library
 from lean_ledger.store.desk import Opened
+from lean_ledger.store.job_list import JobLine, JobPage, JobQuery
 from lean_ledger.store.models import VersionRow
-from lean_ledger.store.rows import EFFECTS
+from lean_ledger.store.rows import JournalPart, effect_in
 from lean_ledger.web import schemas as s
 from lean_ledger.web.figures import figure, seconds_view
 from lean_ledger.web.part_views import body_views, feature_views, group_view, hole_views
@@ -49,24 +50,37 @@ def job_ref(opened: Opened) -> s.JobRef:
     )
 
 
-def job_row(opened: Opened) -> s.JobRow:
-    ledger = opened.ledger
+def job_row(line: JobLine) -> s.JobRow:
+    job, found = line.job, line.summary
+    lines = [list(one) for one in line.thumb]
+    if found is None:
+        state: Any = "waiting"
+        found = Summary("", "", (), "", "", "mm", aligned=False)
+    else:
+        state = "broken" if found.trouble else "fresh" if line.fresh else "older"
     return s.JobRow(
-        job=job_ref(opened),
-        plan_id=opened.plan_id,
-        material=ledger.material.name,
-        quantities=list(opened.plan.quantities),
-        cycle=ledger.cycle,
-        each=ledger.prices[0].each,
-        errors=_count(ledger, Severity.ERROR),
-        warnings=_count(ledger, Severity.WARNING),
-        thumb=s.ThumbView(lines=[list(line) for line in _thumb(opened.part)]),
-    )
+        job=s.JobRef(
+            id=job.id, number=job.number, name=job.name, customer=job.customer, revision=found.revision,
+            status=job.status, due=job.due, file=found.file, length_unit=found.length_unit, aligned=found.aligned,
+        ),
+        plan_id=line.plan_id,
+        material=found.material_name,
+        quantities=list(found.quantities),
+        cycle=found.cycle if state in ("fresh", "older") else None,
+        each=found.each if state in ("fresh", "older") else None,
+        errors=found.errors,
+        warnings=found.warnings,
+        thumb=s.ThumbView(lines=lines),
+        state=state,
+        trouble=found.trouble,
+    )  # fmt: skip
 
 
-def _thumb(part: Part) -> Any:
-    iso = next((d for d in part.model.drawings if d.view[2] > 0.5 and abs(d.view[0]) > 0.5), None)
-    return iso.visible if iso else ()
+def job_list(page: JobPage, query: JobQuery) -> s.JobList:
+    return s.JobList(
+        jobs=[job_row(line) for line in page.lines], total=page.total, all=page.all, page=query.page,
+        pages=max(1, -(-page.total // query.size)), customers=list(page.customers),
+    )  # fmt: skip
 
 
 def _count(ledger: Ledger, severity: Severity) -> int:
@@ -111,7 +125,8 @@ def plan_view(opened: Opened, library: Library) -> s.PlanView:
         holes=hole_views(opened, library),
         setups=views_of_setups(opened, library),
         price=_price(opened, library),
-        journal=journal(opened),
+        now=journal_line(opened.version, opened.version.seq, ahead=False),
+        lines=opened.lines,
         can_undo=opened.can_undo,
         can_redo=opened.can_redo,
         stock_followed=opened.followed is not None,
@@ -198,14 +213,9 @@ def _price(opened: Opened, library: Library) -> s.PriceView:
     )
 
 
-def journal(opened: Opened) -> list[s.JournalLine]:
-    parents = {v.seq: v.parent for v in opened.journal}
-    way: set[int] = set()
-    at: int | None = opened.version.seq
-    while at is not None:
-        way.add(at)
-        at = parents[at]
-    return [journal_line(v, opened.version.seq, v.seq not in way) for v in opened.journal]
+def journal_view(part: JournalPart, edition: int) -> s.JournalView:
+    lines = [journal_line(v, part.current, v.seq not in part.way) for v in part.lines]
+    return s.JournalView(edition=edition, current=part.current, lines=lines, earlier=part.earlier)
 
 
 def journal_line(v: VersionRow, current: int, ahead: bool) -> s.JournalLine:  # noqa: FBT001 - a fact of the line
@@ -215,7 +225,7 @@ def journal_line(v: VersionRow, current: int, ahead: bool) -> s.JournalLine:  # 
         author=v.author,
         at=v.at,
         words=v.words,
-        effect=effect_view(EFFECTS.validate_json(v.effect), v.words),
+        effect=effect_view(effect_in(v), v.words),
         current=v.seq == current,
         ahead=ahead,
     )

@@ -10,6 +10,7 @@ from typing import Annotated
 
 from pydantic import Field, TypeAdapter, ValidationError
 
+from lean_ledger.core.bounds import check_numbers
 from lean_ledger.core.changes.bodies import AddBody, DropBody, RemoveBody, SizeBody
 from lean_ledger.core.changes.cycle import SetCutOff, SetProbe
 from lean_ledger.core.changes.depths import SetDepth
@@ -156,8 +157,12 @@ CHANGES: TypeAdapter[Change] = TypeAdapter(Change)
 def read_change(data: object) -> Change:
     """A change from plain data. Raises PlanError that names the field and the reason."""
     try:
-        return CHANGES.validate_python(data)
+        change = CHANGES.validate_python(data)
+    except RecursionError:
+        raise PlanError("change-malformed", "change: is nested too deeply") from None
     except ValidationError as error:
         first = error.errors()[0]
         place = ".".join(str(p) for p in first["loc"][1:] or first["loc"])
         raise PlanError("change-malformed", f"{place or 'change'}: {first['msg']}") from None
+    check_numbers(change)
+    return change

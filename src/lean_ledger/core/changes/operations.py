@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, fields, replace
 from typing import Any, Literal
 
+from lean_ledger.core.bounds import OPERATION_BOUNDS
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.operations.alike import alike
@@ -54,13 +55,9 @@ class EditOperation(Strict):
             for f in fields(OperationEdit)
             if f.name != "operation" and (value := getattr(self, f.name)) is not None
         }
-        for name in (*PACE, "n", "vf", "ap", "ae"):
-            if name in given and not given[name] > 0:
-                raise PlanError("not-positive", f"{name} is {given[name]:g}; it must be above 0", self.operation)
-        if given.get("passes", 1) < 1 or given.get("passes", 1) > 500:
-            raise PlanError("passes", f"passes is {given['passes']}; it must be from 1 to 500", self.operation)
-        if given.get("allowance", 0) < 0:
-            raise PlanError("allowance", "an allowance must not be negative", self.operation)
+        for name, bounds in OPERATION_BOUNDS.items():
+            if name in given and not bounds.hold(given[name]):
+                raise PlanError("out-of-range", f"{name} is {given[name]:g}; it must be {bounds.words}", self.operation)
         if named is not None:
             _check_pace(named, given, scene)
             _check_way(named, given)

@@ -37,7 +37,10 @@ RATE_WORDS: dict[str, str] = {
     "inspection_seconds": "inspection seconds",
     "inspection_rate": "inspection rate",
 }
-_SHARES = {"scrap", "margin"}
+#: Shares: of a lot that is all scrap, or a price that is all margin, nothing is left to divide by.
+_MOST = {
+    "scrap": Decimal("0.95"), "margin": Decimal("0.95"), "overhead": Decimal(10), "attendance": Decimal(10),
+}  # fmt: skip
 _ABOVE_ZERO = {"fixture_life", "bar_length"}
 
 
@@ -50,12 +53,14 @@ class SetRate(Strict):
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         words = RATE_WORDS[self.name]
         if self.value is not None:
-            if self.value < 0 or not self.value.is_finite():
+            if self.value < 0:
                 raise PlanError("negative", f"{words} is {self.value}; it must not be negative")
             if self.name in _ABOVE_ZERO and self.value == 0:
                 raise PlanError("not-positive", f"{words} must be above 0; clear it to leave it to the rule")
-            if self.name in _SHARES and self.value >= 1:
-                raise PlanError("share", f"{words} is {self.value * 100:g} %; it must be below 100 %")
+            most = _MOST.get(self.name)
+            if most is not None and self.value > most:
+                shown = f"{self.value * 100:g} %; it must be at most {float(most * 100):g} %"
+                raise PlanError("share", f"{words} is {shown}")
         rates = replace(plan.rates, **{self.name: self.value})
         shown = "by the shop's rate" if self.value is None else f"{self.value.normalize():f}"
         return replace(plan, rates=rates), f"{words} {shown}"
@@ -76,7 +81,7 @@ class SetSetupCost(Strict):
         names = ("machine_rate", "hours", "load_seconds")
         given = {name: value for name in names if (value := getattr(self, name)) is not None}
         for name, value in given.items():
-            if value < 0 or not value.is_finite():
+            if value < 0:
                 raise PlanError("negative", f"{name.replace('_', ' ')} is {value}; it must not be negative", self.setup)
         cleared: dict[str, Any] = dict.fromkeys(self.clear)
         decided = replace(plan.setup(self.setup), **given, **cleared)

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 import importlib
+import logging
 import multiprocessing
+import os
 import resource
 import signal
 import threading
@@ -20,9 +22,17 @@ from lean_ledger.core.geometry.progress import Report, silent
 
 SILENT_SECONDS = 60.0  # without a word from the kernel until it counts as hanging, for a file of up to EASY bytes
 EASY = 4 * 1024**2  # larger files get as much more time, for the kernel's own steps say nothing in between
+MOST_SECONDS = 150.0  # that one call may take in all, for a file of up to EASY bytes
+SLOW_SECONDS = 5.0  # after which a call makes room for others, and goes on at a lower priority
+YIELDING = 10  # by which its priority is lowered
 MEMORY = 12 * 1024**3  # bytes of address space that one reading may take
 STEP = "lean_ledger.core.geometry.step"
 TICK = 0.1
+
+UNREADABLE = "the geometry in this file is not sound enough to be read; mend it in the CAD system and export it again"
+FAULT = "something went wrong here while this file was worked on; the log has the details"
+
+log = logging.getLogger("lean_ledger")
 
 Cancelled = Callable[[], bool]
 
@@ -47,8 +57,13 @@ def _work(connection: Connection) -> None:
             answer = ("refused", error)
         except OSError as error:
             answer = ("failed", f"cannot be opened: {error.strerror}")
+        except MemoryError:
+            answer = ("failed", "takes more memory to read than there is; simplify the model or split it")
+        except RecursionError:
+            answer = ("failed", "is nested too deeply to be read; export the part again, without its history")
         except BaseException as error:
-            answer = ("failed", f"the geometry in this file cannot be read ({type(error).__name__})")
+            log.exception("%s.%s failed", module, name)
+            answer = ("failed", UNREADABLE if type(error).__module__.startswith("OCP") else FAULT)
         with suppress(BrokenPipeError):
             connection.send(answer)
 
@@ -69,18 +84,57 @@ class _Worker:
         self.process.start()
         far.close()
 
+    def hurry(self, niceness: int) -> bool:
+        """Whether its priority could be set."""
+        try:
+            os.setpriority(os.PRIO_PROCESS, self.process.pid or 0, niceness)
+        except (OSError, AttributeError):
+            return False
+        return True
+
     def kill(self) -> None:
         self.process.kill()
         self.connection.close()
         self.process.join(timeout=5)
 
 
-class KernelHost:
-    """Up to `workers` warm kernel processes, replaced when they die or hang. Safe to share between threads."""
+class _Place:
+    """Where a call runs: among the quick ones, until it moves beside them."""
 
-    def __init__(self, seconds: float = SILENT_SECONDS, workers: int = 2) -> None:
-        self._seconds = seconds
+    def __init__(self, quick: threading.Semaphore, beside: threading.Semaphore) -> None:
+        self._held, self._beside = quick, beside
+        self.moved = False
+
+    def move(self) -> bool:
+        """Make room for others, where there is a place beside; whether it has just done so."""
+        if self.moved or not self._beside.acquire(blocking=False):
+            return False
+        self._held.release()
+        self._held, self.moved = self._beside, True
+        return True
+
+    def leave(self) -> None:
+        self._held.release()
+
+
+class KernelHost:
+    """Up to `workers` warm kernel processes, replaced when they die or hang. Safe to share between threads.
+
+    A call that takes long gives its place up and goes on beside: up to `workers` more, so that what is quick does not
+    wait for what is slow or hangs.
+    """
+
+    def __init__(
+        self,
+        seconds: float = SILENT_SECONDS,
+        workers: int = 2,
+        *,
+        most: float = MOST_SECONDS,
+        slow: float = SLOW_SECONDS,
+    ) -> None:
+        self._seconds, self._most, self._slow_after = seconds, most, slow
         self._places = threading.Semaphore(workers)
+        self._beside = threading.Semaphore(workers)
         self._lock = threading.Lock()
         self._idle: list[_Worker] = []
         self._busy: set[_Worker] = set()
@@ -123,12 +177,14 @@ class KernelHost:
         file-cancelled, file-too-slow (nothing was heard for too long), file-crashed-reader or file-unreadable, and
         what the function itself refuses.
         """
-        patience = self._seconds * max(1.0, (path.stat().st_size if path.is_file() else 0) / EASY)
-        return self._run(module, function, (path, name, *args), name, patience, report, cancelled)
+        times = max(1.0, (path.stat().st_size if path.is_file() else 0) / EASY)
+        return self._run(module, function, (path, name, *args), name, times, report, cancelled)
 
-    def call(self, module: str, function: str, *args: Any, name: str) -> Any:
+    def call(
+        self, module: str, function: str, *args: Any, name: str, report: Report = silent, cancelled: Cancelled = never
+    ) -> Any:
         """Call a function of core that takes `args` and last a `Report`; `name` is what a refusal is about."""
-        return self._run(module, function, args, name, self._seconds, silent, never)
+        return self._run(module, function, args, name, 1.0, report, cancelled)
 
     def _run(
         self,
@@ -136,15 +192,19 @@ class KernelHost:
         function: str,
         args: tuple[Any, ...],
         name: str,
-        patience: float,
+        times: float,
         report: Report,
         cancelled: Cancelled,
     ) -> Any:
-        with self._places:
+        while not self._places.acquire(timeout=TICK):
+            if cancelled():
+                raise FileRefused("file-cancelled", "reading was cancelled", name)
+        place = _Place(self._places, self._beside)
+        try:
             worker = self._take()
             try:
                 worker.connection.send((module, function, args))
-                kind, answer = self._listen(worker, name, patience, report, cancelled)
+                kind, answer = self._listen(worker, name, times, report, cancelled, place)
             except (EOFError, OSError):
                 self._drop(worker)
                 raise FileRefused(
@@ -153,9 +213,14 @@ class KernelHost:
             except BaseException:
                 self._drop(worker)
                 raise
-            with self._lock:
-                self._busy.discard(worker)
-                self._idle.append(worker)
+            if place.moved and not worker.hurry(0):
+                self._drop(worker)
+            else:
+                with self._lock:
+                    self._busy.discard(worker)
+                    self._idle.append(worker)
+        finally:
+            place.leave()
         if kind == "refused":
             raise answer
         if kind == "failed":
@@ -187,9 +252,9 @@ class KernelHost:
         worker.kill()
 
     def _listen(
-        self, worker: _Worker, name: str, patience: float, report: Report, cancelled: Cancelled
+        self, worker: _Worker, name: str, times: float, report: Report, cancelled: Cancelled, place: _Place
     ) -> tuple[str, Any]:
-        heard = time.monotonic()
+        begun = heard = time.monotonic()
         while True:
             if worker.connection.poll(TICK):
                 kind, content = worker.connection.recv()
@@ -198,13 +263,35 @@ class KernelHost:
                     report(*content)
                 elif content is not LOADED_ANSWER:
                     return kind, content
-                continue
             if cancelled():
                 raise FileRefused("file-cancelled", "reading was cancelled", name)
-            if time.monotonic() - heard > patience:
-                raise FileRefused(
-                    "file-too-slow", f"reading was given up after {patience:.0f} s; simplify the model", name
-                )
+            now = time.monotonic()
+            for spent, patience in ((now - heard, times * self._seconds), (now - begun, times * self._most)):
+                if spent > patience:
+                    raise FileRefused(
+                        "file-too-slow", f"reading was given up after {patience:.0f} s; simplify the model", name
+                    )
+            if now - begun > self._slow_after and place.move():
+                worker.hurry(YIELDING)
+
+
+class KernelHere(KernelHost):
+    """The same in the process that asks, for one that is itself beside the server."""
+
+    def __init__(self) -> None:
+        super().__init__()
+
+    def _run(
+        self,
+        module: str,
+        function: str,
+        args: tuple[Any, ...],
+        name: str,
+        times: float,
+        report: Report,
+        cancelled: Cancelled,
+    ) -> Any:
+        return getattr(importlib.import_module(module), function)(*args, report)
 
 
 #: What the warm-up call answers: nothing that anybody waits for.

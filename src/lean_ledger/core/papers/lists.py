@@ -9,10 +9,12 @@ from io import BytesIO, StringIO
 from zipfile import ZIP_DEFLATED, ZipFile, ZipInfo
 
 from openpyxl import Workbook
+from openpyxl.cell.cell import ILLEGAL_CHARACTERS_RE
 from openpyxl.styles import Font
 from openpyxl.utils import get_column_letter
 
 from lean_ledger.core.papers.sheet import SetupSheet
+from lean_ledger.core.plain_text import for_csv
 from lean_ledger.core.shopping import Buy
 
 Row = tuple[str | int | float, ...]
@@ -56,7 +58,7 @@ def as_csv(head: tuple[str, ...], rows: list[Row]) -> bytes:
     text = StringIO()
     writer = csv.writer(text, lineterminator="\r\n")
     writer.writerow(head)
-    writer.writerows(rows)
+    writer.writerows([for_csv(cell) for cell in row] for row in rows)
     return text.getvalue().encode("utf-8-sig")
 
 
@@ -67,7 +69,11 @@ def as_xlsx(title: str, head: tuple[str, ...], rows: list[Row], sheet: SetupShee
     page.title = title
     page.append(head)
     for row in rows:
-        page.append(row)
+        page.append([ILLEGAL_CHARACTERS_RE.sub("", cell) if isinstance(cell, str) else cell for cell in row])
+    for cells in page.iter_rows():
+        for cell in cells:
+            if cell.data_type == "f":  # text that begins with an equals sign is no formula
+                cell.data_type = "s"
     for cell in page[1]:
         cell.font = Font(bold=True)
     for i, name in enumerate(head, start=1):

@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 import re
-import unicodedata
 from collections.abc import Sequence
+
+from lean_ledger.core.plain_text import as_ascii
 
 SPOKEN = str.maketrans(
     {"Ø": "D", "×": "X", "°": " DEG", "–": "-", "—": "-", "−": "-", "“": '"', "”": '"', "(": "[", ")": "]"}
@@ -82,5 +83,5 @@ class Lines:
 
 def spoken(text: str) -> str:
     """Plain capital letters, as any control shows them; parentheses would end the comment."""
-    plain = unicodedata.normalize("NFKD", text.translate(SPOKEN)).encode("ascii", "ignore").decode()
+    plain = as_ascii(text.translate(SPOKEN), unknown="")
     return re.sub(r"\s+", " ", plain).strip().upper()

@@ -1,0 +1,43 @@
+"""The OpenAPI document, completed with what holds for every address."""
+
+from __future__ import annotations
+
+from copy import deepcopy
+from typing import Any
+
+#: Answers that any address may give, beside its own.
+ANYWHERE = {
+    "400": "the request cannot be read",
+    "403": "from a foreign page, or not marked with X-Requested-With: lean-ledger",
+    "405": "another method is answered here",
+    "414": "the address is too long",
+    "415": "the body is of a kind that is not read here",
+    "421": "this server does not answer under that host name",
+    "500": "something went wrong here; nothing was changed",
+    "503": "busy, or the database is held by another program",
+    "507": "the disk is full",
+}
+WITH_BODY = {"413": "the body is too large"}
+_PROBLEM = {"application/problem+json": {"schema": {"$ref": "#/components/schemas/Problem"}}}
+_CHANGING = ("post", "put", "patch", "delete")
+_MARK = {
+    "name": "X-Requested-With", "in": "header", "required": True, "schema": {"type": "string", "const": "lean-ledger"},
+    "description": "Says that it is no form of a foreign page.",
+}  # fmt: skip
+
+
+def completed(document: dict[str, Any]) -> dict[str, Any]:
+    """Problems under their own content type, what any address may answer, and the mark of what changes anything."""
+    found = deepcopy(document)
+    for path in found["paths"].values():
+        for method, operation in path.items():
+            responses = operation["responses"]
+            for status, answer in responses.items():
+                if int(status) >= 400 and "application/json" in answer.get("content", {}):
+                    answer["content"] = {"application/problem+json": answer["content"]["application/json"]}
+            more = ANYWHERE | (WITH_BODY if "requestBody" in operation else {})
+            for status, words in more.items():
+                responses.setdefault(status, {"description": words, "content": _PROBLEM})
+            if method in _CHANGING:
+                operation.setdefault("parameters", []).append(_MARK)
+    return found
