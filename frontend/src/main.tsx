@@ -9,6 +9,7 @@ import "./style/division.css";
 import "./style/operations.css";
 import "./style/program.css";
 import "./style/tools.css";
+import "./style/jobs.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./app";

@@ -252,6 +252,7 @@ def _serve_alone(db: Path, lock: Lock, host: str, port: int, hosts: tuple[str, .
         if demo:
             load_demo(desk)
         kernel.warm_up()
+        app.config["ASIDE"].warm_up()
         refreshing.start()
         url = f"http://{f'[{host}]' if ':' in host else host}:{server.effective_port}"
         lock.say(url)

@@ -1,6 +1,7 @@
 /** The one typed client; nothing else calls fetch. */
 import createClient, { type Middleware } from "openapi-fetch";
 import type { components, paths } from "./schema";
+import { watched, type Work } from "./works";
 
 type Schemas = components["schemas"];
 export type PlanView = Schemas["PlanView"];
@@ -18,6 +19,9 @@ export type RemainderView = Schemas["RemainderView"];
 export type StockSolidView = Schemas["StockSolidView"];
 export type EntryView = Schemas["EntryView"];
 export type FindingView = Schemas["FindingView"];
+export type JobList = Schemas["JobList"];
+export type JobsQuery = NonNullable<paths["/api/jobs"]["get"]["parameters"]["query"]>;
+export type JournalView = Schemas["JournalView"];
 export type JournalLine = Schemas["JournalLine"];
 export type EffectView = Schemas["EffectView"];
 export type LibraryView = Schemas["LibraryView"];
@@ -71,9 +75,15 @@ export function setAuthor(name: string): void {
   localStorage.setItem(AUTHOR, name);
 }
 
+/** Who asks, and that it is a page of our own: a foreign one cannot send the second. */
+const ourHeaders = () => ({
+  "Lean-Ledger-Author": encodeURIComponent(author()),
+  "X-Requested-With": "lean-ledger",
+});
+
 const signed: Middleware = {
   onRequest({ request }) {
-    request.headers.set("Lean-Ledger-Author", encodeURIComponent(author()));
+    for (const [name, value] of Object.entries(ourHeaders())) request.headers.set(name, value);
     return request;
   },
 };
@@ -99,6 +109,8 @@ function refusal(body: unknown, status: number): Refused {
   return new Refused((problem?.type ?? "").replace("lean-ledger:", ""), detail);
 }
 
+const MARK = { "X-Requested-With": "lean-ledger" } as const;
+
 type Answer = { data?: unknown; error?: unknown; response: Response };
 
 /** The answer's data as the schema has it (the client itself widens its tuples to arrays). */
@@ -114,7 +126,18 @@ async function unwrap<T>(call: Promise<Answer>): Promise<T> {
   return answer.data as T;
 }
 
-const ifMatch = (edition: number) => ({ "If-Match": `"${edition}"` });
+/** As `unwrap`, where the answer is made beside the requests: asked again once the work has ended. */
+async function made<T>(ask: () => Promise<Answer>): Promise<T> {
+  for (;;) {
+    const answer = await ask().catch(() => null);
+    if (answer?.response.status !== 202)
+      return unwrap<T>(answer ? Promise.resolve(answer) : Promise.reject());
+    const work = await watched(answer.data as Work, api.work);
+    if (work.state === "cancelled") throw new Refused("cancelled", `${work.title} was stopped.`);
+  }
+}
+
+const ifMatch = (edition: number) => ({ "If-Match": `"${edition}"`, ...MARK });
 
 /** Sends a file to a plan; the plan as it stands with it. */
 const uploaded = (path: string, edition: number, values: Record<string, File | string>) =>
@@ -122,17 +145,20 @@ const uploaded = (path: string, edition: number, values: Record<string, File | s
 
 async function posted<T>(
   path: string,
-  values: Record<string, File | string>,
+  values: Record<string, File | string> | FormData,
   headers: Record<string, string> = {},
 ): Promise<T> {
-  const form = new FormData();
-  for (const [name, value] of Object.entries(values)) form.set(name, value);
+  let form = values;
+  if (!(form instanceof FormData)) {
+    form = new FormData();
+    for (const [name, value] of Object.entries(values)) form.set(name, value as File | string);
+  }
   let response: Response;
   try {
     response = await fetch(path, {
       method: "POST",
       body: form,
-      headers: { "Lean-Ledger-Author": encodeURIComponent(author()), ...headers },
+      headers: { ...ourHeaders(), ...headers },
     });
   } catch {
     throw new Refused("offline", "The server ended the upload. A file of more than 100 MB is not read.");
@@ -143,7 +169,14 @@ async function posted<T>(
 }
 
 export const api = {
-  jobs: () => unwrap<Schemas["JobList"]>(client.GET("/api/jobs")).then((list) => list.jobs),
+  jobs: (query: JobsQuery) => unwrap<JobList>(client.GET("/api/jobs", { params: { query } })),
+  journal: (id: number, before?: number) =>
+    unwrap<JournalView>(
+      client.GET("/api/plans/{plan_id}/journal", { params: { path: { plan_id: id }, query: { before } } }),
+    ),
+  work: (id: string) => unwrap<Work>(client.GET("/api/works/{work}", { params: { path: { work: id } } })),
+  stopWork: (id: string) =>
+    unwrap<Work>(client.DELETE("/api/works/{work}", { params: { path: { work: id }, header: MARK } })),
   plan: (id: number) =>
     unwrap<PlanView>(client.GET("/api/plans/{plan_id}", { params: { path: { plan_id: id } } })),
   library: () => unwrap<LibraryView>(client.GET("/api/library")),
@@ -152,23 +185,28 @@ export const api = {
       client.GET("/api/plans/{plan_id}/mesh", { params: { path: { plan_id: id }, query: { revision } } }),
     ),
   machines: (id: number) =>
-    unwrap<Schemas["MachinesView"]>(
+    made<Schemas["MachinesView"]>(() =>
       client.GET("/api/plans/{plan_id}/machines", { params: { path: { plan_id: id } } }),
     ),
   shelf: () => unwrap<ShelfView>(client.GET("/api/shop/tools")),
   bringTools: (file: File) => posted<BroughtView>("/api/shop/tools", { file }),
   bringCutting: (file: File) => posted<BroughtView>("/api/shop/cutting", { file }),
   changeTool: (row: Record<string, string>) =>
-    unwrap<BroughtView>(client.PUT("/api/shop/tools", { body: { row } })),
+    unwrap<BroughtView>(client.PUT("/api/shop/tools", { params: { header: MARK }, body: { row } })),
   chains: () => unwrap<ChainsView>(client.GET("/api/shop/chains")),
   changeChains: (rules: Record<string, unknown>[]) =>
-    unwrap<ChainsView>(client.PUT("/api/shop/chains", { body: { rules } })),
+    unwrap<ChainsView>(client.PUT("/api/shop/chains", { params: { header: MARK }, body: { rules } })),
   bringChains: (file: File) => posted<ChainsView>("/api/shop/chains", { file }),
   dropOwn: (what: "tool" | "cutting" | "chains" | "magazine", key: string) =>
-    unwrap<ShelfView>(client.DELETE("/api/shop/own/{what}/{key}", { params: { path: { what, key } } })),
+    unwrap<ShelfView>(
+      client.DELETE("/api/shop/own/{what}/{key}", { params: { path: { what, key }, header: MARK } }),
+    ),
   changeMagazine: (machine: string, tools: string[]) =>
     unwrap<ShelfView>(
-      client.PUT("/api/shop/magazines/{machine}", { params: { path: { machine } }, body: { tools } }),
+      client.PUT("/api/shop/magazines/{machine}", {
+        params: { path: { machine }, header: MARK },
+        body: { tools },
+      }),
     ),
   shelfFile: (file: string) => `/api/shop/files/${file}`,
   calculator: (query: CalculatorQuery) =>
@@ -180,7 +218,7 @@ export const api = {
       }),
     ),
   trial: (id: number, setup: string, which: string) =>
-    unwrap<Schemas["TrialView"]>(
+    made<Schemas["TrialView"]>(() =>
       client.GET("/api/plans/{plan_id}/program/{setup}/trial/{which}", {
         params: { path: { plan_id: id, setup, which } },
       }),
@@ -190,7 +228,7 @@ export const api = {
       client.GET("/api/plans/{plan_id}/last-used", { params: { path: { plan_id: id } } }),
     ).then((found) => found.entries),
   worth: (id: number) =>
-    unwrap<Schemas["WorthsView"]>(
+    made<Schemas["WorthsView"]>(() =>
       client.GET("/api/plans/{plan_id}/worth", { params: { path: { plan_id: id } } }),
     ).then((found) => found.entries),
   toolUse: (id: number) =>
@@ -198,7 +236,7 @@ export const api = {
       client.GET("/api/plans/{plan_id}/tool-use", { params: { path: { plan_id: id } } }),
     ),
   play: (id: number) =>
-    unwrap<PlayView>(client.GET("/api/plans/{plan_id}/play", { params: { path: { plan_id: id } } })),
+    made<PlayView>(() => client.GET("/api/plans/{plan_id}/play", { params: { path: { plan_id: id } } })),
   toolWay: (id: number, operation: string) =>
     unwrap<Schemas["ToolWayView"]>(
       client.GET("/api/plans/{plan_id}/play/{operation}", { params: { path: { plan_id: id, operation } } }),
@@ -209,32 +247,34 @@ export const api = {
     ),
   sendPackage: (id: number) =>
     unwrap<Schemas["SentView"]>(
-      client.POST("/api/plans/{plan_id}/program/send", { params: { path: { plan_id: id } } }),
+      client.POST("/api/plans/{plan_id}/program/send", { params: { path: { plan_id: id }, header: MARK } }),
     ),
   programFile: (id: number, setup: string) => `/api/plans/${id}/program/${setup}/text`,
   machineFile: (plan: number, machine: string) => `/api/plans/${plan}/program/machine/${machine}/text`,
   packageFile: (id: number) => `/api/plans/${id}/program/package`,
   stock: (id: number) =>
-    unwrap<StockView>(client.GET("/api/plans/{plan_id}/stock", { params: { path: { plan_id: id } } })),
+    made<StockView>(() => client.GET("/api/plans/{plan_id}/stock", { params: { path: { plan_id: id } } })),
   stockAfter: (id: number, count: number) =>
-    unwrap<StockSolidView>(
+    made<StockSolidView>(() =>
       client.GET("/api/plans/{plan_id}/stock/{count}", { params: { path: { plan_id: id, count } } }),
     ),
   stockHeight: (id: number, count: number, point: Spot3, along: Spot3) =>
-    unwrap<Schemas["HeightView"]>(
+    made<Schemas["HeightView"]>(() =>
       client.POST("/api/plans/{plan_id}/stock/{count}/height", {
-        params: { path: { plan_id: id, count } },
+        params: { path: { plan_id: id, count }, header: MARK },
         body: { point, along },
       }),
     ),
   grips: (id: number, setup: string) =>
-    unwrap<Schemas["GripsView"]>(
+    made<Schemas["GripsView"]>(() =>
       client.GET("/api/plans/{plan_id}/setups/{setup}/grips", {
         params: { path: { plan_id: id, setup } },
       }),
     ),
   division: (id: number) =>
-    unwrap<DivisionView>(client.GET("/api/plans/{plan_id}/division", { params: { path: { plan_id: id } } })),
+    made<DivisionView>(() =>
+      client.GET("/api/plans/{plan_id}/division", { params: { path: { plan_id: id } } }),
+    ),
   compare: (id: number, revision: string) =>
     unwrap<CompareView>(
       client.GET("/api/plans/{plan_id}/revisions/{revision}", {
@@ -244,17 +284,26 @@ export const api = {
   measure: (id: number, picks: PickView[]) =>
     unwrap<Schemas["PickReadings"]>(
       client.POST("/api/plans/{plan_id}/measure", {
-        params: { path: { plan_id: id } },
+        params: { path: { plan_id: id }, header: MARK },
         body: { picks, revision: "" },
       }),
     ).then((answer) => answer.readings),
   reading: (id: string) =>
     unwrap<ReadingView>(client.GET("/api/readings/{reading}", { params: { path: { reading: id } } })),
   cancelReading: (id: string) =>
-    unwrap<ReadingView>(client.DELETE("/api/readings/{reading}", { params: { path: { reading: id } } })),
+    unwrap<ReadingView>(
+      client.DELETE("/api/readings/{reading}", { params: { path: { reading: id }, header: MARK } }),
+    ),
   chooseSolid: (id: string, solid: number) =>
     unwrap<ReadingView>(
-      client.POST("/api/readings/{reading}/solid", { params: { path: { reading: id } }, body: { solid } }),
+      client.POST("/api/readings/{reading}/solid", {
+        params: { path: { reading: id }, header: MARK },
+        body: { solid },
+      }),
+    ),
+  meanSize: (id: string) =>
+    unwrap<ReadingView>(
+      client.POST("/api/readings/{reading}/size", { params: { path: { reading: id }, header: MARK } }),
     ),
   drawing: (id: number, setup: string, view: "top" | "end" | "iso") =>
     unwrap<DrawingView>(
@@ -283,20 +332,8 @@ export const api = {
       }),
     ),
   /** Uploads a file and begins to read it: a new job's part, or the next revision of one. */
-  async startReading(what: "job" | "revision", form: FormData): Promise<ReadingView> {
-    let response: Response;
-    try {
-      response = await fetch(`/api/readings/${what}`, {
-        method: "POST",
-        body: form,
-        headers: { "Lean-Ledger-Author": encodeURIComponent(author()) },
-      });
-    } catch {
-      throw new Refused("offline", "The server ended the upload. A file of more than 100 MB is not read.");
-    }
-    const body: unknown = await response.json().catch(() => undefined);
-    if (!response.ok) throw refusal(body, response.status);
-    return body as ReadingView;
+  startReading(what: "job" | "revision", form: FormData): Promise<ReadingView> {
+    return posted<ReadingView>(`/api/readings/${what}`, form);
   },
   /** The model of a casting or forging that a plan starts from. */
   stockModel: (id: number, edition: number, file: File) =>
@@ -307,7 +344,7 @@ export const api = {
     const response = await fetch(`/api/jobs/${id}`, {
       method: "PATCH",
       body: JSON.stringify(values),
-      headers: { "Content-Type": "application/json" },
+      headers: { "Content-Type": "application/json", ...ourHeaders() },
     });
     if (!response.ok) throw refusal(await response.json().catch(() => undefined), response.status);
   },

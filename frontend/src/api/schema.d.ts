@@ -626,6 +626,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/readings/{reading}/size": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Go on with a part of an odd size: the planner means it. */
+        post: operations["readings_mean_size__reading__size_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readings/{reading}/solid": {
         parameters: {
             query?: never;
@@ -1922,10 +1939,17 @@ export interface components {
              */
             quantities: string;
             /**
-             * Solid
-             * @default 0
+             * Size Meant
+             * @description The part is of an odd size, and that is meant
+             * @default false
              */
-            solid: number;
+            size_meant: boolean;
+            /**
+             * Solid
+             * @description Which of the file's solids, from 0
+             * @default null
+             */
+            solid: number | null;
             /**
              * Thickness
              * @description Of flat work, mm
@@ -2881,6 +2905,11 @@ export interface components {
             id: string;
             /** Plan Id */
             plan_id: number | null;
+            /**
+             * Question
+             * @description about an odd size, where the state is ask
+             */
+            question: string;
             /** Revision */
             revision: string;
             /** Share */
@@ -2893,7 +2922,7 @@ export interface components {
              * State
              * @enum {string}
              */
-            state: "waiting" | "reading" | "choose" | "done" | "failed" | "cancelled";
+            state: "waiting" | "reading" | "choose" | "ask" | "done" | "failed" | "cancelled";
         };
         /**
          * RemainderView
@@ -4388,8 +4417,102 @@ export interface components {
             words: string;
         };
     };
-    responses: never;
-    parameters: never;
+    responses: {
+        /** @description the request cannot be read */
+        Http400: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
+        Http403: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description another method is answered here */
+        Http405: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description the body is too large */
+        Http413: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description the address is too long */
+        Http414: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description the body is of a kind that is not read here */
+        Http415: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description this server does not answer under that host name */
+        Http421: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description something went wrong here; nothing was changed */
+        Http500: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description busy, or the database is held by another program */
+        Http503: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+        /** @description the disk is full */
+        Http507: {
+            headers: {
+                [name: string]: unknown;
+            };
+            content: {
+                "application/problem+json": components["schemas"]["Problem"];
+            };
+        };
+    };
+    parameters: {
+        /** @description Says that it is no form of a foreign page. */
+        Mark: "lean-ledger";
+    };
     requestBodies: never;
     headers: never;
     pathItems: never;
@@ -4424,60 +4547,12 @@ export interface operations {
                     "application/json": components["schemas"]["JobList"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -4487,33 +4562,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     jobs_add_job_post: {
@@ -4521,7 +4572,7 @@ export interface operations {
             query?: never;
             header: {
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path?: never;
             cookie?: never;
@@ -4541,33 +4592,9 @@ export interface operations {
                     "application/json": components["schemas"]["Created"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            405: components["responses"]["Http405"];
             /** @description Request Entity Too Large */
             413: {
                 headers: {
@@ -4577,33 +4604,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -4613,33 +4616,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     jobs_edit_job__int_job_id__patch: {
@@ -4647,7 +4626,7 @@ export interface operations {
             query?: never;
             header: {
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path: {
                 job_id: number;
@@ -4667,24 +4646,8 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -4694,51 +4657,11 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            413: components["responses"]["Http413"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -4748,33 +4671,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     library_get_library_get: {
@@ -4795,60 +4694,12 @@ export interface operations {
                     "application/json": components["schemas"]["LibraryView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -4858,33 +4709,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"][];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     plans_get_plan__int_plan_id__get: {
@@ -4914,24 +4741,8 @@ export interface operations {
                 };
                 content?: never;
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -4941,42 +4752,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -4986,33 +4765,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"][];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     plans_change_plan__int_plan_id__changes_post: {
@@ -5022,7 +4777,7 @@ export interface operations {
                 /** @description The plan's edition, as its ETag */
                 "If-Match": string;
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path: {
                 plan_id: number;
@@ -5044,24 +4799,8 @@ export interface operations {
                     "application/json": components["schemas"]["PlanView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -5071,15 +4810,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
             /** @description Conflict */
             409: {
                 headers: {
@@ -5089,42 +4820,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Stale"];
                 };
             };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            413: components["responses"]["Http413"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -5134,33 +4833,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     plans_division__int_plan_id__division_get: {
@@ -5192,24 +4867,8 @@ export interface operations {
                     "application/json": components["schemas"]["WorkView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -5219,42 +4878,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -5264,33 +4891,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     plans_journal__int_plan_id__journal_get: {
@@ -5317,24 +4920,8 @@ export interface operations {
                     "application/json": components["schemas"]["JournalView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -5344,42 +4931,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -5389,33 +4944,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     pace_habits__int_plan_id__last_used_get: {
@@ -5438,24 +4969,8 @@ export interface operations {
                     "application/json": components["schemas"]["LastUsedView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -5465,42 +4980,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -5510,33 +4993,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     plans_machines__int_plan_id__machines_get: {
@@ -5568,24 +5027,8 @@ export interface operations {
                     "application/json": components["schemas"]["WorkView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -5595,42 +5038,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -5640,33 +5051,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     plans_measure__int_plan_id__measure_post: {
@@ -5674,7 +5061,7 @@ export interface operations {
             query?: never;
             header: {
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path: {
                 plan_id: number;
@@ -5696,24 +5083,8 @@ export interface operations {
                     "application/json": components["schemas"]["PickReadings"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -5723,51 +5094,11 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            413: components["responses"]["Http413"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -5777,33 +5108,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     plans_mesh__int_plan_id__mesh_get: {
@@ -5829,24 +5136,8 @@ export interface operations {
                     "application/json": components["schemas"]["MeshView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -5856,42 +5147,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -5901,33 +5160,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"][];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     pace_pace__int_plan_id__operations__operation__pace_get: {
@@ -5954,24 +5189,8 @@ export interface operations {
                     "application/json": components["schemas"]["PaceView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -5981,42 +5200,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -6026,33 +5213,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     plans_papers__int_plan_id__papers__paper__get: {
@@ -6078,24 +5241,8 @@ export interface operations {
                     "text/csv": string;
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -6105,42 +5252,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -6150,33 +5265,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"][];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     play_play__int_plan_id__play_get: {
@@ -6208,24 +5299,8 @@ export interface operations {
                     "application/json": components["schemas"]["WorkView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -6235,42 +5310,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -6280,33 +5323,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     play_tool_way__int_plan_id__play__operation__get: {
@@ -6330,24 +5349,8 @@ export interface operations {
                     "application/json": components["schemas"]["ToolWayView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -6357,42 +5360,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -6402,33 +5373,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     program_program__int_plan_id__program_get: {
@@ -6451,24 +5398,8 @@ export interface operations {
                     "application/json": components["schemas"]["ProgramsView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -6478,42 +5409,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -6523,33 +5422,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     program_machine_text__int_plan_id__program_machine__machine__text_get: {
@@ -6573,24 +5448,8 @@ export interface operations {
                     "text/plain": string;
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -6600,42 +5459,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -6645,33 +5472,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     program_package__int_plan_id__program_package_get: {
@@ -6694,24 +5497,8 @@ export interface operations {
                     "application/zip": string;
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -6721,42 +5508,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -6766,33 +5521,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     program_send__int_plan_id__program_send_post: {
@@ -6800,7 +5531,7 @@ export interface operations {
             query?: never;
             header: {
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path: {
                 plan_id: number;
@@ -6818,24 +5549,8 @@ export interface operations {
                     "application/json": components["schemas"]["SentView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -6845,42 +5560,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -6890,33 +5573,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     program_attach__int_plan_id__program__setup__attached_post: {
@@ -6926,7 +5585,7 @@ export interface operations {
                 /** @description The plan's edition, as its ETag */
                 "If-Match": string;
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path: {
                 plan_id: number;
@@ -6949,24 +5608,8 @@ export interface operations {
                     "application/json": components["schemas"]["PlanView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -6976,15 +5619,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
             /** @description Conflict */
             409: {
                 headers: {
@@ -7003,33 +5638,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -7039,33 +5650,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     program_text__int_plan_id__program__setup__text_get: {
@@ -7089,24 +5676,8 @@ export interface operations {
                     "text/plain": string;
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -7116,42 +5687,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -7161,33 +5700,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     program_trial__int_plan_id__program__setup__trial__which__get: {
@@ -7221,24 +5736,8 @@ export interface operations {
                     "application/json": components["schemas"]["WorkView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -7248,42 +5747,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -7293,33 +5760,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     plans_redo__int_plan_id__redo_post: {
@@ -7329,7 +5772,7 @@ export interface operations {
                 /** @description The plan's edition, as its ETag */
                 "If-Match": string;
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path: {
                 plan_id: number;
@@ -7347,24 +5790,8 @@ export interface operations {
                     "application/json": components["schemas"]["PlanView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -7374,15 +5801,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
             /** @description Conflict */
             409: {
                 headers: {
@@ -7392,33 +5811,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Stale"];
                 };
             };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -7428,33 +5823,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     plans_compare__int_plan_id__revisions__revision__get: {
@@ -7478,24 +5849,8 @@ export interface operations {
                     "application/json": components["schemas"]["CompareView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -7505,42 +5860,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -7550,33 +5873,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"][];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     plans_drawing__int_plan_id__setups__setup__drawing_get: {
@@ -7602,24 +5901,8 @@ export interface operations {
                     "application/json": components["schemas"]["DrawingView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -7629,42 +5912,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -7674,33 +5925,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"][];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     plans_grips__int_plan_id__setups__setup__grips_get: {
@@ -7733,24 +5960,8 @@ export interface operations {
                     "application/json": components["schemas"]["WorkView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -7760,42 +5971,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -7805,33 +5984,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     stock_stock__int_plan_id__stock_get: {
@@ -7863,24 +6018,8 @@ export interface operations {
                     "application/json": components["schemas"]["WorkView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -7890,42 +6029,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -7935,33 +6042,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     plans_take_stock_model__int_plan_id__stock_model_post: {
@@ -7971,7 +6054,7 @@ export interface operations {
                 /** @description The plan's edition, as its ETag */
                 "If-Match": string;
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path: {
                 plan_id: number;
@@ -7993,24 +6076,8 @@ export interface operations {
                     "application/json": components["schemas"]["PlanView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -8020,15 +6087,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
             /** @description Conflict */
             409: {
                 headers: {
@@ -8047,33 +6106,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -8083,33 +6118,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     stock_stock_after__int_plan_id__stock__int_count__get: {
@@ -8143,24 +6154,8 @@ export interface operations {
                     "application/json": components["schemas"]["WorkView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -8170,42 +6165,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -8215,33 +6178,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     stock_height__int_plan_id__stock__int_count__height_post: {
@@ -8249,7 +6188,7 @@ export interface operations {
             query?: never;
             header: {
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path: {
                 plan_id: number;
@@ -8282,24 +6221,8 @@ export interface operations {
                     "application/json": components["schemas"]["WorkView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -8309,51 +6232,11 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            413: components["responses"]["Http413"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -8363,33 +6246,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     pace_tool_use__int_plan_id__tool_use_get: {
@@ -8412,24 +6271,8 @@ export interface operations {
                     "application/json": components["schemas"]["ToolUsesView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -8439,42 +6282,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -8484,33 +6295,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     plans_undo__int_plan_id__undo_post: {
@@ -8520,7 +6307,7 @@ export interface operations {
                 /** @description The plan's edition, as its ETag */
                 "If-Match": string;
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path: {
                 plan_id: number;
@@ -8538,24 +6325,8 @@ export interface operations {
                     "application/json": components["schemas"]["PlanView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -8565,15 +6336,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
             /** @description Conflict */
             409: {
                 headers: {
@@ -8583,33 +6346,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Stale"];
                 };
             };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -8619,33 +6358,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     plans_go_to__int_plan_id__version_post: {
@@ -8655,7 +6370,7 @@ export interface operations {
                 /** @description The plan's edition, as its ETag */
                 "If-Match": string;
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path: {
                 plan_id: number;
@@ -8677,24 +6392,8 @@ export interface operations {
                     "application/json": components["schemas"]["PlanView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -8704,15 +6403,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
             /** @description Conflict */
             409: {
                 headers: {
@@ -8722,42 +6413,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Stale"];
                 };
             };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            413: components["responses"]["Http413"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -8767,33 +6426,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     pace_worth__int_plan_id__worth_get: {
@@ -8825,24 +6460,8 @@ export interface operations {
                     "application/json": components["schemas"]["WorkView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -8852,42 +6471,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -8897,33 +6484,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     readings_read_job_job_post: {
@@ -8931,7 +6494,7 @@ export interface operations {
             query?: never;
             header: {
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path?: never;
             cookie?: never;
@@ -8951,33 +6514,9 @@ export interface operations {
                     "application/json": components["schemas"]["ReadingView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            405: components["responses"]["Http405"];
             /** @description Request Entity Too Large */
             413: {
                 headers: {
@@ -8987,33 +6526,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9023,33 +6538,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     readings_read_revision_revision_post: {
@@ -9057,7 +6548,7 @@ export interface operations {
             query?: never;
             header: {
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path?: never;
             cookie?: never;
@@ -9077,33 +6568,9 @@ export interface operations {
                     "application/json": components["schemas"]["ReadingView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            405: components["responses"]["Http405"];
             /** @description Request Entity Too Large */
             413: {
                 headers: {
@@ -9113,33 +6580,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9149,33 +6592,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     readings_get_reading__reading__get: {
@@ -9198,24 +6617,8 @@ export interface operations {
                     "application/json": components["schemas"]["ReadingView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -9225,42 +6628,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9270,33 +6641,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"][];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     readings_cancel_reading__reading__delete: {
@@ -9304,7 +6651,7 @@ export interface operations {
             query?: never;
             header: {
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path: {
                 reading: string;
@@ -9322,24 +6669,8 @@ export interface operations {
                     "application/json": components["schemas"]["ReadingView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -9349,42 +6680,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9394,8 +6693,38 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"][];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    readings_mean_size__reading__size_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path: {
+                reading: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9403,8 +6732,12 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description busy, or the database is held by another program */
-            503: {
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
                 headers: {
                     [name: string]: unknown;
                 };
@@ -9412,15 +6745,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     readings_choose_solid__reading__solid_post: {
@@ -9428,7 +6755,7 @@ export interface operations {
             query?: never;
             header: {
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path: {
                 reading: string;
@@ -9450,24 +6777,8 @@ export interface operations {
                     "application/json": components["schemas"]["ReadingView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -9477,51 +6788,11 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is too large */
-            413: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            413: components["responses"]["Http413"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9531,33 +6802,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     tools_calculator_calculator_get: {
@@ -9590,24 +6837,8 @@ export interface operations {
                     "application/json": components["schemas"]["CalculatedView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -9617,15 +6848,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
             /** @description Request Entity Too Large */
             413: {
                 headers: {
@@ -9635,33 +6858,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9671,33 +6870,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     tools_chains_chains_get: {
@@ -9718,60 +6893,12 @@ export interface operations {
                     "application/json": components["schemas"]["ChainsView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9781,33 +6908,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"][];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     tools_change_chains_chains_put: {
@@ -9815,7 +6918,7 @@ export interface operations {
             query?: never;
             header: {
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path?: never;
             cookie?: never;
@@ -9835,24 +6938,8 @@ export interface operations {
                     "application/json": components["schemas"]["ChainsView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -9862,15 +6949,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
             /** @description Request Entity Too Large */
             413: {
                 headers: {
@@ -9880,33 +6959,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -9916,33 +6971,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     tools_bring_chains_chains_post: {
@@ -9950,7 +6981,7 @@ export interface operations {
             query?: never;
             header: {
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path?: never;
             cookie?: never;
@@ -9970,24 +7001,8 @@ export interface operations {
                     "application/json": components["schemas"]["ChainsView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -9997,15 +7012,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
             /** @description Request Entity Too Large */
             413: {
                 headers: {
@@ -10015,33 +7022,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10051,33 +7034,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     tools_bring_cutting_cutting_post: {
@@ -10085,7 +7044,7 @@ export interface operations {
             query?: never;
             header: {
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path?: never;
             cookie?: never;
@@ -10105,24 +7064,8 @@ export interface operations {
                     "application/json": components["schemas"]["BroughtView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -10132,15 +7075,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
             /** @description Request Entity Too Large */
             413: {
                 headers: {
@@ -10150,33 +7085,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10186,33 +7097,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     tools_file_files__file__get: {
@@ -10236,24 +7123,8 @@ export interface operations {
                     "text/csv": string;
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -10263,15 +7134,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
             /** @description Request Entity Too Large */
             413: {
                 headers: {
@@ -10281,33 +7144,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10317,33 +7156,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     tools_change_magazine_magazines__machine__put: {
@@ -10351,7 +7166,7 @@ export interface operations {
             query?: never;
             header: {
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path: {
                 machine: string;
@@ -10373,24 +7188,8 @@ export interface operations {
                     "application/json": components["schemas"]["ShelfView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -10400,15 +7199,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
             /** @description Request Entity Too Large */
             413: {
                 headers: {
@@ -10418,33 +7209,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10454,33 +7221,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     tools_drop_own_own__what___path_key__delete: {
@@ -10488,7 +7231,7 @@ export interface operations {
             query?: never;
             header: {
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path: {
                 what: string;
@@ -10507,24 +7250,8 @@ export interface operations {
                     "application/json": components["schemas"]["ShelfView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -10534,15 +7261,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
             /** @description Request Entity Too Large */
             413: {
                 headers: {
@@ -10552,33 +7271,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10588,33 +7283,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     tools_shelf_tools_get: {
@@ -10635,60 +7306,12 @@ export interface operations {
                     "application/json": components["schemas"]["ShelfView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10698,33 +7321,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"][];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     tools_change_tool_tools_put: {
@@ -10732,7 +7331,7 @@ export interface operations {
             query?: never;
             header: {
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path?: never;
             cookie?: never;
@@ -10752,24 +7351,8 @@ export interface operations {
                     "application/json": components["schemas"]["BroughtView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -10779,15 +7362,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
             /** @description Request Entity Too Large */
             413: {
                 headers: {
@@ -10797,33 +7372,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10833,33 +7384,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     tools_bring_tools_tools_post: {
@@ -10867,7 +7394,7 @@ export interface operations {
             query?: never;
             header: {
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path?: never;
             cookie?: never;
@@ -10887,24 +7414,8 @@ export interface operations {
                     "application/json": components["schemas"]["BroughtView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -10914,15 +7425,7 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
             /** @description Request Entity Too Large */
             413: {
                 headers: {
@@ -10932,33 +7435,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -10968,33 +7447,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     works_get_work__work__get: {
@@ -11017,24 +7472,8 @@ export interface operations {
                     "application/json": components["schemas"]["WorkView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -11044,42 +7483,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -11089,33 +7496,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"][];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
     works_cancel_work__work__delete: {
@@ -11123,7 +7506,7 @@ export interface operations {
             query?: never;
             header: {
                 /** @description Says that it is no form of a foreign page. */
-                "X-Requested-With": "lean-ledger";
+                "X-Requested-With": components["parameters"]["Mark"];
             };
             path: {
                 work: string;
@@ -11141,24 +7524,8 @@ export interface operations {
                     "application/json": components["schemas"]["WorkView"];
                 };
             };
-            /** @description the request cannot be read */
-            400: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description from a foreign page, or not marked with X-Requested-With: lean-ledger */
-            403: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
             /** @description Not Found */
             404: {
                 headers: {
@@ -11168,42 +7535,10 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
-            /** @description another method is answered here */
-            405: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the address is too long */
-            414: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the body is of a kind that is not read here */
-            415: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description this server does not answer under that host name */
-            421: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
             /** @description Unprocessable Entity */
             422: {
                 headers: {
@@ -11213,33 +7548,9 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"][];
                 };
             };
-            /** @description something went wrong here; nothing was changed */
-            500: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description busy, or the database is held by another program */
-            503: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description the disk is full */
-            507: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/problem+json": components["schemas"]["Problem"];
-                };
-            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
         };
     };
 }

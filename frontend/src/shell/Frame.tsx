@@ -7,6 +7,7 @@ import { Journal } from "./Journal";
 import { PlanDesk, useDesk } from "./plan";
 import { SelectionProvider, UnitProvider, useUnit } from "./selection";
 import { Strip, type Figure } from "./Strip";
+import { UnderWay } from "./UnderWay";
 import { Trace } from "./Trace";
 
 export const CHAPTERS = [
@@ -84,6 +85,7 @@ function Frame() {
       <main className="sheet" id="sheet" tabIndex={-1}>
         <Outlet />
       </main>
+      <UnderWay />
       <Strip onOpen={setFigure} />
       <Journal show={journal} onClose={() => setJournal(false)} />
       <Trace figure={figure} onClose={() => setFigure(null)} />
@@ -122,7 +124,7 @@ function Heading({ plan, onJournal, onKeys }: { plan: PlanView; onJournal: () =>
           Redo
         </button>
         <button type="button" onClick={onJournal}>
-          Journal <b>{plan.journal.length}</b>
+          Journal <b>{plan.lines}</b>
         </button>
         <button type="button" onClick={onKeys} aria-label="Keys" title="Keys">
           <kbd>?</kbd>

@@ -1,13 +1,23 @@
 /** The plan's history: each decision with what it did, and the way back to it. */
+import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Offcanvas } from "react-bootstrap";
-import { author, setAuthor } from "../api/client";
+import { api, author, setAuthor } from "../api/client";
 import { useDesk } from "./plan";
 import { EffectWords } from "./Strip";
 
 export function Journal({ show, onClose }: { show: boolean; onClose: () => void }) {
   const { plan, goTo } = useDesk();
   const [name, setName] = useState(author());
+  const journal = useInfiniteQuery({
+    queryKey: ["journal", plan.plan_id, plan.edition],
+    queryFn: ({ pageParam }) => api.journal(plan.plan_id, pageParam),
+    initialPageParam: undefined as number | undefined,
+    getNextPageParam: (last) => (last.earlier ? last.lines[0]?.seq : undefined),
+    enabled: show,
+    placeholderData: (before) => before,
+  });
+  const lines = journal.data?.pages.flatMap((page) => [...page.lines].reverse()) ?? [];
   return (
     <Offcanvas
       show={show}
@@ -34,8 +44,9 @@ export function Journal({ show, onClose }: { show: boolean; onClose: () => void 
             }}
           />
         </label>
+        {journal.error && <p className="debit">{journal.error.message}</p>}
         <ol className="lines" reversed>
-          {[...plan.journal].reverse().map((line) => (
+          {lines.map((line) => (
             <li key={line.seq} className={line.current ? "current" : line.ahead ? "ahead" : undefined}>
               <button
                 type="button"
@@ -45,7 +56,7 @@ export function Journal({ show, onClose }: { show: boolean; onClose: () => void 
                 title={line.current ? "The plan as it stands" : "Go back to this"}
               >
                 <span className="when">
-                  {line.seq} · {line.at.slice(0, 10)} {line.at.slice(11, 16)} · {line.author}
+                  {line.seq} · {when(line.at)} · {line.author}
                   {line.current ? " · now" : line.ahead ? " · undone" : ""}
                 </span>
                 <span className="words">{line.words}</span>
@@ -58,7 +69,25 @@ export function Journal({ show, onClose }: { show: boolean; onClose: () => void 
             </li>
           ))}
         </ol>
+        {journal.hasNextPage && (
+          <button
+            type="button"
+            className="act"
+            disabled={journal.isFetchingNextPage}
+            onClick={() => void journal.fetchNextPage()}
+          >
+            Earlier lines
+          </button>
+        )}
       </Offcanvas.Body>
     </Offcanvas>
   );
+}
+
+/** In the reader's own time: 2026-11-28 14:05. */
+function when(at: string): string {
+  const time = new Date(at);
+  const two = (n: number) => String(n).padStart(2, "0");
+  const day = `${time.getFullYear()}-${two(time.getMonth() + 1)}-${two(time.getDate())}`;
+  return `${day} ${two(time.getHours())}:${two(time.getMinutes())}`;
 }

@@ -2,6 +2,7 @@
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
 import { api, Refused, type Change, type PlanView, type Stale } from "../api/client";
+import { BrokenPlan } from "./BrokenPlan";
 
 export type Notice = { words: string; tone: "refused" | "told" };
 type Write = (edition: number) => Promise<PlanView>;
@@ -97,9 +98,10 @@ export function PlanDesk({ id, children, loading }: { id: number; children: Reac
       const known = queries.getQueryData<PlanView>(planKey(id));
       if (known && known.edition > fresh.edition) return known;
       if (writer.see(fresh.edition)) {
-        const now = fresh.journal.find((line) => line.current);
-        if (now)
-          setNotice({ words: `Changed elsewhere. Now at “${now.words}”, ${now.author}.`, tone: "told" });
+        setNotice({
+          words: `Changed elsewhere. Now at “${fresh.now.words}”, ${fresh.now.author}.`,
+          tone: "told",
+        });
         void queries.invalidateQueries({ queryKey: ["drawing", id] });
       }
       return fresh;
@@ -169,7 +171,7 @@ export function PlanDesk({ id, children, loading }: { id: number; children: Reac
         : null,
     [plan, write, id, notice, conflict, waiting],
   );
-  if (query.error && !plan) return <p className="empty">{query.error.message}</p>;
+  if (query.error && !plan) return <BrokenPlan id={id} error={query.error} />;
   if (!desk) return <>{loading}</>;
   return <Context.Provider value={desk}>{children}</Context.Provider>;
 }

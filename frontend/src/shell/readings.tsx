@@ -11,6 +11,7 @@ type Readings = {
   start: (what: "job" | "revision", form: FormData) => Promise<ReadingView>;
   cancel: (id: string) => void;
   choose: (id: string, solid: number) => void;
+  meanSize: (id: string) => void;
   forget: (id: string) => void;
 };
 
@@ -64,6 +65,7 @@ export function ReadingsProvider({ children }: { children: ReactNode }) {
         return one;
       },
       cancel: (id) => void api.cancelReading(id).then(put),
+      meanSize: (id) => void api.meanSize(id).then(put),
       choose: (id, solid) => void api.chooseSolid(id, solid).then(put),
       forget: (id) => setAll((before) => before.filter((one) => one.id !== id)),
     }),
@@ -80,7 +82,7 @@ export function useReadings(): Readings {
 
 /** One reading: its stage and share, the solids to choose from, or what went wrong. */
 export function ReadingProgress({ reading, done }: { reading: ReadingView; done?: ReactNode }) {
-  const { cancel, choose, forget } = useReadings();
+  const { cancel, choose, forget, meanSize } = useReadings();
   const percent = Math.round(reading.share * 100);
   if (reading.state === "choose")
     return (
@@ -116,6 +118,20 @@ export function ReadingProgress({ reading, done }: { reading: ReadingView; done?
         </table>
         <button type="button" className="act quiet" onClick={() => cancel(reading.id)}>
           None of them
+        </button>
+      </div>
+    );
+  if (reading.state === "ask")
+    return (
+      <div className="reading" role="group" aria-label={`Size of ${reading.file_name}`}>
+        <span>
+          <b>{reading.file_name}</b> {reading.question}
+        </span>
+        <button type="button" className="act" onClick={() => meanSize(reading.id)}>
+          It is, go on
+        </button>
+        <button type="button" className="act quiet" onClick={() => cancel(reading.id)}>
+          No, leave it
         </button>
       </div>
     );

@@ -26,6 +26,15 @@ def part_findings(plan: Plan, part: Part, library: Library) -> list[Finding]:
                 f"In {part.model.file} {'; '.join(part.model.doubts)}. Ask for a new export, or check the features.",
             )
         )  # fmt: skip
+    if part.model.left_out:
+        found.append(
+            Finding(
+                "drawing-left-out", Severity.WARNING, Chapter.PART,
+                f"{len(part.model.left_out)} things of the drawing are not in the part.",
+                f"{'; '.join(part.model.left_out[:MOST_NAMED])}. Draw what belongs to it as closed outlines; "
+                "what does not can stay.",
+            )
+        )  # fmt: skip
     found += _body_findings(plan, part)
     if part.newest != plan.revision:
         found.append(

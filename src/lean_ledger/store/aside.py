@@ -28,6 +28,10 @@ class Aside:
         self._database = database
         self._host = KernelHost(workers=AT_ONCE)
 
+    def warm_up(self) -> None:
+        """Start the process, so that the first question does not wait for it."""
+        self._host.warm_up()
+
     def ask(
         self,
         module: str,

@@ -28,6 +28,7 @@ from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.habits import Habit
 from lean_ledger.core.ledger import Ledger, evaluate
 from lean_ledger.core.part import Part
+from lean_ledger.core.part_size import revision_question, size_question
 from lean_ledger.core.plain_text import LONGEST_NAME, check_name
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.program.blocks import ProgramError
@@ -114,6 +115,7 @@ class JobNew:
     thickness: float | None = None
     status: str = "quoting"
     author: str = "planner"
+    size_meant: bool = False  # the planner was asked about an odd size, and means it
 
     @property
     def upload(self) -> Upload:
@@ -127,6 +129,7 @@ class RevisionNew:
     job_id: int
     upload: Upload
     author: str = "planner"
+    size_meant: bool = False
 
 
 @dataclass(frozen=True)
@@ -147,6 +150,11 @@ class Opened:
     revisions: tuple[RevisionRow, ...]
     followed: Outcome | None  # the stock through the operations; None where it was not followed yet
     state: str  # another text whenever anything that is shown of the plan is another
+
+
+def _ask_of_size(question: str) -> None:
+    if question:
+        raise PlanError("size-asked", question)
 
 
 class Desk:
@@ -218,11 +226,14 @@ class Desk:
     def add_job(self, new: JobNew, report: Report = silent, cancelled: Cancelled = never) -> int:
         """Read the file, make the quick plan, keep both; returns the plan's id.
 
-        Raises FileRefused for a file that cannot be used, PlanError for a material or quantity that cannot.
+        Raises FileRefused for a file that cannot be used, PlanError for a material or quantity that cannot, and for a
+        size that the planner is to be asked about (size-asked).
         """
         for name, longest in (("number", 40), ("name", LONGEST_NAME), ("customer", LONGEST_NAME)):
             check_name(getattr(new, name), f"the {name}", longest)
         read = self.files.read(new.upload, report, cancelled)
+        if not new.size_meant:
+            _ask_of_size(size_question(read.part.model.solid.bounds.size, read.part.model.length_unit, self.library))
         plan = quick_plan(read.part, new.material, new.quantities, self.library)
         ledger = self._evaluate((read.key,), plan, read.part)
         with self._database.writing() as session:
@@ -261,11 +272,24 @@ class Desk:
                 f"this is the file of revision {rows[-1].letter}; choose the new one",
                 new.upload.file_name,
             )
+        size = read.part.model.solid.bounds.size
+        if not new.size_meant:
+            _ask_of_size(
+                size_question(size, read.part.model.length_unit, self.library)
+                or revision_question(size, self._size_of(rows[-1]))
+            )
         with self._database.writing() as session:
             self.files.keep(session, read)
             letter = next_letter(revision_rows(session, new.job_id)[-1].letter)
             session.add(revision_row(new.job_id, letter, read, new.author))
+            plans = list(session.scalars(select(PlanRow.id).where(PlanRow.job == new.job_id)))
+        for plan_id in plans:
+            self.take_summary(plan_id, *self.summarised(plan_id))  # a revision that waits is among its findings
         return letter
+
+    def _size_of(self, row: RevisionRow) -> Vec:
+        with self._database.reading() as session:
+            return self.files.part(session, row.file, row.solid).model.solid.bounds.size
 
     def take_stock_model(self, plan_id: int, edition: int, upload: Upload, author: str) -> Opened:
         """Read a model of near-net stock, keep it, and lay it on the plan's part.
@@ -318,7 +342,7 @@ class Desk:
             rows = session.execute(
                 select(JobRow.number, func.min(PlanRow.id)).join(PlanRow, PlanRow.job == JobRow.id).group_by(JobRow.id)
             )
-            return {number: plan_id for number, plan_id in rows}
+            return dict(rows.all())
 
     def note(self, key: str) -> str | None:
         """What the program noted for itself."""
@@ -475,9 +499,15 @@ class Desk:
             if version_row(session, plan_id, seq) is None:
                 raise PlanError("no-such-version", f"the journal has no line {seq}")
             session.execute(update(PlanRow).where(PlanRow.id == plan_id).values(current=seq))
-        return self.open(plan_id)
+        return self._gone_to(plan_id)
 
     # ---- inside
+
+    def _gone_to(self, plan_id: int) -> Opened:
+        """The plan at another line of its journal; its row of the list is from when that line was written."""
+        opened = self.open(plan_id)
+        self.take_summary(plan_id, opened.version.seq, self.made_by, summary_of(opened.ledger, opened.part))
+        return opened
 
     def _step(self, plan_id: int, edition: int, way: str) -> Opened:
         with self._database.writing() as session:
@@ -489,7 +519,7 @@ class Desk:
             if target is None:
                 raise PlanError(f"nothing-to-{way}", f"there is nothing to {way}")
             session.execute(update(PlanRow).where(PlanRow.id == plan_id).values(current=target))
-        return self.open(plan_id)
+        return self._gone_to(plan_id)
 
     def _claim(self, session: Session, plan_id: int, edition: int) -> None:
         """Take the next edition; whoever comes second on the same one is told what happened."""

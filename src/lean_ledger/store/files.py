@@ -34,6 +34,8 @@ from lean_ledger.store.models import AnalysisRow, FileRow
 PARTS: TypeAdapter[Part] = TypeAdapter(Part)
 log = logging.getLogger("lean_ledger")
 
+#: Solids in a file from which the planner is asked; a file with fewer boundary representations has one at most.
+SEVERAL = 2
 STEP_ENDINGS, FLAT_ENDINGS = (".step", ".stp"), (".dxf",)
 
 
@@ -101,6 +103,24 @@ class Files:
                 "lean_ledger.core.geometry.step", "list_solids", path, name, report=report, cancelled=cancelled
             )
         return found
+
+    def several(self, upload: Upload, report: Report = silent, cancelled: Cancelled = never) -> tuple[SolidEntry, ...]:
+        """The solids to choose from, where a file holds several; none where there is nothing to choose."""
+        if not upload.is_flat and upload.content.count(b"_BREP") < SEVERAL:
+            return ()
+        found = self.solids(upload, report, cancelled)
+        return found if len(found) >= SEVERAL else ()
+
+    def must_be_one(self, upload: Upload) -> None:
+        """Raises FileRefused, code file-several-solids, for a file of several where nobody chose."""
+        found = self.several(upload)
+        if found:
+            words = "; ".join(
+                f"{i} {one.name}, {' × '.join(f'{size:.1f}' for size in one.size)}" for i, one in enumerate(found)
+            )
+            raise FileRefused(
+                "file-several-solids", f"holds {len(found)} solids ({words} mm); say which is meant", upload.file_name
+            )
 
     def keep(self, session: Session, read: Read) -> None:
         """Write the file, what it was made from and its analysis, each once."""

@@ -121,7 +121,7 @@ def journal_part(session: Session, plan_id: int, before: int | None, count: int)
     found = list(session.scalars(query.order_by(VersionRow.seq.desc()).limit(count + 1).options(defer_decisions())))
     way: set[int] = set()
     links = session.execute(select(VersionRow.seq, VersionRow.parent).where(VersionRow.plan == plan_id))
-    parents = {seq: parent for seq, parent in links}
+    parents = dict(links.all())
     at: int | None = row.current
     while at is not None and at not in way:
         way.add(at)

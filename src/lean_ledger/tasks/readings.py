@@ -11,7 +11,7 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from uuid import uuid4
 
-from lean_ledger.core.errors import FileRefused, LedgerError
+from lean_ledger.core.errors import FileRefused, LedgerError, PlanError
 from lean_ledger.core.geometry.model import SolidEntry
 from lean_ledger.store import Desk, JobNew, RevisionNew
 
@@ -25,6 +25,7 @@ class State(StrEnum):
     WAITING = "waiting"
     READING = "reading"
     CHOOSE = "choose"  # the file holds several solids
+    ASK = "ask"  # its size is odd: `question` says why
     DONE = "done"
     FAILED = "failed"
     CANCELLED = "cancelled"
@@ -41,6 +42,7 @@ class Reading:
     share: float = 0.0
     code: str = ""
     error: str = ""
+    question: str = ""
     solids: tuple[SolidEntry, ...] = ()
     plan_id: int | None = None
     revision: str = ""
@@ -84,7 +86,7 @@ class Readings:
             if kept is None:
                 return None
             kept.stop.set()
-            if kept.reading.state in (State.WAITING, State.CHOOSE):
+            if kept.reading.state in (State.WAITING, State.CHOOSE, State.ASK):
                 kept.reading = replace(kept.reading, state=State.CANCELLED, stage="cancelled")
             return kept.reading
 
@@ -102,6 +104,19 @@ class Readings:
                 )
             kept.wanted = _with_solid(kept.wanted, solid)
             kept.reading = replace(kept.reading, state=State.WAITING, stage="waiting", share=0.0)
+        self._pool.submit(self._run, kept, solid_chosen=True)
+        return kept.reading
+
+    def mean_it(self, id: str) -> Reading | None:
+        """Go on with a size that was asked about. Raises PlanError where nothing is asked."""
+        with self._lock:
+            kept = self._kept.get(id)
+            if kept is None:
+                return None
+            if kept.reading.state != State.ASK:
+                raise PlanError("nothing-asked", f"nothing is asked about {kept.reading.file_name}")
+            kept.wanted = replace(kept.wanted, size_meant=True)
+            kept.reading = replace(kept.reading, state=State.WAITING, stage="waiting", share=0.0, question="")
         self._pool.submit(self._run, kept, solid_chosen=True)
         return kept.reading
 
@@ -125,6 +140,9 @@ class Readings:
                 letter = self._desk.add_revision(kept.wanted, self._reporter(kept), kept.stop.is_set)
                 self._set(kept, state=State.DONE, stage="done", share=1.0, revision=letter)
         except LedgerError as error:
+            if error.code == "size-asked":
+                self._set(kept, state=State.ASK, stage="is that its size?", question=error.message)
+                return
             state = State.CANCELLED if error.code == "file-cancelled" else State.FAILED
             self._set(kept, state=state, stage=state.value, code=error.code, error=str(error))
         except Exception:
@@ -133,11 +151,8 @@ class Readings:
             self._set(kept, state=State.FAILED, stage="failed", code="bug", error=text)
 
     def _asks(self, kept: _Kept) -> bool:
-        upload = kept.wanted.upload
-        if upload.solid or (not upload.is_flat and upload.content.count(b"_BREP") < SEVERAL):
-            return False
-        solids = self._desk.files.solids(upload, self._reporter(kept), kept.stop.is_set)
-        if len(solids) < SEVERAL:
+        solids = self._desk.files.several(kept.wanted.upload, self._reporter(kept), kept.stop.is_set)
+        if not solids:
             return False
         self._set(kept, state=State.CHOOSE, stage="which solid?", share=0.0, solids=solids)
         return True
@@ -158,10 +173,6 @@ class Readings:
         ]
         for id in ended[: max(0, len(self._kept) - KEPT)]:
             del self._kept[id]
-
-
-#: Solids in a file from which the planner is asked; a file with fewer boundary representations has one at most.
-SEVERAL = 2
 
 
 def _with_solid(wanted: JobNew | RevisionNew, solid: int) -> JobNew | RevisionNew:

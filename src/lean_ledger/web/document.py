@@ -29,6 +29,10 @@ _MARK = {
 def completed(document: dict[str, Any]) -> dict[str, Any]:
     """Problems under their own content type, what any address may answer, and the mark of what changes anything."""
     found = deepcopy(document)
+    found["components"]["responses"] = {
+        _name(status): {"description": words, "content": _PROBLEM} for status, words in (ANYWHERE | WITH_BODY).items()
+    }
+    found["components"]["parameters"] = {"Mark": _MARK}
     for path in found["paths"].values():
         for method, operation in path.items():
             responses = operation["responses"]
@@ -36,8 +40,12 @@ def completed(document: dict[str, Any]) -> dict[str, Any]:
                 if int(status) >= 400 and "application/json" in answer.get("content", {}):
                     answer["content"] = {"application/problem+json": answer["content"]["application/json"]}
             more = ANYWHERE | (WITH_BODY if "requestBody" in operation else {})
-            for status, words in more.items():
-                responses.setdefault(status, {"description": words, "content": _PROBLEM})
+            for status in more:
+                responses.setdefault(status, {"$ref": f"#/components/responses/{_name(status)}"})
             if method in _CHANGING:
-                operation.setdefault("parameters", []).append(_MARK)
+                operation.setdefault("parameters", []).append({"$ref": "#/components/parameters/Mark"})
     return found
+
+
+def _name(status: str) -> str:
+    return f"Http{status}"

@@ -31,8 +31,9 @@ class JobForm(BaseModel):
     name: Text = Field("", max_length=120)
     customer: Text = Field("", max_length=120)
     due: Text = Field("", description="A date, or nothing")
-    solid: int = Field(0, ge=0, le=100_000)
+    solid: int | None = Field(None, ge=0, le=100_000, description="Which of the file's solids, from 0")
     thickness: Text = Field("", description="Of flat work, mm")
+    size_meant: bool = Field(default=False, description="The part is of an odd size, and that is meant")
 
 
 @blueprint.get("", responses={200: JobList, 422: Problem})
@@ -46,7 +47,10 @@ def list_jobs(query: JobsQuery) -> Response:
 @blueprint.post("", responses={201: Created, 413: Problem, 422: Problem})
 def add_job(form: JobForm) -> Response:
     """Reads the file, makes the quick plan and keeps both. A file that cannot be used is refused with the reason."""
-    plan_id = desk().add_job(job_of(form))
+    job = job_of(form)
+    if form.solid is None:
+        desk().files.must_be_one(job.upload)
+    plan_id = desk().add_job(job)
     return Response(Created(plan_id=plan_id).model_dump_json(), 201, mimetype="application/json")
 
 
@@ -60,9 +64,10 @@ def job_of(form: JobForm) -> JobNew:
         name=typed("name"),
         customer=typed("customer"),
         due=_date(typed("due")),
-        solid=form.solid,
+        solid=form.solid or 0,
         thickness=read_thickness(typed("thickness")),
         author=author(),
+        size_meant=form.size_meant,
     )
 
 

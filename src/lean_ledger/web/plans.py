@@ -113,6 +113,7 @@ class StockModelForm(BaseModel):
 def take_stock_model(path: PlanPath, header: WriteHeader, form: StockModelForm) -> Response:
     """Bring in the model of near-net stock and plan from it."""
     upload = Upload(file_name(form.file), form.file.read())
+    desk().files.must_be_one(upload)
     return plan_answer(desk().take_stock_model(path.plan_id, edition(), upload, author()))
 
 

@@ -25,7 +25,7 @@ class RevisionForm(BaseModel):
 @blueprint.post("/job", responses={202: ReadingView, 413: Problem, 422: Problem})
 def read_job(form: JobForm) -> Response:
     """Begin to read a new job's part; the job and its quick plan are there when the reading is done."""
-    return _answer(readings().start(job_of(form), solid_chosen=form.solid > 0), 202)
+    return _answer(readings().start(job_of(form), solid_chosen=form.solid is not None), 202)
 
 
 @blueprint.post("/revision", responses={202: ReadingView, 413: Problem, 422: Problem})
@@ -50,6 +50,12 @@ def choose_solid(path: ReadingPath, body: SolidChoice) -> Response:
     return _answer(readings().choose(path.reading, body.solid))
 
 
+@blueprint.post("/<reading>/size", responses={200: ReadingView, 404: Problem, 422: Problem})
+def mean_size(path: ReadingPath) -> Response:
+    """Go on with a part of an odd size: the planner means it."""
+    return _answer(readings().mean_it(path.reading))
+
+
 def _answer(reading: Reading | None, status: int = 200) -> Response:
     if reading is None:
         raise PlanError("no-such-reading", "there is no such reading; upload the file again")
@@ -60,6 +66,7 @@ def _answer(reading: Reading | None, status: int = 200) -> Response:
         stage=reading.stage,
         share=reading.share,
         error=reading.error,
+        question=reading.question,
         solids=[SolidView(name=one.name, size=one.size, volume=one.volume) for one in reading.solids],
         plan_id=reading.plan_id,
         revision=reading.revision,

@@ -295,10 +295,11 @@ class ReadingView(BaseModel):
 
     id: str
     file_name: str
-    state: Literal["waiting", "reading", "choose", "done", "failed", "cancelled"]
+    state: Literal["waiting", "reading", "choose", "ask", "done", "failed", "cancelled"]
     stage: str
     share: float
     error: str
+    question: str = Field(description="about an odd size, where the state is ask")
     solids: list[SolidView]
     plan_id: int | None
     revision: str

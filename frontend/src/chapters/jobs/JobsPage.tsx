@@ -1,23 +1,83 @@
-/** All jobs, and the way to a new one. */
-import { useQuery, useQueryClient } from "@tanstack/react-query";
+/** All jobs, in pages, and the way to a new one. */
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useState } from "react";
-import { Link, useNavigate } from "react-router";
-import { api, type JobRow } from "../../api/client";
-import { clock, moneyText } from "../../shell/numbers";
+import { Link, useSearchParams } from "react-router";
+import { api, type JobsQuery } from "../../api/client";
 import { ReadingProgress, useReadings } from "../../shell/readings";
-import { LineDrawing } from "../../views/LineDrawing";
+import { JobPages, JobSearch, type Wanted } from "./JobSearch";
+import { JobTable, type SortBy, type Sorting } from "./JobTable";
 import { NewJob } from "./NewJob";
 
+const AGAIN = 3000; // ms until a list with rows that are being computed is looked at again
+const SETTLED = 200; // ms without a key until words are searched
+
+/** What is shown stands in the address: it can be kept and gone back to. */
+function useWanted() {
+  const [params, setParams] = useSearchParams();
+  const wanted: Wanted = {
+    search: params.get("find") ?? "",
+    status: params.get("state") ?? "",
+    customer: params.get("customer") ?? "",
+    due: params.get("due") ?? "",
+  };
+  const sorting: Sorting = {
+    by: (params.get("sort") as SortBy | null) ?? "added",
+    down: (params.get("down") ?? "1") === "1",
+  };
+  const page = Math.max(1, Number(params.get("page") ?? 1) || 1);
+  const put = (changed: Record<string, string>) =>
+    setParams(
+      (before) => {
+        const next = new URLSearchParams(before);
+        for (const [name, value] of Object.entries(changed))
+          if (value) next.set(name, value);
+          else next.delete(name);
+        return next;
+      },
+      { replace: true },
+    );
+  return { wanted, sorting, page, put };
+}
+
+function useSettled<T>(value: T): T {
+  const [settled, setSettled] = useState(value);
+  useEffect(() => {
+    const wait = setTimeout(() => setSettled(value), SETTLED);
+    return () => clearTimeout(wait);
+  }, [value]);
+  return settled;
+}
+
 export function JobsPage() {
-  const jobs = useQuery({ queryKey: ["jobs"], queryFn: api.jobs });
+  const { wanted, sorting, page, put } = useWanted();
+  const search = useSettled(wanted.search);
+  const query: JobsQuery = {
+    search,
+    status: wanted.status,
+    customer: wanted.customer,
+    due_to: wanted.due || undefined,
+    sort: sorting.by,
+    down: sorting.down,
+    page,
+  };
+  const jobs = useQuery({
+    queryKey: ["jobs", query],
+    queryFn: () => api.jobs(query),
+    placeholderData: keepPreviousData,
+    refetchInterval: (state) =>
+      state.state.data?.jobs.some((row) => row.state === "older" || row.state === "waiting") ? AGAIN : false,
+  });
   const library = useQuery({ queryKey: ["library"], queryFn: api.library });
   const [dropped, setDropped] = useState<File | null>(null);
   const [over, setOver] = useState(false);
   const [adding, setAdding] = useState(false);
   const { all, forget } = useReadings();
+  const list = jobs.data;
+  const statuses = library.data?.statuses ?? [];
   useEffect(() => {
     document.title = "Jobs · Lean Ledger";
   }, []);
+  const clear = () => put({ find: "", state: "", customer: "", due: "", page: "" });
 
   return (
     <div
@@ -41,7 +101,12 @@ export function JobsPage() {
         <span className="wordmark">
           Lean <i>Ledger</i>
         </span>
-        <h1>Jobs</h1>
+        <h1>
+          Jobs{" "}
+          {list && list.all > 0 && (
+            <small>{list.total === list.all ? list.all : `${list.total} of ${list.all}`}</small>
+          )}
+        </h1>
         <div className="tools">
           <Link className="act quiet" to="/tools">
             Tools and cutting data
@@ -53,12 +118,12 @@ export function JobsPage() {
       </header>
       <main className="jobs-sheet">
         {jobs.error && <p className="finding">{jobs.error.message}</p>}
-        {(adding || jobs.data?.length === 0) && library.data && (
+        {(adding || list?.all === 0) && library.data && (
           <NewJob
             library={library.data}
             dropped={dropped}
             onClose={() => setAdding(false)}
-            first={jobs.data?.length === 0}
+            first={list?.all === 0}
           />
         )}
         {!adding &&
@@ -75,96 +140,48 @@ export function JobsPage() {
               }
             />
           ))}
-        {jobs.data && jobs.data.length > 0 && (
-          <JobTable jobs={jobs.data} statuses={library.data?.statuses ?? []} />
+        {list && list.all > 0 && (
+          <>
+            <JobSearch
+              wanted={wanted}
+              list={list}
+              statuses={statuses}
+              onChange={(changed) =>
+                put({
+                  ...("search" in changed ? { find: changed.search ?? "" } : {}),
+                  ...("status" in changed ? { state: changed.status ?? "" } : {}),
+                  ...("customer" in changed ? { customer: changed.customer ?? "" } : {}),
+                  ...("due" in changed ? { due: changed.due ?? "" } : {}),
+                  page: "",
+                })
+              }
+              onClear={clear}
+            />
+            {list.total > 0 ? (
+              <JobTable
+                jobs={list.jobs}
+                statuses={statuses}
+                sorting={sorting}
+                onSort={(by) =>
+                  put({ sort: by, down: by === sorting.by && !sorting.down ? "1" : "0", page: "" })
+                }
+              />
+            ) : (
+              <p className="empty">
+                No job is like that.{" "}
+                <button type="button" className="act" onClick={clear}>
+                  Show all {list.all}
+                </button>
+              </p>
+            )}
+            <JobPages list={list} onPage={(next) => put({ page: next > 1 ? String(next) : "" })} />
+          </>
         )}
         {jobs.isLoading && <p className="empty">Reading the jobs …</p>}
-        {jobs.data && jobs.data.length > 0 && !adding && (
+        {list && list.all > 0 && !adding && (
           <p className="soft drop-hint">Drop a STEP or DXF file anywhere on this page to quote a new part.</p>
         )}
       </main>
     </div>
-  );
-}
-
-function JobTable({ jobs, statuses }: { jobs: JobRow[]; statuses: string[] }) {
-  const queries = useQueryClient();
-  const navigate = useNavigate();
-  async function set(id: number, values: Record<string, string | null>) {
-    await api.editJob(id, values);
-    await queries.invalidateQueries({ queryKey: ["jobs"] });
-  }
-  return (
-    <table className="ledger-table jobs-table">
-      <thead>
-        <tr>
-          <th>
-            <span className="visually-hidden">Drawing</span>
-          </th>
-          <th>Part</th>
-          <th>Material</th>
-          <th className="n">Quantity</th>
-          <th>Due</th>
-          <th>State</th>
-          <th className="n">Cycle, min:s</th>
-          <th className="n">Price each</th>
-          <th>Findings</th>
-        </tr>
-      </thead>
-      <tbody>
-        {jobs.map((row) => (
-          <tr key={row.job.id} onDoubleClick={() => void navigate(`/plans/${row.plan_id}/part`)}>
-            <td className="thumb">
-              <Link to={`/plans/${row.plan_id}/part`} tabIndex={-1} aria-hidden="true">
-                <LineDrawing lines={row.thumb.lines as [number, number][][]} label="" />
-              </Link>
-            </td>
-            <td>
-              <Link className="partlink" to={`/plans/${row.plan_id}/part`}>
-                <b>{row.job.number}</b> {row.job.name}
-              </Link>
-              <small>
-                {row.job.customer || "no customer named"} · revision {row.job.revision}
-              </small>
-            </td>
-            <td>{row.material}</td>
-            <td className="n">{row.quantities.join(", ")}</td>
-            <td>
-              <input
-                type="date"
-                aria-label={`Due date of ${row.job.number}`}
-                value={row.job.due ?? ""}
-                onChange={(event) => void set(row.job.id, { due: event.target.value || null })}
-              />
-            </td>
-            <td>
-              <select
-                aria-label={`State of ${row.job.number}`}
-                value={row.job.status}
-                onChange={(event) => void set(row.job.id, { status: event.target.value })}
-              >
-                {statuses.map((status) => (
-                  <option key={status}>{status}</option>
-                ))}
-              </select>
-            </td>
-            <td className="n">{clock(row.cycle)}</td>
-            <td className="n">
-              {moneyText(row.each)}
-              <small>at {row.quantities[0]}</small>
-            </td>
-            <td>
-              {row.errors > 0 ? (
-                <span className="debit">{row.errors} to solve</span>
-              ) : row.warnings > 0 ? (
-                <span className="caution">{row.warnings} to look at</span>
-              ) : (
-                "none"
-              )}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
   );
 }

@@ -10,7 +10,7 @@ import { SetupPicture } from "../../views/SetupPicture";
 export function PapersPage() {
   const { plan } = useDesk();
   const paper = (name: string) => api.paper(plan.plan_id, name);
-  const on = plan.journal.find((line) => line.current)?.at.slice(0, 10);
+  const on = plan.now.at.slice(0, 10);
   return (
     <div className="one-column papers-page scroll">
       <h1>

@@ -5,12 +5,14 @@ from __future__ import annotations
 import itertools
 import math
 import re
+from collections import Counter
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any
 
 from ezdxf import path as dxf_path
+from ezdxf.bbox import extents
 from ezdxf.filemanagement import readfile
 from ezdxf.lldxf.const import DXFError
 from ezdxf.math import Vec2, bulge_to_arc
@@ -20,19 +22,37 @@ from OCP.BRepPrimAPI import BRepPrimAPI_MakePrism
 from OCP.GC import GC_MakeArcOfCircle
 from OCP.gp import gp_Ax2, gp_Circ, gp_Dir, gp_Pnt, gp_Vec
 from OCP.TopoDS import TopoDS_Compound
+from shapely import STRtree
 from shapely.geometry import Polygon
+from shapely.validation import explain_validity
 
 from lean_ledger.core.errors import FileRefused
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.geometry.solids import Body, write_step
+from lean_ledger.core.geometry.step_text import with_said
 
 JOIN = 0.02  # mm between the ends of two lines that belong together
 FLATTEN = 0.01  # mm that the chords of a spline or ellipse may stray
+MOST_IN_A_LINE = 2  # points that enclose nothing
 THICKNESS = (0.1, 300.0)
 #: in a layer's name: its outlines are cut so many mm deep, from above
 DEEP = re.compile(r"(?:^|[^a-z])(?:deep|depth)[\s_-]*(\d+(?:[.,]\d+)?)", re.IGNORECASE)
 #: $INSUNITS of the header: millimetres in a unit, and its name
 UNITS = {0: (1.0, "mm"), 1: (25.4, "inch"), 2: (304.8, "ft"), 4: (1.0, "mm"), 5: (10.0, "cm"), 6: (1000.0, "m")}
+
+#: Words and marks beside the outline, which nobody takes for a part of it.
+WORDS_ONLY = (
+    "TEXT",
+    "MTEXT",
+    "DIMENSION",
+    "LEADER",
+    "MULTILEADER",
+    "TOLERANCE",
+    "ATTDEF",
+    "VIEWPORT",
+    "POINT",
+    "INSERT",
+)
 
 XY = tuple[float, float]
 
@@ -64,7 +84,8 @@ def plates_of_dxf(path: Path, name: str, thickness: float, out: Path, report: Re
     Every closed outline that lies in no other becomes a plate, those inside it are cut through, or as deep as the name
     of their layer says ("slots deep 4"), with what stands inside them on the same layer as an island. Layers that are
     off or frozen are left out. Lengths follow the unit in the file's header, mm where there is none. Raises
-    FileRefused: file-not-dxf, file-no-outline (with the place of the gap), thickness, layer-too-deep.
+    FileRefused: file-not-dxf, file-no-outline (with the place of the gap), outlines-cross, outline-outside, thickness,
+    layer-too-deep. What is left out all the same is told at the file's end, each with its place (`step_text.said`).
     """
     if not THICKNESS[0] <= thickness <= THICKNESS[1]:
         raise FileRefused(
@@ -77,33 +98,45 @@ def plates_of_dxf(path: Path, name: str, thickness: float, out: Path, report: Re
         raise FileRefused(
             "file-not-dxf", f"this is not a DXF drawing that can be read ({error}); save it again as DXF", name
         ) from error
-    factor, _ = UNITS.get(int(drawing.header.get("$INSUNITS", 0)), (1.0, "mm"))
+    unit = drawing.header.get("$INSUNITS", 0)
+    if unit not in UNITS:
+        known = ", ".join(f"{code} ({words})" for code, (_, words) in UNITS.items())
+        raise FileRefused("file-unit", f"the drawing's unit has the code {unit}; known are {known}", name)
+    factor, _ = UNITS[unit]
     hidden = {layer.dxf.name.lower() for layer in drawing.layers if layer.is_off() or layer.is_frozen()}
-    strokes = [
-        stroke for entity in drawing.modelspace() for stroke in _strokes(entity, factor)
-        if stroke.layer.lower() not in hidden
-    ]  # fmt: skip
+    strokes, left_out = _taken(drawing.modelspace(), factor, hidden)
     by_layer: dict[float | None, dict[str, list[_Stroke]]] = {}
     for stroke in strokes:
         by_layer.setdefault(_depth(stroke.layer, thickness, name), {}).setdefault(stroke.layer, []).append(stroke)
-    loops, gaps = _loops([s for layer in by_layer.pop(None, {}).values() for s in layer])
+    loops, gaps = _loops([s for layer in by_layer.pop(None, {}).values() for s in layer], name, left_out)
     if not loops:
         raise FileRefused("file-no-outline", _no_outline(strokes, gaps), name)
+    loops = _apart(loops, name, left_out)
+    left_out += [f"an open line that ends at {_place(a)}" for a, _ in gaps[::2]]
     report("building the plates", 0.1)
     compound, builder = TopoDS_Compound(), BRep_Builder()
     builder.MakeCompound(compound)
     for outer, inner in _nested(loops):
         builder.Add(compound, _prism(outer, inner, 0, thickness))
     plates = Body(compound)
+    through = len(loops)
     for depth, layers in by_layer.items():
         for layer in layers.values():
-            cuts, gaps = _loops(layer)
+            there = f"{name}, layer {layer[0].layer}"
+            cuts, gaps = _loops(layer, there, left_out)
             if gaps:
-                raise FileRefused("file-no-outline", _no_outline(layer, gaps), f"{name}, layer {layer[0].layer}")
+                raise FileRefused("file-no-outline", _no_outline(layer, gaps), there)
+            cuts = _apart(cuts, there, left_out)
+            for cut in cuts:
+                if not any(loop.polygon.intersects(cut.polygon) for loop in loops[:through]):
+                    where = _place(cut.strokes[0].start)
+                    raise FileRefused("outline-outside", f"the outline at {where} lies outside of every plate", there)
             for outer, inner in _nested(cuts):
                 plates -= Body(_prism(outer, inner, thickness - (depth or thickness), thickness))
             loops += cuts
     write_step(plates, out, Path(name).stem)
+    if left_out:
+        out.write_bytes(with_said(out.read_bytes(), left_out))
     return tuple(sorted({stroke.layer for loop in loops for stroke in loop.strokes}))
 
 
@@ -184,10 +217,74 @@ def _on_circle(centre: Any, radius: float, angle: float) -> XY:
     return (centre[0] + radius * math.cos(angle), centre[1] + radius * math.sin(angle))
 
 
-def _loops(strokes: Sequence[_Stroke]) -> tuple[list[_Loop], list[tuple[XY, XY]]]:
-    """Closed chains of strokes, and where open ones end: the end and the nearest other end."""
+def _taken(entities: Iterable[Any], factor: float, hidden: set[str]) -> tuple[list[_Stroke], list[str]]:
+    """The strokes of what is drawn, and what is left out, each with its place."""
+    strokes: list[_Stroke] = []
+    left_out: list[str] = []
+    unseen: Counter[str] = Counter()
+    for entity in entities:
+        layer = str(entity.dxf.get("layer", "0"))
+        if layer.lower() in hidden:
+            unseen[layer] += 1
+            continue
+        found = list(_strokes(entity, factor))
+        strokes += [stroke for stroke in found if stroke.layer.lower() not in hidden]
+        if not found and entity.dxftype() not in WORDS_ONLY:
+            left_out.append(f"{entity.dxftype()} on layer {layer}{_whereabouts(entity, factor)}")
+    left_out += [f"{count} on layer {layer}, which is off or frozen" for layer, count in unseen.items()]
+    return strokes, left_out
+
+
+def _whereabouts(entity: Any, factor: float) -> str:
+    try:
+        box = extents([entity])
+        return f" at {_place((box.center.x * factor, box.center.y * factor))}" if box.has_data else ""
+    except (DXFError, ValueError, AttributeError, TypeError):
+        return ""
+
+
+def _place(at: XY) -> str:
+    return f"X {at[0]:.3f} Y {at[1]:.3f}"
+
+
+def _apart(loops: Sequence[_Loop], name: str, left_out: list[str]) -> list[_Loop]:
+    """The outlines, each once. Raises FileRefused, code outlines-cross, where two cross or touch: which area is cut
+    out of which cannot be told.
+    """
+    kept: list[_Loop] = []
+    for loop in loops:
+        twin = next((k for k in kept if _same(k.polygon, loop.polygon)), None)
+        if twin is None:
+            kept.append(loop)
+        else:
+            left_out.append(f"an outline drawn twice at {_place(loop.strokes[0].start)}")
+    edges = [loop.polygon.exterior for loop in kept]
+    for a, b in STRtree(edges).query(edges, predicate="intersects").T:
+        if a < b:
+            at = edges[a].intersection(edges[b]).representative_point()
+            raise FileRefused(
+                "outlines-cross",
+                f"two outlines cross or touch at {_place((at.x, at.y))}: one begins at "
+                f"{_place(kept[a].strokes[0].start)}, the other at {_place(kept[b].strokes[0].start)}; "
+                "draw them apart, or as the one outline that they make",
+                name,
+            )
+    return kept
+
+
+def _same(a: Polygon, b: Polygon) -> bool:
+    if abs(a.area - b.area) > JOIN * a.length or math.dist(a.centroid.coords[0], b.centroid.coords[0]) > JOIN:
+        return False
+    return bool(a.hausdorff_distance(b) <= JOIN)
+
+
+def _loops(strokes: Sequence[_Stroke], name: str, left_out: list[str]) -> tuple[list[_Loop], list[tuple[XY, XY]]]:
+    """Closed chains of strokes, and where open ones end: the end and the nearest other end.
+
+    Raises FileRefused, code outline-crossed, for one that crosses itself.
+    """
     loops = [_Loop((s,), _filled([s])) for s in strokes if s.centre is not None]
-    waiting = [s for s in strokes if s.centre is None and math.dist(s.start, s.end) > 1e-6]
+    waiting = [s for s in strokes if s.centre is None and (math.dist(s.start, s.end) > 1e-6 or s.middle is not None)]
     loose: list[XY] = []
     while waiting:
         chain = [waiting.pop()]
@@ -208,8 +305,17 @@ def _loops(strokes: Sequence[_Stroke]) -> tuple[list[_Loop], list[tuple[XY, XY]]
                 grown = True
                 break
         if math.dist(chain[-1].end, chain[0].start) <= JOIN:
-            polygon = _filled(chain)
-            if polygon.is_valid and polygon.area > JOIN**2:
+            polygon = _filled(chain) if len(chain) > 1 or chain[0].middle else Polygon()
+            if polygon.area <= JOIN**2 and polygon.is_valid:
+                left_out.append(f"an outline without a width at {_place(chain[0].start)}")
+            elif not polygon.is_valid:
+                raise FileRefused(
+                    "outline-crossed",
+                    f"the outline that begins at {_place(chain[0].start)} crosses itself "
+                    f"({explain_validity(polygon)}); draw it as outlines that do not",
+                    name,
+                )
+            else:
                 loops.append(_Loop(tuple(chain), polygon))
         else:
             loose += [chain[0].start, chain[-1].end]
@@ -222,7 +328,8 @@ def _filled(chain: Sequence[_Stroke]) -> Polygon:
         x, y = chain[0].centre
         r = chain[0].radius
         return Polygon([(x + r * math.cos(k * math.pi / 48), y + r * math.sin(k * math.pi / 48)) for k in range(96)])
-    return Polygon([p for s in chain for p in ((s.start, s.middle) if s.middle else (s.start,))])
+    points = [p for s in chain for p in ((s.start, s.middle) if s.middle else (s.start,))]
+    return Polygon(points) if len(points) > MOST_IN_A_LINE else Polygon()
 
 
 def _nested(loops: Sequence[_Loop]) -> list[tuple[_Loop, list[_Loop]]]:

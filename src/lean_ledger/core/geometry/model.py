@@ -228,4 +228,5 @@ class PartModel:
     drawings: tuple[Drawing, ...]
     entries: tuple[SolidEntry, ...] = ()  # all solids of the file
     doubts: tuple[str, ...] = ()  # what is wrong with the geometry, in sentences
+    left_out: tuple[str, ...] = ()  # of the drawing that it was made from
     aligned: bool = False  # turned to lie along X, Y and Z by its own largest faces

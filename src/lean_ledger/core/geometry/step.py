@@ -2,10 +2,12 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import replace
 from pathlib import Path
 from typing import Any
 
+from OCP.BRep import BRep_Tool
 from OCP.BRepBuilderAPI import BRepBuilderAPI_Transform
 from OCP.BRepCheck import BRepCheck_Analyzer
 from OCP.BRepGProp import BRepGProp
@@ -19,7 +21,7 @@ from OCP.STEPControl import STEPControl_Reader
 from OCP.TCollection import TCollection_AsciiString
 from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
-from OCP.TopoDS import TopoDS_Shape
+from OCP.TopoDS import TopoDS, TopoDS_Shape
 
 from lean_ledger.core.errors import FileRefused
 from lean_ledger.core.geometry.alignment import upright_turn
@@ -27,11 +29,13 @@ from lean_ledger.core.geometry.drawing import standard_drawings
 from lean_ledger.core.geometry.model import Bend, Curve, PartModel, Solid, SolidEntry, Vec
 from lean_ledger.core.geometry.plain import plain_bounds, plain_solid
 from lean_ledger.core.geometry.progress import Report, silent
-from lean_ledger.core.geometry.step_text import check_step_text
+from lean_ledger.core.geometry.step_text import Claimed, check_step_text, claimed_of, said
 
 MOST_DRAWN = 300  # faces of which exact line drawings are made
 MOST_WOUND = 400  # points along free curves, threads above all, that exact line drawings can stand
 MESH_ERROR = 0.02  # share by which the volume of the triangles may differ: chords of round walls
+SMALLEST, LARGEST = 0.05, 20_000.0  # mm of a part's longest side
+MEETING = 0.05  # mm within which faces, edges and corners meet in a sound solid
 MANY_FACES = 600  # beyond which wires are taken as they stand in the file
 
 _UNIT_NAMES = {
@@ -89,7 +93,7 @@ def read_solid(path: Path, name: str, solid_index: int = 0, report: Report = sil
 
 
 def _open(path: Path, name: str, report: Report) -> tuple[STEPControl_Reader, list[TopoDS_Shape], str]:
-    """The reader, the file's solids and its length unit."""
+    """The reader, the file's solids and its length unit. Where one solid fell apart, its largest piece comes first."""
     report("reading the file", 0.0)
     content = path.read_bytes()
     check_step_text(name, content)
@@ -111,7 +115,52 @@ def _open(path: Path, name: str, report: Report) -> tuple[STEPControl_Reader, li
         raise FileRefused(
             "file-no-solid", "the file holds no solid, only surfaces or lines; export the part as a solid", name
         )
+    if _fell_apart(claimed_of(path.read_bytes()), solids):
+        solids.sort(key=lambda shape: -_volume(shape))
     return reader, solids, unit_name
+
+
+def _fell_apart(claimed: Claimed, solids: Sequence[TopoDS_Shape]) -> bool:
+    return not claimed.instances and 0 < claimed.solids < len(solids)
+
+
+def _lost(claimed: Claimed, solids: Sequence[TopoDS_Shape]) -> tuple[str, ...]:
+    """What the file describes and the solids that were read do not hold: a broken reference takes faces with it."""
+    found = []
+    if _fell_apart(claimed, solids):
+        found.append(f"the file describes {claimed.solids} solid{'s' if claimed.solids > 1 else ''}, "
+                     f"which fell apart into {len(solids)}; this is the largest piece")  # fmt: skip
+    faces = sum(_count(shape, TopAbs_ShapeEnum.TopAbs_FACE) for shape in solids)
+    if faces < claimed.faces:
+        found.append(f"only {faces} of its {claimed.faces} faces are in a solid")
+    return tuple(found)
+
+
+def _count(shape: TopoDS_Shape, kind: TopAbs_ShapeEnum) -> int:
+    found = 0
+    explorer = TopExp_Explorer(shape, kind)
+    while explorer.More():
+        found += 1
+        explorer.Next()
+    return found
+
+
+def _widest_tolerance(shape: TopoDS_Shape) -> float:
+    """By how much edges and vertices may lie beside their faces: the kernel widens it until they meet, mm."""
+    widest = 0.0
+    for kind, cast in ((TopAbs_ShapeEnum.TopAbs_VERTEX, TopoDS.Vertex), (TopAbs_ShapeEnum.TopAbs_EDGE, TopoDS.Edge)):
+        explorer = TopExp_Explorer(shape, kind)
+        while explorer.More():
+            widest = max(widest, BRep_Tool.Tolerance_s(cast(explorer.Current())))
+            explorer.Next()
+    return widest
+
+
+def _volume(shape: TopoDS_Shape) -> float:
+    props = GProp_GProps()
+    BRepGProp.VolumeProperties_s(shape, props)
+    volume: float = abs(props.Mass())
+    return volume
 
 
 def _read(path: Path, name: str, solid_index: int, report: Report) -> tuple[PartModel, TopoDS_Shape]:
@@ -124,11 +173,24 @@ def _read(path: Path, name: str, solid_index: int, report: Report) -> tuple[Part
         )
     entries = tuple(_entry(reader, shape, i, len(solids)) for i, shape in enumerate(solids))
     shape = solids[solid_index]
+    longest = max(plain_bounds(shape).size)
+    if not SMALLEST <= longest <= LARGEST:
+        shown = f"{longest / 1000:.6g} m" if longest > LARGEST else f"{longest:.3g} mm"
+        raise FileRefused(
+            "size-impossible",
+            f"the part's longest side is {shown}; parts from {SMALLEST:g} mm to {LARGEST / 1000:g} m are planned. "
+            f"Lengths are in {unit_name} by this file: check its unit and export it again",
+            name,
+        )
     solid = plain_solid(shape, Path(name).stem, report)
     if solid.volume <= 0 or not solid.faces:
         raise FileRefused("file-no-solid", "the solid in the file encloses no volume; export the part again", name)
-    doubts = _doubts(shape, solid)
-    return PartModel(name, unit_name, len(solids), solid_index, solid, (), entries=entries, doubts=doubts), shape
+    doubts = (*_lost(claimed_of(path.read_bytes()), solids), *_doubts(shape, solid))
+    model = PartModel(
+        name, unit_name, len(solids), solid_index, solid, (), entries=entries, doubts=doubts,
+        left_out=said(path.read_bytes()),
+    )  # fmt: skip
+    return model, shape
 
 
 def _doubts(shape: TopoDS_Shape, solid: Solid) -> tuple[str, ...]:
@@ -136,6 +198,9 @@ def _doubts(shape: TopoDS_Shape, solid: Solid) -> tuple[str, ...]:
     found: list[str] = []
     if len(solid.faces) <= MANY_FACES and not BRepCheck_Analyzer(shape).IsValid():
         found.append("faces cross one another or do not meet along their edges")
+    wide = _widest_tolerance(shape)
+    if wide > MEETING:
+        found.append(f"edges and corners are up to {wide:.2f} mm beside their faces")
     if any(len(edge.faces) < 2 and edge.bend != Bend.SEAM for edge in solid.edges):
         found.append("the surface has gaps")
     enclosed = solid.mesh.volume
@@ -145,10 +210,8 @@ def _doubts(shape: TopoDS_Shape, solid: Solid) -> tuple[str, ...]:
 
 
 def _entry(reader: STEPControl_Reader, shape: TopoDS_Shape, index: int, count: int) -> SolidEntry:
-    props = GProp_GProps()
-    BRepGProp.VolumeProperties_s(shape, props)
     name = _name(reader, shape)
-    return SolidEntry(name or (f"solid {index}" if count > 1 else ""), plain_bounds(shape).size, abs(props.Mass()))
+    return SolidEntry(name or (f"solid {index}" if count > 1 else ""), plain_bounds(shape).size, _volume(shape))
 
 
 def _name(reader: STEPControl_Reader, shape: TopoDS_Shape) -> str:

@@ -2,6 +2,11 @@
 
 from __future__ import annotations
 
+import re
+from collections.abc import Sequence
+from dataclasses import dataclass
+from urllib.parse import quote, unquote
+
 from lean_ledger.core.errors import FileRefused
 
 LARGEST_FILE = 100 * 1024 * 1024
@@ -27,3 +32,40 @@ def check_step_text(name: str, content: bytes) -> None:
         raise FileRefused(
             "file-truncated", f"line {line}: the file ends before END-ISO-10303-21; send it again whole", name
         )
+
+
+@dataclass(frozen=True)
+class Claimed:
+    """What a STEP file's text describes, whatever of it can be read; `instances` where solids are placed more often."""
+
+    solids: int
+    faces: int
+    instances: bool
+
+
+def claimed_of(content: bytes) -> Claimed:
+    return Claimed(
+        solids=len(re.findall(rb"=\s*(?:MANIFOLD_SOLID_BREP|BREP_WITH_VOIDS|FACETED_BREP)\s*\(", content)),
+        faces=len(re.findall(rb"=\s*(?:ADVANCED_FACE|FACE_SURFACE)\s*\(", content)),
+        instances=b"NEXT_ASSEMBLY_USAGE_OCCURRENCE" in content or b"MAPPED_ITEM" in content,
+    )
+
+
+_SAID = "LEFT OUT OF THE DRAWING: "
+_SAID_LINE = re.compile(rb"/\* LEFT OUT OF THE DRAWING: (.*?) \*/")
+MOST_SAID = 40
+
+
+def with_said(content: bytes, said: Sequence[str]) -> bytes:
+    """A STEP file made from a drawing, with a comment for each thing of it that is not in the solid."""
+    more = [f"and {len(said) - MOST_SAID} more"] if len(said) > MOST_SAID else []
+    lines = [f"/* {_SAID}{quote(one, safe=_PLAIN)} */" for one in (*said[:MOST_SAID], *more)]
+    return content.replace(b"END-ISO-10303-21;", "\n".join([*lines, "END-ISO-10303-21;"]).encode("ascii"), 1)
+
+
+_PLAIN = " ,.()-+"
+
+
+def said(content: bytes) -> tuple[str, ...]:
+    """What `with_said` was told."""
+    return tuple(unquote(one.decode("ascii", "replace")) for one in _SAID_LINE.findall(content))

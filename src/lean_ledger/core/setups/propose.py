@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 
+from lean_ledger.core.errors import PlanError
 from lean_ledger.core.features import Feature, flat_side
 from lean_ledger.core.geometry.vectors import Vec, dot
 from lean_ledger.core.part import Part
@@ -46,7 +47,11 @@ def divided(part: Part, plan: Plan, library: Library | None = None) -> Proposal:
     The outline is cut around the first setup's direction, so each of the part's low directions is tried as that one.
     A machine that indexes is tried around each axis as well, and taken where that spares a setup. A lathe turns what
     it can from both ends, and sends the rest to a mill.
+
+    Raises PlanError, code lost-rotary, for a locked setup that turns the part on a machine that cannot.
     """
+    if library is not None:
+        _check_locked(plan, library)
     machine = library.machine(plan.setups[0].machine) if library is not None else None
     if library is not None and machine is not None and machine.kind == "lathe" and part.axis is not None:
         return turned_division(part, plan, machine, library)
@@ -67,6 +72,19 @@ def divided(part: Part, plan: Plan, library: Library | None = None) -> Proposal:
         return SetupDecision("", up, mill, free=free)
 
     return decided(part, plan, min(tried, key=_badness), wanted)
+
+
+def _check_locked(plan: Plan, library: Library) -> None:
+    for setup in plan.setups:
+        machine = library.machine(setup.machine)
+        turned = setup.free is not None and setup.spindle == "tool"
+        if setup.locked and turned and machine is not None and machine.rotary is None:
+            raise PlanError(
+                "lost-rotary",
+                f"setup {setup.id} is locked and turns the part on a rotary; {machine.name} has none. Put it on a "
+                "machine with a rotary, or unlock it, and divide again",
+                setup.id,
+            )
 
 
 def _indexed(axis: Vec, machine: Machine) -> tuple[Clamping, ...]:

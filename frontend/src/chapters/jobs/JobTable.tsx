@@ -1,0 +1,148 @@
+/** The jobs of a page, under heads that sort them. */
+import { useQueryClient } from "@tanstack/react-query";
+import { useState } from "react";
+import { Link, useNavigate } from "react-router";
+import { api, type JobRow, type JobsQuery } from "../../api/client";
+import { clock, moneyText } from "../../shell/numbers";
+import { LineDrawing } from "../../views/LineDrawing";
+
+export type SortBy = NonNullable<JobsQuery["sort"]>;
+export type Sorting = { by: SortBy; down: boolean };
+
+const HEADS: readonly (readonly [string, SortBy | null, boolean])[] = [
+  ["Part", "number", false],
+  ["Customer", "customer", false],
+  ["Material", "material", false],
+  ["Quantity", null, true],
+  ["Due", "due", false],
+  ["State", "status", false],
+  ["Cycle, min:s", "cycle", true],
+  ["Price each", "each", true],
+  ["Findings", "findings", false],
+];
+
+type Props = { jobs: JobRow[]; statuses: string[]; sorting: Sorting; onSort: (by: SortBy) => void };
+
+export function JobTable({ jobs, statuses, sorting, onSort }: Props) {
+  return (
+    <table className="ledger-table jobs-table">
+      <thead>
+        <tr>
+          <th>
+            <span className="visually-hidden">Drawing</span>
+          </th>
+          {HEADS.map(([words, by, right]) => (
+            <th
+              key={words}
+              className={right ? "n" : undefined}
+              aria-sort={
+                by !== null && by === sorting.by ? (sorting.down ? "descending" : "ascending") : undefined
+              }
+            >
+              {by === null ? (
+                words
+              ) : (
+                <button type="button" onClick={() => onSort(by)}>
+                  {words}
+                  <i aria-hidden="true">{by === sorting.by ? (sorting.down ? " ↓" : " ↑") : ""}</i>
+                </button>
+              )}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {jobs.map((row) => (
+          <Row key={row.plan_id} row={row} statuses={statuses} />
+        ))}
+      </tbody>
+    </table>
+  );
+}
+
+function Row({ row, statuses }: { row: JobRow; statuses: string[] }) {
+  const queries = useQueryClient();
+  const navigate = useNavigate();
+  const [refused, setRefused] = useState("");
+  const plan = `/plans/${row.plan_id}/part`;
+  async function set(values: Record<string, string | null>) {
+    try {
+      await api.editJob(row.job.id, values);
+      setRefused("");
+    } catch (error) {
+      setRefused(error instanceof Error ? error.message : String(error));
+    }
+    await queries.invalidateQueries({ queryKey: ["jobs"] });
+  }
+  return (
+    <tr onDoubleClick={() => void navigate(plan)}>
+      <td className="thumb">
+        <Link to={plan} tabIndex={-1} aria-hidden="true">
+          <LineDrawing lines={row.thumb.lines as [number, number][][]} label="" />
+        </Link>
+      </td>
+      <td>
+        <Link className="partlink" to={plan}>
+          <b>{row.job.number}</b> {row.job.name}
+        </Link>
+        <small>{row.job.revision && `revision ${row.job.revision}`}</small>
+        {refused && <small className="debit">{refused}</small>}
+      </td>
+      <td>{row.job.customer || <span className="soft">none named</span>}</td>
+      <td>{row.material}</td>
+      <td className="n">{row.quantities.join(", ")}</td>
+      <td>
+        <input
+          type="date"
+          aria-label={`Due date of ${row.job.number}`}
+          value={row.job.due ?? ""}
+          onChange={(event) => void set({ due: event.target.value || null })}
+        />
+      </td>
+      <td>
+        <select
+          aria-label={`State of ${row.job.number}`}
+          value={row.job.status}
+          onChange={(event) => void set({ status: event.target.value })}
+        >
+          {statuses.map((status) => (
+            <option key={status}>{status}</option>
+          ))}
+        </select>
+      </td>
+      <td className="n">{row.cycle === null ? "–" : clock(row.cycle)}</td>
+      <td className="n">
+        {row.each === null ? "–" : moneyText(row.each)}
+        {row.each !== null && <small>at {row.quantities[0]}</small>}
+      </td>
+      <td>
+        <Findings row={row} />
+      </td>
+    </tr>
+  );
+}
+
+function Findings({ row }: { row: JobRow }) {
+  if (row.state === "broken")
+    return (
+      <span className="debit" title={row.trouble}>
+        cannot be computed
+        <small>{row.trouble}</small>
+      </span>
+    );
+  if (row.state === "waiting") return <span className="soft">being computed …</span>;
+  return (
+    <>
+      {row.errors > 0 ? (
+        <span className="debit">{row.errors} to solve</span>
+      ) : row.warnings > 0 ? (
+        <span className="caution">{row.warnings} to look at</span>
+      ) : (
+        "none"
+      )}
+      {row.state === "older" && (
+        <small title="The shop's tools or rules changed since; it is being computed again">from before</small>
+      )}
+    </>
+  );
+}
