@@ -226,7 +226,7 @@ def test_wrong_value_is_refused_in_the_strip_and_nothing_is_lost(planner: Planne
     page = planner.page
     planner.open(plate, "operations")
     planner.type_into(f"n of {ROUGH}", "-100")
-    expect(page.get_by_role("alert")).to_contain_text("must be above 0")
+    expect(page.get_by_role("alert")).to_contain_text("n is -100; it must be from 1 to 200000")
     assert planner.plan(plate)["edition"] == 1
 
 

@@ -174,3 +174,81 @@ def test_empty_drawing_says_where_the_outline_belongs(tmp_path: Path) -> None:
     made.saveas(tmp_path / "empty.dxf")
     with pytest.raises(FileRefused, match="model space"):
         plates_of_dxf(tmp_path / "empty.dxf", "empty.dxf", 6, tmp_path / "out.step")
+
+
+def refused(made: Drawing, tmp_path: Path) -> FileRefused:
+    with pytest.raises(FileRefused) as found:
+        solid_of(made, tmp_path)
+    return found.value
+
+
+def left_out(made: Drawing, tmp_path: Path) -> tuple[str, ...]:
+    solid_of(made, tmp_path)
+    return read_solid(tmp_path / "flat.step", "flat.step").left_out
+
+
+@pytest.mark.parametrize(("circles", "place"), [
+    ([(30, 30, 5), (35, 30, 5)], "at X 32.500 Y 25.670"),  # 2.5 from each centre, √(25 − 6.25) = 4.33 down
+    ([(100, 30, 5)], "at X 100.000 Y 25.000"),
+    ([(10, 30, 10)], "at X 0.000 Y 30.000"),
+])  # fmt: skip
+def test_outlines_that_cross_or_touch_are_refused_with_the_place(
+    tmp_path: Path, circles: list[tuple[float, float, float]], place: str
+) -> None:
+    made = drawing()
+    outline(made)
+    for x, y, r in circles:
+        made.modelspace().add_circle((x, y), r)
+    found = refused(made, tmp_path)
+    assert found.code == "outlines-cross"
+    assert place in found.message
+
+
+def test_outline_that_crosses_itself_is_refused(tmp_path: Path) -> None:
+    made = drawing()
+    outline(made)
+    made.modelspace().add_lwpolyline([(10, 10), (30, 30), (30, 10), (10, 30)], close=True)
+    assert refused(made, tmp_path).code == "outline-crossed"
+
+
+def test_depth_outside_of_every_plate_is_refused_and_one_over_the_edge_is_cut(tmp_path: Path) -> None:
+    made = drawing()
+    outline(made)
+    made.modelspace().add_circle((100, 30), 5, dxfattribs={"layer": "seat deep 2"})
+    # half a circle of r 5, 2 deep: 25π/2 · 2
+    assert solid_of(made, tmp_path).volume == pytest.approx(36000 - 25 * pi, rel=1e-6)
+    made.modelspace().add_circle((150, 30), 5, dxfattribs={"layer": "seat deep 2"})
+    found = refused(made, tmp_path)
+    assert found.code == "outline-outside"
+    assert "X 155.000 Y 30.000" in found.message
+
+
+def test_what_is_not_in_the_part_is_listed_with_its_place(tmp_path: Path) -> None:
+    made = drawing()
+    outline(made)
+    space = made.modelspace()
+    space.add_circle((30, 30), 5)
+    space.add_circle((30, 30), 5)
+    space.add_line((10, 10), (20, 20))
+    space.add_3dface([(0, 0), (4, 0), (4, 2)])
+    space.add_text("A note that is no geometry")
+    made.layers.add("FRAME").freeze()
+    space.add_circle((80, 30), 4, dxfattribs={"layer": "FRAME"})
+    found = left_out(made, tmp_path)
+    assert [one.split(" at X")[0] for one in found] == [
+        "3DFACE on layer 0", "1 on layer FRAME, which is off or frozen", "an outline drawn twice",
+        "an open line that ends",
+    ]  # fmt: skip
+    assert "X 35.000 Y 30.000" in found[2]
+
+
+def test_drawing_without_anything_left_out_says_nothing(tmp_path: Path) -> None:
+    made = drawing()
+    outline(made)
+    assert left_out(made, tmp_path) == ()
+
+
+def test_unit_that_is_not_known_is_refused(tmp_path: Path) -> None:
+    made = drawing(17)
+    outline(made)
+    assert refused(made, tmp_path).code == "file-unit"

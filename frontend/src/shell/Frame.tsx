@@ -85,7 +85,6 @@ function Frame() {
       <main className="sheet" id="sheet" tabIndex={-1}>
         <Outlet />
       </main>
-      <UnderWay />
       <Strip onOpen={setFigure} />
       <Journal show={journal} onClose={() => setJournal(false)} />
       <Trace figure={figure} onClose={() => setFigure(null)} />
@@ -147,6 +146,7 @@ function Rail({ plan }: { plan: PlanView }) {
           </NavLink>
         );
       })}
+      <UnderWay />
     </nav>
   );
 }

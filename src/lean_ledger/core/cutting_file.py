@@ -49,6 +49,9 @@ def read_cutting(text: str, library: Library) -> tuple[CuttingData, ...]:
 
 def check_cutting(data: CuttingData) -> None:
     """Raises ProblemError for a row that no file would have brought in; for rows that were kept before."""
+    if len(data.fz) != len(FZ_COLUMNS):
+        words = f"there are feeds for {len(data.fz)} diameters; {len(FZ_COLUMNS)} are needed"
+        raise ProblemError("fz", words, f"{data.family} in {data.material}")
     row = cutting_row(data)
     for name in NUMBERS:
         if not _holds(name, float(row[name]), data.family):

@@ -35,12 +35,16 @@ class Served:
             self.process.wait(timeout=20)
 
 
-def start(command: Literal["serve", "demo"], db: Path) -> Served:
-    """Start and wait for the address. Raises RuntimeError where the server does not come up."""
+def start(command: Literal["serve", "demo"], db: Path, log: Path | None = None) -> Served:
+    """Start and wait for the address; `log` gets what it says meanwhile.
+
+    Raises RuntimeError where the server does not come up.
+    """
+    said = log.open("w") if log is not None else subprocess.DEVNULL
     process = subprocess.Popen(
         [sys.executable, "-m", "lean_ledger.cli", command, "--db", str(db), "--port", "0"],
         stdout=subprocess.PIPE,
-        stderr=subprocess.DEVNULL,
+        stderr=said,
         text=True,
         env={**os.environ, "PYTHONUNBUFFERED": "1"},
         start_new_session=True,

@@ -52,9 +52,8 @@ class Database:
         """A transaction that holds the write lock from its first statement; rolled back on any error."""
         with _told(self.path), self._sessions() as session:
             session.connection(execution_options={"writing": True})
-            with session.begin_nested():
-                yield session
-            session.commit()
+            yield session
+            session.commit()  # without it, closing the session rolls back
 
     @property
     def workplace(self) -> Path:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import logging
 from collections.abc import Callable, Iterator, Mapping, Sequence
 from dataclasses import replace
 from datetime import UTC, datetime
@@ -30,6 +31,8 @@ _CUTTING: TypeAdapter[CuttingData] = TypeAdapter(CuttingData)
 _STANDING: TypeAdapter[list[str]] = TypeAdapter(list[str])
 
 T = TypeVar("T")
+
+log = logging.getLogger("lean_ledger")
 
 
 class Shop:
@@ -154,3 +157,6 @@ def _keyed(
             aside.append(SetAside(what, row.key, f"{place}: {first['msg']}" if place else first["msg"]))
         except LedgerError as error:
             aside.append(SetAside(what, row.key, error.message))
+        except Exception as error:  # whatever a row holds, it keeps no shop from opening
+            log.exception("%s %s cannot be used", what, row.key)
+            aside.append(SetAside(what, row.key, f"it cannot be understood ({type(error).__name__})"))

@@ -75,7 +75,7 @@ def play(path: PlanPath) -> Response:
     def make(_report: Report, _cancelled: Cancelled) -> bytes:
         return _played(asked, path.plan_id)
 
-    return beside(("play", path.plan_id, asked.state(path.plan_id)), "Building what holds the stock", "stock", make)
+    return beside(("play", path.plan_id, asked.state(path.plan_id)), "Building what holds the stock", "looking", make)
 
 
 def _played(asked: Desk, plan_id: int) -> bytes:

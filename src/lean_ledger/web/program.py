@@ -107,7 +107,7 @@ def trial(path: TrialPath) -> Response:
         return _tried(asked, path, report, cancelled)
 
     key = ("trial", path.plan_id, asked.base_state(path.plan_id), path.setup, path.which)
-    return beside(key, f"Trying the program of {path.setup}", "stock", make)
+    return beside(key, f"Trying the program of {path.setup}", "trials", make)
 
 
 def _tried(asked: Desk, path: TrialPath, report: Report, cancelled: Cancelled) -> bytes:

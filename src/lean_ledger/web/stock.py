@@ -26,7 +26,7 @@ def stock(path: PlanPath) -> Response:
     def make(report: Report, cancelled: Cancelled) -> bytes:
         return stock_view(asked.follow_stock(path.plan_id, report, cancelled)).model_dump_json().encode()
 
-    return _beside("stock", path.plan_id, "Following the stock", make)
+    return _beside("stock", path.plan_id, "Following the stock", "following", make)
 
 
 @blueprint.get("/<int:plan_id>/stock/<int:count>", responses={200: StockSolidView, **BESIDE})
@@ -39,7 +39,7 @@ def stock_after(path: StockPath) -> Response:
         mesh = asked.stocks.after(course_of(opened.part, opened.ledger), path.count)
         return solid_view(mesh).model_dump_json().encode()
 
-    return _beside(f"after {path.count}", path.plan_id, "Drawing the stock", make)
+    return _beside(f"after {path.count}", path.plan_id, "Drawing the stock", "looking", make)
 
 
 @blueprint.post("/<int:plan_id>/stock/<int:count>/height", responses={200: HeightView, **BESIDE})
@@ -53,8 +53,8 @@ def height(path: StockPath, body: HeightQuestion) -> Response:
         return HeightView(height=round(found, 4)).model_dump_json().encode()
 
     what = f"height {path.count} {body.point} {body.along}"
-    return _beside(what, path.plan_id, "Measuring the stock", make)
+    return _beside(what, path.plan_id, "Measuring the stock", "looking", make)
 
 
-def _beside(what: str, plan_id: int, title: str, make: Make) -> Response:
-    return beside((what, plan_id, desk().base_state(plan_id)), title, "stock", make)
+def _beside(what: str, plan_id: int, title: str, lane: str, make: Make) -> Response:
+    return beside((what, plan_id, desk().base_state(plan_id)), title, lane, make)

@@ -1,0 +1,166 @@
+"""The server as it runs: nothing that is sent to it, or held on to, keeps the others out."""
+
+from __future__ import annotations
+
+import signal
+import socket
+import subprocess
+import sys
+import threading
+import time
+from collections.abc import Iterator
+from pathlib import Path
+from urllib.parse import urlsplit
+
+import pytest
+import requests
+from bench.hostile import attack
+
+from lean_ledger.demo.served import MARK, Served, start
+from lean_ledger.demo.shop import JOBS
+from lean_ledger.store import Database
+from lean_ledger.web import server as module
+from lean_ledger.web.server import allowed_seconds
+
+pytestmark = pytest.mark.xdist_group("server")
+
+
+@pytest.fixture(scope="module")
+def served(tmp_path_factory: pytest.TempPathFactory) -> Iterator[Served]:
+    with start("demo", tmp_path_factory.mktemp("served") / "demo.sqlite") as server:
+        yield server
+
+
+def connected(served: Served) -> socket.socket:
+    where = urlsplit(served.url)
+    return socket.create_connection((where.hostname or "", where.port or 0), timeout=5)
+
+
+def test_idle_connections_leave_room_for_requests(served: Served) -> None:
+    idle = [connected(served) for _ in range(150)]
+    try:
+        begun = time.monotonic()
+        assert requests.get(f"{served.url}/api/library", timeout=10).status_code == 200
+        assert time.monotonic() - begun < 5
+    finally:
+        for one in idle:
+            one.close()
+
+
+def test_who_sends_a_request_too_slowly_is_cut(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A byte now and then keeps a connection busy for as long as it likes, if nobody looks at the whole."""
+    monkeypatch.setattr(module, "RECEIVING_SECONDS", 0.3)
+    monkeypatch.setattr(module, "LOOK_SECONDS", 0)
+
+    def app(environ: object, begin: object) -> list[bytes]:
+        begin("200 OK", [])  # type: ignore[operator]
+        return [b"whole"]
+
+    server = module.Server(app, "127.0.0.1", 0)
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
+    with socket.create_connection(("127.0.0.1", int(server.effective_port)), timeout=10) as line:
+        line.sendall(b"POST / HTTP/1.1\r\nHost: localhost\r\nContent-Length: 1000\r\n\r\n")
+        with pytest.raises(OSError):  # noqa: PT011 - reset or broken, as it comes
+            for _ in range(200):
+                line.sendall(b"x")
+                time.sleep(0.05)
+    with socket.create_connection(("127.0.0.1", int(server.effective_port)), timeout=10) as line:
+        line.sendall(b"GET / HTTP/1.1\r\nHost: localhost\r\n\r\n")
+        assert b"200 OK" in line.recv(1000)
+    server.close()
+
+
+def test_large_upload_may_take_as_long_as_a_slow_line_needs() -> None:
+    """30 s, and 100 MB at 200 kB/s: 524 s more."""
+    assert allowed_seconds(0) == 30
+    assert allowed_seconds(100 * 1024 * 1024) == pytest.approx(30 + 524.288)
+
+
+def test_long_requests_of_eight_clients_keep_nobody_waiting(served: Served) -> None:
+    plans = [row["plan_id"] for row in requests.get(f"{served.url}/api/jobs", timeout=20).json()["jobs"]]
+    answers: list[int] = []
+
+    def ask(path: str) -> None:
+        answers.append(requests.get(f"{served.url}/api/plans/{path}", timeout=60).status_code)
+
+    paths = [f"{plan}/{what}" for plan in plans[:4] for what in ("stock", "worth", "program/S1/trial/own", "machines")]
+    threads = [threading.Thread(target=ask, args=(path,)) for path in paths]
+    for thread in threads:
+        thread.start()
+    begun = time.monotonic()
+    assert requests.get(f"{served.url}/api/library", timeout=30).status_code == 200
+    assert time.monotonic() - begun < 8, "it waited for the others before"
+    for thread in threads:
+        thread.join()
+    assert set(answers) <= {200, 202}
+
+
+def test_second_server_on_the_same_database_is_refused(served: Served, tmp_path: Path) -> None:
+    from subprocess import run
+
+    with start("serve", tmp_path / "one.sqlite") as first:
+        done = run([sys.executable, "-m", "lean_ledger.cli", "serve", "--db", str(tmp_path / "one.sqlite"), "--port", "0"],
+                   capture_output=True, text=True, timeout=60, check=False)  # fmt: skip
+        assert done.returncode == 2
+        assert f"is served already by process {first.process.pid} on {first.url}" in done.stderr
+
+
+def test_killed_while_reading_it_leaves_no_model_behind(tmp_path: Path) -> None:
+    db = tmp_path / "killed.sqlite"
+    server = start("serve", db)
+    content = (Path(__file__).parents[1] / "cases/features/cable-gland-plate.step").read_bytes()
+    requests.post(f"{server.url}/api/readings/job", files={"file": ("p.step", content)}, headers=MARK, timeout=30)
+    folder = Database(db).workplace
+    deadline = time.monotonic() + 20
+    while not list(folder.rglob("*.step")) and time.monotonic() < deadline:
+        time.sleep(0.005)
+    assert list(folder.rglob("*.step")), "it reads the model there"
+    server.stop(signal.SIGKILL)
+    with start("serve", db):
+        assert list(folder.rglob("*")) == []
+
+
+def test_demo_that_was_cut_off_is_gone_on_with(tmp_path: Path) -> None:
+    db = tmp_path / "demo.sqlite"
+    process = subprocess.Popen(
+        [sys.executable, "-m", "lean_ledger.cli", "demo", "--db", str(db), "--port", "0"],
+        stdout=subprocess.DEVNULL, stderr=subprocess.DEVNULL, start_new_session=True,
+    )  # fmt: skip
+    deadline = time.monotonic() + 60
+    while time.monotonic() < deadline and not _jobs_in(db):
+        time.sleep(0.05)
+    Served(process, "").stop(signal.SIGKILL)  # type: ignore[arg-type]
+    assert 0 < _jobs_in(db) < len(JOBS)
+    with start("demo", db) as server:
+        whole = requests.get(f"{server.url}/api/jobs", timeout=20).json()["jobs"]
+        lines = [requests.get(f"{server.url}/api/plans/{row['plan_id']}/journal?count=200", timeout=20).json()["lines"]
+                 for row in whole]  # fmt: skip
+    by_number = {row["job"]["number"]: len(line) - 1 for row, line in zip(whole, lines, strict=True)}
+    assert by_number == {job.number: len(job.changes) + bool(job.casting) for job in JOBS}
+
+
+def _jobs_in(db: Path) -> int:
+    import sqlite3
+
+    if not db.exists():
+        return 0
+    with sqlite3.connect(db) as connection:
+        try:
+            return int(connection.execute("SELECT count(*) FROM plan").fetchone()[0])
+        except sqlite3.OperationalError:
+            return 0
+
+
+CALLS = 400
+
+
+def test_hostile_calls_end_in_refusals_and_leave_the_shop_whole(tmp_path: Path) -> None:
+    db = tmp_path / "hostile.sqlite"
+    with start("demo", db) as server:
+        outcome, wrong = attack(server.url, CALLS, seed=2)
+    assert outcome.bad == []
+    assert wrong == []
+    assert outcome.calls >= CALLS
+    with start("serve", db) as again:
+        assert requests.get(f"{again.url}/api/jobs", timeout=20).json()["all"] >= len(JOBS)
