@@ -15,7 +15,7 @@ from sqlalchemy import text
 from lean_ledger.core.changes import read_change
 from lean_ledger.core.errors import PlanError
 from lean_ledger.core.ledger import evaluate
-from lean_ledger.core.summary import summary_of, thumb_of
+from lean_ledger.core.summary import summary_of, thumb_svg
 from lean_ledger.store import Database, Desk, JobQuery, PlanBroken, RevisionNew, Upload
 from lean_ledger.store import desk as desk_module
 from lean_ledger.store.aside import Aside
@@ -47,7 +47,7 @@ def test_row_is_what_the_ledger_says_after_each_change(desk: Desk, plan_id: int)
         line = only(desk)
         assert line.fresh
         assert line.summary == summary_of(opened.ledger, opened.part)
-    assert line.thumb == [[list(p) for p in one] for one in thumb_of(opened.part)]
+    assert desk.thumb(*line.thumb) == thumb_svg(opened.part)
 
 
 def test_list_computes_nothing(make_desk: Callable[[], Desk], monkeypatch: pytest.MonkeyPatch) -> None:

@@ -11,8 +11,9 @@ import pytest
 from flask.testing import FlaskClient
 from pypdf import PdfReader
 
+from lean_ledger.core.geometry.solids import block, write_step
 from lean_ledger.core.papers.sheet import clock
-from lean_ledger.store import Desk
+from lean_ledger.store import Desk, RevisionNew, Upload
 from lean_ledger.web.app import openapi_document
 from tests.conftest import CASES, DEMO_PARTS, client_of
 
@@ -46,7 +47,9 @@ def test_upload_makes_a_job_with_a_plan(client: FlaskClient, plan_id: int) -> No
     assert row["plan_id"] == plan_id
     assert row["job"]["customer"] == "Nordlys"
     assert row["quantities"] == [10, 50]
-    assert row["thumb"]["lines"]
+    picture = client.get(row["picture"])
+    assert picture.mimetype == "image/svg+xml"
+    assert "<path" in picture.text
     assert row["cycle"] > 0
 
 
@@ -258,3 +261,68 @@ def test_openapi_document_in_docs_is_what_the_application_serves(client: FlaskCl
     kept = (Path(__file__).parents[2] / "docs/openapi.json").read_text(encoding="utf-8")
     assert kept == openapi_document(None), "run “make api”"
     assert json.loads(kept)["paths"].keys() == client.get("/openapi.json").json["paths"].keys()
+
+
+def test_plan_that_has_not_changed_is_not_made_again(
+    client: FlaskClient, desk: Desk, plan_id: int, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    first = client.get(f"/api/plans/{plan_id}")
+    monkeypatch.setattr(desk, "open", None)  # whoever evaluates or serialises fails
+    tag = {"If-None-Match": first.headers["ETag"]}
+    again = client.get(f"/api/plans/{plan_id}", headers=tag)
+    assert (again.status_code, again.data, again.headers["ETag"]) == (304, b"", first.headers["ETag"])
+    assert client.get(f"/api/plans/{plan_id}").data == first.data, "who has nothing yet gets what was made before"
+
+
+@pytest.mark.parametrize("what", ["change", "words", "revision", "library", "stock"])
+def test_etag_is_another_after_whatever_is_shown_differently(client: FlaskClient, desk: Desk, what: str) -> None:
+    plan_id = int(upload(client, "mast-clamp-half.step").json["plan_id"])
+    first = client.get(f"/api/plans/{plan_id}")
+    if what == "change":
+        write(client, plan_id, 1, {"change": "set-rate", "name": "margin", "value": "0.4"})
+    elif what == "words":
+        client.patch(f"/api/jobs/{first.json['job']['id']}", json={"due": "2027-03-01"})
+    elif what == "revision":
+        newer = Upload("b.step", (DEMO_PARTS / "mast-clamp-half-b.step").read_bytes())
+        desk.add_revision(RevisionNew(first.json["job"]["id"], newer))
+    elif what == "library":
+        desk.take_magazine("mill-762", ["EA6"], "a")
+    else:
+        assert client.get(f"/api/plans/{plan_id}/stock").status_code == 200
+    second = client.get(f"/api/plans/{plan_id}", headers={"If-None-Match": first.headers["ETag"]})
+    assert second.status_code == 200
+    assert second.headers["ETag"] != first.headers["ETag"]
+    assert second.data != first.data
+
+
+def test_journal_has_its_own_address_in_pages_and_an_answer_does_not_grow(client: FlaskClient, plan_id: int) -> None:
+    before = len(client.get(f"/api/plans/{plan_id}").data)
+    for k in range(25):
+        write(client, plan_id, 1 + k, {"change": "set-allowance", "side": "Z+", "value": 2 + k / 100})
+    assert len(client.get(f"/api/plans/{plan_id}").data) < before * 1.02
+    last = client.get(f"/api/plans/{plan_id}/journal?count=10").json
+    assert [line["seq"] for line in last["lines"]] == list(range(17, 27))
+    assert (last["current"], last["edition"], last["earlier"]) == (26, 26, True)
+    rest = client.get(f"/api/plans/{plan_id}/journal?count=50&before=17").json
+    assert [line["seq"] for line in rest["lines"]] == list(range(1, 17))
+    assert not rest["earlier"]
+    client.post(f"/api/plans/{plan_id}/version", json={"seq": 20}, headers={"If-Match": '"26"'})
+    gone = client.get(f"/api/plans/{plan_id}/journal?count=10").json
+    assert [line["ahead"] for line in gone["lines"]] == [False] * 4 + [True] * 6
+
+
+def test_file_of_several_solids_is_refused_until_one_is_named(client: FlaskClient) -> None:
+    content = (CASES / "features/instrument-pair.step").read_bytes()
+    refused = upload(client, "pair.step", content)
+    assert (refused.status_code, refused.json["type"]) == (422, "lean-ledger:file-several-solids")
+    assert "0 " in refused.json["detail"]
+    assert upload(client, "pair.step", content, solid="1").status_code == 201
+
+
+def test_odd_size_is_asked_about_and_taken_when_it_is_meant(client: FlaskClient, tmp_path: Path) -> None:
+    path = tmp_path / "foot.step"
+    write_step(block((0, 0, 0), (1400, 60, 20)), path, "foot")
+    asked = upload(client, "foot.step", path.read_bytes())
+    assert (asked.status_code, asked.json["type"]) == (422, "lean-ledger:size-asked")
+    assert client.get("/api/jobs").json["all"] == 0
+    assert upload(client, "foot.step", path.read_bytes(), size_meant="true").status_code == 201

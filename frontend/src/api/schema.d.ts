@@ -22,6 +22,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/jobs/pictures/{file}/{solid}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A part's small drawing: it never changes under its address. */
+        get: operations["jobs_picture_pictures__file___int_solid__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs/{job_id}": {
         parameters: {
             query?: never;
@@ -2015,6 +2032,11 @@ export interface components {
             job: components["schemas"]["JobRef"];
             /** Material */
             material: string;
+            /**
+             * Picture
+             * @description address of a small drawing; empty where there is none yet
+             */
+            picture: string;
             /** Plan Id */
             plan_id: number;
             /** Quantities */
@@ -2025,7 +2047,6 @@ export interface components {
              * @enum {string}
              */
             state: "fresh" | "older" | "waiting" | "broken";
-            thumb: components["schemas"]["ThumbView"];
             /**
              * Trouble
              * @description why a broken plan has no figures
@@ -3165,6 +3186,18 @@ export interface components {
             /** Value */
             value: number;
         };
+        /**
+         * SetAsideView
+         * @description A row of the shop's own that cannot be used.
+         */
+        SetAsideView: {
+            /** Key */
+            key: string;
+            /** What */
+            what: string;
+            /** Why */
+            why: string;
+        };
         /** SetBuy */
         SetBuy: {
             /**
@@ -3738,6 +3771,8 @@ export interface components {
             holders: components["schemas"]["HolderView"][];
             /** Magazines */
             magazines: components["schemas"]["MagazineView"][];
+            /** Set Aside */
+            set_aside: components["schemas"]["SetAsideView"][];
             /** Tools */
             tools: components["schemas"]["ShelfToolView"][];
         };
@@ -4046,14 +4081,6 @@ export interface components {
             series: string;
             /** Tap Drill */
             tap_drill: number;
-        };
-        /** ThumbView */
-        ThumbView: {
-            /** Lines */
-            lines: [
-                number,
-                number
-            ][][];
         };
         /** ToolLineView */
         ToolLineView: {
@@ -4614,6 +4641,56 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    jobs_picture_pictures__file___int_solid__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file: string;
+                solid: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the drawing */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/svg+xml": string;
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"][];
                 };
             };
             500: components["responses"]["Http500"];

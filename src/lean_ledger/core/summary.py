@@ -12,6 +12,8 @@ from lean_ledger.core.ledger import Ledger
 from lean_ledger.core.part import Part
 
 THUMB_STEPS = 400  # across a part: finer than any small picture shows
+MARGIN = 0.04  # of a small picture around the part
+INK = "#22281f"
 
 
 @dataclass(frozen=True)
@@ -53,23 +55,26 @@ def summary_of(ledger: Ledger, part: Part) -> Summary:
     )
 
 
-Line = tuple[tuple[float, float], ...]
-
-
-def thumb_of(part: Part) -> tuple[Line, ...]:
-    """The part's visible lines from in front and above, as coarse as a small picture is."""
+def thumb_svg(part: Part) -> str:
+    """The part's visible lines from in front and above as SVG, as coarse as a small picture is; y upward in mm."""
     iso = next((d for d in part.model.drawings if d.view[2] > 0.5 and abs(d.view[0]) > 0.5), None)
-    if iso is None:
-        return ()
-    across = [c for line in iso.visible for point in line for c in point]
-    step = (max(across) - min(across)) / THUMB_STEPS if across else 1.0
-    places = max(0, 1 - _exponent(step))
-    found = []
-    for line in iso.visible:
-        points = tuple(point for point, _ in groupby((round(x, places), round(y, places)) for x, y in line))
-        if len(points) > 1:
-            found.append(points)
-    return tuple(found)
+    lines = [[(x, -y) for x, y in line] for line in iso.visible] if iso is not None else []
+    points = [point for line in lines for point in line]
+    x0, x1 = min((x for x, _ in points), default=0.0), max((x for x, _ in points), default=1.0)
+    y0, y1 = min((y for _, y in points), default=0.0), max((y for _, y in points), default=1.0)
+    across = max(x1 - x0, y1 - y0)
+    places = max(0, 1 - _exponent(across / THUMB_STEPS))
+    pad = MARGIN * across
+    box = " ".join(f"{v:.{places}f}" for v in (x0 - pad, y0 - pad, x1 - x0 + 2 * pad, y1 - y0 + 2 * pad))
+    paths = []
+    for line in lines:
+        run = [point for point, _ in groupby((round(x, places), round(y, places)) for x, y in line)]
+        if len(run) > 1:
+            paths.append("M" + "L".join(f"{x:g} {y:g}" for x, y in run))
+    return (
+        f'<svg xmlns="http://www.w3.org/2000/svg" viewBox="{box}"><path d="{"".join(paths)}" fill="none" '
+        f'stroke="{INK}" stroke-width="0.9" vector-effect="non-scaling-stroke"/></svg>'
+    )
 
 
 def _exponent(value: float) -> int:

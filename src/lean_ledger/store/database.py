@@ -8,9 +8,11 @@ from __future__ import annotations
 import os
 import shutil
 import sqlite3
+import threading
 from collections.abc import Iterator
 from contextlib import closing, contextmanager
 from pathlib import Path
+from time import monotonic
 from typing import Any
 
 from alembic import command
@@ -22,6 +24,7 @@ from sqlalchemy.orm import Session, sessionmaker
 
 from lean_ledger.store.errors import StoreError
 
+LOOK_SECONDS = 0.25  # between two looks at whether somebody else wrote
 PATIENCE = 10  # s that a write waits for another program's
 _HEADER = b"SQLite format 3\x00"
 
@@ -38,6 +41,9 @@ class Database:
         event.listen(self._engine, "connect", _on_connect)
         event.listen(self._engine, "begin", _on_begin)
         self._sessions = sessionmaker(self._engine, expire_on_commit=False)
+        self._watch: sqlite3.Connection | None = None
+        self._watching = threading.Lock()
+        self._looked, self._version, self._own_commits = 0.0, -1, 0
         if not made_ready:
             with _told(path):
                 self._migrate()
@@ -54,6 +60,21 @@ class Database:
             session.connection(execution_options={"writing": True})
             yield session
             session.commit()  # without it, closing the session rolls back
+            self._own_commits += 1
+
+    def commits(self) -> tuple[int, int]:
+        """Another pair of numbers after every commit.
+
+        One's own are counted; those of anybody else, of whom there should be none, are looked for now and then.
+        """
+        now = monotonic()
+        if now - self._looked > LOOK_SECONDS:
+            with self._watching, _told(self.path):
+                self._looked = now
+                if self._watch is None:
+                    self._watch = sqlite3.connect(self.path, timeout=PATIENCE, check_same_thread=False)
+                self._version = int(self._watch.execute("PRAGMA data_version").fetchone()[0])
+        return self._own_commits, self._version
 
     @property
     def workplace(self) -> Path:
@@ -68,6 +89,10 @@ class Database:
 
     def close(self) -> None:
         self._engine.dispose()
+        with self._watching:
+            if self._watch is not None:
+                self._watch.close()
+                self._watch = None
 
     def _migrate(self) -> None:
         with self._engine.connect().execution_options(migrating=True) as connection:

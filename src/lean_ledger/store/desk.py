@@ -38,12 +38,12 @@ from lean_ledger.core.revisions.follow import Revised, follow
 from lean_ledger.core.revisions.renamed import next_letter
 from lean_ledger.core.stock.course import course_of
 from lean_ledger.core.stock.findings import with_stock as stock_joined
-from lean_ledger.core.summary import Summary, summary_of
+from lean_ledger.core.summary import Summary, summary_of, thumb_svg
 from lean_ledger.core.tool_file import Brought
 from lean_ledger.library.types import Library
 from lean_ledger.store.database import Database
 from lean_ledger.store.errors import PlanBroken
-from lean_ledger.store.files import Files, Upload, read_program, thumb_json
+from lean_ledger.store.files import Files, Upload, read_program
 from lean_ledger.store.fingerprint import fingerprint
 from lean_ledger.store.job_list import (
     JobPage,
@@ -167,6 +167,9 @@ class Desk:
         self._shelf = 0  # counts how often the library changed
         self.made_by = fingerprint(self.library)
         self.on_library: Callable[[], None] = nothing  # called after each change of the library
+        self._seeing = threading.Lock()
+        self._seen_at = (-1, -1)  # the number of commits at which these states of plans were read
+        self._seen: dict[int, str] = {}
         self._shown_followed: dict[int, str] = {}  # by plan: the state in which its stock was known
         self._shopping = threading.Lock()
         self.files = Files(database, kernel)
@@ -219,6 +222,8 @@ class Desk:
             self.library = self.shop.library()
             self._shelf += 1
             self.made_by = fingerprint(self.library)
+        with self._seeing:
+            self._seen = {}
         self.on_library()
 
     # ---- jobs
@@ -374,6 +379,16 @@ class Desk:
             )
         return opened.version.seq, made_by, summary_of(opened.ledger, opened.part)
 
+    def thumb(self, file: str, solid: int) -> str:
+        """The small picture of a solid, SVG. Raises PlanError no-such-picture."""
+        with self._database.reading() as session:
+            found = session.scalar(
+                select(AnalysisRow.thumb).where(AnalysisRow.file == file, AnalysisRow.solid == solid)
+            )
+        if found is None:
+            raise PlanError("no-such-picture", "there is no picture of such a part")
+        return found
+
     def keep_thumbs(self) -> None:
         """Small pictures for parts that were read before there were any."""
         with self._database.reading() as session:
@@ -386,7 +401,7 @@ class Desk:
                 session.execute(
                     update(AnalysisRow)
                     .where(AnalysisRow.file == file, AnalysisRow.solid == solid)
-                    .values(thumb=thumb_json(part))
+                    .values(thumb=thumb_svg(part))
                 )
 
     def set_job(self, job_id: int, **values: Any) -> None:
@@ -412,8 +427,18 @@ class Desk:
 
     def state(self, plan_id: int) -> str:
         """What `Opened.state` would be, without evaluating anything. Raises PlanError no-such-plan."""
-        with self._database.reading() as session:
-            return self._with_stock(plan_id, self._state(session, plan_id))
+        commits = self._database.commits()
+        with self._seeing:
+            if commits != self._seen_at:
+                self._seen_at, self._seen = commits, {}
+            state = self._seen.get(plan_id)
+        if state is None:
+            with self._database.reading() as session:
+                state = self._state(session, plan_id)
+            with self._seeing:
+                if self._seen_at == commits:
+                    self._seen[plan_id] = state
+        return self._with_stock(plan_id, state)
 
     def base_state(self, plan_id: int) -> str:
         """As `state`, but the same before and after the stock is followed."""

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 import hashlib
-import json
 import logging
 import tempfile
 import zlib
@@ -25,7 +24,7 @@ from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.geometry.step_text import check_step_text
 from lean_ledger.core.part import ANALYSIS_VERSION, Part
 from lean_ledger.core.plain_text import check_name
-from lean_ledger.core.summary import thumb_of
+from lean_ledger.core.summary import thumb_svg
 from lean_ledger.store.database import Database
 from lean_ledger.store.errors import PlanBroken
 from lean_ledger.store.kept import Kept
@@ -133,7 +132,7 @@ class Files:
         row = session.get(AnalysisRow, (hash, solid))
         if row is None or row.version != ANALYSIS_VERSION:
             packed = zlib.compress(PARTS.dump_json(read.part), 6)
-            thumb = thumb_json(read.part)
+            thumb = thumb_svg(read.part)
             session.merge(AnalysisRow(file=hash, solid=solid, version=ANALYSIS_VERSION, part=packed, thumb=thumb))
 
     def part(self, session: Session, file: str, solid: int) -> Part:
@@ -189,10 +188,6 @@ class Files:
                 reading.MODULE, "read_analysed", _written(folder, step), name, solid, report=report, cancelled=cancelled
             )
         return found
-
-
-def thumb_json(part: Part) -> str:
-    return json.dumps(thumb_of(part))
 
 
 def _written(folder: str, content: bytes) -> Path:

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import json
 from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
@@ -45,7 +44,7 @@ class JobLine:
     plan_id: int
     summary: Summary | None
     fresh: bool
-    thumb: Any
+    thumb: tuple[str, int] | None  # file and solid of its small picture
 
 
 @dataclass(frozen=True)
@@ -72,7 +71,7 @@ def job_page(session: Session, query: JobQuery, made_by: str) -> JobPage:
     for job, plan_id, row in found:
         summary = read_summary(row)
         fresh = summary is not None and row.made_by == made_by
-        lines.append(JobLine(job, plan_id, summary, fresh, thumbs.get(job.id, ())))
+        lines.append(JobLine(job, plan_id, summary, fresh, thumbs.get(job.id)))
     customers = session.scalars(
         select(JobRow.customer).where(JobRow.customer != "").distinct().order_by(JobRow.customer)
     )
@@ -111,15 +110,15 @@ def _sorted(base: Any, query: JobQuery) -> Any:
     return base.order_by(*way, JobRow.id.desc(), PlanRow.id)
 
 
-def _thumbs(session: Session, jobs: Sequence[int]) -> dict[int, Any]:
-    """The small picture of each job's newest revision."""
+def _thumbs(session: Session, jobs: Sequence[int]) -> dict[int, tuple[str, int]]:
+    """The file and the solid of each job's newest revision, where there is a small picture of it."""
     newest = select(func.max(RevisionRow.id)).where(RevisionRow.job.in_(jobs)).group_by(RevisionRow.job)
     rows = session.execute(
-        select(RevisionRow.job, AnalysisRow.thumb)
+        select(RevisionRow.job, RevisionRow.file, RevisionRow.solid)
         .join(AnalysisRow, (AnalysisRow.file == RevisionRow.file) & (AnalysisRow.solid == RevisionRow.solid))
-        .where(RevisionRow.id.in_(newest))
+        .where(RevisionRow.id.in_(newest), AnalysisRow.thumb.is_not(None))
     )
-    return {job: json.loads(thumb) for job, thumb in rows if thumb}
+    return {job: (file, solid) for job, file, solid in rows}
 
 
 def read_summary(row: SummaryRow | None) -> Summary | None:

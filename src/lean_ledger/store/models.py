@@ -33,7 +33,7 @@ class AnalysisRow(Base):
     solid: Mapped[int] = mapped_column(primary_key=True)
     version: Mapped[int]
     part: Mapped[bytes] = mapped_column(LargeBinary, deferred=True)
-    thumb: Mapped[str | None]  # lines of a small picture, JSON; none where the row is from before
+    thumb: Mapped[str | None]  # a small picture, SVG; none where the row is from before
 
 
 class JobRow(Base):

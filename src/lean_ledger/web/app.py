@@ -4,10 +4,11 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Iterable
+from itertools import count
 from pathlib import Path
+from secrets import token_hex
 from time import perf_counter
 from typing import Any
-from uuid import uuid4
 
 from flask import Response, current_app, g, json, request, send_from_directory
 from flask_openapi3 import Info, OpenAPI
@@ -26,7 +27,6 @@ from lean_ledger.web import views
 from lean_ledger.web.document import completed
 from lean_ledger.web.guard import Barred, Guard
 from lean_ledger.web.jobs import blueprint as jobs
-from lean_ledger.web.lanes import Lanes
 from lean_ledger.web.library import blueprint as library
 from lean_ledger.web.pace import blueprint as pace
 from lean_ledger.web.plans import blueprint as plans
@@ -41,10 +41,14 @@ from lean_ledger.web.works import blueprint as works
 STATIC = Path(__file__).parent / "static"
 NOT_FOUND = {
     "no-such-plan", "no-such-job", "no-such-setup", "no-such-reading", "no-such-revision", "no-such-work",
+    "no-such-picture",
 }  # fmt: skip
 LARGEST_BODY = LARGEST_FILE + 1024 * 1024  # the file, and a form around it
 STORE_STATUS = {"store-full": 507, "store-locked": 503}
 PLAN_BODIES = 16  # of plans as they were last sent
+
+BOOT = token_hex(3)  # another at each start, before the request's number
+_count = count(1)
 
 log = logging.getLogger("lean_ledger")
 requests_log = logging.getLogger("lean_ledger.requests")
@@ -69,12 +73,9 @@ def create_app(desk: Desk, hosts: Iterable[str] = ()) -> OpenAPI:
     app.config["ASIDE"] = Aside(desk.path) if desk is not None else None
     app.config["PLAN_BODIES"] = Kept(PLAN_BODIES)
     app.json.sort_keys = False  # type: ignore[attr-defined]
-    lanes = Lanes()
     guard = Guard(hosts)
     app.before_request(_begin)
     app.before_request(lambda: guard.check(request))
-    app.before_request(lanes.enter)
-    app.teardown_request(lanes.leave)
     for blueprint in (jobs, plans, program, pace, play, stock, readings, library, tools, works):
         app.register_api(blueprint)
     app.register_error_handler(StaleEdition, _stale)
@@ -99,7 +100,7 @@ def close_app(app: OpenAPI) -> None:
 
 def _begin() -> None:
     g.begun = perf_counter()
-    g.request_id = uuid4().hex[:8]
+    g.request_id = f"{BOOT}-{next(_count)}"
 
 
 def _page(path: str) -> Response:

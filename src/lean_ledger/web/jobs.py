@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import re
 from datetime import date
+from typing import Any
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, FileStorage, Tag
@@ -15,7 +16,7 @@ from lean_ledger.store import JobNew, JobQuery
 from lean_ledger.store.files import FLAT_ENDINGS, STEP_ENDINGS
 from lean_ledger.web import views
 from lean_ledger.web.requests import Text, Uploaded, author, desk, typed
-from lean_ledger.web.schemas import Created, JobEdit, JobList, JobPath, JobsQuery, Problem
+from lean_ledger.web.schemas import Created, JobEdit, JobList, JobPath, JobsQuery, PicturePath, Problem
 
 blueprint = APIBlueprint("jobs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="jobs")])
 
@@ -36,12 +37,26 @@ class JobForm(BaseModel):
     size_meant: bool = Field(default=False, description="The part is of an odd size, and that is meant")
 
 
+PICTURE: dict[Any, Any] = {
+    200: {"description": "the drawing", "content": {"image/svg+xml": {"schema": {"type": "string"}}}},
+    404: Problem,
+}
+
+
 @blueprint.get("", responses={200: JobList, 422: Problem})
 def list_jobs(query: JobsQuery) -> Response:
     """A page of the jobs, from what was kept with their plans: nothing is computed for it."""
     asked = JobQuery(**dict(query))
     body = views.job_list(desk().jobs(asked), asked)
     return Response(body.model_dump_json(), mimetype="application/json")
+
+
+@blueprint.get("/pictures/<file>/<int:solid>", responses=PICTURE)
+def picture(path: PicturePath) -> Response:
+    """A part's small drawing: it never changes under its address."""
+    response = Response(desk().thumb(path.file, path.solid), mimetype="image/svg+xml")
+    response.headers["Cache-Control"] = "private, max-age=31536000, immutable"
+    return response
 
 
 @blueprint.post("", responses={201: Created, 413: Problem, 422: Problem})

@@ -27,6 +27,7 @@ from lean_ledger.core.papers.projection import view_of
 from lean_ledger.core.papers.sheet import JobWords, SetupSheet, setup_sheet
 from lean_ledger.core.plain_text import as_ascii
 from lean_ledger.core.shopping import shopping_list
+from lean_ledger.library.types import Library
 from lean_ledger.store import Desk, Opened, Upload
 from lean_ledger.store.kept import Kept
 from lean_ledger.web import part_views, views
@@ -64,17 +65,27 @@ class ChangeBody(RootModel[Change]):
     """One change; `change` names its kind."""
 
 
+Body = tuple[str, bytes]  # a plan's state and what is sent of it
+
+
 def plan_answer(opened: Opened) -> Response:
     """The plan as it stands; made once for all that ask."""
-    kept: Kept[tuple[int, str], bytes] = current_app.config["PLAN_BODIES"]
     library = desk().library
-    body = kept.get((opened.plan_id, opened.state), lambda: views.plan_view(opened, library).model_dump_json().encode())
-    return _plan_response(body, opened.state)
+    return _plan_response(_bodies().get((opened.plan_id, opened.state), lambda: (opened.state, _body(opened, library))))
 
 
-def _plan_response(body: bytes, state: str) -> Response:
-    response = Response(body, mimetype="application/json")
-    response.set_etag(state)
+def _bodies() -> Kept[tuple[int, str], Body]:
+    found: Kept[tuple[int, str], Body] = current_app.config["PLAN_BODIES"]
+    return found
+
+
+def _body(opened: Opened, library: Library) -> bytes:
+    return views.plan_view(opened, library).model_dump_json().encode()
+
+
+def _plan_response(body: Body) -> Response:
+    response = Response(body[1], mimetype="application/json")
+    response.set_etag(body[0])
     response.headers["Cache-Control"] = "no-cache"  # kept by the browser, asked for each time
     return response
 
@@ -82,14 +93,18 @@ def _plan_response(body: bytes, state: str) -> Response:
 @blueprint.get("/<int:plan_id>", responses={200: PlanView, 304: None, 404: Problem})
 def get_plan(path: PlanPath) -> Response:
     """The plan as it stands. With the ETag of an earlier answer in If-None-Match: 304 where nothing is another."""
-    state = desk().state(path.plan_id)
+    asked = desk()
+    state = asked.state(path.plan_id)
     if request.if_none_match.contains(state):
         response = Response(status=304)
         response.set_etag(state)
         return response
-    kept: Kept[tuple[int, str], bytes] = current_app.config["PLAN_BODIES"]
-    body = kept.peek((path.plan_id, state))
-    return _plan_response(body, state) if body is not None else plan_answer(desk().open(path.plan_id))
+
+    def make() -> Body:
+        opened = asked.open(path.plan_id)
+        return opened.state, _body(opened, asked.library)
+
+    return _plan_response(_bodies().get((path.plan_id, state), make))
 
 
 @blueprint.get("/<int:plan_id>/journal", responses={200: JournalView, 404: Problem, 422: Problem})

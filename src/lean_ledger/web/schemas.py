@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 
 from lean_ledger.web.part_schemas import FeatureGroupView, FeatureView, HoleSizeView
 from lean_ledger.web.setup_schemas import FigureView, SetupView
-from lean_ledger.web.wire import Moment, Money, Number, Point, SecondsView, Vec
+from lean_ledger.web.wire import Moment, Money, Number, SecondsView, Vec
 
 
 class Problem(BaseModel):
@@ -36,10 +36,6 @@ class JobRef(BaseModel):
     aligned: bool
 
 
-class ThumbView(BaseModel):
-    lines: list[list[Point]]
-
-
 class JobRow(BaseModel):
     """A line of the list; figures are those of the plan's last version, computed once and kept."""
 
@@ -51,7 +47,7 @@ class JobRow(BaseModel):
     each: Money | None
     errors: int
     warnings: int
-    thumb: ThumbView
+    picture: str = Field(description="address of a small drawing; empty where there is none yet")
     state: Literal["fresh", "older", "waiting", "broken"] = Field(
         description="older: from before the shop's tools or rules changed, computed again soon; waiting: none yet"
     )
@@ -311,6 +307,11 @@ class SolidChoice(BaseModel):
 
 class ReadingPath(BaseModel):
     reading: str
+
+
+class PicturePath(BaseModel):
+    file: str = Field(pattern="^[0-9a-f]{64}$")
+    solid: int = Field(ge=0, le=100_000)
 
 
 class JobPath(BaseModel):

@@ -236,6 +236,7 @@ def _shelf_view(library: Library, own: frozenset[tuple[str, str]]) -> s.ShelfVie
             )
             for m in library.machines if m.tool_pockets
         ],
+        set_aside=[s.SetAsideView(what=row.what, key=row.key, why=row.why) for row in library.set_aside],
         columns=list(tool_file.COLUMNS),
         cutting_columns=list(cutting_file.COLUMNS),
     )  # fmt: skip

@@ -55,11 +55,20 @@ class MagazineBody(BaseModel):
     tools: list[str] = Field(max_length=400, description="ids; on a lathe in the order of the stations")
 
 
+class SetAsideView(BaseModel):
+    """A row of the shop's own that cannot be used."""
+
+    what: str
+    key: str
+    why: str
+
+
 class ShelfView(BaseModel):
     tools: list[ShelfToolView]
     holders: list[HolderView]
     cutting: list[CuttingRowView]
     magazines: list[MagazineView]
+    set_aside: list[SetAsideView]
     columns: list[str]
     cutting_columns: list[str]
 

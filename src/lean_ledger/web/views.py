@@ -52,7 +52,6 @@ def job_ref(opened: Opened) -> s.JobRef:
 
 def job_row(line: JobLine) -> s.JobRow:
     job, found = line.job, line.summary
-    lines = [list(one) for one in line.thumb]
     if found is None:
         state: Any = "waiting"
         found = Summary("", "", (), "", "", "mm", aligned=False)
@@ -70,7 +69,7 @@ def job_row(line: JobLine) -> s.JobRow:
         each=found.each if state in ("fresh", "older") else None,
         errors=found.errors,
         warnings=found.warnings,
-        thumb=s.ThumbView(lines=lines),
+        picture=f"/api/jobs/pictures/{line.thumb[0]}/{line.thumb[1]}" if line.thumb else "",
         state=state,
         trouble=found.trouble,
     )  # fmt: skip

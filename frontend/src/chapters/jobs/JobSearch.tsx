@@ -27,7 +27,11 @@ export function JobSearch({ wanted, list, statuses, onChange, onClear }: Props) 
       </label>
       <label>
         State{" "}
-        <select value={wanted.status} onChange={(event) => onChange({ status: event.target.value })}>
+        <select
+          aria-label="State"
+          value={wanted.status}
+          onChange={(event) => onChange({ status: event.target.value })}
+        >
           <option value="">all</option>
           {statuses.map((status) => (
             <option key={status}>{status}</option>
@@ -36,7 +40,11 @@ export function JobSearch({ wanted, list, statuses, onChange, onClear }: Props) 
       </label>
       <label>
         Customer{" "}
-        <select value={wanted.customer} onChange={(event) => onChange({ customer: event.target.value })}>
+        <select
+          aria-label="Customer"
+          value={wanted.customer}
+          onChange={(event) => onChange({ customer: event.target.value })}
+        >
           <option value="">all</option>
           {(list?.customers ?? []).map((customer) => (
             <option key={customer}>{customer}</option>
@@ -45,7 +53,12 @@ export function JobSearch({ wanted, list, statuses, onChange, onClear }: Props) 
       </label>
       <label>
         Due until{" "}
-        <input type="date" value={wanted.due} onChange={(event) => onChange({ due: event.target.value })} />
+        <input
+          type="date"
+          aria-label="Due until"
+          value={wanted.due}
+          onChange={(event) => onChange({ due: event.target.value })}
+        />
       </label>
       {narrowed && (
         <button type="button" className="act quiet" onClick={onClear}>

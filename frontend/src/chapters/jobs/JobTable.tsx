@@ -4,7 +4,6 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type JobRow, type JobsQuery } from "../../api/client";
 import { clock, moneyText } from "../../shell/numbers";
-import { LineDrawing } from "../../views/LineDrawing";
 
 export type SortBy = NonNullable<JobsQuery["sort"]>;
 export type Sorting = { by: SortBy; down: boolean };
@@ -78,7 +77,7 @@ function Row({ row, statuses }: { row: JobRow; statuses: string[] }) {
     <tr onDoubleClick={() => void navigate(plan)}>
       <td className="thumb">
         <Link to={plan} tabIndex={-1} aria-hidden="true">
-          <LineDrawing lines={row.thumb.lines as [number, number][][]} label="" />
+          {row.picture && <img src={row.picture} alt="" loading="lazy" width={104} height={68} />}
         </Link>
       </td>
       <td>

@@ -102,6 +102,19 @@ export function ToolsPage() {
                 </button>
               </p>
             )}
+            {shelf.data.set_aside.map((row) => (
+              <p key={`${row.what} ${row.key}`} className="finding" role="note">
+                <b>{row.key}</b> ({row.what}) cannot be used and is set aside: {row.why}. What ships stands in
+                its place.{" "}
+                <button
+                  type="button"
+                  className="act"
+                  onClick={() => void make(() => api.dropOwn(row.what as "tool", row.key))}
+                >
+                  Take it out
+                </button>
+              </p>
+            ))}
             <Tabs
               label="What the shop has"
               shown={shown}

@@ -187,8 +187,8 @@ def coordinates(part: Part, frame: Frame, features: Sequence[Feature], zero: Vec
 
 def _coordinates(part: Part, frame: Frame, feature: Feature, zero: Vec) -> Coordinates:
     solid = part.model.solid
-    loops = (loop for f in feature.faces for loop in solid.faces[f].loops)
-    points = [frame.point(p) for loop in loops for i, _ in loop.edges for p in solid.edges[i].points]
+    edges = dict.fromkeys(i for f in feature.faces for loop in solid.faces[f].loops for i, _ in loop.edges)
+    points = [frame.point(p) for i in edges for p in solid.edges[i].points]
     low = [min(p[i] for p in points) - zero[i] for i in range(3)]
     high = [max(p[i] for p in points) - zero[i] for i in range(3)]
     x, y = ((low[i] + high[i]) / 2 for i in (0, 1))
