@@ -21,7 +21,7 @@ export function UnderWay() {
           <span>
             <b>{work.title}</b> {work.place > 0 ? `waits, ${ordinal(work.place)} in line` : work.stage}
           </span>
-          <progress max={1} value={work.share} aria-label={work.title} />
+          <progress max={1} value={work.share || undefined} aria-label={work.title} />
           <button type="button" className="act quiet" onClick={() => void api.stopWork(work.id)}>
             Stop
           </button>

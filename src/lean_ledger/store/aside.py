@@ -18,7 +18,7 @@ from lean_ledger.library import shipped_library
 from lean_ledger.store.database import Database
 from lean_ledger.store.desk import Desk
 
-AT_ONCE = 1  # beside the two of the stock: two cores
+AT_ONCE = 2  # what is quick is not kept waiting by what takes long
 
 
 class Aside:
