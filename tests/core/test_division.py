@@ -19,7 +19,7 @@ from lean_ledger.core.setups import assign_features
 from lean_ledger.core.setups.machines import machines_for
 from lean_ledger.core.setups.propose import divided
 from lean_ledger.library import shipped_library
-from tests.conftest import built, quick
+from tests.conftest import built, demo_part, quick
 
 LIB = shipped_library()
 
@@ -181,3 +181,22 @@ def test_nothing_to_machine_keeps_what_is_locked() -> None:
     assert len(divided(part, plan).setups) == 1
     locked = plan.with_setup(replace(plan.setups[-1], locked=True))
     assert [s.id for s in divided(part, locked).setups] == [plan.setups[-1].id]
+
+
+def test_locked_setup_whose_machine_has_lost_its_rotary_says_why_it_is_not_divided() -> None:
+    """As the sonde carrier: indexed on a rotary, locked, then moved to a mill without one."""
+    part = demo_part("sonde-carrier")
+    plan = made(quick(part), part, change="move-to-machine", machine="mill-762-rotary")
+    plan = made(plan, part, change="set-allowance", side="X-", value=30.0)
+    plan = made(plan, part, change="divide-again")
+    assert plan.setups[0].free is not None
+    plan = made(plan, part, change="lock-setup", setup="S1", locked=True)
+    for setup in plan.setups:
+        plan = made(plan, part, change="set-machine", setup=setup.id, machine="mill-500")
+    with pytest.raises(PlanError, match=r"setup S1 is locked and turns the part on a rotary; Mill 2.* has none"):
+        divided(part, plan, LIB)
+    with pytest.raises(PlanError) as refused:
+        made(plan, part, change="divide-again")
+    assert refused.value.code == "lost-rotary"
+    unlocked = made(plan, part, change="lock-setup", setup="S1", locked=False)
+    assert divided(part, unlocked, LIB).setups

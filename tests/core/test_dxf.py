@@ -252,3 +252,12 @@ def test_unit_that_is_not_known_is_refused(tmp_path: Path) -> None:
     made = drawing(17)
     outline(made)
     assert refused(made, tmp_path).code == "file-unit"
+
+
+def test_refusal_names_the_drawing_and_no_folder(tmp_path: Path) -> None:
+    path = tmp_path / "drawing.dxf"
+    path.write_bytes(b"0\nSECTION\n2\nHEADER\nnonsense")
+    with pytest.raises(FileRefused) as found:
+        plates_of_dxf(path, "flat.dxf", 6, tmp_path / "out.step")
+    assert str(tmp_path) not in str(found.value)
+    assert "drawing.dxf" not in str(found.value)

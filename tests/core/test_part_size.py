@@ -11,6 +11,7 @@ import pytest
 from lean_ledger.core.errors import FileRefused, LedgerError
 from lean_ledger.core.geometry.solids import block, write_step
 from lean_ledger.core.geometry.step import read_solid
+from lean_ledger.core.geometry.step_text import dangling
 from lean_ledger.core.part_size import revision_question, size_question
 from lean_ledger.library import shipped_library
 from tests.conftest import DEMO_PARTS
@@ -86,3 +87,23 @@ def test_a_reference_that_points_elsewhere_never_changes_the_part_unnoticed(tmp_
             assert model.solid.bounds.size == pytest.approx(whole.bounds.size, abs=0.01)
     assert noticed >= 5
     assert same >= 5
+
+
+def test_reference_to_what_is_not_in_the_file_is_named_with_its_line(tmp_path: Path) -> None:
+    source = (DEMO_PARTS / "anemometer-arm-block.step").read_text()
+    shell = re.search(r"MANIFOLD_SOLID_BREP\('[^']*',#(\d+)\)", source)
+    assert shell is not None
+    path = tmp_path / "x.step"
+    path.write_text(source[: shell.start(1)] + "999999" + source[shell.end(1) :])
+    line = source.count("\n", 0, shell.start(1)) + 1
+    with pytest.raises(FileRefused, match=f"line {line} refers to #999999, which the file does not define"):
+        read_solid(path, "x.step")
+
+
+@pytest.mark.parametrize(("text", "found"), [
+    (b"#1 = A('part #7', #2);\n#2 = B(); /* not #9 */", ""), (b"#1=A(#2);#2=B(#3);", "line 1 refers to #3"),
+    (b"#1 = A();\n#2 = B(#1,\n#12);", "line 3 refers to #12"), (b"#12 = A();\n#2 = B(#1);", "line 2 refers to #1,"),
+])  # fmt: skip
+def test_references_are_looked_for_outside_of_words(text: bytes, found: str) -> None:
+    assert dangling(text)[: len(found)] == found
+    assert bool(dangling(text)) == bool(found)

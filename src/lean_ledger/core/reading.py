@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import logging
 from dataclasses import replace
 from pathlib import Path
 
@@ -11,6 +12,8 @@ from lean_ledger.core.line_drawing import mesh_drawings
 from lean_ledger.core.part import Part, analyse
 
 MODULE = __name__
+
+log = logging.getLogger("lean_ledger")
 
 
 def read_analysed(path: Path, name: str, solid_index: int, report: Report = silent) -> Part:
@@ -28,6 +31,10 @@ def read_analysed(path: Path, name: str, solid_index: int, report: Report = sile
     except LedgerError:
         raise
     except Exception as error:
+        log.exception("%s cannot be understood", name)
         raise FileRefused(
-            "file-not-understood", f"the part's geometry cannot be understood ({type(error).__name__})", name
+            "file-not-understood",
+            "the part's geometry is of a kind that is not understood yet; mend it in the CAD system, or leave out what "
+            "is decoration only. The log has the details",
+            name,
         ) from error

@@ -95,8 +95,9 @@ def plates_of_dxf(path: Path, name: str, thickness: float, out: Path, report: Re
     try:
         drawing = readfile(path)
     except (DXFError, OSError, ValueError, KeyError, IndexError, UnicodeDecodeError) as error:
+        said = str(error).replace(str(path), name)  # where the server keeps it is nobody's business
         raise FileRefused(
-            "file-not-dxf", f"this is not a DXF drawing that can be read ({error}); save it again as DXF", name
+            "file-not-dxf", f"this is not a DXF drawing that can be read ({said}); save it again as DXF", name
         ) from error
     unit = drawing.header.get("$INSUNITS", 0)
     if unit not in UNITS:

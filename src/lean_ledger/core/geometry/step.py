@@ -29,7 +29,7 @@ from lean_ledger.core.geometry.drawing import standard_drawings
 from lean_ledger.core.geometry.model import Bend, Curve, PartModel, Solid, SolidEntry, Vec
 from lean_ledger.core.geometry.plain import plain_bounds, plain_solid
 from lean_ledger.core.geometry.progress import Report, silent
-from lean_ledger.core.geometry.step_text import Claimed, check_step_text, claimed_of, said
+from lean_ledger.core.geometry.step_text import Claimed, check_step_text, claimed_of, dangling, said
 
 MOST_DRAWN = 300  # faces of which exact line drawings are made
 MOST_WOUND = 400  # points along free curves, threads above all, that exact line drawings can stand
@@ -108,9 +108,13 @@ def _open(path: Path, name: str, report: Report) -> tuple[STEPControl_Reader, li
         reader.SetShapeFixParameters(_without_wire_checks())
     report("building the solid", 0.1)
     reader.TransferRoots()
+    lost = dangling(path.read_bytes())
     if reader.NbShapes() == 0:
-        raise FileRefused("file-no-solid", "the file holds no shape; export the part as a solid", name)
+        words = f"{lost}; export the part again" if lost else "the file holds no shape; export the part as a solid"
+        raise FileRefused("file-no-solid", words, name)
     solids = _solids(reader.OneShape())
+    if not solids and lost:
+        raise FileRefused("file-no-solid", f"no solid can be built: {lost}; export the part again", name)
     if not solids:
         raise FileRefused(
             "file-no-solid", "the file holds no solid, only surfaces or lines; export the part as a solid", name
@@ -185,10 +189,12 @@ def _read(path: Path, name: str, solid_index: int, report: Report) -> tuple[Part
     solid = plain_solid(shape, Path(name).stem, report)
     if solid.volume <= 0 or not solid.faces:
         raise FileRefused("file-no-solid", "the solid in the file encloses no volume; export the part again", name)
-    doubts = (*_lost(claimed_of(path.read_bytes()), solids), *_doubts(shape, solid))
+    content = path.read_bytes()
+    broken = dangling(content)
+    doubts = (*([broken] if broken else []), *_lost(claimed_of(content), solids), *_doubts(shape, solid))
     model = PartModel(
         name, unit_name, len(solids), solid_index, solid, (), entries=entries, doubts=doubts,
-        left_out=said(path.read_bytes()),
+        left_out=said(content),
     )  # fmt: skip
     return model, shape
 

@@ -51,6 +51,30 @@ def claimed_of(content: bytes) -> Claimed:
     )
 
 
+def dangling(content: bytes) -> str:
+    """The first reference to what the file does not define, with its line; empty where all are defined."""
+    if len(content) > MOST_LOOKED_THROUGH:
+        return ""
+    bare = _WORDS.sub(_blank, content)
+    defined = set(_DEFINED.findall(bare))
+    for found in _REFERRED.finditer(bare):
+        if found[1] not in defined:
+            line = bare.count(b"\n", 0, found.start()) + 1
+            return f"line {line} refers to #{found[1].decode()}, which the file does not define"
+    return ""
+
+
+MOST_LOOKED_THROUGH = 20 * 1024 * 1024
+_DEFINED = re.compile(rb"#(\d+)\s*=")
+_WORDS = re.compile(rb"'[^']*'|/\*.*?\*/", re.DOTALL)  # strings and comments, in which a # is a sign like any other
+
+
+def _blank(words: re.Match[bytes]) -> bytes:
+    return b"\n" * words[0].count(b"\n")
+
+
+_REFERRED = re.compile(rb"#(\d+)(?!\d|\s*=)")
+
 _SAID = "LEFT OUT OF THE DRAWING: "
 _SAID_LINE = re.compile(rb"/\* LEFT OUT OF THE DRAWING: (.*?) \*/")
 MOST_SAID = 40
