@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Any
 
 import pytest
 import schemathesis
@@ -13,6 +14,7 @@ from lean_ledger.core.geometry.host import KernelHost
 from lean_ledger.core.program.checked import checked_programs
 from lean_ledger.core.program.proof import course_of_programs
 from lean_ledger.core.stock.in_process import followed
+from lean_ledger.demo import shop as demo_shop
 from lean_ledger.demo.shop import JOBS, load_demo
 from lean_ledger.library import shipped_library
 from lean_ledger.store import Database, Desk
@@ -80,6 +82,41 @@ def test_demo_is_loaded_once_and_keeps_what_was_entered(make_desk: Callable[[], 
     assert load_demo(again) == 0
     assert again.open(plan_id).plan.buy == "bar"
     assert again.open(plan_id).version.author == "Ole"
+
+
+def test_demo_that_was_cut_off_is_gone_on_with(make_desk: Callable[[], Desk], monkeypatch: pytest.MonkeyPatch) -> None:
+    """Cut off between any two steps: each is made once, in its order."""
+    few = tuple(job for job in JOBS if job.number in ("RC-608", "MC-104"))
+    monkeypatch.setattr(demo_shop, "JOBS", few)
+    steps = sum(len(job.changes) + len(job.revisions) for job in few)
+    for cut in range(steps + len(few)):
+        desk = make_desk()
+        made = 0
+
+        def cutting(make: Callable[..., Any], at: int = cut % 3 + 1) -> Callable[..., Any]:
+            def step(*args: Any, **more: Any) -> Any:
+                nonlocal made
+                made += 1
+                if made > at:
+                    raise KeyboardInterrupt
+                return make(*args, **more)
+
+            return step
+
+        for name in ("add_job", "change", "add_revision"):
+            monkeypatch.setattr(desk, name, cutting(getattr(desk, name)))
+        try:
+            load_demo(desk)
+            break
+        except KeyboardInterrupt:
+            continue
+    whole = make_desk()
+    assert load_demo(whole) == 0
+    by_number = {opened.job.number: opened for opened in opened_jobs(whole)}
+    assert {number: o.lines - 1 for number, o in by_number.items()} == {j.number: len(j.changes) for j in few}
+    assert {number: len(o.revisions) - 1 for number, o in by_number.items()} == {
+        j.number: len(j.revisions) for j in few
+    }
 
 
 GENTLY = settings(

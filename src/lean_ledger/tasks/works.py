@@ -56,6 +56,7 @@ class _Held:
     lane: str
     make: Make
     stop: threading.Event = field(default_factory=threading.Event)
+    ended: threading.Event = field(default_factory=threading.Event)
     answer: bytes | None = None
     error: LedgerError | None = None
 
@@ -68,11 +69,19 @@ class Works:
         self._held: OrderedDict[Hashable, _Held] = OrderedDict()
         self._lanes: dict[str, ThreadPoolExecutor] = {}
 
-    def ask(self, key: Hashable, title: str, lane: str, make: Make) -> bytes | Work:
+    def ask(self, key: Hashable, title: str, lane: str, make: Make, patience: float = 0.0) -> bytes | Work:
         """The answer where it is there, else the work that makes it, begun now if nobody asked before.
 
-        Raises the LedgerError that the work ended with, once; asked again it begins anew.
+        It is waited for as many seconds as `patience`: what is quick needs no second question. Raises the LedgerError
+        that the work ended with, once; asked again it begins anew.
         """
+        found, ended = self._asked(key, title, lane, make)
+        if ended is None or not ended.wait(patience):
+            return found
+        return self._asked(key, title, lane, make)[0]
+
+    def _asked(self, key: Hashable, title: str, lane: str, make: Make) -> tuple[bytes | Work, threading.Event | None]:
+        """And what is set when it has ended, where it has not."""
         with self._lock:
             held = self._held.get(key)
             if held is not None and held.work.state in (WorkState.FAILED, WorkState.CANCELLED):
@@ -88,7 +97,9 @@ class Works:
                     self._lanes[lane] = ThreadPoolExecutor(AT_ONCE, thread_name_prefix=lane)
                 self._lanes[lane].submit(self._run, held)
             self._held.move_to_end(key)
-            return held.answer if held.answer is not None else self._placed(held)
+            if held.answer is not None:
+                return held.answer, None
+            return self._placed(held), held.ended
 
     def get(self, id: str) -> Work | None:
         with self._lock:
@@ -139,6 +150,7 @@ class Works:
             held.error = LedgerError("bug", words)
         with self._lock:
             held.work = replace(held.work, state=state, stage=state.value, share=1.0 if held.answer else 0.0)
+        held.ended.set()
 
     def _find(self, id: str) -> _Held | None:
         return next((held for held in self._held.values() if held.work.id == id), None)

@@ -53,7 +53,7 @@ from lean_ledger.web.schemas import (
     Stale,
     WriteHeader,
 )
-from lean_ledger.web.works import BESIDE, aside
+from lean_ledger.web.works import BESIDE, aside, of_plan
 
 blueprint = APIBlueprint("plans", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="plans")])
 
@@ -184,10 +184,10 @@ def drawing(path: SetupPath, query: DrawingQuery) -> Response:
 @blueprint.get("/<int:plan_id>/setups/<setup>/grips", responses={200: GripsView, **BESIDE})
 def grips(path: SetupPath) -> Response:
     """All that the shop could hold a setup with, the best first; changes nothing."""
-    return aside(path.plan_id, f"Trying what could hold {path.setup}", __name__, "grips_body", path.setup)
+    return of_plan(path.plan_id, f"Trying what could hold {path.setup}", _grips_body, path.setup)
 
 
-def grips_body(asked: Desk, plan_id: int, setup: str) -> bytes:
+def _grips_body(asked: Desk, plan_id: int, setup: str) -> bytes:
     opened = asked.open(plan_id, with_stock=False)
     opened.plan.setup(setup)
     return grips_view(opened, setup, asked.library).model_dump_json().encode()
@@ -196,10 +196,10 @@ def grips_body(asked: Desk, plan_id: int, setup: str) -> bytes:
 @blueprint.get("/<int:plan_id>/division", responses={200: DivisionView, **BESIDE})
 def division(path: PlanPath) -> Response:
     """The least division of the part around what is locked and asked for; changes nothing."""
-    return aside(path.plan_id, "Dividing the part", __name__, "division_body")
+    return of_plan(path.plan_id, "Dividing the part", _division_body)
 
 
-def division_body(asked: Desk, plan_id: int) -> bytes:
+def _division_body(asked: Desk, plan_id: int) -> bytes:
     return division_view(asked.open(plan_id), asked.library).model_dump_json().encode()
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Hashable
+from collections.abc import Callable, Hashable
 from typing import Any, Literal
 
 from flask import Response, current_app
@@ -16,6 +16,8 @@ from lean_ledger.store.aside import Aside
 from lean_ledger.tasks.works import Make, Work, Works
 from lean_ledger.web.requests import desk
 from lean_ledger.web.schemas import Problem
+
+PATIENCE = 0.08  # s that a request waits by itself for what it asked for
 
 blueprint = APIBlueprint("works", __name__, url_prefix="/api/works", abp_tags=[Tag(name="works")])
 
@@ -51,7 +53,7 @@ def cancel_work(path: WorkPath) -> Response:
 
 def beside(key: Hashable, title: str, lane: str, make: Make) -> Response:
     """The JSON that `make` gives where it is made already; else 202 with the work that makes it."""
-    found = _works().ask(key, title, lane, make)
+    found = _works().ask(key, title, lane, make, PATIENCE)
     if isinstance(found, Work):
         return _answer(found, 202)
     return Response(found, mimetype="application/json")
@@ -67,6 +69,16 @@ def aside(plan_id: int, title: str, module: str, function: str, *args: Any) -> R
         return found
 
     return beside((function, desk().base_state(plan_id), plan_id, *args), title, "computing", make)
+
+
+def of_plan(plan_id: int, title: str, answer: Callable[..., bytes], *args: Any) -> Response:
+    """As `aside`, here, where the plan is evaluated already: for what takes a moment as a rule."""
+    asked = desk()
+
+    def make(_report: Report, _cancelled: Cancelled) -> bytes:
+        return answer(asked, plan_id, *args)
+
+    return beside((answer.__name__, asked.state(plan_id), plan_id, *args), title, "looking", make)
 
 
 def _answer(work: Work | None, status: int) -> Response:
