@@ -87,7 +87,7 @@ log = logging.getLogger("lean_ledger")
 
 
 def nothing() -> None:
-    """What is done after a change of the library where nobody asked for anything."""
+    """What is done about a row that is out of date where nobody computes it again."""
 
 
 class StaleEdition(LedgerError):
@@ -166,7 +166,7 @@ class Desk:
         self.library = self.shop.library()
         self._shelf = 0  # counts how often the library changed
         self.made_by = fingerprint(self.library)
-        self.on_library: Callable[[], None] = nothing  # called after each change of the library
+        self.on_stale: Callable[[], None] = nothing  # called when a list shows a row that is out of date
         self._seeing = threading.Lock()
         self._seen_at = (-1, -1)  # the number of commits at which these states of plans were read
         self._seen: dict[int, str] = {}
@@ -224,7 +224,6 @@ class Desk:
             self.made_by = fingerprint(self.library)
         with self._seeing:
             self._seen = {}
-        self.on_library()
 
     # ---- jobs
 
@@ -328,7 +327,10 @@ class Desk:
     def jobs(self, query: JobQuery) -> JobPage:
         """A page of the list, from what was kept with each version."""
         with self._database.reading() as session:
-            return job_page(session, query, self.made_by)
+            found = job_page(session, query, self.made_by)
+        if not all(line.fresh for line in found.lines):
+            self.on_stale()
+        return found
 
     def habits_elsewhere(self, plan_id: int, material: str) -> list[tuple[str, tuple[Habit, ...]]]:
         """What other plans in a material set by hand, by the numbers of their jobs, the last changed first."""

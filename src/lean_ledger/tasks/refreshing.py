@@ -15,7 +15,10 @@ AGAIN_SECONDS = 30.0  # after something went wrong
 
 
 class Refreshing:
-    """One thread that computes what a change of the library, or a new build, made out of date; newest jobs first."""
+    """One thread that computes what a change of the library, or a new build, made out of date; newest jobs first.
+
+    It begins when a list is looked at that shows such a row: what nobody looks at is not computed.
+    """
 
     def __init__(self, desk: Desk, aside: Aside) -> None:
         self._desk = desk
@@ -23,10 +26,9 @@ class Refreshing:
         self._wake = threading.Event()
         self._ended = threading.Event()
         self._thread = threading.Thread(target=self._run, name="refreshing", daemon=True)
-        desk.on_library = self._wake.set
+        desk.on_stale = self._wake.set
 
     def start(self) -> None:
-        self._wake.set()
         self._thread.start()
 
     def close(self) -> None:
