@@ -19,7 +19,7 @@ serve: $(STAMPS)/python $(STATIC)
 build: $(STAMPS)/python $(STATIC)
 
 test: $(STAMPS)/python $(STATIC) browser
-	$(PY) -m pytest -n 2 --dist loadgroup
+	$(PY) -m pytest -n 2
 
 check: $(STAMPS)/python $(STAMPS)/node
 	.venv/bin/ruff check src tests bench

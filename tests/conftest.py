@@ -13,6 +13,7 @@ from flask.testing import FlaskClient
 from flask_openapi3 import OpenAPI
 from hypothesis import settings
 from werkzeug.test import TestResponse
+from xdist.scheduler import LoadScopeScheduling
 
 from lean_ledger.core.geometry.drawing import standard_drawings
 from lean_ledger.core.geometry.host import KernelHost
@@ -33,6 +34,22 @@ from lean_ledger.web.app import close_app
 # a busy machine is slow now and then: no test measures time
 settings.register_profile("untimed", deadline=None)
 settings.load_profile("untimed")
+
+#: Tests that share a server or a browser, one worker for each: two browsers at once are slower than one.
+TOGETHER = {"tests/browser/": "browser", "tests/web/test_server.py": "server"}
+
+
+class Grouped(LoadScopeScheduling):
+    """Hands out tests one by one, but for those that stand together."""
+
+    def _split_scope(self, nodeid: str) -> str:
+        return next((group for begin, group in TOGETHER.items() if nodeid.startswith(begin)), nodeid)
+
+
+@pytest.hookimpl(optionalhook=True)
+def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeScheduling:
+    return Grouped(config, log)
+
 
 CASES = Path(__file__).parent / "cases"
 DEMO_PARTS = Path(__file__).parents[1] / "src/lean_ledger/demo/parts"

@@ -9,7 +9,7 @@ from playwright.sync_api import expect
 
 from tests.browser.conftest import ROUGH, Planner
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 
 @pytest.mark.parametrize(

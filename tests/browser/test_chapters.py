@@ -10,7 +10,7 @@ from playwright.sync_api import expect
 from lean_ledger.core.papers.sheet import clock
 from tests.browser.conftest import ROUGH, Planner
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 # ---- part
 

@@ -7,7 +7,7 @@ from playwright.sync_api import APIResponse, Browser, Route, expect
 
 from tests.browser.conftest import ROUGH, Planner
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 
 def test_two_browsers_on_one_plan_lose_nothing(planner: Planner, browser: Browser, plate: int) -> None:

@@ -10,7 +10,7 @@ from playwright.sync_api import expect
 from tests.browser.conftest import Planner
 from tests.browser.test_making import entries, unfold
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 DRILL = "Drill 4 × Ø5.5, through"
 

@@ -10,7 +10,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from tests.browser.conftest import Planner
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 
 @pytest.fixture

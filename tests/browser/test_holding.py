@@ -11,7 +11,7 @@ from playwright.sync_api import Locator, Page, expect
 from tests.browser.conftest import Planner
 from tests.conftest import DEMO_PARTS
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 
 @pytest.fixture

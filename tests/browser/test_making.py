@@ -13,7 +13,7 @@ from playwright.sync_api import Page, expect
 from lean_ledger.demo.served import MARK
 from tests.browser.conftest import Planner
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 DRILL = "Drill 4 × Ø5.5, through"
 

@@ -12,7 +12,7 @@ from playwright.sync_api import Page, expect
 from tests.browser.conftest import Planner
 from tests.conftest import CASES, DEMO_PARTS
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 
 @pytest.fixture

@@ -13,7 +13,7 @@ from lean_ledger.core.geometry.solids import block, write_step
 from lean_ledger.demo.served import MARK
 from tests.browser.conftest import Planner
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 
 @pytest.fixture

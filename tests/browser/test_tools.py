@@ -12,7 +12,7 @@ from playwright.sync_api import expect
 from lean_ledger.demo.served import MARK
 from tests.browser.conftest import Planner
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 
 def test_tool_is_found_calculated_changed_and_put_back(planner: Planner, site: str) -> None:

@@ -14,14 +14,14 @@ from lean_ledger.core.papers.sheet import clock
 from tests.browser.conftest import Planner
 from tests.conftest import CASES
 
-pytestmark = [pytest.mark.browser, pytest.mark.xdist_group("browser")]
+pytestmark = pytest.mark.browser
 
 MODEL = CASES / "features/sensor-base-plate.step"
 
 
 def test_from_a_model_to_a_price_and_a_setup_sheet(planner: Planner) -> None:
     page = planner.page
-    page.goto(planner.site)
+    page.goto(f"{planner.site}/?find=SB-220")
     expect(page.get_by_role("link", name="SB-220 Sensor base plate").first).to_be_visible()
 
     # a new job: file, material, quantities, due date
@@ -162,11 +162,12 @@ def test_quantities_that_are_none_are_refused_in_words(planner: Planner) -> None
 
 def test_jobs_show_what_a_planner_looks_for(planner: Planner) -> None:
     page = planner.page
-    page.goto(planner.site)
+    page.goto(f"{planner.site}/?find=LB-310")
     row = page.get_by_role("row").filter(has_text="LB-310")
     expect(row).to_contain_text("Louvre bracket")
     expect(row).to_contain_text("to solve")
-    expect(row.locator("svg path")).to_have_count(1)
+    expect(row.locator("img")).to_have_js_property("complete", value=True)
+    assert row.locator("img").evaluate("picture => picture.naturalWidth") > 0
     row.get_by_label("State of LB-310").select_option("ordered")
     page.reload()
     expect(page.get_by_label("State of LB-310")).to_have_value("ordered")

@@ -22,8 +22,6 @@ from lean_ledger.store import Database
 from lean_ledger.web import server as module
 from lean_ledger.web.server import allowed_seconds
 
-pytestmark = pytest.mark.xdist_group("server")
-
 
 @pytest.fixture(scope="module")
 def shop(tmp_path_factory: pytest.TempPathFactory) -> Path:
