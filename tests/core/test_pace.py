@@ -224,7 +224,7 @@ def test_cap_of_a_turned_cut_stays_and_a_share_below_0_is_refused() -> None:
     gone = replace(plan, edits=(OperationEdit("S1.gone", n=100.0),))
     for name in ("speed", "feed"):
         for value in (-1.0, 0.0, float("nan")):
-            with pytest.raises(PlanError, match=r"must be from 0\.01 to 20"):
+            with pytest.raises(PlanError, match=r"must be (0 or )?from 0\.0"):
                 changed(gone, part, operation="S1.gone", **{name: value})
 
 
