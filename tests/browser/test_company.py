@@ -43,6 +43,23 @@ def test_jobs_are_found_sorted_and_kept_in_the_address(planner: Planner) -> None
     expect(page.get_by_text("No job is like that.")).to_be_visible()
 
 
+def test_two_changes_of_what_is_shown_in_one_breath_are_both_kept(planner: Planner) -> None:
+    page = planner.page
+    page.goto(f"{planner.site}/?find=hochwart lid")
+    rows = page.locator(".jobs-table tbody tr")
+    expect(rows).to_have_count(1)
+    page.evaluate(  # before anything is drawn again, as quick hands do on a slow machine
+        """() => {
+            [...document.querySelectorAll("button")].find((one) => one.textContent.startsWith("Show all")).click();
+            const state = document.querySelector("select[aria-label=State]");
+            state.value = "done";
+            state.dispatchEvent(new Event("change", { bubbles: true }));
+        }"""
+    )
+    expect(rows.filter(has_text="AB-118")).to_have_count(1)
+    expect(page).to_have_url(re.compile(r"\?state=done$"))
+
+
 def test_refused_name_is_told_and_a_state_is_set_in_the_list(planner: Planner, plate: int) -> None:
     page = planner.page
     number = planner.plan(plate)["job"]["number"]

@@ -4517,7 +4517,7 @@ export interface components {
                 "application/problem+json": components["schemas"]["Problem"];
             };
         };
-        /** @description busy, or the database is held by another program */
+        /** @description the database is held by another program */
         Http503: {
             headers: {
                 [name: string]: unknown;

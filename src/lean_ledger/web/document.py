@@ -14,7 +14,7 @@ ANYWHERE = {
     "415": "the body is of a kind that is not read here",
     "421": "this server does not answer under that host name",
     "500": "something went wrong here; nothing was changed",
-    "503": "busy, or the database is held by another program",
+    "503": "the database is held by another program",
     "507": "the disk is full",
 }
 WITH_BODY = {"413": "the body is too large"}

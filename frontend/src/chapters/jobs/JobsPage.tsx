@@ -1,6 +1,6 @@
 /** All jobs, in pages, and the way to a new one. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useEffect, useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { api, type JobsQuery } from "../../api/client";
 import { ReadingProgress, useReadings } from "../../shell/readings";
@@ -25,17 +25,19 @@ function useWanted() {
     down: (params.get("down") ?? "1") === "1",
   };
   const page = Math.max(1, Number(params.get("page") ?? 1) || 1);
-  const put = (changed: Record<string, string>) =>
-    setParams(
-      (before) => {
-        const next = new URLSearchParams(before);
-        for (const [name, value] of Object.entries(changed))
-          if (value) next.set(name, value);
-          else next.delete(name);
-        return next;
-      },
-      { replace: true },
-    );
+  // the router knows the address as last drawn; two changes in one breath would lose the first
+  const latest = useRef(params);
+  useEffect(() => {
+    latest.current = params;
+  }, [params]);
+  const put = (changed: Record<string, string>) => {
+    const next = new URLSearchParams(latest.current);
+    for (const [name, value] of Object.entries(changed))
+      if (value) next.set(name, value);
+      else next.delete(name);
+    latest.current = next;
+    setParams(next, { replace: true });
+  };
   return { wanted, sorting, page, put };
 }
 
