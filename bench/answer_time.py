@@ -18,9 +18,9 @@ import requests
 
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.geometry.step import read_part
-from lean_ledger.core.ledger import evaluate
-from lean_ledger.core.part import Part, analyse
-from lean_ledger.core.quick import quick_plan
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.part.model import Part, analyse
+from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.demo.served import MARK, start
 from lean_ledger.library import shipped_library
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 import time
 from math import log, pi, sin
 
-from lean_ledger.core.program.run import run_program
+from lean_ledger.core.control.run import run_program
 from lean_ledger.library import shipped_library
 
 

@@ -9,15 +9,15 @@ from __future__ import annotations
 import time
 from dataclasses import replace
 
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.in_process import followed, stock_after
 from lean_ledger.core.geometry.drawing import standard_drawings
 from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.core.geometry.plain import plain_solid
 from lean_ledger.core.geometry.solids import Body, block, rod, rounded_block
-from lean_ledger.core.ledger import evaluate
-from lean_ledger.core.part import Part, analyse
-from lean_ledger.core.quick import quick_plan
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.in_process import followed, stock_after
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.part.model import Part, analyse
+from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.library import shipped_library
 
 

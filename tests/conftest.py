@@ -21,10 +21,10 @@ from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.core.geometry.plain import plain_solid
 from lean_ledger.core.geometry.solids import Body
 from lean_ledger.core.geometry.step import read_part, read_solid
-from lean_ledger.core.ledger import Ledger, evaluate
-from lean_ledger.core.part import Part, analyse
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.part.model import Part, analyse
 from lean_ledger.core.plan import Plan
-from lean_ledger.core.quick import quick_plan
+from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.demo.served import MARK
 from lean_ledger.library import Library, shipped_library
 from lean_ledger.store import Database, Desk, JobQuery, Opened

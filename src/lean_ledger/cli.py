@@ -13,7 +13,7 @@ from typing import TYPE_CHECKING, Any, NoReturn, TypeVar
 import click
 
 from lean_ledger import __version__
-from lean_ledger.core.errors import LedgerError
+from lean_ledger.core.basis.errors import LedgerError
 from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.library.types import Machine
 
@@ -141,8 +141,8 @@ def _setups(part: Path, machine: Path, solid: int, allowance: str) -> dict[str, 
 
 
 def _program_time(program: Path, machine: Path) -> dict[str, Any]:
-    from lean_ledger.core.program.contract import program_time_document
-    from lean_ledger.core.program.run import run_program
+    from lean_ledger.core.control.contract import program_time_document
+    from lean_ledger.core.control.run import run_program
 
     wanted = _machine(machine)
     # a comment in another encoding is no reason to refuse the words around it
@@ -152,7 +152,7 @@ def _program_time(program: Path, machine: Path) -> dict[str, Any]:
 
 def _machine(file: Path) -> Machine:
     """The machine of a file; what is wrong with it is said of that file, not of the part."""
-    from lean_ledger.core.machine_file import parse_machine
+    from lean_ledger.core.files.machine_file import parse_machine
 
     return _computed(file, lambda: parse_machine(file.read_text(encoding="utf-8")))
 
@@ -199,7 +199,7 @@ def _bad(line: str) -> NoReturn:
 
 def _check_open(host: str, *, nobody_is_kept_out: bool) -> None:
     """Off the loopback there is no sign-in yet: nobody starts that by accident."""
-    from lean_ledger.web.guard import is_loopback
+    from lean_ledger.web.serving.guard import is_loopback
 
     if not is_loopback(host) and not nobody_is_kept_out:
         _bad(f"{host}: is not an address of this machine alone, or there is no such host. There is no sign-in: whoever "
@@ -233,7 +233,7 @@ def _serve_alone(db: Path, lock: Lock, host: str, port: int, hosts: tuple[str, .
     from lean_ledger.tasks import Refreshing
     from lean_ledger.web import create_app
     from lean_ledger.web.app import close_app
-    from lean_ledger.web.server import Server, run
+    from lean_ledger.web.serving.server import Server, run
 
     database = Database(db)
     database.sweep()

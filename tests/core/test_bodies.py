@@ -6,14 +6,14 @@ from math import pi
 
 import pytest
 
-from lean_ledger.core.bodies import placed_bodies, planned_part, plugs
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
 from lean_ledger.core.features import OuterFace
 from lean_ledger.core.features.planar import polygon_of
 from lean_ledger.core.geometry.solids import block, rod
-from lean_ledger.core.ledger import Ledger, evaluate
-from lean_ledger.core.part import Part
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.part.bodies import placed_bodies, planned_part, plugs
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
 from lean_ledger.library import shipped_library
 from tests.conftest import built, quick

@@ -10,17 +10,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lean_ledger.core.errors import ProblemError
+from lean_ledger.core.basis.errors import ProblemError
+from lean_ledger.core.files.tool_file import read_tools, tools_csv
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, rod
-from lean_ledger.core.ledger import Ledger, evaluate
-from lean_ledger.core.operations.boring_head import fits
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.operations.holes.boring_head import fits
 from lean_ledger.core.operations.model import OperationKind
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import ChainChoice, OperationEdit, Plan, Said
 from lean_ledger.core.program.checked import checked_programs
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.in_process import followed
-from lean_ledger.core.tool_file import read_tools, tools_csv
 from lean_ledger.library import shipped_library
 from lean_ledger.library.types import ToolKind
 from tests.conftest import built, quick

@@ -10,12 +10,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lean_ledger.core.bounds import CUTTING_BOUNDS, MOST, MOST_DIGITS, TOOL_BOUNDS, Bounds, check_numbers, fits
+from lean_ledger.core.basis.bounds import CUTTING_BOUNDS, MOST, MOST_DIGITS, TOOL_BOUNDS, Bounds, check_numbers, fits
+from lean_ledger.core.basis.errors import PlanError, ProblemError
 from lean_ledger.core.changes import read_change
-from lean_ledger.core.cutting_file import check_cutting, cutting_csv, read_cutting
-from lean_ledger.core.errors import PlanError, ProblemError
-from lean_ledger.core.json_input import parse_json, read_amount
-from lean_ledger.core.tool_file import check_tool, symbols
+from lean_ledger.core.files.cutting_file import check_cutting, cutting_csv, read_cutting
+from lean_ledger.core.files.json_input import parse_json, read_amount
+from lean_ledger.core.files.tool_file import check_tool, symbols
 from lean_ledger.library import shipped_library
 
 LIB = shipped_library()

@@ -6,10 +6,10 @@ from dataclasses import replace
 
 import pytest
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.ledger import evaluate
-from lean_ledger.core.part import Part
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.revisions.carried import without_decisions
 from lean_ledger.core.setups import assign_features

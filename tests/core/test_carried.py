@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import replace
 
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.ledger import evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.plan import AcceptedRest, Plan
 from lean_ledger.core.revisions.carried import decided_features, without_decisions
 from lean_ledger.library import shipped_library

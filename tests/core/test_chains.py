@@ -10,16 +10,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lean_ledger.core.chain_file import FORMAT, chains_json, read_chains, read_rules, rule_row
+from lean_ledger.core.basis.errors import PlanError, ProblemError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError, ProblemError
+from lean_ledger.core.files.chain_file import FORMAT, chains_json, read_chains, read_rules, rule_row
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, revolved, rod, rounded_block
-from lean_ledger.core.ledger import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
 from lean_ledger.core.operations.model import OperationKind as K
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Said
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.in_process import followed
 from lean_ledger.library import shipped_library
 from lean_ledger.library.chains import ChainRule, Facts, holds
 from lean_ledger.library.types import Library, ToolKind

@@ -8,11 +8,11 @@ from typing import Any
 
 import pytest
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import CHANGES, Scene, read_change
-from lean_ledger.core.effect import effect_of
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.ledger import evaluate
-from lean_ledger.core.part import Part
+from lean_ledger.core.ledger.effect import effect_of
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.setups import assign_features
 from lean_ledger.core.setups.assign import movable_to

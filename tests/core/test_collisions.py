@@ -6,17 +6,17 @@ from dataclasses import replace
 
 import pytest
 
+from lean_ledger.core.followed.collisions import Collision, holder_sweep, into_fixture, into_stock, rapid_into
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.cuts import STRAIGHT, Blank, Course, Cut
+from lean_ledger.core.followed.findings import stock_findings
+from lean_ledger.core.followed.in_process import followed
+from lean_ledger.core.followed.sweep import swept
 from lean_ledger.core.geometry.masses import box_mass, united
 from lean_ledger.core.geometry.model import Bounds, Mesh
 from lean_ledger.core.geometry.solids import block, obround, rod
-from lean_ledger.core.holding.force import cutting_force, force_findings
+from lean_ledger.core.loads.force import cutting_force, force_findings
 from lean_ledger.core.operations.model import Motion
-from lean_ledger.core.stock.collisions import Collision, holder_sweep, into_fixture, into_stock, rapid_into
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.cuts import STRAIGHT, Blank, Course, Cut
-from lean_ledger.core.stock.findings import stock_findings
-from lean_ledger.core.stock.in_process import followed
-from lean_ledger.core.stock.sweep import swept
 from lean_ledger.core.timing.motion import feed, rapid
 from lean_ledger.library import shipped_library
 from lean_ledger.library.types import Holder, Tool, ToolKind

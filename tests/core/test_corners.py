@@ -8,13 +8,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, rounded_block
-from lean_ledger.core.operations.corners import corner_path, rest_after
+from lean_ledger.core.operations.milling.corners import corner_path, rest_after
+from lean_ledger.core.operations.milling.regions import Region, centre_area
 from lean_ledger.core.operations.model import OperationKind as K
-from lean_ledger.core.operations.regions import Region, centre_area
-from lean_ledger.core.part import Part
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.in_process import followed
+from lean_ledger.core.part.model import Part
 from tests.conftest import built, quick_ledger
 
 SQUARE = Region((((0.0, 0.0), (60.0, 0.0), (60.0, 40.0), (0.0, 40.0)),))

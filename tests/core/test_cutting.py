@@ -9,8 +9,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.operations.cutting import (
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.operations.cutting.conditions import (
     EFFICIENCY,
     Wish,
     chip_thinning,

@@ -9,10 +9,9 @@ from pathlib import Path
 
 import pytest
 
-from lean_ledger.core import reading
-from lean_ledger.core.errors import FileRefused
+from lean_ledger.core.basis.errors import FileRefused
 from lean_ledger.core.geometry.host import KernelHost
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part, reading
 from tests.conftest import CASES
 
 SOURCES = ("louvre-bracket", "spindle-bushing", "mirror-cell")

@@ -12,13 +12,13 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
 from lean_ledger.core.geometry.solids import block, drilled, rod, rounded_block
 from lean_ledger.core.geometry.vectors import dot
-from lean_ledger.core.ledger import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
 from lean_ledger.core.operations.model import Operation, OperationKind
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DepthChoice, Plan
 from lean_ledger.core.revisions.carried import decided_features, without_decisions
 from lean_ledger.library import shipped_library

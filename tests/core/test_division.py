@@ -8,12 +8,12 @@ from typing import Any
 
 import pytest
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
 from lean_ledger.core.features import Hole, Turned
 from lean_ledger.core.geometry.solids import block, revolved, rod
-from lean_ledger.core.ledger import Ledger, evaluate
-from lean_ledger.core.part import Part
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Allowances, Plan
 from lean_ledger.core.setups import assign_features
 from lean_ledger.core.setups.machines import machines_for

@@ -10,9 +10,9 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lean_ledger.core.geometry.solids import block, countersunk, drilled, rod
-from lean_ledger.core.ledger import evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.operations import OperationKind
-from lean_ledger.core.operations.drilling import DrillCut, thread_depth
+from lean_ledger.core.operations.holes.drilling import DrillCut, thread_depth
 from lean_ledger.core.plan import ThreadChoice
 from lean_ledger.library import shipped_library
 from lean_ledger.library.types import Thread

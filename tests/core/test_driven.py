@@ -6,14 +6,14 @@ from functools import cache
 
 import pytest
 
+from lean_ledger.core.followed.course import course_of, high_over
+from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import Body, block, revolved, rod, rounded_block
-from lean_ledger.core.ledger import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
 from lean_ledger.core.operations.model import OperationKind
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.checked import checked_programs
 from lean_ledger.core.program.trial import plan_until, result_of, trial_of
-from lean_ledger.core.stock.course import course_of, high_over
-from lean_ledger.core.stock.in_process import followed
 from lean_ledger.library import shipped_library
 from tests.conftest import built
 from tests.core.test_turning import on_lathe

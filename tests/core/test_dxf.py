@@ -8,7 +8,7 @@ from pathlib import Path
 import ezdxf
 import pytest
 
-from lean_ledger.core.errors import FileRefused
+from lean_ledger.core.basis.errors import FileRefused
 from lean_ledger.core.features import Contour, Hole, Pocket, Slot, recognise
 from lean_ledger.core.geometry.dxf import plates_of_dxf
 from lean_ledger.core.geometry.model import Solid

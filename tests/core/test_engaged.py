@@ -11,18 +11,18 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import LineString, Point
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, rounded_block
-from lean_ledger.core.ledger import Ledger, evaluate
-from lean_ledger.core.operations.engaged import LEAST_CUT, engaged_areas, engaged_path
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.operations.milling.engaged import LEAST_CUT, engaged_areas, engaged_path
+from lean_ledger.core.operations.milling.paths import clear_path
+from lean_ledger.core.operations.milling.regions import Line, Region, centre_area
 from lean_ledger.core.operations.model import Operation, OperationKind
-from lean_ledger.core.operations.paths import clear_path
-from lean_ledger.core.operations.regions import Line, Region, centre_area
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import OperationEdit
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.in_process import followed
 from lean_ledger.core.timing.motion import time_strokes
 from lean_ledger.library import shipped_library
 from tests.conftest import built, quick, quick_ledger

@@ -20,7 +20,7 @@ from lean_ledger.core.holding.pieces import Block, Prism, Rod
 from lean_ledger.core.holding.plate import PlateHold
 from lean_ledger.core.holding.toe_clamps import ToeHold
 from lean_ledger.core.holding.vise import ViseHold
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Allowances, SetupDecision
 from lean_ledger.core.stock import StockState, first_stock
 from lean_ledger.core.stock.block import Section

@@ -6,13 +6,13 @@ from dataclasses import replace
 
 import pytest
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.foreign import ForeignProgram, foreign_time
-from lean_ledger.core.ledger import Ledger, evaluate
-from lean_ledger.core.part import Part
+from lean_ledger.core.control.blocks import ProgramError
+from lean_ledger.core.control.foreign import ForeignProgram, foreign_time
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
-from lean_ledger.core.program.blocks import ProgramError
 from tests.conftest import quick
 from tests.core.test_turning import LIB
 

@@ -7,12 +7,12 @@ from math import radians, tan
 import pytest
 
 from lean_ledger.core.features import Slot
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import Body, block, prism
-from lean_ledger.core.operations.forms import form_path
+from lean_ledger.core.operations.milling.forms import form_path
 from lean_ledger.core.operations.model import OperationKind as K
-from lean_ledger.core.part import Part
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.in_process import followed
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.timing.motion import time_strokes
 from lean_ledger.library import shipped_library
 from tests.conftest import built, quick_ledger

@@ -6,14 +6,14 @@ from dataclasses import replace
 
 import pytest
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.habits import carried, habits_of, last_used, words_of
-from lean_ledger.core.ledger import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
 from lean_ledger.core.operations.model import OperationKind as K
 from lean_ledger.core.pace import worth_working_on
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import OperationEdit
+from lean_ledger.core.shop.habits import carried, habits_of, last_used, words_of
 from lean_ledger.library import shipped_library
 from tests.conftest import demo_part, quick
 

@@ -9,7 +9,7 @@ import time
 
 import pytest
 
-from lean_ledger.core.errors import FileRefused, LedgerError, PlanError
+from lean_ledger.core.basis.errors import FileRefused, LedgerError, PlanError
 from lean_ledger.core.geometry.host import KernelHost
 from tests.conftest import CASES
 

@@ -9,19 +9,19 @@ import pytest
 from OCP.BRepGProp import BRepGProp
 from OCP.GProp import GProp_GProps
 
+from lean_ledger.core.basis.errors import LedgerError
+from lean_ledger.core.basis.findings import Chapter, Finding, Severity
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import LedgerError
-from lean_ledger.core.findings import Chapter, Finding, Severity
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.cuts import Course
+from lean_ledger.core.followed.findings import stock_findings, with_stock
+from lean_ledger.core.followed.in_process import followed, height_at, stock_after
 from lean_ledger.core.geometry.masses import MassError
 from lean_ledger.core.geometry.solids import Body, block, drilled, rod
-from lean_ledger.core.ledger import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
 from lean_ledger.core.operations.model import Motion
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.cuts import Course
-from lean_ledger.core.stock.findings import stock_findings, with_stock
-from lean_ledger.core.stock.in_process import followed, height_at, stock_after
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library import shipped_library
 from tests.conftest import built, demo_part, quick, quick_ledger

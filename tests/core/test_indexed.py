@@ -8,22 +8,22 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.findings import stock_findings
+from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.geometry.vectors import cross, dot, norm
-from lean_ledger.core.holding.travel import travel_findings
-from lean_ledger.core.ledger import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.loads.between import index_seconds
+from lean_ledger.core.loads.travel import travel_findings
 from lean_ledger.core.operations.model import HOME, Operation
-from lean_ledger.core.order.transitions import index_seconds
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision, Zero
 from lean_ledger.core.setups.frame import frame_of
 from lean_ledger.core.setups.propose import divided
 from lean_ledger.core.setups.ways import directions, way, way_of
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.findings import stock_findings
-from lean_ledger.core.stock.in_process import followed
 from lean_ledger.library import shipped_library
 from lean_ledger.library.types import Machine
 from tests.conftest import built, demo_part, quick

@@ -7,8 +7,8 @@ from typing import Any
 
 import pytest
 
-from lean_ledger.core.errors import ProblemError
-from lean_ledger.core.json_input import (
+from lean_ledger.core.basis.errors import ProblemError
+from lean_ledger.core.files.json_input import (
     Reader,
     check_format,
     nullable,

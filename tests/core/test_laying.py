@@ -8,13 +8,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
 from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.geometry.vectors import neg
 from lean_ledger.core.holding.laying import flat_faces, lying, named, side_of, turn_with
-from lean_ledger.core.ledger import evaluate
-from lean_ledger.core.part import Part
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Plan
 from lean_ledger.library import shipped_library
 from tests.conftest import built, quick

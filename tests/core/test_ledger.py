@@ -7,11 +7,11 @@ from decimal import Decimal
 
 import pytest
 
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.solids import block, drilled, rod, rounded_block
-from lean_ledger.core.ledger import evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.operations import OperationKind
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Allowances, LeftOut, OperationEdit, RateEdits, SetupDecision, ThreadChoice
 from lean_ledger.core.pricing.of_plan import effective_rates
 from lean_ledger.library import shipped_library
@@ -74,7 +74,7 @@ def test_cut_removes_no_part_of_the_walls(name: str) -> None:
     from shapely.geometry import LineString
 
     from lean_ledger.core.features import Pocket
-    from lean_ledger.core.operations.regions import Region
+    from lean_ledger.core.operations.milling.regions import Region
 
     part = demo_part(name)
     ledger = quick_ledger(part)

@@ -9,7 +9,7 @@ from pathlib import Path
 
 import pytest
 
-from lean_ledger.core.errors import FileRefused
+from lean_ledger.core.basis.errors import FileRefused
 from lean_ledger.core.geometry.host import KernelHost
 
 SLOW = "tests.core.slow_calls"

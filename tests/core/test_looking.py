@@ -7,7 +7,7 @@ from math import cos, pi, radians, sin
 
 import pytest
 
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.features import Hole
 from lean_ledger.core.features.describe import grouped
 from lean_ledger.core.features.patterns import pattern_of
@@ -16,7 +16,7 @@ from lean_ledger.core.geometry.measure import Pick, measured
 from lean_ledger.core.geometry.model import Solid, Surface
 from lean_ledger.core.geometry.plain import plain_solid
 from lean_ledger.core.geometry.solids import Body, block, prism, rod
-from lean_ledger.core.line_drawing import mesh_drawings
+from lean_ledger.core.part.line_drawing import mesh_drawings
 from tests.conftest import built
 
 UP = (0.0, 0.0, 1.0)

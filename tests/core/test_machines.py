@@ -7,11 +7,11 @@ from decimal import Decimal
 
 import pytest
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.ledger import evaluate
-from lean_ledger.core.machines import moved_to, on_machines
-from lean_ledger.core.part import Part
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.machines import moved_to, on_machines
+from lean_ledger.core.part.model import Part
 from lean_ledger.library import shipped_library
 from tests.conftest import quick
 

@@ -9,10 +9,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.ledger import Ledger, evaluate
-from lean_ledger.core.magazine import checked_magazine, where, with_magazine
-from lean_ledger.core.operations.choose import AtHand, quickest
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.operations.cutting.choose import AtHand, quickest
+from lean_ledger.core.shop.magazine import checked_magazine, where, with_magazine
 from lean_ledger.library import Library, shipped_library
 from tests.conftest import demo_part, quick
 

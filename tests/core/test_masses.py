@@ -11,6 +11,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon, box
 
+from lean_ledger.core.followed.nearest import RoundFace, Surface
+from lean_ledger.core.followed.sweep import swept
 from lean_ledger.core.geometry.masses import (
     MassError,
     box_mass,
@@ -22,8 +24,6 @@ from lean_ledger.core.geometry.masses import (
 )
 from lean_ledger.core.geometry.model import Bounds, Mesh
 from lean_ledger.core.operations.model import Motion
-from lean_ledger.core.stock.nearest import RoundFace, Surface
-from lean_ledger.core.stock.sweep import swept
 from lean_ledger.core.timing.motion import feed, rapid
 from lean_ledger.library import shipped_library
 from lean_ledger.library.types import Tool, ToolKind

@@ -9,7 +9,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.timing.chain import trapezoid_seconds
 from lean_ledger.core.timing.motion import feed, rapid, rapid_seconds, time_strokes
 from lean_ledger.library import Machine, shipped_library

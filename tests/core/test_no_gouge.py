@@ -14,9 +14,9 @@ import pytest
 import shapely
 from numpy.typing import NDArray
 
-from lean_ledger.core.ledger import SetupLedger
+from lean_ledger.core.ledger.evaluate import SetupLedger
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.library.types import ToolKind
 from tests.conftest import built, demo_part, quick_ledger
 from tests.core.test_ledger import SHAPES

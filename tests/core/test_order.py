@@ -9,12 +9,12 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.ledger import evaluate
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.loads.between import transition
+from lean_ledger.core.loads.sequence import check_order, default_order, grouped_by_tool, resolved_order, tool_calls
 from lean_ledger.core.operations import OperationKind
 from lean_ledger.core.operations.model import HOME
-from lean_ledger.core.order import check_order, default_order, grouped_by_tool, resolved_order, tool_calls
-from lean_ledger.core.order.transitions import transition
 from lean_ledger.core.setups.ways import Way
 from lean_ledger.library import shipped_library
 from tests.conftest import demo_part, quick, quick_ledger

@@ -10,16 +10,16 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.ledger import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
 from lean_ledger.core.operations.alike import alike
-from lean_ledger.core.operations.load import bent, edge_force, load_of
+from lean_ledger.core.operations.cutting.forces import bent, edge_force, load_of
+from lean_ledger.core.operations.cutting.wear import ToolUse, life_minutes, tool_uses
 from lean_ledger.core.operations.model import Operation, OperationKind
-from lean_ledger.core.operations.wear import ToolUse, life_minutes, tool_uses
 from lean_ledger.core.pace import cheapest_pace, limits_of, paced, worth_working_on
 from lean_ledger.core.pace.limits import Limits
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import OperationEdit, Plan
 from lean_ledger.library import shipped_library
 from lean_ledger.library.types import CuttingData, Tool

@@ -8,11 +8,11 @@ from pathlib import Path
 
 import pytest
 
-from lean_ledger.core.errors import FileRefused, LedgerError
+from lean_ledger.core.basis.errors import FileRefused, LedgerError
 from lean_ledger.core.geometry.solids import block, write_step
 from lean_ledger.core.geometry.step import read_solid
 from lean_ledger.core.geometry.step_text import dangling
-from lean_ledger.core.part_size import revision_question, size_question
+from lean_ledger.core.part.part_size import revision_question, size_question
 from lean_ledger.library import shipped_library
 from tests.conftest import DEMO_PARTS
 

@@ -9,8 +9,8 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lean_ledger.core.operations.hole_paths import PECK_STOP, drill_path, shortest_tour, tap_path
-from lean_ledger.core.operations.paths import (
+from lean_ledger.core.operations.holes.hole_paths import PECK_STOP, drill_path, shortest_tour, tap_path
+from lean_ledger.core.operations.milling.paths import (
     APPROACH,
     OVERLAP,
     RUN_OFF,
@@ -22,7 +22,7 @@ from lean_ledger.core.operations.paths import (
     rough_outline_path,
     wall_path,
 )
-from lean_ledger.core.operations.regions import Region, circle
+from lean_ledger.core.operations.milling.regions import Region, circle
 from lean_ledger.core.timing.motion import Stroke
 
 BOX = Region((((0, 0), (60, 0), (60, 40), (0, 40)),))

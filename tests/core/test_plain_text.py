@@ -9,12 +9,12 @@ from hypothesis import given
 from hypothesis import strategies as st
 from openpyxl import load_workbook
 
-from lean_ledger.core.csv_input import csv_cells, read_table
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.basis.plain_text import as_ascii, check_name, check_text, for_csv, from_csv
+from lean_ledger.core.files.csv_input import csv_cells, read_table
+from lean_ledger.core.files.tool_file import read_tools, tool_row, tools_csv
 from lean_ledger.core.papers.lists import as_csv, as_xlsx
 from lean_ledger.core.papers.sheet import JobWords, SetupSheet, setup_sheet
-from lean_ledger.core.plain_text import as_ascii, check_name, check_text, for_csv, from_csv
-from lean_ledger.core.tool_file import read_tools, tool_row, tools_csv
 from lean_ledger.library import shipped_library
 from tests.conftest import demo_part, quick_ledger
 

@@ -10,13 +10,13 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.followed.course import around_of
+from lean_ledger.core.followed.in_process import around_mesh
+from lean_ledger.core.followed.play import played, timed_moves, tool_shape, way_of
 from lean_ledger.core.geometry.vectors import dot
-from lean_ledger.core.ledger import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
 from lean_ledger.core.plan import OperationEdit
-from lean_ledger.core.play import played, timed_moves, tool_shape, way_of
-from lean_ledger.core.stock.course import around_of
-from lean_ledger.core.stock.in_process import around_mesh
 from lean_ledger.core.timing.chain import Arc
 from lean_ledger.core.timing.motion import feed, rapid, time_strokes
 from lean_ledger.library import shipped_library

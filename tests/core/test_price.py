@@ -12,7 +12,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lean_ledger.core.errors import ProblemError
+from lean_ledger.core.basis.errors import ProblemError
 from lean_ledger.core.pricing import parse_price_problem, price, price_document
 from lean_ledger.core.pricing.price import cents, price_curve
 from tests.conftest import CASES

@@ -6,19 +6,19 @@ from dataclasses import replace
 
 import pytest
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.ledger import Ledger, evaluate
+from lean_ledger.core.control.blocks import ProgramError
+from lean_ledger.core.control.run import Setting, run_program
+from lean_ledger.core.control.steps import StepKind
+from lean_ledger.core.control.watch import watched
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.model import OperationKind as K
 from lean_ledger.core.operations.probing import Touch, probe_path
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
-from lean_ledger.core.program.blocks import ProgramError
 from lean_ledger.core.program.checked import checked_programs
-from lean_ledger.core.program.run import Setting, run_program
-from lean_ledger.core.program.steps import StepKind
-from lean_ledger.core.program.watch import watched
 from lean_ledger.core.timing.chain import trapezoid_seconds
 from lean_ledger.core.timing.motion import time_strokes
 from lean_ledger.library import shipped_library

@@ -10,7 +10,7 @@ from lean_ledger.core.features import Chamfer, Hole, OuterFace, Pocket, Slot, re
 from lean_ledger.core.features.recognise import Recognised
 from lean_ledger.core.geometry.plain import plain_solid
 from lean_ledger.core.geometry.solids import Body, at_level, block, prism, rod, rounded_block, upright
-from lean_ledger.core.part_findings import in_the_way
+from lean_ledger.core.ledger.part_findings import in_the_way
 from tests.conftest import built
 
 UP, DOWN = (0.0, 0.0, 1.0), (0.0, 0.0, -1.0)

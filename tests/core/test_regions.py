@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from shapely.geometry import LineString, Polygon
 from shapely.ops import unary_union
 
-from lean_ledger.core.operations.regions import (
+from lean_ledger.core.operations.milling.regions import (
     Region,
     centre_area,
     circle,

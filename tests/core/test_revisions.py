@@ -9,17 +9,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
 from lean_ledger.core.features import recognise
 from lean_ledger.core.geometry.plain import plain_solid
 from lean_ledger.core.geometry.solids import Body, block, drilled, rod, rounded_block
-from lean_ledger.core.ledger import evaluate
-from lean_ledger.core.part import Part
-from lean_ledger.core.plan import Plan
-from lean_ledger.core.revisions import Became, PairByHand, Side, match, new_names, paired_by_hand
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.part.lineage import follow
+from lean_ledger.core.part.model import Part
+from lean_ledger.core.plan import PairByHand, Plan
+from lean_ledger.core.revisions import Became, Side, match, new_names, paired_by_hand
 from lean_ledger.core.revisions.carried import decided_features, feature_of
-from lean_ledger.core.revisions.follow import follow
 from lean_ledger.core.revisions.renamed import next_letter
 from lean_ledger.library import shipped_library
 from tests.conftest import built, demo_part, quick

@@ -9,14 +9,14 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.solids import block, drilled, rod
 from lean_ledger.core.geometry.vectors import cross, dot, norm
 from lean_ledger.core.holding import JAW_CLEARANCE, Found, resolve_hold
 from lean_ledger.core.holding.picture import end_view, top_view
-from lean_ledger.core.ledger import evaluate
-from lean_ledger.core.part import Part
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Allowances, MovedFeature, SetupDecision
 from lean_ledger.core.setups import assign_features, frame_of, propose_setups
 from lean_ledger.core.setups.frame import default_turn

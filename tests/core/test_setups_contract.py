@@ -7,10 +7,10 @@ from typing import Any
 
 import pytest
 
-from lean_ledger.core.errors import ProblemError
+from lean_ledger.core.basis.errors import ProblemError
 from lean_ledger.core.features import recognise
 from lean_ledger.core.features.contract import features_document
-from lean_ledger.core.machine_file import parse_machine
+from lean_ledger.core.files.machine_file import parse_machine
 from lean_ledger.core.setups.contract import read_allowances, setups_document
 from tests.conftest import CASES, case_model
 

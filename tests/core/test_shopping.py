@@ -4,9 +4,9 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from lean_ledger.core.ledger import evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.papers.lists import as_csv, shopping_head, shopping_rows
-from lean_ledger.core.shopping import shopping_list
+from lean_ledger.core.shop.shopping import shopping_list
 from lean_ledger.library import shipped_library
 from lean_ledger.library.types import ToolKind
 from tests.conftest import demo_part, quick

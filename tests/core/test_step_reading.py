@@ -8,7 +8,7 @@ from pathlib import Path
 import numpy as np
 import pytest
 
-from lean_ledger.core.errors import FileRefused
+from lean_ledger.core.basis.errors import FileRefused
 from lean_ledger.core.geometry import Bend
 from lean_ledger.core.geometry.alignment import upright_turn
 from lean_ledger.core.geometry.host import KernelHost
@@ -16,7 +16,7 @@ from lean_ledger.core.geometry.plain import plain_solid
 from lean_ledger.core.geometry.solids import block, rod, rounded_block, write_step
 from lean_ledger.core.geometry.step import read_part, read_solid
 from lean_ledger.core.geometry.step_text import check_step_text
-from lean_ledger.core.part import analyse
+from lean_ledger.core.part.model import analyse
 from tests.conftest import CASES, case_model, demo_part, quick
 
 

@@ -9,18 +9,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.findings import stock_findings
+from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.near_net import moved_solid, near_net
 from lean_ledger.core.geometry.solids import Body, block, rod
-from lean_ledger.core.ledger import evaluate
-from lean_ledger.core.part import Part
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Allowances, Plan, StockChoice
 from lean_ledger.core.setups.sides import needs_machining
 from lean_ledger.core.stock.block import Section
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.findings import stock_findings
-from lean_ledger.core.stock.in_process import followed
 from lean_ledger.core.stock.sizes import Sized, over_features, sized_stock
 from lean_ledger.library import shipped_library
 from tests.conftest import built, demo_part, quick

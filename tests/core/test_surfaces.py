@@ -10,17 +10,17 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lean_ledger.core.followed.ball import ball_mass
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.dropping import Grid, drop_ball, seen_from_above, shadow
 from lean_ledger.core.geometry.solids import at_level, block, rod
-from lean_ledger.core.ledger import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.operations.milling.surface_paths import Over, step_for, triangles_of
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.model import OperationKind as K
-from lean_ledger.core.operations.surface_paths import Over, step_for, triangles_of
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import OperationEdit, Said
-from lean_ledger.core.stock.ball import ball_mass
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.in_process import followed
 from lean_ledger.library import shipped_library
 from tests.conftest import built, quick
 

@@ -9,16 +9,16 @@ from math import hypot, pi
 import pytest
 
 from lean_ledger.core.changes import Scene, read_change
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.findings import stock_findings
+from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, rod
-from lean_ledger.core.ledger import Ledger, evaluate
-from lean_ledger.core.operations.choose import thread_mill_for
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.operations.cutting.choose import thread_mill_for
+from lean_ledger.core.operations.holes.thread_milling import thread_mill_path, turns_of
 from lean_ledger.core.operations.model import Operation, OperationKind
-from lean_ledger.core.operations.thread_milling import thread_mill_path, turns_of
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.checked import checked_programs
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.findings import stock_findings
-from lean_ledger.core.stock.in_process import followed
 from lean_ledger.library import Library, shipped_library
 from lean_ledger.library.types import ToolKind
 from tests.conftest import built, quick

@@ -8,18 +8,18 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import revolved
-from lean_ledger.core.ledger import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.model import OperationKind as K
-from lean_ledger.core.operations.thread_turning import DEEP, infeeds, passes_for, thread_path
-from lean_ledger.core.part import Part
+from lean_ledger.core.operations.turning.thread_turning import DEEP, infeeds, passes_for, thread_path
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.program.checked import checked_programs
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.in_process import followed
 from lean_ledger.core.timing.motion import time_strokes
 from lean_ledger.library import shipped_library
 from tests.conftest import built, quick

@@ -14,17 +14,17 @@ from OCP.gp import gp_Pnt
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.features import Hole, Turned, recognise
 from lean_ledger.core.features.describe import measures, title
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.findings import stock_findings
+from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.drawing import standard_drawings
 from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.core.geometry.plain import plain_solid
 from lean_ledger.core.geometry.solids import Body, block, revolved, rod, write_step
-from lean_ledger.core.ledger import evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.operations.model import OperationKind
-from lean_ledger.core.part import Part, analyse
-from lean_ledger.core.reading import read_analysed
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.findings import stock_findings
-from lean_ledger.core.stock.in_process import followed
+from lean_ledger.core.part.model import Part, analyse
+from lean_ledger.core.part.reading import read_analysed
 from tests.conftest import built, quick
 from tests.core.test_turning import LIB, on_lathe
 

@@ -6,15 +6,15 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
 from lean_ledger.core.features import Hole
+from lean_ledger.core.features.tolerance import GRADES, RANGES, asks_for, grade_width, read_tolerance
 from lean_ledger.core.geometry.solids import block, rod
-from lean_ledger.core.ledger import evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.operations.model import OperationKind
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
-from lean_ledger.core.tolerance import GRADES, RANGES, asks_for, grade_width, read_tolerance
 from lean_ledger.library import shipped_library
 from tests.conftest import built, quick
 

@@ -9,10 +9,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lean_ledger.core.calculator import TURNS, Asked, asks, calculate
-from lean_ledger.core.cutting_file import cutting_csv, read_cutting, with_cutting
-from lean_ledger.core.errors import PlanError, ProblemError
-from lean_ledger.core.tool_file import COLUMNS, FORMAT, read_tools, symbols, tool_row, tools_csv, tools_json, with_tools
+from lean_ledger.core.basis.errors import PlanError, ProblemError
+from lean_ledger.core.files.cutting_file import cutting_csv, read_cutting, with_cutting
+from lean_ledger.core.files.tool_file import (
+    COLUMNS,
+    FORMAT,
+    read_tools,
+    symbols,
+    tool_row,
+    tools_csv,
+    tools_json,
+    with_tools,
+)
+from lean_ledger.core.shop.calculator import TURNS, Asked, asks, calculate
 from lean_ledger.library import shipped_library
 from lean_ledger.library.types import Machine, Material, Tool, ToolKind
 

@@ -8,8 +8,8 @@ import pytest
 
 from lean_ledger.core.features import Hole
 from lean_ledger.core.geometry.solids import rod
-from lean_ledger.core.ledger import evaluate
-from lean_ledger.core.part import Part
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.setups.assign import assign_features
 from lean_ledger.core.setups.propose import divided
 from tests.conftest import built, demo_part

@@ -9,19 +9,19 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.findings import stock_findings
+from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import Body, revolved, rod
-from lean_ledger.core.ledger import Ledger, SetupLedger, evaluate
-from lean_ledger.core.machines import is_on, moved_to, on_machines
-from lean_ledger.core.operations.lathe_paths import Spun, _at_one_speed
+from lean_ledger.core.ledger.evaluate import Ledger, SetupLedger, evaluate
+from lean_ledger.core.ledger.machines import is_on, moved_to, on_machines
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.part import Part
+from lean_ledger.core.operations.turning.lathe_paths import Spun, _at_one_speed
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan, StockChoice, Zero
 from lean_ledger.core.setups.profile import Chain, outer_chain, reached_chain, section_of, turned_from
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.findings import stock_findings
-from lean_ledger.core.stock.in_process import followed
 from lean_ledger.library import shipped_library
 from tests.conftest import built, demo_part, quick
 

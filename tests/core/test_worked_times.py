@@ -12,14 +12,13 @@ from typing import Any
 import pytest
 
 from lean_ledger.core.geometry.model import Mesh
-from lean_ledger.core.operations.corners import corner_path
-from lean_ledger.core.operations.cutting import Settled
-from lean_ledger.core.operations.forms import form_path
-from lean_ledger.core.operations.helical import helical_path
-from lean_ledger.core.operations.hole_paths import drill_path, ream_path, tap_path
-from lean_ledger.core.operations.lathe_paths import Cut, Spun, inside_plunges, lathe_motion
-from lean_ledger.core.operations.model import Motion, OperationKind
-from lean_ledger.core.operations.paths import (
+from lean_ledger.core.operations.cutting.conditions import Settled
+from lean_ledger.core.operations.holes.hole_paths import drill_path, ream_path, tap_path
+from lean_ledger.core.operations.holes.thread_milling import thread_mill_path
+from lean_ledger.core.operations.milling.corners import corner_path
+from lean_ledger.core.operations.milling.forms import form_path
+from lean_ledger.core.operations.milling.helical import helical_path
+from lean_ledger.core.operations.milling.paths import (
     chamfer_path,
     clear_path,
     face_path,
@@ -27,11 +26,12 @@ from lean_ledger.core.operations.paths import (
     rough_outline_path,
     wall_path,
 )
+from lean_ledger.core.operations.milling.regions import Region
+from lean_ledger.core.operations.milling.surface_paths import Over, opening_path, rows_path
+from lean_ledger.core.operations.model import Motion, OperationKind
 from lean_ledger.core.operations.probing import Touch, probe_path
-from lean_ledger.core.operations.regions import Region
-from lean_ledger.core.operations.surface_paths import Over, opening_path, rows_path
-from lean_ledger.core.operations.thread_milling import thread_mill_path
-from lean_ledger.core.operations.thread_turning import thread_path
+from lean_ledger.core.operations.turning.lathe_paths import Cut, Spun, inside_plunges, lathe_motion
+from lean_ledger.core.operations.turning.thread_turning import thread_path
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.timing.chain import trapezoid_seconds
 from lean_ledger.core.timing.motion import feed, time_strokes

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import pytest
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
 from lean_ledger.core.features import Hole
 from lean_ledger.core.geometry.model import Bounds
-from lean_ledger.core.ledger import Ledger, evaluate
-from lean_ledger.core.part import Part
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan, Zero
 from lean_ledger.core.setups.frame import frame_of
 from lean_ledger.core.setups.zero import Bore, Place, choices, coordinates, proposed_zero, touch_off, zero_point

@@ -11,8 +11,8 @@ import pytest
 from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
 
+from lean_ledger.core.basis.errors import FileRefused, PlanError
 from lean_ledger.core.changes import read_change
-from lean_ledger.core.errors import FileRefused, PlanError
 from lean_ledger.store import Database, Desk, JobNew, JobQuery, StaleEdition
 from lean_ledger.store.models import Base
 from tests.conftest import CASES, DEMO_PARTS, journal_words

@@ -12,10 +12,10 @@ from typing import Any
 import pytest
 from sqlalchemy import text
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import read_change
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.ledger import evaluate
-from lean_ledger.core.summary import summary_of, thumb_svg
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.shop.summary import summary_of, thumb_svg
 from lean_ledger.store import Database, Desk, JobQuery, PlanBroken, RevisionNew, Upload
 from lean_ledger.store import desk as desk_module
 from lean_ledger.store.aside import Aside

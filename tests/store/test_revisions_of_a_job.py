@@ -12,8 +12,8 @@ from alembic import command
 from alembic.config import Config
 from sqlalchemy import create_engine
 
+from lean_ledger.core.basis.errors import FileRefused, PlanError
 from lean_ledger.core.changes import read_change
-from lean_ledger.core.errors import FileRefused, PlanError
 from lean_ledger.store import Database, Desk, JobNew, RevisionNew, Upload
 from lean_ledger.store.models import FileRow
 from tests.conftest import DEMO_PARTS

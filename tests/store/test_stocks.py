@@ -7,10 +7,10 @@ from typing import Any
 
 import pytest
 
+from lean_ledger.core.basis.errors import LedgerError
 from lean_ledger.core.changes import read_change
-from lean_ledger.core.errors import LedgerError
-from lean_ledger.core.stock.cuts import Course
-from lean_ledger.core.stock.in_process import Followed
+from lean_ledger.core.followed.cuts import Course
+from lean_ledger.core.followed.in_process import Followed
 from lean_ledger.store import Desk, JobNew
 from tests.conftest import DEMO_PARTS
 

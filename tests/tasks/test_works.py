@@ -8,7 +8,7 @@ from collections.abc import Iterator
 
 import pytest
 
-from lean_ledger.core.errors import LedgerError, PlanError
+from lean_ledger.core.basis.errors import LedgerError, PlanError
 from lean_ledger.core.geometry.host import Cancelled
 from lean_ledger.core.geometry.progress import Report
 from lean_ledger.tasks import Work, Works, WorkState

@@ -10,10 +10,10 @@ import schemathesis
 from flask.testing import FlaskClient
 from hypothesis import HealthCheck, Phase, given, settings
 
+from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.host import KernelHost
 from lean_ledger.core.program.checked import checked_programs
 from lean_ledger.core.program.proof import course_of_programs
-from lean_ledger.core.stock.in_process import followed
 from lean_ledger.demo import shop as demo_shop
 from lean_ledger.demo.shop import JOBS, load_demo
 from lean_ledger.library import shipped_library

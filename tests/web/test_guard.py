@@ -12,7 +12,7 @@ from flask.testing import FlaskClient
 
 from lean_ledger.store import Desk
 from lean_ledger.web import create_app
-from lean_ledger.web.guard import DEEPEST, is_loopback
+from lean_ledger.web.serving.guard import DEEPEST, is_loopback
 from tests.conftest import DEMO_PARTS, MARK, client_of
 from tests.web.test_api import upload, write
 

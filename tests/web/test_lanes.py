@@ -8,7 +8,7 @@ from types import SimpleNamespace
 
 import pytest
 
-from lean_ledger.web.lanes import AT_ONCE, LONG, READING, WRITING, Dispatcher, dispatcher, lane_of
+from lean_ledger.web.serving.lanes import AT_ONCE, LONG, READING, WRITING, Dispatcher, dispatcher, lane_of
 
 
 @pytest.mark.parametrize(("method", "path", "lane"), [

@@ -19,8 +19,8 @@ from bench.hostile import attack
 from lean_ledger.demo.served import MARK, Served, start
 from lean_ledger.demo.shop import JOBS
 from lean_ledger.store import Database
-from lean_ledger.web import server as module
-from lean_ledger.web.server import allowed_seconds
+from lean_ledger.web.serving import server as module
+from lean_ledger.web.serving.server import allowed_seconds
 
 
 @pytest.fixture(scope="module")

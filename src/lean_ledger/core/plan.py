@@ -9,10 +9,9 @@ from dataclasses import dataclass, fields, replace
 from decimal import Decimal
 from typing import Literal
 
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.features import Hole
 from lean_ledger.core.geometry.vectors import SIX, Vec, axis_name
-from lean_ledger.core.revisions.pairs import PairByHand
 
 Side = Literal["X-", "X+", "Y-", "Y+", "Z-", "Z+"]
 
@@ -280,6 +279,18 @@ class RateEdits:
     bar_length: Decimal | None = None
     remnant: Decimal | None = None
     cut_charge: Decimal | None = None
+
+
+@dataclass(frozen=True)
+class PairByHand:
+    """Of a revision: the old feature (by its id in the plan) and the new one (by its id in the new model).
+
+    Either may be None: the old one is gone, the new one is new.
+    """
+
+    revision: str
+    old: str | None
+    new: str | None
 
 
 @dataclass(frozen=True)

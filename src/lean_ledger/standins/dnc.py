@@ -9,7 +9,7 @@ from dataclasses import dataclass
 from io import BytesIO
 from zipfile import BadZipFile, ZipFile
 
-from lean_ledger.core.errors import FileRefused
+from lean_ledger.core.basis.errors import FileRefused
 from lean_ledger.library.types import Machine
 
 SCATTER = 0.03  # share of a cycle by which runs differ, as one standard deviation

@@ -11,7 +11,7 @@ from importlib import import_module
 from pathlib import Path
 from typing import Any
 
-from lean_ledger.core.errors import LedgerError, PlanError
+from lean_ledger.core.basis.errors import LedgerError, PlanError
 from lean_ledger.core.geometry.host import Cancelled, KernelHere, KernelHost, never
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.library import shipped_library

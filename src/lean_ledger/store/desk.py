@@ -15,31 +15,30 @@ from typing import Any
 from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session
 
+from lean_ledger.core.basis.errors import FileRefused, LedgerError, PlanError
+from lean_ledger.core.basis.plain_text import LONGEST_NAME, check_name
 from lean_ledger.core.changes import Change, Scene
 from lean_ledger.core.changes.programs import AttachProgram
 from lean_ledger.core.changes.stock import TakeStockModel
-from lean_ledger.core.effect import Effect, effect_of
-from lean_ledger.core.errors import FileRefused, LedgerError, PlanError
-from lean_ledger.core.foreign import foreign_time
+from lean_ledger.core.control.blocks import ProgramError
+from lean_ledger.core.control.foreign import foreign_time
+from lean_ledger.core.files.tool_file import Brought
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.findings import with_stock as stock_joined
 from lean_ledger.core.geometry.host import Cancelled, KernelHost, never
 from lean_ledger.core.geometry.model import Vec
 from lean_ledger.core.geometry.near_net import NearNet
 from lean_ledger.core.geometry.progress import Report, silent
-from lean_ledger.core.habits import Habit
-from lean_ledger.core.ledger import Ledger, evaluate
-from lean_ledger.core.part import Part
-from lean_ledger.core.part_size import revision_question, size_question
-from lean_ledger.core.plain_text import LONGEST_NAME, check_name
-from lean_ledger.core.plan import Plan
-from lean_ledger.core.program.blocks import ProgramError
-from lean_ledger.core.quick import quick_plan
-from lean_ledger.core.revisions import PairByHand
-from lean_ledger.core.revisions.follow import Revised, follow
+from lean_ledger.core.ledger.effect import Effect, effect_of
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.part.lineage import Revised, follow
+from lean_ledger.core.part.model import Part
+from lean_ledger.core.part.part_size import revision_question, size_question
+from lean_ledger.core.plan import PairByHand, Plan
 from lean_ledger.core.revisions.renamed import next_letter
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.findings import with_stock as stock_joined
-from lean_ledger.core.summary import Summary, summary_of, thumb_svg
-from lean_ledger.core.tool_file import Brought
+from lean_ledger.core.setups.first_plan import quick_plan
+from lean_ledger.core.shop.habits import Habit
+from lean_ledger.core.shop.summary import Summary, summary_of, thumb_svg
 from lean_ledger.library.types import Library
 from lean_ledger.store.database import Database
 from lean_ledger.store.errors import PlanBroken

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from lean_ledger.core.errors import LedgerError
+from lean_ledger.core.basis.errors import LedgerError
 
 
 class StoreError(LedgerError):

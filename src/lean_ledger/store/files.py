@@ -13,18 +13,18 @@ from pathlib import Path
 from pydantic import TypeAdapter, ValidationError
 from sqlalchemy.orm import Session
 
-from lean_ledger.core import reading
-from lean_ledger.core.errors import FileRefused
-from lean_ledger.core.foreign import ForeignProgram
+from lean_ledger.core.basis.errors import FileRefused
+from lean_ledger.core.basis.plain_text import check_name
+from lean_ledger.core.control.foreign import ForeignProgram
 from lean_ledger.core.geometry import near_net
 from lean_ledger.core.geometry.host import Cancelled, KernelHost, never
 from lean_ledger.core.geometry.model import SolidEntry, Vec
 from lean_ledger.core.geometry.near_net import NearNet
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.geometry.step_text import check_step_text
-from lean_ledger.core.part import ANALYSIS_VERSION, Part
-from lean_ledger.core.plain_text import check_name
-from lean_ledger.core.summary import thumb_svg
+from lean_ledger.core.part import reading
+from lean_ledger.core.part.model import ANALYSIS_VERSION, Part
+from lean_ledger.core.shop.summary import thumb_svg
 from lean_ledger.store.database import Database
 from lean_ledger.store.errors import PlanBroken
 from lean_ledger.store.kept import Kept

@@ -13,8 +13,8 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session, defer
 from sqlalchemy.sql.base import ExecutableOption
 
-from lean_ledger.core.effect import Effect
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.ledger.effect import Effect
 from lean_ledger.core.plan import Plan
 from lean_ledger.store.errors import PlanBroken
 from lean_ledger.store.files import Read

@@ -13,11 +13,11 @@ from typing import Any, Literal, TypeVar
 from pydantic import TypeAdapter, ValidationError
 from sqlalchemy import delete, select
 
-from lean_ledger.core.chain_file import chains_json, read_chains
-from lean_ledger.core.cutting_file import check_cutting, read_cutting, with_cutting
-from lean_ledger.core.errors import LedgerError, PlanError, ProblemError
-from lean_ledger.core.magazine import checked_magazine, with_magazine
-from lean_ledger.core.tool_file import Brought, check_tool, read_tools, with_tools
+from lean_ledger.core.basis.errors import LedgerError, PlanError, ProblemError
+from lean_ledger.core.files.chain_file import chains_json, read_chains
+from lean_ledger.core.files.cutting_file import check_cutting, read_cutting, with_cutting
+from lean_ledger.core.files.tool_file import Brought, check_tool, read_tools, with_tools
+from lean_ledger.core.shop.magazine import checked_magazine, with_magazine
 from lean_ledger.library.chains import ChainRule
 from lean_ledger.library.types import CuttingData, Library, SetAside, Tool
 from lean_ledger.store.database import Database

@@ -5,13 +5,13 @@ from __future__ import annotations
 import threading
 from collections.abc import Callable, Hashable
 
-from lean_ledger.core.errors import LedgerError
+from lean_ledger.core.basis.errors import LedgerError
+from lean_ledger.core.followed import in_process
+from lean_ledger.core.followed.cuts import Around, Course
+from lean_ledger.core.followed.in_process import Followed
 from lean_ledger.core.geometry.host import Cancelled, KernelHost, never
 from lean_ledger.core.geometry.model import Mesh, Vec
 from lean_ledger.core.geometry.progress import Report, silent
-from lean_ledger.core.stock import in_process
-from lean_ledger.core.stock.cuts import Around, Course
-from lean_ledger.core.stock.in_process import Followed
 from lean_ledger.store.kept import Kept
 
 AT_ONCE = 2

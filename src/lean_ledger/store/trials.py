@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.host import Cancelled, never
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.program.trial import Trial, TrialResult, plan_until, result_of, trial_of

@@ -11,7 +11,7 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from uuid import uuid4
 
-from lean_ledger.core.errors import FileRefused, LedgerError, PlanError
+from lean_ledger.core.basis.errors import FileRefused, LedgerError, PlanError
 from lean_ledger.core.geometry.model import SolidEntry
 from lean_ledger.store import Desk, JobNew, RevisionNew
 

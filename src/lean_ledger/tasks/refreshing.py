@@ -5,7 +5,7 @@ from __future__ import annotations
 import logging
 import threading
 
-from lean_ledger.core.errors import LedgerError
+from lean_ledger.core.basis.errors import LedgerError
 from lean_ledger.store import Desk
 from lean_ledger.store.aside import Aside
 

@@ -14,7 +14,7 @@ from dataclasses import dataclass, field, replace
 from enum import StrEnum
 from uuid import uuid4
 
-from lean_ledger.core.errors import LedgerError
+from lean_ledger.core.basis.errors import LedgerError
 from lean_ledger.core.geometry.host import Cancelled
 from lean_ledger.core.geometry.progress import Report
 

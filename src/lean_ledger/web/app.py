@@ -16,27 +16,27 @@ from pydantic import ValidationError
 from werkzeug.exceptions import HTTPException, MethodNotAllowed
 
 from lean_ledger import __version__
-from lean_ledger.core.errors import FileRefused, LedgerError
+from lean_ledger.core.basis.errors import FileRefused, LedgerError
+from lean_ledger.core.control.blocks import ProgramError
 from lean_ledger.core.geometry.step_text import LARGEST_FILE
-from lean_ledger.core.program.blocks import ProgramError
 from lean_ledger.store import Desk, StaleEdition, StoreError
 from lean_ledger.store.aside import Aside
 from lean_ledger.store.kept import Kept
 from lean_ledger.tasks import Readings, Works
-from lean_ledger.web import views
-from lean_ledger.web.document import completed
-from lean_ledger.web.guard import Barred, Guard
-from lean_ledger.web.jobs import blueprint as jobs
-from lean_ledger.web.library import blueprint as library
-from lean_ledger.web.pace import blueprint as pace
-from lean_ledger.web.plans import blueprint as plans
-from lean_ledger.web.play import blueprint as play
-from lean_ledger.web.program import blueprint as program
-from lean_ledger.web.readings import blueprint as readings
-from lean_ledger.web.schemas import Problem, Stale
-from lean_ledger.web.stock import blueprint as stock
-from lean_ledger.web.tools import blueprint as tools
-from lean_ledger.web.works import blueprint as works
+from lean_ledger.web.jobs.endpoints import blueprint as jobs
+from lean_ledger.web.jobs.readings import blueprint as readings
+from lean_ledger.web.library.endpoints import blueprint as library
+from lean_ledger.web.pace.endpoints import blueprint as pace
+from lean_ledger.web.plans import views
+from lean_ledger.web.plans.endpoints import blueprint as plans
+from lean_ledger.web.plans.schemas import Problem, Stale
+from lean_ledger.web.program.endpoints import blueprint as program
+from lean_ledger.web.program.play import blueprint as play
+from lean_ledger.web.serving.guard import Barred, Guard
+from lean_ledger.web.shared.document import completed
+from lean_ledger.web.shared.works import blueprint as works
+from lean_ledger.web.stock.endpoints import blueprint as stock
+from lean_ledger.web.tools.endpoints import blueprint as tools
 
 STATIC = Path(__file__).parent / "static"
 NOT_FOUND = {

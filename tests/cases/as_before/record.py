@@ -25,14 +25,14 @@ from lean_ledger.core.papers.lists import (
     shopping_rows,
     tool_rows,
 )
+from lean_ledger.core.papers.package import program_package
 from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.program.checked import checked_programs
 from lean_ledger.core.program.joined import joined_programs
-from lean_ledger.core.program.package import program_package
-from lean_ledger.core.shopping import shopping_list
+from lean_ledger.core.shop.shopping import shopping_list
 from lean_ledger.library import shipped_library
 from lean_ledger.store import Database, Desk, Opened
-from lean_ledger.web.plans import sheet_of
+from lean_ledger.web.plans.endpoints import sheet_of
 
 HERE = Path(__file__).parent
 SHOP = HERE / "shop-0005.sqlite.gz"
@@ -68,7 +68,9 @@ def recorded(opened: Opened) -> dict[str, Any]:
         "setups": {s.decision.id: _setup(s) for s in ledger.setups},
         "prices": {str(p.quantity): _sha(_plain(asdict(p))) + f" {p.each}" for p in ledger.prices},
         "problem": _sha(_plain(asdict(ledger.problem))),
-        "findings": [f"{f.severity} {f.code} {f.setup} {f.operation} {_sha(_plain(asdict(f)))}" for f in ledger.findings],
+        "findings": [
+            f"{f.severity} {f.code} {f.setup} {f.operation} {_sha(_plain(asdict(f)))}" for f in ledger.findings
+        ],
         "papers": {
             "setup-sheet.pdf": _sha(sheet_pdf(sheet)),
             **{f"{name}.csv": _sha(as_csv(head, rows)) for name, (head, rows) in tables.items()},

@@ -12,12 +12,12 @@ from zipfile import ZipFile
 import pytest
 
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.ledger import evaluate
+from lean_ledger.core.control.steps import StepKind
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.papers.package import files_of, program_package
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.core.program.checked import Checked, checked_programs
 from lean_ledger.core.program.joined import joined_programs
-from lean_ledger.core.program.package import files_of, program_package
-from lean_ledger.core.program.steps import StepKind
 from lean_ledger.library import shipped_library
 from lean_ledger.standins.dnc import received
 from tests.conftest import demo_part, quick, quick_ledger

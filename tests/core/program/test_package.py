@@ -11,12 +11,12 @@ from zipfile import ZipFile
 
 import pytest
 
-from lean_ledger.core.errors import FileRefused
-from lean_ledger.core.ledger import evaluate
+from lean_ledger.core.basis.errors import FileRefused
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.papers.package import offset_program, program_package
 from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.core.program.checked import Checked, checked_programs
-from lean_ledger.core.program.package import offset_program, program_package
 from lean_ledger.standins.dnc import RUNS, received
 from tests.conftest import demo_part, quick
 from tests.core.test_turning import LIB

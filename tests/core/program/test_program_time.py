@@ -10,12 +10,12 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from lean_ledger.core.errors import LedgerError
-from lean_ledger.core.machine_file import parse_machine
-from lean_ledger.core.program.blocks import ProgramError
-from lean_ledger.core.program.contract import PARTS, program_time_document
-from lean_ledger.core.program.run import run_program
-from lean_ledger.core.program.steps import Run, StepKind
+from lean_ledger.core.basis.errors import LedgerError
+from lean_ledger.core.control.blocks import ProgramError
+from lean_ledger.core.control.contract import PARTS, program_time_document
+from lean_ledger.core.control.run import run_program
+from lean_ledger.core.control.steps import Run, StepKind
+from lean_ledger.core.files.machine_file import parse_machine
 from lean_ledger.library.types import Machine
 from tests.conftest import CASES
 

@@ -10,15 +10,15 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import Polygon
 
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.ledger import Ledger, evaluate
-from lean_ledger.core.part import Part
-from lean_ledger.core.program.blocks import ProgramError
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.control.blocks import ProgramError
+from lean_ledger.core.followed.in_process import followed
+from lean_ledger.core.followed.turning_tools import turned_away
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.checked import checked_programs
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.trial import TrialResult, plan_until, result_of, trial_of
-from lean_ledger.core.stock.in_process import followed
-from lean_ledger.core.stock.turning_tools import turned_away
 from lean_ledger.core.timing.motion import feed, rapid
 from lean_ledger.library import shipped_library
 from tests.conftest import demo_part, quick_ledger

@@ -8,25 +8,26 @@ from datetime import date
 
 import pytest
 
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.basis.findings import Chapter, Finding, Severity
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.findings import Chapter, Finding, Severity
+from lean_ledger.core.control.offset_words import offset_words
+from lean_ledger.core.control.run import run_program
+from lean_ledger.core.control.steps import StepKind
+from lean_ledger.core.control.watch import watched
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, obround, revolved, rod, rounded_block
-from lean_ledger.core.ledger import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan, ThreadChoice
 from lean_ledger.core.program.agree import agreement, run_of, setting_of
-from lean_ledger.core.program.offsets import offset_words, offsets_of
+from lean_ledger.core.program.offsets import offsets_of
 from lean_ledger.core.program.proof import course_of_programs
-from lean_ledger.core.program.run import run_program
 from lean_ledger.core.program.stations import tool_numbers
-from lean_ledger.core.program.steps import StepKind
 from lean_ledger.core.program.text import Lines, spoken
-from lean_ledger.core.program.watch import watched
 from lean_ledger.core.program.write import SetupProgram, programs_of
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.in_process import followed
 from lean_ledger.library.dialects import shipped_dialects
 from tests.conftest import built, demo_part, quick
 from tests.core.test_indexed import indexed_plan

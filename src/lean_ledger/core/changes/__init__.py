@@ -10,7 +10,8 @@ from typing import Annotated
 
 from pydantic import Field, TypeAdapter, ValidationError
 
-from lean_ledger.core.bounds import check_numbers
+from lean_ledger.core.basis.bounds import check_numbers
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.bodies import AddBody, DropBody, RemoveBody, SizeBody
 from lean_ledger.core.changes.cycle import SetCutOff, SetProbe
 from lean_ledger.core.changes.depths import SetDepth
@@ -74,7 +75,6 @@ from lean_ledger.core.changes.setups import (
     ZeroByRule,
 )
 from lean_ledger.core.changes.stock import SetStock, SetStockSize, ShiftStockModel, TakeStockModel
-from lean_ledger.core.errors import PlanError
 
 __all__ = ["CHANGES", "RATE_WORDS", "Change", "Scene", "read_change"]
 

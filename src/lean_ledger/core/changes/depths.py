@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.scene import Scene, Strict, check_between
-from lean_ledger.core.errors import PlanError
 from lean_ledger.core.geometry.model import Surface
 from lean_ledger.core.geometry.vectors import dot
 from lean_ledger.core.operations.depths import SAME, ends_of

@@ -6,13 +6,13 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
-from lean_ledger.core.bodies import planned_part
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.hand import keeping_hand
 from lean_ledger.core.changes.scene import Scene, Strict, known_features
 from lean_ledger.core.changes.setups import MOST_SETUPS
-from lean_ledger.core.errors import PlanError
 from lean_ledger.core.features import flat_side
-from lean_ledger.core.machines import new_setup
+from lean_ledger.core.ledger.machines import new_setup
+from lean_ledger.core.part.bodies import planned_part
 from lean_ledger.core.plan import MovedFeature, Plan, Side
 from lean_ledger.core.setups import assign_features
 from lean_ledger.core.setups.propose import divided

@@ -6,8 +6,8 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.scene import Scene, Strict
-from lean_ledger.core.errors import PlanError
 from lean_ledger.core.plan import HandKind, HandWork, Plan, SetupDecision
 
 MOST = Decimal(36_000)  # s

@@ -6,12 +6,12 @@ from collections.abc import Mapping
 from dataclasses import dataclass, fields, replace
 from typing import Any, Literal
 
-from lean_ledger.core.bounds import OPERATION_BOUNDS
+from lean_ledger.core.basis.bounds import OPERATION_BOUNDS
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.loads.sequence import check_order
 from lean_ledger.core.operations.alike import alike
 from lean_ledger.core.operations.model import Operation, OperationKind
-from lean_ledger.core.order import check_order
 from lean_ledger.core.plan import AcceptedRest, ChainChoice, Direction, OperationEdit, Plan, Strategy
 
 MOST_REST = 100.0  # mm

@@ -6,8 +6,8 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Any, Literal
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.scene import Scene, Strict
-from lean_ledger.core.errors import PlanError
 from lean_ledger.core.plan import Plan
 
 RateName = Literal[

@@ -6,10 +6,9 @@ from collections import Counter
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.scene import Scene, Strict
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.plan import Confirmed, Plan
-from lean_ledger.core.revisions import PairByHand
+from lean_ledger.core.plan import Confirmed, PairByHand, Plan
 from lean_ledger.core.revisions.carried import decided_features, without_decisions
 
 

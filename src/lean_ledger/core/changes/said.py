@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
-from lean_ledger.core.errors import PlanError
 from lean_ledger.core.features import Hole, Turned
+from lean_ledger.core.features.tolerance import nominal_size, read_tolerance
 from lean_ledger.core.plan import PLAIN, Plan, Said
-from lean_ledger.core.tolerance import nominal_size, read_tolerance
 
 FINEST, COARSEST = 0.05, 50.0  # Ra, µm
 LONGEST_NOTE = 400

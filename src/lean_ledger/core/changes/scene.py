@@ -7,10 +7,10 @@ from dataclasses import dataclass
 
 from pydantic import ConfigDict
 
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.ledger import Ledger
-from lean_ledger.core.part import Part
-from lean_ledger.core.revisions.follow import Revised
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.ledger.evaluate import Ledger
+from lean_ledger.core.part.lineage import Revised
+from lean_ledger.core.part.model import Part
 from lean_ledger.library.types import Library
 
 

@@ -5,12 +5,12 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.hand import keeping_hand
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
-from lean_ledger.core.errors import PlanError
 from lean_ledger.core.geometry.vectors import axis_name, neg
 from lean_ledger.core.holding.laying import lying, named, side_to_lie_by, turn_with
-from lean_ledger.core.machines import moved_to, new_setup, on_machine
+from lean_ledger.core.ledger.machines import moved_to, new_setup, on_machine
 from lean_ledger.core.plan import DIRECTIONS, MovedFeature, Plan, Side, Zero, ZeroOf, ZeroPlace
 from lean_ledger.core.setups import assign_features
 

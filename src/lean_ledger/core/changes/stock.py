@@ -5,8 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, replace
 from typing import Literal
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.scene import Scene, Strict, check_between
-from lean_ledger.core.errors import PlanError
 from lean_ledger.core.plan import Plan, Sizing, StockForm
 
 MOST_SIZE = 4000.0

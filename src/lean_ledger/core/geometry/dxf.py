@@ -26,7 +26,7 @@ from shapely import STRtree
 from shapely.geometry import Polygon
 from shapely.validation import explain_validity
 
-from lean_ledger.core.errors import FileRefused
+from lean_ledger.core.basis.errors import FileRefused
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.geometry.solids import Body, write_step
 from lean_ledger.core.geometry.step_text import with_said

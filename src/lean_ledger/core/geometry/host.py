@@ -16,7 +16,7 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any
 
-from lean_ledger.core.errors import FileRefused, LedgerError
+from lean_ledger.core.basis.errors import FileRefused, LedgerError
 from lean_ledger.core.geometry.model import PartModel, SolidEntry
 from lean_ledger.core.geometry.progress import Report, silent
 

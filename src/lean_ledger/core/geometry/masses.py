@@ -15,7 +15,7 @@ from shapely.geometry import MultiPolygon, Polygon
 from shapely.geometry.base import BaseGeometry
 from shapely.geometry.polygon import orient
 
-from lean_ledger.core.errors import LedgerError
+from lean_ledger.core.basis.errors import LedgerError
 from lean_ledger.core.geometry.model import Bounds, Mesh, Vec
 
 SAG = 0.01  # mm that a chord of a round solid may stray from its arc

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import asin, degrees
 
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.model import Face, Solid, Surface, Vec
 from lean_ledger.core.geometry.vectors import add, angle_between, cross, dot, norm, parallel, scale, sub, unit
 

@@ -23,7 +23,7 @@ from OCP.TopAbs import TopAbs_ShapeEnum
 from OCP.TopExp import TopExp_Explorer
 from OCP.TopoDS import TopoDS, TopoDS_Shape
 
-from lean_ledger.core.errors import FileRefused
+from lean_ledger.core.basis.errors import FileRefused
 from lean_ledger.core.geometry.alignment import upright_turn
 from lean_ledger.core.geometry.drawing import standard_drawings
 from lean_ledger.core.geometry.model import Bend, Curve, PartModel, Solid, SolidEntry, Vec

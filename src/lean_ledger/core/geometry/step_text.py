@@ -7,7 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from urllib.parse import quote, unquote
 
-from lean_ledger.core.errors import FileRefused
+from lean_ledger.core.basis.errors import FileRefused
 
 LARGEST_FILE = 100 * 1024 * 1024
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 
+from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.features import Pocket, Slot, Turned
-from lean_ledger.core.findings import Finding
 from lean_ledger.core.geometry.vectors import dot
 from lean_ledger.core.holding.chuck import RoundHold
 from lean_ledger.core.holding.hold import Hold, error, warning

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from math import cos, floor, hypot, pi, sin
 
-from lean_ledger.core.findings import Finding
+from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.holding.hold import (
     CONTACT,

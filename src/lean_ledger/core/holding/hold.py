@@ -6,11 +6,11 @@ from abc import ABC, abstractmethod
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 
-from lean_ledger.core.bodies import Placed
-from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
+from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.holding.pieces import Piece
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.bodies import Placed
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.library.fixtures import Fixture
 

@@ -5,11 +5,11 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.model import Face, Surface
 from lean_ledger.core.geometry.vectors import axis_name, dot, neg
 from lean_ledger.core.holding.resolve import holding_side
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, SetupDecision
 from lean_ledger.core.setups.frame import frame_of
 

@@ -10,7 +10,7 @@ from dataclasses import dataclass
 from itertools import product
 from math import cos, radians, sin
 
-from lean_ledger.core.findings import Cure, Finding
+from lean_ledger.core.basis.findings import Cure, Finding
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec, add, dot, sub
 from lean_ledger.core.holding.hold import by_rule, error

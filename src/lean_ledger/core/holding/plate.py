@@ -11,8 +11,8 @@ from typing import Literal
 import shapely
 from shapely.geometry import Polygon
 
+from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.features import Hole
-from lean_ledger.core.findings import Finding
 from lean_ledger.core.geometry.model import Bounds, Surface
 from lean_ledger.core.geometry.vectors import dot, parallel
 from lean_ledger.core.holding.hold import CONTACT, FRICTION, JAW_CLEARANCE, Held, Hold, by_rule, error, warning

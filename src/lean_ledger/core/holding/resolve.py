@@ -5,9 +5,8 @@ from __future__ import annotations
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 
-from lean_ledger.core.bodies import Placed
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.findings import Severity
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import axis_name, dot
 from lean_ledger.core.holding.chuck import round_hold
@@ -16,7 +15,8 @@ from lean_ledger.core.holding.placement import mounts_for
 from lean_ledger.core.holding.plate import plate_hold
 from lean_ledger.core.holding.toe_clamps import toe_hold
 from lean_ledger.core.holding.vise import usual_vise, vise_hold
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.bodies import Placed
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame, default_turn, frame_of
 from lean_ledger.core.stock import StockState

@@ -11,12 +11,12 @@ from typing import Literal
 import shapely
 from shapely.geometry import Polygon, box
 
-from lean_ledger.core.bodies import Placed
 from lean_ledger.core.features import Feature, Turned
 from lean_ledger.core.geometry.model import Bounds, Face, Solid, Surface
 from lean_ledger.core.geometry.vectors import add, dot, parallel, scale
 from lean_ledger.core.holding.hold import CONTACT, Held
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.bodies import Placed
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.setups.frame import Frame
 
 JawSide = Literal["front", "back"]

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from functools import cached_property
 
-from lean_ledger.core.findings import Finding
+from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.holding.hold import FRICTION, Held, Hold, by_rule, error, turned
 from lean_ledger.core.holding.pieces import Block, Piece

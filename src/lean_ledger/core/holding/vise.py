@@ -7,8 +7,8 @@ from functools import cached_property
 
 from shapely.geometry import Polygon, box
 
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.findings import Finding
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import add, axis_name, neg, scale
 from lean_ledger.core.geometry.views import RIGHT, back_of

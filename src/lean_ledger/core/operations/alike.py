@@ -6,7 +6,7 @@ from collections.abc import Iterable
 
 from lean_ledger.core.features import Hole, Pocket, Slot
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 
 Sort = tuple[object, ...]
 

@@ -5,21 +5,21 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
 
-from lean_ledger.core.bodies import placed_bodies
+from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.features import Feature, Hole, flat_side
-from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.holding import Found, Hold, resolve_hold
 from lean_ledger.core.holding.resolve import Lowest, holding_side
 from lean_ledger.core.holding.standing import Standing, standing
-from lean_ledger.core.operations.from_above import cut_from_above, cut_inner, lowest_outside, outline_range
-from lean_ledger.core.operations.indexed import BELOW_FLOOR, index_around
+from lean_ledger.core.operations.milling.from_above import cut_from_above, cut_inner, lowest_outside, outline_range
+from lean_ledger.core.operations.milling.indexed import BELOW_FLOOR, index_around
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.operations.parting import BLADE
 from lean_ledger.core.operations.probing import probe_operations
-from lean_ledger.core.operations.turning import turn
+from lean_ledger.core.operations.turning.parting import BLADE
+from lean_ledger.core.operations.turning.turning import turn
 from lean_ledger.core.operations.workplace import Workplace
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.bodies import placed_bodies
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision
 from lean_ledger.core.setups.frame import Frame, frame_of
 from lean_ledger.core.setups.profile import levels_of, turned_from

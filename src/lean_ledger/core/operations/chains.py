@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Callable, Sequence
 
+from lean_ledger.core.basis.findings import Cure, Severity
 from lean_ledger.core.features import Feature, Hole
-from lean_ledger.core.findings import Cure, Severity
+from lean_ledger.core.features.tolerance import nominal_size, read_tolerance
 from lean_ledger.core.operations.workplace import Workplace
-from lean_ledger.core.tolerance import nominal_size, read_tolerance
 from lean_ledger.library.chains import ChainRule, Facts, Sort, holds
 
 #: The first step of a chain for which the shop has no tool; empty where it has all.

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from enum import StrEnum
 
-from lean_ledger.core.findings import Figure
+from lean_ledger.core.basis.findings import Figure
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.plan import Direction, Strategy
 from lean_ledger.core.setups.frame import Frame

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
+from lean_ledger.core.basis.findings import Chapter, Cure, Figure, Severity
 from lean_ledger.core.features import Feature, Hole, Slot
-from lean_ledger.core.findings import Chapter, Cure, Figure, Severity
 from lean_ledger.core.geometry.vectors import Vec, parallel
-from lean_ledger.core.operations import choose
-from lean_ledger.core.operations.cutting import Settled
+from lean_ledger.core.operations.cutting import choose
+from lean_ledger.core.operations.cutting.conditions import Settled
+from lean_ledger.core.operations.milling.paths import Walk
 from lean_ledger.core.operations.model import Cutting, Motion, Operation, OperationKind
-from lean_ledger.core.operations.paths import Walk
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.plan import ZERO, Zero
 from lean_ledger.core.setups.frame import Frame

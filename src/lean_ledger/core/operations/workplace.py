@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass, field, replace
 from functools import cached_property, lru_cache
 
-from lean_ledger.core.findings import Chapter, Cure, Figure, Finding, Severity
+from lean_ledger.core.basis.findings import Chapter, Cure, Figure, Finding, Severity
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.holding import Hold
-from lean_ledger.core.operations.choose import AtHand
-from lean_ledger.core.operations.cutting import Settled
+from lean_ledger.core.operations.cutting.choose import AtHand
+from lean_ledger.core.operations.cutting.conditions import Settled
 from lean_ledger.core.operations.model import Depth, Motion, Operation, OperationKind
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import OperationEdit, Plan
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.setups.ways import Way

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import floor
 
-from lean_ledger.core.operations.load import load_of
+from lean_ledger.core.operations.cutting.forces import load_of
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.library.types import CuttingData, Machine, Material, ToolKind
 

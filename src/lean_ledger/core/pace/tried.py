@@ -5,14 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from decimal import Decimal
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.ledger import Ledger, evaluate
-from lean_ledger.core.operations.load import Load, load_of
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.operations.cutting.forces import Load, load_of
+from lean_ledger.core.operations.cutting.wear import life_minutes, tool_uses
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.operations.wear import life_minutes, tool_uses
 from lean_ledger.core.pace.limits import Limits, limits_of
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.library.types import Library
 
 

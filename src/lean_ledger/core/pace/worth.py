@@ -9,13 +9,13 @@ from itertools import product
 from math import pow
 from typing import Any
 
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.ledger import Ledger, SetupLedger, grips_of
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.ledger.evaluate import Ledger, SetupLedger, grips_of
+from lean_ledger.core.operations.cutting.wear import life_minutes
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.operations.wear import life_minutes
 from lean_ledger.core.pace.limits import Limits, limits_of
 from lean_ledger.core.pace.tried import find, made, pace_change
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.library.types import CuttingData, Library, ToolKind
 
 MOST = 10

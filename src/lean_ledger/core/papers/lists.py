@@ -13,9 +13,9 @@ from openpyxl.cell.cell import ILLEGAL_CHARACTERS_RE
 from openpyxl.styles import Font
 from openpyxl.utils import get_column_letter
 
+from lean_ledger.core.basis.plain_text import for_csv
 from lean_ledger.core.papers.sheet import SetupSheet
-from lean_ledger.core.plain_text import for_csv
-from lean_ledger.core.shopping import Buy
+from lean_ledger.core.shop.shopping import Buy
 
 Row = tuple[str | int | float, ...]
 

@@ -8,7 +8,7 @@ from typing import Literal
 from lean_ledger.core.geometry.model import Drawing
 from lean_ledger.core.geometry.vectors import Vec, cross, dot
 from lean_ledger.core.geometry.views import isometric_views
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.setups.frame import Frame
 
 ViewName = Literal["top", "end", "iso"]

@@ -7,14 +7,14 @@ from datetime import date
 
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES
 from lean_ledger.core.holding.picture import Box2, end_view, top_view
-from lean_ledger.core.ledger import Ledger, SetupLedger
-from lean_ledger.core.magazine import where
+from lean_ledger.core.ledger.evaluate import Ledger, SetupLedger
 from lean_ledger.core.papers.projection import View, view_of
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import HandWork
 from lean_ledger.core.program.offsets import words_of_setups
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.setups.zero import touch_off, zero_point
+from lean_ledger.core.shop.magazine import where
 
 
 @dataclass(frozen=True)

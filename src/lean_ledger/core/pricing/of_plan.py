@@ -6,9 +6,9 @@ from collections.abc import Mapping, Sequence
 from dataclasses import fields
 from decimal import Decimal
 
-from lean_ledger.core.findings import Figure
+from lean_ledger.core.basis.findings import Figure
+from lean_ledger.core.operations.cutting.wear import tool_uses
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.operations.wear import tool_uses
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.pricing.price import Material, Outside, PriceProblem, PriceSetup
 from lean_ledger.library.types import Library, Rates

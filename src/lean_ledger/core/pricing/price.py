@@ -11,7 +11,7 @@ from fractions import Fraction
 from math import ceil, floor
 from typing import Any, Literal
 
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.basis.errors import PlanError
 
 LINES = (
     "material",

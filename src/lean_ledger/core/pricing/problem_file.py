@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Any
 
-from lean_ledger.core.errors import ProblemError
-from lean_ledger.core.json_input import (
+from lean_ledger.core.basis.errors import ProblemError
+from lean_ledger.core.files.json_input import (
     Reader,
     anything,
     check_format,

@@ -5,12 +5,12 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from lean_ledger.core.control.run import ABOUT, Setting, run_program
+from lean_ledger.core.control.steps import CATEGORY, Angles, Run
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.core.holding.travel import reach_along
-from lean_ledger.core.ledger import SetupLedger
-from lean_ledger.core.program.run import ABOUT, Setting, run_program
+from lean_ledger.core.ledger.evaluate import SetupLedger
+from lean_ledger.core.loads.travel import reach_along
 from lean_ledger.core.program.stations import tool_numbers
-from lean_ledger.core.program.steps import CATEGORY, Angles, Run
 from lean_ledger.core.program.write import SetupProgram
 
 

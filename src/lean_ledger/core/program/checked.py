@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from lean_ledger.core.ledger import Ledger, SetupLedger
-from lean_ledger.core.part import Part
+from lean_ledger.core.control.run import Setting
+from lean_ledger.core.control.steps import Run
+from lean_ledger.core.control.watch import Trouble, watched
+from lean_ledger.core.ledger.evaluate import Ledger, SetupLedger
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.agree import Agreement, agreement, run_of, setting_of
-from lean_ledger.core.program.run import Setting
 from lean_ledger.core.program.stations import tool_numbers
-from lean_ledger.core.program.steps import Run
-from lean_ledger.core.program.watch import Trouble, watched
 from lean_ledger.core.program.write import SetupProgram, programs_of
 
 

@@ -10,12 +10,12 @@ import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
+from lean_ledger.core.control.run import run_program
+from lean_ledger.core.control.steps import Run
+from lean_ledger.core.control.watch import Trouble, watched
 from lean_ledger.core.program.checked import Checked
-from lean_ledger.core.program.run import run_program
 from lean_ledger.core.program.stations import tool_numbers
-from lean_ledger.core.program.steps import Run
 from lean_ledger.core.program.text import spoken
-from lean_ledger.core.program.watch import Trouble, watched
 from lean_ledger.library.types import Machine
 
 

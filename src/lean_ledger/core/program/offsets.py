@@ -4,17 +4,16 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from typing import Literal, get_args
+from typing import get_args
 
+from lean_ledger.core.control.offset_words import Family, offset_words
 from lean_ledger.core.geometry.vectors import Vec, add
-from lean_ledger.core.ledger import Ledger, SetupLedger
-from lean_ledger.core.part import Part
+from lean_ledger.core.ledger.evaluate import Ledger, SetupLedger
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.setups.ways import Way
 from lean_ledger.core.setups.zero import zero_point
 
 SAME = 1e-4  # mm within which two zeros are one
-
-Family = Literal["basic", "extended-48", "extended-99"]
 
 
 @dataclass(frozen=True)
@@ -29,15 +28,6 @@ class WorkOffset:
     way: Way
     zero: Vec
     machine: Vec
-
-
-def offset_words(family: Family) -> Iterator[str]:
-    """The words of a control in their order: G54 to G59, then those of its extension."""
-    yield from (f"G{n}" for n in range(54, 60))
-    if family == "extended-48":
-        yield from (f"G54.1 P{n}" for n in range(1, 49))
-    if family == "extended-99":
-        yield from (f"G154 P{n}" for n in range(1, 100))
 
 
 def offsets_of(ledger: Ledger, part: Part) -> tuple[WorkOffset, ...]:

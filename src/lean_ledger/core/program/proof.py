@@ -6,17 +6,17 @@ from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from math import ceil
 
+from lean_ledger.core.control.run import Setting
+from lean_ledger.core.control.steps import Run, Step, StepKind
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.cuts import Course
+from lean_ledger.core.followed.turning_tools import turned_away
 from lean_ledger.core.geometry.vectors import Vec, add, sub
-from lean_ledger.core.ledger import Ledger, SetupLedger
+from lean_ledger.core.ledger.evaluate import Ledger, SetupLedger
 from lean_ledger.core.operations.model import Motion, Operation, OperationKind, Ring2
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.offsets import WorkOffset
-from lean_ledger.core.program.run import Setting
-from lean_ledger.core.program.steps import Run, Step, StepKind
 from lean_ledger.core.program.write import SetupProgram
-from lean_ledger.core.stock.course import course_of
-from lean_ledger.core.stock.cuts import Course
-from lean_ledger.core.stock.turning_tools import turned_away
 from lean_ledger.core.timing.chain import Arc
 from lean_ledger.core.timing.motion import Stroke
 

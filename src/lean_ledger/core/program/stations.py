@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from lean_ledger.core.ledger import SetupLedger
+from lean_ledger.core.ledger.evaluate import SetupLedger
 
 
 def tool_numbers(setup: SetupLedger) -> dict[str, int]:

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 from collections.abc import Sequence
 
-from lean_ledger.core.plain_text import as_ascii
+from lean_ledger.core.basis.plain_text import as_ascii
 
 SPOKEN = str.maketrans(
     {"Ø": "D", "×": "X", "°": " DEG", "–": "-", "—": "-", "−": "-", "“": '"', "”": '"', "(": "[", ")": "]"}

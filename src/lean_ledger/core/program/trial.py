@@ -8,24 +8,24 @@ from math import hypot
 
 from shapely.geometry import LineString, Point
 
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.foreign import ANY_CONTROL
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.control.foreign import ANY_CONTROL
+from lean_ledger.core.control.run import Setting, run_program
+from lean_ledger.core.control.steps import Run, Step, StepKind
+from lean_ledger.core.control.watch import Trouble, watched
+from lean_ledger.core.followed.course import around_of, course_of, high_over
+from lean_ledger.core.followed.cuts import Course, Cut
+from lean_ledger.core.followed.in_process import Followed
+from lean_ledger.core.followed.turning_tools import turned_away
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.core.ledger import Ledger, SetupLedger
+from lean_ledger.core.ledger.evaluate import Ledger, SetupLedger
 from lean_ledger.core.operations.model import Motion
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.agree import in_front_of
 from lean_ledger.core.program.offsets import WorkOffset, offsets_of
 from lean_ledger.core.program.proof import step_stroke
-from lean_ledger.core.program.run import Setting, run_program
 from lean_ledger.core.program.stations import tool_numbers
-from lean_ledger.core.program.steps import Run, Step, StepKind
-from lean_ledger.core.program.watch import Trouble, watched
 from lean_ledger.core.setups.ways import Way
-from lean_ledger.core.stock.course import around_of, course_of, high_over
-from lean_ledger.core.stock.cuts import Course, Cut
-from lean_ledger.core.stock.in_process import Followed
-from lean_ledger.core.stock.turning_tools import turned_away
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.types import Library, Tool, ToolKind
 

@@ -9,12 +9,12 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 
-from lean_ledger.core.errors import PlanError
-from lean_ledger.core.findings import Severity
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.core.ledger import Entry, Ledger, SetupLedger
+from lean_ledger.core.ledger.evaluate import Entry, Ledger, SetupLedger
 from lean_ledger.core.operations.model import HoleCycle, Operation
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.offsets import WorkOffset, offsets_of
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.text import Lines

@@ -1,7 +1,7 @@
 """What became of a part from one revision to the next, by geometry alone. Imports features and geometry of core."""
 
 from lean_ledger.core.revisions.match import Became, Changed, FacePair, FeaturePair, Match, Side, match
-from lean_ledger.core.revisions.pairs import PairByHand, paired_by_hand
+from lean_ledger.core.revisions.pairs import paired_by_hand
 from lean_ledger.core.revisions.renamed import new_names, renamed
 
 __all__ = [
@@ -10,7 +10,6 @@ __all__ = [
     "FacePair",
     "FeaturePair",
     "Match",
-    "PairByHand",
     "Side",
     "match",
     "new_names",

@@ -2,22 +2,11 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import replace
 
+from lean_ledger.core.plan import PairByHand
 from lean_ledger.core.revisions.match import Match, Side, pair_of
 from lean_ledger.core.revisions.signs import feature_signs
-
-
-@dataclass(frozen=True)
-class PairByHand:
-    """Of a revision: the old feature (by its id in the plan) and the new one (by its id in the new model).
-
-    Either may be None: the old one is gone, the new one is new.
-    """
-
-    revision: str
-    old: str | None
-    new: str | None
 
 
 def paired_by_hand(found: Match, old: Side, new: Side, hand: tuple[PairByHand, ...]) -> Match:

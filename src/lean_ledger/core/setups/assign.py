@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 
 from lean_ledger.core.features import Feature, flat_side
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.setups.sides import is_outline, needs_machining
 from lean_ledger.core.setups.ways import way_of

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any
 
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.features.recognise import Recognised
 from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.core.geometry.vectors import Vec

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lean_ledger.core.features import Feature, tool_ways
 from lean_ledger.core.geometry.vectors import SIX, same_way
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.setups.reach import clampings, made_on
 from lean_ledger.library.types import Library, Machine
 

@@ -15,7 +15,7 @@ from lean_ledger.core.features import Chamfer, Feature, Fillet, Hole, OuterFace,
 from lean_ledger.core.features.turned import Axis
 from lean_ledger.core.geometry.model import Face, Solid, Surface
 from lean_ledger.core.geometry.vectors import Vec, dot, parallel
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 
 Chain = tuple[tuple[float, float], ...]
 

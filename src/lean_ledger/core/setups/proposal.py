@@ -6,7 +6,7 @@ from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, replace
 
 from lean_ledger.core.features import Feature, flat_side
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, MovedFeature, Plan, SetupDecision
 from lean_ledger.core.setups.assign import assign_features
 from lean_ledger.core.setups.divide import Division, Item, Placed

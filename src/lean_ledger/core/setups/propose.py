@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from dataclasses import replace
 
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.features import Feature, flat_side
 from lean_ledger.core.geometry.vectors import Vec, dot
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Allowances, Plan, SetupDecision, Side
 from lean_ledger.core.setups.divide import Division, Item, Placed, Task, divide
 from lean_ledger.core.setups.proposal import (

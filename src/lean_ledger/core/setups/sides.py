@@ -15,7 +15,7 @@ from lean_ledger.core.features import (
     tool_ways,
 )
 from lean_ledger.core.geometry.vectors import Vec, dot, parallel
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Allowances
 
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from lean_ledger.core.features import Feature, Turned
 from lean_ledger.core.geometry.vectors import Vec, axis_name, dot, neg
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan, SetupDecision, Spindling
 from lean_ledger.core.setups.divide import Item, Placed, Task, divide
 from lean_ledger.core.setups.proposal import (

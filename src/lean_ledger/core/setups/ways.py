@@ -8,7 +8,7 @@ from math import atan2, degrees
 
 from lean_ledger.core.features import Feature, Hole, Pocket, Slot, Step, flat_side
 from lean_ledger.core.geometry.vectors import SIX, Vec, cross, dot, norm, scale, sub, unit
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, SetupDecision
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.setups.profile import levels_of, turned_from

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
-from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
+from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.plan import Plan
 
 

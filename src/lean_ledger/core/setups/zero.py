@@ -6,11 +6,11 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from typing import get_args
 
+from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.features import Feature, Hole
-from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec, parallel
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan, Zero, ZeroPlace
 from lean_ledger.core.setups.frame import Frame, frame_of
 

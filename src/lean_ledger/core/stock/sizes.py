@@ -6,12 +6,12 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from math import hypot, sqrt
 
+from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.features import Feature, Hole
-from lean_ledger.core.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.near_net import NearNet
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.core.part import Part
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Allowances, Plan
 from lean_ledger.core.stock.block import Section, StockState, hexagon_width
 from lean_ledger.library.types import Library, StockSizes

@@ -12,7 +12,7 @@ from dataclasses import dataclass
 from itertools import pairwise
 from math import dist, sqrt
 
-from lean_ledger.core.errors import PlanError
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.timing.arcs import Segment, segments
 from lean_ledger.core.timing.chain import NOTHING, Arc, Chain, least_share, trapezoid_seconds

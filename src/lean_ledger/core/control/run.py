@@ -1,0 +1,457 @@
+"""Runs a program as a control does, and times every step of it by the rules of `program-time` (docs/formats.md)."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, field
+from math import inf, pi
+
+from lean_ledger.core.control.arcs import arc_of
+from lean_ledger.core.control.blocks import Block, ProgramError, blocks, line_count
+from lean_ledger.core.control.cycles import cycle_words, drill
+from lean_ledger.core.control.modal import CYCLES, MOTIONS, PROBE, THREAD, Modal, check_words, set_modes
+from lean_ledger.core.control.steps import Angles, Run, Step, StepKind
+from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.timing.chain import NOTHING, Arc, Chain
+from lean_ledger.core.timing.motion import change_seconds, rapid_seconds, turn_seconds
+from lean_ledger.library.types import Machine, Rotary
+
+MOST_LEVELS = 40
+MOST_STEPS = 2_000_000  # of the machine, and lines read, beyond which a program repeats itself too often to be one
+ORIGIN: Vec = (0.0, 0.0, 0.0)
+LINEAR = "XYZ"
+TURNS = "ABC"
+ABOUT = {"x": "A", "y": "B", "z": "C"}
+
+
+@dataclass(frozen=True)
+class Setting:
+    """What the control has been told beside the program; as `program-time` has it, nothing.
+
+    Offsets and tool lengths are added to what a program says; `start` and `angles` are where the machine stands.
+    `clamp` and `unclamp` are the M codes of a rotary that does not clamp by itself; the turn's time has both in it.
+    `in_front` is how far each tool of a lathe stands in front of the turret along Z, which the travel counts from.
+    """
+
+    offsets: Mapping[str, Vec] = field(default_factory=dict)
+    lengths: Mapping[int, float] = field(default_factory=dict)
+    start: Vec = ORIGIN
+    angles: Angles = (0.0, 0.0, 0.0)
+    clamp: float | None = None
+    unclamp: float | None = None
+    in_front: Mapping[int, float] = field(default_factory=dict)
+    more_g: frozenset[float] = frozenset()  # motions that the control knows beside the common ones: PROBE, THREAD
+
+    @property
+    def more_m(self) -> frozenset[float]:
+        """M codes that the control knows beside the common ones."""
+        return frozenset(code for code in (self.clamp, self.unclamp) if code is not None)
+
+
+NOTHING_SET = Setting()
+
+
+def run_program(text: str, machine: Machine, setting: Setting = NOTHING_SET) -> Run:
+    """Raises ProgramError, which names the physical line, for what docs/formats.md calls bad input."""
+    read = blocks(text)
+    if not any(b.values or b.g or b.m for b in read):
+        raise ProgramError("no-word", "there is no word in this program", 1)
+    control = Control(read, machine, setting)
+    control.run()
+    return Run(tuple(control.steps), line_count(text), control.bounds, tuple(control.tools))
+
+
+class Control:
+    """Executes blocks; `steps` grow as it goes."""
+
+    def __init__(self, read: Sequence[Block], machine: Machine, setting: Setting) -> None:
+        self.machine = machine
+        self.modal = Modal()
+        self.at: Vec = setting.start
+        self.angles: Angles = setting.angles
+        self.steps: list[Step] = []
+        self.bounds: dict[str, tuple[Vec, Vec]] = {}
+        self.tools: dict[int | None, None] = {}
+        self._blocks = read
+        self._setting = setting
+        self._chain = Chain()
+        self._joined: list[Step] = []  # the steps whose moves are in the chain
+        self._sub = 0  # the O number that is running; 0 in the main program
+        self._direct = False
+        self._clamped = setting.clamp is not None
+        self._turning: dict[str, Rotary] = {
+            ABOUT[axis.about]: axis for axis in (machine.rotary, machine.tilt) if axis is not None
+        }
+        self._lathe = machine.kind == "lathe"
+        self._changes_by_t = self._lathe and not any(6 in b.m for b in read)
+        self._subprograms = {int(b.values["O"]): i for i, b in enumerate(read) if "O" in b.values}
+
+    # ---- the way through the blocks
+
+    def run(self) -> None:
+        calls: list[tuple[int, int, int, int]] = []  # (block to come back to, block it begins at, times left, caller)
+        i = 0
+        begun = False
+        read = 0
+        while i < len(self._blocks):
+            block = self._blocks[i]
+            read += 1
+            if read > MOST_STEPS:
+                raise _endless(block.line)
+            if "O" in block.values and begun and not self._called(calls, i):
+                if calls:
+                    raise ProgramError("no-end", "the subprogram before this line has no M99", block.line)
+                break
+            begun = begun or bool(block.values or block.m or block.g)
+            self.execute(block)
+            i += 1
+            if 2 in block.m or 30 in block.m:
+                break
+            if 98 in block.m:
+                target, times = self._call(block, len(calls))
+                if times > 0:
+                    calls.append((i, target, times - 1, self._sub))
+                    i, self._sub = target, int(block.values["P"])
+            elif 99 in block.m:
+                if not calls:
+                    break
+                back, target, left, caller = calls.pop()
+                if left:
+                    calls.append((back, target, left - 1, caller))
+                    i = target
+                else:
+                    i, self._sub = back, caller
+        else:
+            if calls:
+                raise ProgramError("no-end", "the subprogram that ends here has no M99", self._blocks[-1].line)
+        self.rest()
+
+    @staticmethod
+    def _called(calls: Sequence[tuple[int, int, int, int]], i: int) -> bool:
+        return bool(calls) and calls[-1][1] == i
+
+    def _call(self, block: Block, level: int) -> tuple[int, int]:
+        number = block.values.get("P")
+        if number is None:
+            raise ProgramError("missing-p", "M98 needs a P that says which subprogram", block.line)
+        if int(number) not in self._subprograms:
+            raise ProgramError("no-subprogram", f"M98 calls O{number:.0f}, which is not in this file", block.line)
+        if level >= MOST_LEVELS:
+            raise ProgramError("too-deep", f"more than {MOST_LEVELS} levels of calls", block.line)
+        return self._subprograms[int(number)], int(block.values.get("L", 1))
+
+    # ---- one block
+
+    def execute(self, block: Block) -> None:
+        """Raises ProgramError, as `run_program` says."""
+        modal, g, values = self.modal, block.g, block.values
+        if g or block.m:
+            check_words(block, self._setting.more_m, self._setting.more_g)
+        set_modes(modal, block)
+        for code in block.m:
+            if code in self._setting.more_m:
+                self.rest()
+                self._clamped = code == self._setting.clamp
+        self._direct = 53 in g or 28 in g
+        self._spindle(block)
+        if 4 in g:
+            self._dwell(block)
+            return
+        if 28 in g:
+            self._home(block)
+            return
+        for code in g:
+            if code in CYCLES:
+                cycle_words(modal, int(code), self.at[2])
+            elif code == 80 or code in MOTIONS or code in self._setting.more_g:
+                modal.cycle = None
+                modal.motion = modal.motion if code == 80 else int(code)
+        if modal.cycle is not None:
+            drill(self, block)
+        elif values:
+            target, angles = self.target(block)
+            turns = modal.motion in (2, 3) and any(c in values for c in "IJKR")
+            if target is not None or angles is not None or turns:
+                self._move(block, target or self.at, angles or self.angles)
+        if 5 in block.m:
+            self.rest()
+            modal.turning, modal.running = 0, None
+        if 0 in block.m or 1 in block.m:
+            self.rest()
+            self.add(StepKind.STOP, block.line, self.at, 0.0)
+
+    # ---- where a block goes
+
+    def shift(self) -> Vec:
+        """To be added to what the program says, to have it in machine coordinates."""
+        x, y, z = self._setting.offsets.get(self.modal.offset, ORIGIN)
+        length = self._setting.lengths.get(self.modal.length, 0.0) if self.modal.length is not None else 0.0
+        return (x, y, z + length)
+
+    def target(self, block: Block) -> tuple[Vec | None, Angles | None]:
+        """Where the block's axis words lead; None where it has none."""
+        values, modal = block.values, self.modal
+        direct = 53 in block.g
+        shift = ORIGIN if direct else self.shift()
+        target = list(self.at)
+        moved = False
+        for i, letter in enumerate(LINEAR):
+            if letter in values:
+                value = values[letter] * modal.scale / self._per_radius(i)
+                target[i] = value + shift[i] if modal.absolute or direct else self.at[i] + value
+                moved = True
+        for letter, i in (("U", 0), ("W", 2)):
+            if letter in values:
+                if not self._lathe:
+                    raise ProgramError("no-axis", f"{letter} is an increment on a lathe; this is a mill", block.line)
+                target[i] = self.at[i] + values[letter] * modal.scale / self._per_radius(i)
+                moved = True
+        found: Vec | None = (target[0], target[1], target[2]) if moved else None
+        if found is not None and not direct:
+            self.reach(found)
+        return found, self._angles(block)
+
+    def _per_radius(self, axis: int) -> float:
+        """X of a lathe counts as a diameter."""
+        return 2.0 if self._lathe and axis == 0 else 1.0
+
+    def _angles(self, block: Block) -> Angles | None:
+        if "A" not in block.values and "B" not in block.values and "C" not in block.values:
+            return None
+        angles = list(self.angles)
+        for i, letter in enumerate(TURNS):
+            if letter in block.values:
+                if letter not in self._turning:
+                    raise ProgramError("no-axis", f"{letter} turns an axis that this machine does not have", block.line)
+                value = block.values[letter]
+                angles[i] = value if self.modal.absolute else angles[i] + value
+        return (angles[0], angles[1], angles[2])
+
+    def reach(self, target: Vec) -> None:
+        """Widen the bounds of the work offset to a commanded point."""
+        shift = self.shift()
+        x = (target[0] - shift[0]) * self._per_radius(0)
+        y, z = target[1] - shift[1], target[2] - shift[2]
+        box = self.bounds.get(self.modal.offset)
+        if box is None:
+            self.bounds[self.modal.offset] = ((x, y, z), (x, y, z))
+            return
+        (a, b, c), (d, e, f) = box
+        if x < a or y < b or z < c or x > d or y > e or z > f:
+            self.bounds[self.modal.offset] = (
+                (min(a, x), min(b, y), min(c, z)), (max(d, x), max(e, y), max(f, z)),
+            )  # fmt: skip
+
+    # ---- moves
+
+    def _move(self, block: Block, target: Vec, angles: Angles) -> None:
+        if angles != self.angles:
+            self.turn(block.line, target, angles, self.feed_at(block.line, target) if self.modal.motion else None)
+        elif self.modal.motion == 0:
+            self.rapid(block.line, target)
+        elif self.modal.motion == 1:
+            self.cut(block.line, target, self.feed_at(block.line, target))
+        elif self.modal.motion == PROBE:
+            self.probe(block.line, target, self.feed_at(block.line, target))
+        elif self.modal.motion == THREAD:
+            self.rest()
+            self.cut(block.line, target, self._thread_feed(block, target))
+            self.rest()
+        else:
+            words = {c: block.values[c] * self.modal.scale for c in "IJKR" if c in block.values}
+            clockwise = self.modal.motion == 2
+            arc = arc_of(self.at, target, words, self.modal.plane, clockwise=clockwise, line=block.line)
+            self.cut(block.line, target, self.feed_at(block.line, target), arc)
+
+    def rapid(self, line: int, target: Vec) -> None:
+        self.rest()
+        if target != self.at:
+            self.add(StepKind.RAPID, line, target, rapid_seconds(self.at, target, self.machine))
+
+    def cut(self, line: int, target: Vec, feed: float, arc: Arc | None = None) -> None:
+        """Join a feed move to the chain; `feed` mm/min."""
+        most = self.machine.acceleration
+        if arc is not None:
+            there = self._chain.arc(arc, feed / 60, most)
+        else:
+            there = self._chain.line(self.at, target, feed / 60, most)
+        if there:
+            self.add(StepKind.CUT, line, target, 0.0, feed=feed, arc=arc)
+            self._joined.append(self.steps[-1])
+        else:
+            self.at = target
+
+    def probe(self, line: int, target: Vec, feed: float) -> None:
+        """A feed move by itself that ends where something is touched, here where it was told to."""
+        self.rest()
+        if target != self.at:
+            self.add(StepKind.PROBE, line, target, self._alone(target, feed), feed=feed)
+
+    def _thread_feed(self, block: Block, target: Vec) -> float:
+        """mm/min of a thread: its lead for each turn of the spindle."""
+        lead = block.values.get("K", 0.0) * self.modal.scale
+        if lead <= 0:
+            raise ProgramError("no-lead", "a thread needs its lead as K above 0", block.line)
+        n = self.speed_at(abs(self.at[0]) + abs(target[0]))
+        if n <= 0:
+            raise ProgramError("no-feed", "a thread while the spindle stands; start it by S and M3", block.line)
+        return lead * n
+
+    def rest(self) -> None:
+        """The chain of feed moves ends here: now its seconds are known."""
+        if not self._joined:
+            return
+        for step, seconds in zip(self._joined, self._chain.seconds(self.machine.corner_tolerance), strict=True):
+            step.seconds = seconds
+        self._chain, self._joined = Chain(), []
+
+    def turn(self, line: int, target: Vec, angles: Angles, feed: float | None) -> None:
+        """Unclamp, turn, clamp; a line in the same block goes on meanwhile. The longer of the two counts."""
+        self.rest()
+        turns = zip(TURNS, self.angles, angles, strict=True)
+        turning = [(self._turning[letter], abs(b - a)) for letter, a, b in turns if a != b]
+        clamps = max(axis.unclamp for axis, _ in turning) + max(axis.clamp for axis, _ in turning)
+        turned = max(turn_seconds(axis, degrees) for axis, degrees in turning)
+        along = 0.0
+        if target != self.at:
+            along = self._alone(target, feed)
+            self.add(StepKind.RAPID if feed is None else StepKind.CUT, line, target, along, feed=feed or 0.0)
+        self.angles = angles
+        self.add(StepKind.INDEX, line, target, clamps + max(0.0, turned - along))
+
+    def _alone(self, target: Vec, feed: float | None) -> float:
+        """A line from rest to rest."""
+        if feed is None:
+            return rapid_seconds(self.at, target, self.machine)
+        chain = Chain()
+        chain.line(self.at, target, feed / 60, self.machine.acceleration)
+        return sum(chain.seconds(self.machine.corner_tolerance))
+
+    def feed_at(self, line: int, target: Vec) -> float:
+        """Feed of a move in mm/min. Raises ProgramError where there is none."""
+        modal = self.modal
+        if modal.feed is None or modal.feed <= 0:
+            raise ProgramError("no-feed", "a feed move before any feed; give an F above 0", line)
+        if not modal.per_turn:
+            return modal.feed
+        n = self.speed_at(abs(self.at[0]) + abs(target[0]))
+        if n <= 0:
+            raise ProgramError("no-feed", "a feed per turn while the spindle stands gives no feed; start it", line)
+        return modal.feed * n
+
+    def speed_at(self, diameter: float) -> float:
+        """rpm of the running spindle, under G96 at a diameter: n = min(cap, 1000·S/(π·D))."""
+        modal = self.modal
+        if not modal.turning:
+            return 0.0
+        most = self._fastest()
+        if not modal.surface:
+            return min(modal.speed, most)
+        return min(most, 1000 * modal.surface_speed / (pi * diameter)) if diameter > NOTHING else most
+
+    def _fastest(self) -> float:
+        cap = self.modal.cap if self.modal.surface and self.modal.cap is not None else inf
+        return min(cap, self.machine.spindle.max_rpm)
+
+    def add(
+        self, kind: StepKind, line: int, end: Vec, seconds: float, feed: float = 0.0, arc: Arc | None = None
+    ) -> None:
+        modal = self.modal
+        if len(self.steps) >= MOST_STEPS:
+            raise _endless(line)
+        if modal.tool not in self.tools:
+            self.tools[modal.tool] = None
+        n = 0.0
+        if modal.turning:
+            n = modal.running if modal.running is not None else self.speed_at(abs(self.at[0]) + abs(end[0]))
+        self.steps.append(
+            Step(kind, line, modal.tool, self.at, end, self.angles, seconds, feed, n, arc, modal.offset, modal.length,
+                 self._direct, self._clamped, self._sub)
+        )  # fmt: skip
+        self.at = end
+
+    # ---- spindle, tools, waiting
+
+    def _spindle(self, block: Block) -> None:
+        """T, M6, S, M3 and M4: what a block does before it moves."""
+        modal, values = self.modal, block.values
+        if "T" in values:
+            self._select(block)
+        if 6 in block.m:
+            if modal.waiting is None:
+                raise ProgramError("no-tool", "M6 before any T; say which tool comes in", block.line)
+            self._change(block.line, modal.waiting)
+        for code in block.g:
+            if code in (96, 97):
+                modal.surface = code == 96
+                if modal.surface and modal.turning:
+                    modal.running = None
+        if "S" in values and 50 not in block.g and 92 not in block.g:
+            if modal.surface:
+                modal.surface_speed = values["S"] * (0.3048 if modal.scale != 1.0 else 1.0)  # ft/min with inches
+            else:
+                modal.speed = values["S"]
+        start = next((int(c) for c in block.m if c in (3, 4)), None)
+        if start is not None or ("S" in values and modal.turning):
+            self._run_up(block.line, start or modal.turning)
+
+    def _select(self, block: Block) -> None:
+        number = int(block.values["T"])
+        if not self._changes_by_t:
+            self.modal.waiting = number
+            return
+        tool = number // 100 if number >= 100 else number
+        if tool != self.modal.tool:
+            self._change(block.line, tool)
+        self.modal.length = number % 100 if number >= 100 else number
+
+    def _change(self, line: int, tool: int) -> None:
+        self.rest()
+        self.modal.tool = tool
+        self.modal.turning, self.modal.running = 0, None
+        self.add(StepKind.TOOL_CHANGE, line, self.at, change_seconds(self.machine))
+
+    def _run_up(self, line: int, turning: int) -> None:
+        """A start, a turn the other way or another speed takes the spindle's time; the same again takes none."""
+        modal = self.modal
+        self.rest()
+        wanted = None if modal.surface else min(modal.speed, self.machine.spindle.max_rpm)
+        same = turning == modal.turning and (modal.surface or wanted == modal.running)
+        modal.turning, modal.running = turning, wanted
+        if not same:
+            self.add(StepKind.SPINDLE, line, self.at, self.machine.spindle.start)
+
+    def _dwell(self, block: Block) -> None:
+        for letter in "PXU":
+            if letter in block.values:
+                seconds = block.values[letter]
+                if letter == "P" and "P" not in block.pointed:
+                    seconds /= 1000
+                self.rest()
+                self.add(StepKind.DWELL, block.line, self.at, seconds)
+                return
+        raise ProgramError("missing-p", "G4 needs P, X or U: how long to wait", block.line)
+
+    def _home(self, block: Block) -> None:
+        """G28: through the point that is given, then the named axes to machine zero."""
+        target, angles = self.target(block)
+        named = [i for i, letters in enumerate(("XU", "Y", "ZW")) if any(c in block.values for c in letters)]
+        line = block.line
+        if target is not None:
+            self.rapid(line, target)
+            home = list(self.at)
+            for i in named:
+                home[i] = 0.0
+            self.rapid(line, (home[0], home[1], home[2]))
+        if angles is not None:
+            for to in (angles, self._zeroed(block)):
+                if to != self.angles:
+                    self.turn(line, self.at, to, None)
+
+    def _zeroed(self, block: Block) -> Angles:
+        a, b, c = (0.0 if letter in block.values else self.angles[i] for i, letter in enumerate(TURNS))
+        return (a, b, c)
+
+
+def _endless(line: int) -> ProgramError:
+    return ProgramError("endless", f"more than {MOST_STEPS} steps; it repeats itself too often", line)

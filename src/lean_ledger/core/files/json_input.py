@@ -1,0 +1,133 @@
+"""Reading JSON that someone wrote: every refusal is a ProblemError that names the path in the file and the reason."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Callable
+from decimal import Decimal
+from typing import Any
+
+from lean_ledger.core.basis.bounds import fits
+from lean_ledger.core.basis.errors import ProblemError
+from lean_ledger.core.basis.plain_text import UNFIT
+
+Reader = Callable[[Any, str], Any]
+MOST_DIGITS, MOST = 30, 10**12  # of a number in a file
+
+
+def parse_json(text: str) -> Any:
+    """Numbers come as int and Decimal. Raises ProblemError with line and column for text that is no JSON."""
+    try:
+        return json.loads(text, parse_float=Decimal, parse_int=_whole, parse_constant=_no_constant)
+    except json.JSONDecodeError as error:
+        raise ProblemError("not-json", error.msg, f"line {error.lineno} column {error.colno}") from None
+    except RecursionError:
+        raise ProblemError("not-json", "is nested too deeply", "") from None
+
+
+def check_format(data: Any, wanted: str) -> None:
+    """Said first, so that a file of another kind is not answered with its first unknown key."""
+    if not isinstance(data, dict):
+        raise ProblemError("not-an-object", f"an object is needed here; this reads {wanted}", "the file")
+    if data.get("format") != wanted:
+        raise ProblemError("format", f"is {data.get('format')!r}; this reads {wanted}", "format")
+
+
+def _whole(digits: str) -> int:
+    if len(digits) > MOST_DIGITS:
+        raise ProblemError("out-of-range", f"a number has {len(digits)} digits; at most {MOST_DIGITS} are read", "")
+    return int(digits)
+
+
+def _no_constant(word: str) -> Any:
+    raise ProblemError("not-a-number", f"{word} is no number", "")
+
+
+def read_object(value: Any, path: str, readers: dict[str, Reader]) -> dict[str, Any]:
+    if not isinstance(value, dict):
+        raise ProblemError("not-an-object", "an object is needed here", path or "the file")
+    dot = f"{path}." if path else ""
+    for key in value:
+        if key not in readers:
+            raise ProblemError("unknown-key", f"unknown key; known are {', '.join(readers)}", dot + key)
+    found = {}
+    for key, read in readers.items():
+        if key not in value:
+            raise ProblemError("missing-key", "is missing", dot + key)
+        found[key] = read(value[key], dot + key)
+    return found
+
+
+def read_list(value: Any, path: str) -> list[Any]:
+    if not isinstance(value, list):
+        raise ProblemError("not-a-list", "a list is needed here", path)
+    return value
+
+
+def read_number(value: Any, path: str) -> Decimal:
+    if isinstance(value, bool) or not isinstance(value, int | Decimal):
+        raise ProblemError("not-a-number", f"a number is needed, not {value!r}", path)
+    number = Decimal(value)
+    if not fits(number, MOST_DIGITS, MOST):
+        words = f"a number has at most {MOST_DIGITS} digits and is at most 10^12; this is {str(number)[:24]}"
+        raise ProblemError("out-of-range", words, path)
+    return number
+
+
+def read_amount(value: Any, path: str) -> Decimal:
+    number = read_number(value, path)
+    if number < 0:
+        raise ProblemError("negative", f"is {number}; it must not be negative", path)
+    return number
+
+
+def read_above_zero(value: Any, path: str) -> Decimal:
+    number = read_number(value, path)
+    if number <= 0:
+        raise ProblemError("not-positive", f"is {number}; it must be above 0", path)
+    return number
+
+
+def read_share(value: Any, path: str) -> Decimal:
+    number = read_amount(value, path)
+    if number >= 1:
+        raise ProblemError("share", f"is {number}; it must be below 1", path)
+    return number
+
+
+def read_whole(value: Any, path: str) -> int:
+    number = read_number(value, path)
+    if number != int(number) or number < 1:
+        raise ProblemError("not-whole", f"is {number}; a whole number above 0 is needed", path)
+    return int(number)
+
+
+def read_text(value: Any, path: str) -> str:
+    if not isinstance(value, str):
+        raise ProblemError("not-text", "text is needed here", path)
+    if (unfit := UNFIT.search(value)) is not None:
+        raise ProblemError("control-character", f"holds the character U+{ord(unfit.group()):04X}; leave it out", path)
+    return value
+
+
+def one_of(*words: str) -> Reader:
+    def read(value: Any, path: str) -> str:
+        if value not in words:
+            raise ProblemError("kind", f"is {value!r}; it must be {' or '.join(words)}", path)
+        return str(value)
+
+    return read
+
+
+def read_flag(value: Any, path: str) -> bool:
+    if not isinstance(value, bool):
+        raise ProblemError("not-a-flag", "true or false is needed here", path)
+    return value
+
+
+def nullable(read: Reader) -> Reader:
+    return lambda value, path: None if value is None else read(value, path)
+
+
+def anything(value: Any, path: str) -> Any:
+    return value

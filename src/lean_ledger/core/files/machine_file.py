@@ -1,0 +1,120 @@
+"""Reads a machine, lean-ledger/machine@1, from JSON text; every refusal names the path in the file and the reason."""
+
+from __future__ import annotations
+
+import itertools
+from typing import Any
+
+from lean_ledger.core.basis.errors import ProblemError
+from lean_ledger.core.files.json_input import (
+    Reader,
+    check_format,
+    nullable,
+    one_of,
+    parse_json,
+    read_above_zero,
+    read_amount,
+    read_list,
+    read_number,
+    read_object,
+    read_text,
+)
+from lean_ledger.library.load import machine_of
+from lean_ledger.library.types import Machine
+
+FORMAT = "lean-ledger/machine@1"
+
+
+def parse_machine(text: str) -> Machine:
+    """Raises ProblemError for anything but a whole and sound machine; `place` is the line or the path in the JSON."""
+    data = parse_json(text)
+    check_format(data, FORMAT)
+    row = read_object(data, "", _MACHINE)
+    if row["tilt"] is not None and row["rotary"] is None:
+        raise ProblemError("tilt-alone", "a tilt carries a rotary; give the rotary too", "tilt")
+    if not row["mounts"]:
+        raise ProblemError("empty", "at least one mount is needed: where a fixture sits", "mounts")
+    return machine_of(row)
+
+
+def _float(read: Reader) -> Reader:
+    return lambda value, path: float(read(value, path))
+
+
+def _numbers(count: int) -> Reader:
+    def read(value: Any, path: str) -> tuple[float, ...]:
+        rows = read_list(value, path)
+        if len(rows) != count:
+            raise ProblemError("count", f"holds {len(rows)} numbers; {count} are needed", path)
+        return tuple(float(read_number(row, f"{path}[{i}]")) for i, row in enumerate(rows))
+
+    return read
+
+
+def _range(value: Any, path: str) -> tuple[float, ...]:
+    low, high = _numbers(2)(value, path)
+    if low > high:
+        raise ProblemError("range", f"goes from {low:g} to {high:g}; the lower one comes first", path)
+    return (low, high)
+
+
+def _xyz(read: Reader) -> Reader:
+    return lambda value, path: read_object(value, path, {"x": read, "y": read, "z": read})
+
+
+def _curve(value: Any, path: str) -> tuple[tuple[float, ...], ...]:
+    rows = read_list(value, path)
+    points = tuple(_numbers(2)(row, f"{path}[{i}]") for i, row in enumerate(rows))
+    if not points:
+        raise ProblemError("empty", "at least one [rpm, N·m] is needed", path)
+    if any(a[0] >= b[0] for a, b in itertools.pairwise(points)):
+        raise ProblemError("order", "the speeds must rise", path)
+    return points
+
+
+def _mounts(value: Any, path: str) -> list[dict[str, Any]]:
+    return [read_object(row, f"{path}[{i}]", _MOUNT) for i, row in enumerate(read_list(value, path))]
+
+
+def _whole_or_none(value: Any, path: str) -> int:
+    number = read_amount(value, path)
+    if number != int(number):
+        raise ProblemError("not-whole", f"is {number}; a whole number is needed", path)
+    return int(number)
+
+
+def _part(readers: dict[str, Reader]) -> Reader:
+    return lambda value, path: read_object(value, path, readers)
+
+
+_ROTARY: dict[str, Reader] = {
+    "about": one_of("x", "y", "z"),
+    "rate": _float(read_above_zero),
+    "acceleration": _float(read_above_zero),
+    "clamp": _float(read_amount),
+    "unclamp": _float(read_amount),
+    "range": nullable(_range),
+}
+_MOUNT: dict[str, Reader] = {"name": read_text, "at": _numbers(3), "rotation": _numbers(3)}
+_SPINDLE: dict[str, Reader] = {
+    "max_rpm": _float(read_above_zero),
+    "start": _float(read_amount),
+    "power": _float(read_above_zero),
+    "torque": _curve,
+}
+_MACHINE: dict[str, Reader] = {
+    "format": read_text,
+    "name": read_text,
+    "kind": one_of("mill", "lathe"),
+    "travel": _xyz(_range),
+    "rapid": _xyz(_float(read_above_zero)),
+    "acceleration": _xyz(_float(read_above_zero)),
+    "corner_tolerance": _float(read_amount),
+    "rotary": nullable(_part(_ROTARY)),
+    "tilt": nullable(_part(_ROTARY)),
+    "spindle": _part(_SPINDLE),
+    "tool_change": _float(read_amount),
+    "tool_pockets": _whole_or_none,
+    "offsets": one_of("basic", "extended-48", "extended-99"),
+    "mounts": _mounts,
+}

@@ -1,0 +1,139 @@
+"""What the stock's way through the plan says: stock left on the part, cuts into it."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from lean_ledger.core.basis.errors import LedgerError
+from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
+from lean_ledger.core.features import Feature, Hole, Turned
+from lean_ledger.core.features.describe import title
+from lean_ledger.core.followed.collisions import Collision
+from lean_ledger.core.followed.in_process import TOLERANCE, Followed, Remainder
+from lean_ledger.core.geometry.vectors import dot, sub
+from lean_ledger.core.ledger.evaluate import Ledger
+from lean_ledger.core.operations.holes.drilling import SPOT_OVER
+from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.part.model import Part
+
+REPLACED = "corner-left"  # a guess from radii, where the solids now say how much stays
+
+
+def with_stock(ledger: Ledger, part: Part, outcome: Followed | LedgerError) -> Ledger:
+    """The ledger with what the solids show among its findings; or with why they show nothing."""
+    if isinstance(outcome, LedgerError):
+        unknown = Finding(
+            "stock-unknown", Severity.WARNING, Chapter.SETUPS, "The stock cannot be followed through the operations.",
+            f"{outcome.message[0].upper()}{outcome.message[1:]}. Nothing says whether stock stays on the part.",
+        )  # fmt: skip
+        return replace(ledger, findings=(*ledger.findings, unknown))
+    found = stock_findings(part, ledger, outcome)
+    shown = {id for f in found for id in f.features} | {a.feature for a in ledger.plan.accepted}
+    kept = [f for f in ledger.findings if not (f.code == REPLACED and set(f.features) & shown)]
+    order = {severity: i for i, severity in enumerate(Severity)}
+    return replace(ledger, findings=tuple(sorted([*kept, *found], key=lambda f: order[f.severity])))
+
+
+def stock_findings(part: Part, ledger: Ledger, followed: Followed) -> list[Finding]:
+    """One for each feature that keeps stock and for each operation that cuts into the part, the worst first."""
+    owner = {face: feature for feature in part.features for face in feature.faces}
+    groups: dict[tuple[bool, str, str], list[Remainder]] = {}
+    for one in followed.remainders:
+        feature = owner.get(one.face)
+        if not _is_meant(part, ledger, one, feature):
+            groups.setdefault((one.cut_into, feature.id if feature else "", one.operation), []).append(one)
+    found = [_finding(part, ledger, key, pieces) for key, pieces in groups.items()]
+    return [*(_collision(ledger, one) for one in followed.collisions), *found]
+
+
+def _is_meant(part: Part, ledger: Ledger, one: Remainder, feature: Feature | None) -> bool:
+    """What the plan says or a finding of its own says already, and what a thread or a spot leaves."""
+    plan = ledger.plan
+    operation = next((op for op in ledger.operations if op.id == one.operation), None)
+    if operation is not None and operation.kind == OperationKind.SPOT and one.amount <= SPOT_OVER / 2 + TOLERANCE:
+        return True
+    if feature is None:
+        return not one.cut_into  # a body to hold by has findings of its own
+    makers = [op for op in ledger.operations if feature.id in op.features]
+    if isinstance(feature, Turned) and feature.thread is not None and one.amount <= _thread_height(feature, makers):
+        return True
+    if isinstance(feature, Hole) and (one.amount <= _thread_height(feature, makers) or _in_the_tip(feature, one)):
+        return True
+    if one.cut_into:
+        return False
+    if any(a.feature == feature.id and one.amount <= a.amount + TOLERANCE for a in plan.accepted):
+        return True
+    # what nothing makes has a finding of its own, or is left to others
+    return not makers
+
+
+def _thread_height(feature: Hole | Turned, makers: Sequence[Operation]) -> float:
+    """What a thread that is made takes off, and the stock does not show, mm: 0.6134 P (ISO 68-1); 0 without one."""
+    taps = [op.tool.pitch for op in makers if op.kind in (OperationKind.TAP, OperationKind.THREAD_MILL)]
+    turned = [op.motion.lead for op in makers if op.kind == OperationKind.THREAD_TURN]
+    drawn = feature.thread.pitch if feature.thread is not None and isinstance(feature, Hole) else 0.0
+    pitch = max([*taps, *turned], default=drawn)
+    return 0.6134 * pitch + TOLERANCE if pitch > 0 else 0.0
+
+
+def _in_the_tip(hole: Hole, one: Remainder) -> bool:
+    """Below the full diameter of a hole that ends in a point: there the drill's own tip is as good as the drawn one."""
+    if not hole.segments or hole.segments[-1].shape != "cone" or hole.segments[-1].to_diameter > 0:
+        return False
+    return dot(sub(one.at, hole.position), hole.axis) > hole.depth - TOLERANCE
+
+
+def _finding(part: Part, ledger: Ledger, key: tuple[bool, str, str], pieces: Sequence[Remainder]) -> Finding:
+    cut_into, id, operation = key
+    worst = max(pieces, key=lambda p: p.amount)
+    amount = f"{worst.amount:.2f}"
+    places = f"{len(pieces)} places" if len(pieces) > 1 else "one place"
+    where = "X {:.1f} Y {:.1f} Z {:.1f}".format(*worst.at)
+    volume = sum(p.volume for p in pieces)
+    named = f"{id}, {title(part.by_id[id])}" if id else "a body that the plan adds"
+    makers = [op for op in ledger.operations if id in op.features]
+    if cut_into:
+        by = next((op for op in ledger.operations if op.id == operation), None)
+        return Finding(
+            "cut-into-part", Severity.ERROR, Chapter.OPERATIONS,
+            f"{by.name if by else 'A cut'} goes {amount} into {named}.",
+            f"Deepest at {where} of the part, in {places}, {volume:.1f} mm³ in all. "
+            "Take another tool, depth or side for it.",
+            by.setup if by else "", (id,) if id else (), operation,
+        )  # fmt: skip
+    return Finding(
+        "stock-left", Severity.ERROR, Chapter.OPERATIONS,
+        f"Stock stays on {named}: up to {amount} in {places}.",
+        f"Most at {where} of the part, {volume:.1f} mm³ in all. {_last(makers)}",
+        makers[-1].setup if makers else "", (id,) if id else (), makers[-1].id if makers else "",
+        (_leave(id, worst.amount),) if id else (),
+    )  # fmt: skip
+
+
+def _leave(feature: str, amount: float) -> Cure:
+    return Cure(f"Leave {amount:.2f} on it", {"change": "accept-rest", "feature": feature, "amount": amount})
+
+
+def _collision(ledger: Ledger, one: Collision) -> Finding:
+    op = next(op for op in ledger.operations if op.id == one.operation)
+    hold = ledger.setup_of(op.setup).built.hold
+    where = "X {:.1f} Y {:.1f} Z {:.1f}".format(*one.at)
+    what = f"The holder of {op.tool.description}" if one.what == "holder" else op.tool.description
+    into = hold.fixture.name if one.into == "fixture" else "the stock"
+    cures = {"holder": "Take a longer tool, or a slimmer one", "tool": "Grip less, turn it, or cut less deep",
+             "rapid": "Make first what stands in its way, or hold it lower"}  # fmt: skip
+    runs = "goes at rapid through" if one.what == "rapid" else "runs into"
+    return Finding(
+        f"{one.what}-in-{one.into}", Severity.ERROR, Chapter.SETUPS if one.into == "fixture" else Chapter.OPERATIONS,
+        f"{what} {runs} {into} in “{op.name}”.",
+        f"{one.depth:.1f} mm deep around {where} in the setup's axes. {cures[one.what]}.",
+        op.setup, op.features, op.id,
+    )  # fmt: skip
+
+
+def _last(makers: Sequence[Operation]) -> str:
+    if not makers:
+        return "No operation cuts there."
+    last = makers[-1]
+    return f"{last.name} with {last.tool.description} does not get there: take a thinner tool, or leave it on."

@@ -1,0 +1,350 @@
+"""The stock after every operation, and what is wrong with it after the last: left on, or cut into the part.
+
+Runs in the kernel's own process, which keeps what it computed: a change of one operation computes again only what
+comes after it.
+"""
+
+from __future__ import annotations
+
+import hashlib
+import pickle
+from collections import OrderedDict
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, field, replace
+from typing import TypeVar
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lean_ledger.core.followed.collisions import (
+    Collision,
+    first_rapids,
+    into_fixture,
+    into_stock,
+    lowest,
+    rapid_into,
+    turning_into,
+    turning_rapid_into,
+)
+from lean_ledger.core.followed.cuts import Around, Course, Cut
+from lean_ledger.core.followed.nearest import Surface
+from lean_ledger.core.followed.sweep import profile_of, swept
+from lean_ledger.core.geometry.masses import (
+    Mass,
+    Piece,
+    box_mass,
+    mass_of_mesh,
+    united,
+)
+from lean_ledger.core.geometry.model import Bounds, Mesh, Vec
+from lean_ledger.core.geometry.progress import Report, silent
+from lean_ledger.core.setups.frame import Frame
+from lean_ledger.core.timing.motion import Stroke
+
+MODULE = __name__
+
+TOLERANCE = 0.05  # mm of stock left or cut away that is not worth a word: chords of arcs stray less
+LEAST_VOLUME = 0.05  # mm³
+SLIVER = 0.01  # mm that a piece is thick in the mean, below which it is a difference of chords
+MOST_TRIED = 40  # of the largest triangles of a piece, and as many of the others, whose distance is looked at
+MOSTLY = 0.6  # of a piece, that is blame enough
+SHOWN = 0.004  # mm that a picture's triangles may stray
+PLAIN = 0.002  # mm that what a cut takes may stray where that spares triangles
+RUN_OFF = 1.0  # mm around the stock beyond which a cut takes nothing
+KEPT = 1200  # solids that the process keeps
+
+V = TypeVar("V")
+
+
+@dataclass(frozen=True)
+class StockStep:
+    """After an operation: what the stock holds, and what the operation took off, mm³."""
+
+    operation: str
+    volume: float
+    removed: float
+
+
+@dataclass(frozen=True)
+class Remainder:
+    """A piece left on the part or cut out of it. `amount` is the greatest distance from the part's surface, mm."""
+
+    cut_into: bool
+    amount: float
+    volume: float
+    at: Vec
+    face: int  # of the part, that most of it lies on; −1 on a body that the plan adds
+    operation: str  # that cut it; empty for what is left on
+    vertices: tuple[Vec, ...] = field(repr=False)
+    triangles: tuple[tuple[int, int, int], ...] = field(repr=False)
+    amounts: tuple[float, ...] = field(repr=False)  # the greatest on each triangle
+
+
+@dataclass(frozen=True)
+class Followed:
+    start: float  # mm³ of the stock
+    target: float  # mm³ of the part
+    steps: tuple[StockStep, ...]
+    remainders: tuple[Remainder, ...]  # the greatest amount first
+    collisions: tuple[Collision, ...] = ()
+
+    @property
+    def over_share(self) -> float:
+        """By how much of the part's volume the stock ends larger than the part."""
+        end = self.steps[-1].volume if self.steps else self.start
+        return end / self.target - 1
+
+
+class _Kept:
+    """The last solids by what they were made from."""
+
+    def __init__(self) -> None:
+        self._values: OrderedDict[str, object] = OrderedDict()
+
+    def get(self, key: str, make: Callable[[], V]) -> V:
+        if key in self._values:
+            self._values.move_to_end(key)
+            return self._values[key]  # type: ignore[return-value]
+        value = make()
+        self._values[key] = value
+        while len(self._values) > KEPT:
+            self._values.popitem(last=False)
+        return value
+
+
+_KEPT = _Kept()
+
+
+def followed(course: Course, report: Report = silent) -> Followed:
+    """Cut the stock operation by operation and compare what is left with the part.
+
+    Raises MassError where the part's triangles enclose no volume.
+    """
+    states = _states(course, report)
+    report("comparing with the part", 0.8)
+    target, surface = _target(course)
+    volumes = [state.volume for state in states]
+    steps = tuple(
+        StockStep(cut.operation, volumes[i + 1], volumes[i] - volumes[i + 1]) for i, cut in enumerate(course.cuts)
+    )
+    left = states[-1].minus([target])
+    gone = target.minus([states[-1]])
+    found = [_remainder(piece, surface, course, cut_into=False) for piece in left.pieces()]
+    found += [_remainder(piece, surface, course, cut_into=True) for piece in gone.pieces()]
+    worth = sorted((r for r in found if r is not None), key=lambda r: -r.amount)
+    met = [
+        one
+        for cut, before, after in zip(course.cuts, states, states[1:], strict=False)
+        for one in _collisions(cut, before, after, course.stock.box)
+    ]
+    return Followed(volumes[0], target.volume, steps, tuple(worth), tuple(met))
+
+
+def stock_after(course: Course, count: int, report: Report = silent) -> Mesh:
+    """The stock after the first `count` operations, in part coordinates; the triangles' faces are all 0."""
+    return _as_mesh(_states(course, report)[min(count, len(course.cuts))].simplified(SHOWN))
+
+
+def around_mesh(around: Around, report: Report = silent) -> Mesh:
+    """What holds the stock, in part coordinates."""
+    return _as_mesh(around.mass)
+
+
+def height_at(course: Course, count: int, point: Vec, along: Vec, report: Report = silent) -> float:
+    """How much stock a line through a point along a direction has in it after some operations, mm."""
+    return _states(course, report)[min(count, len(course.cuts))].thickness_at(point, along)
+
+
+def _states(course: Course, report: Report) -> list[Mass]:
+    key = _digest(course.stock)
+    state = _KEPT.get(key, lambda: course.stock.mass)
+    states = [state]
+    for i, cut in enumerate(course.cuts):
+        report("cutting the stock", 0.8 * i / len(course.cuts))
+        own = _shape_key(cut)
+        key = _digest((key, own))
+        before = states[-1]
+        taken = _taken(cut, own, course.stock.box)
+        states.append(_KEPT.get(key, lambda taken=taken, before=before: before.minus([taken])))  # type: ignore[misc]
+    return states
+
+
+def _shape_key(cut: Cut) -> str:
+    """What decides the shape that a cut takes away: a feed or a speed does not."""
+    ways = [stroke.points for stroke in cut.motion.strokes if not stroke.is_rapid]
+    return _digest((ways, cut.motion.turned, profile_of(cut.tool), cut.frame, cut.high))
+
+
+def _swept(cut: Cut, key: str) -> Mass:
+    """In setup coordinates."""
+    return _KEPT.get(f"swept {key}", lambda: swept(cut.motion, cut.tool, cut.high))
+
+
+def _taken(cut: Cut, key: str, box: Bounds) -> Mass:
+    """In part coordinates: of the swept tool what meets the stock's box, with no more triangles than that needs."""
+
+    def make() -> Mass:
+        whole = _swept(cut, key).placed(cut.frame.right, cut.frame.back, cut.frame.up)
+        # arcs of a tool that runs off the stock cost time in every boolean after, and take nothing
+        return whole.common(box_mass(box.grown(RUN_OFF))).simplified(PLAIN)
+
+    return _KEPT.get(f"taken {key} {box}", make)
+
+
+def _collisions(cut: Cut, before: Mass, after: Mass, box: Bounds) -> list[Collision]:
+    own = _shape_key(cut)
+    tool = (cut.tool.reach, cut.tool.holder.diameter)
+    found: list[Collision] = []
+    id = cut.operation
+    rapids = (*cut.approach, *(s for s in cut.motion.strokes if s.is_rapid))
+    # until it cuts, all the stock is still there; later, what stands in its way is at least what it leaves
+    first = (*cut.approach, *first_rapids(cut.motion))
+    fixture = _KEPT.get(f"around {_digest(cut.around)} {_digest(cut.frame)}", lambda: _into(cut.around.mass, cut.frame))
+    if cut.motion.turns:
+        return _turning(cut, fixture, before, after, rapids, first)
+    if cut.around.pieces:
+        found += _KEPT.get(
+            f"fixture {own} {_digest((cut.around, tool))}",
+            lambda: into_fixture(id, cut.motion, cut.tool, _swept(cut, own), fixture, cut.high),
+        )
+        found += rapid_into(id, "fixture", rapids, cut.tool, fixture, cut.high)
+    if lowest(cut.motion) + cut.tool.reach < cut.high:
+        found += into_stock(id, cut.motion, cut.tool, _into(after, cut.frame), cut.high)
+    top = cut.frame.box(box).max[2]
+    if any(p[2] < top for stroke in rapids for p in stroke.points):
+        found += rapid_into(id, "stock", first, cut.tool, _into(before, cut.frame), cut.high) or rapid_into(
+            id, "stock", rapids, cut.tool, _into(after, cut.frame), cut.high
+        )
+    return [replace(one, operation=cut.operation) for one in found]
+
+
+def _turning(
+    cut: Cut, fixture: Mass, before: Mass, after: Mass, rapids: Sequence[Stroke], first: Sequence[Stroke]
+) -> list[Collision]:  # fmt: skip
+    id, axis = cut.operation, cut.motion.axis
+    standing = {"before": _into(before, cut.frame), "after": _into(after, cut.frame)}
+    return [
+        *turning_into(id, "fixture", cut.motion, cut.tool, fixture),
+        *turning_into(id, "stock", cut.motion, cut.tool, standing["after"]),
+        *turning_rapid_into(id, "fixture", rapids, cut.tool, fixture, axis),
+        *(turning_rapid_into(id, "stock", first, cut.tool, standing["before"], axis)
+          or turning_rapid_into(id, "stock", rapids, cut.tool, standing["after"], axis)),
+    ]  # fmt: skip
+
+
+def _as_mesh(mass: Mass) -> Mesh:
+    vertices, triangles = mass.triangles()
+    return Mesh(
+        tuple(map(tuple, np.round(vertices, 4).tolist())),
+        tuple(map(tuple, triangles.tolist())),
+        (0,) * len(triangles),
+    )
+
+
+def _into(mass: Mass, frame: Frame) -> Mass:
+    """From the part's axes into a setup's: the rows of the turn back are the setup's axes."""
+    rows = (frame.right, frame.back, frame.up)
+    columns = [tuple(row[i] for row in rows) for i in range(3)]
+    return mass.placed(*columns)  # type: ignore[arg-type]
+
+
+def _target(course: Course) -> tuple[Mass, Surface]:
+    def make() -> tuple[Mass, Surface]:
+        masses = [mass_of_mesh(mesh) for mesh in course.target]
+        whole = masses[0] if len(masses) == 1 else united(masses)
+        return whole, Surface(course.target, key, course.rounds)
+
+    key = _digest(course.target)
+    return _KEPT.get(f"target {key}", make)
+
+
+def _remainder(piece: Piece, surface: Surface, course: Course, *, cut_into: bool) -> Remainder | None:
+    # what lies on the part's surface and is thin is never far from it
+    if piece.least_size < TOLERANCE or piece.volume < LEAST_VOLUME or piece.mean_thickness < SLIVER:
+        return None
+    key = hashlib.sha1(piece.vertices.tobytes(), usedforsecurity=False).hexdigest()
+    tried = _KEPT.get(f"{surface.key} {key}", lambda: _tried(piece, surface))
+    if tried.amount < TOLERANCE:
+        return None
+    return Remainder(
+        cut_into,
+        round(tried.amount, 3),
+        piece.volume,
+        tried.at,
+        tried.face,
+        _to_blame(piece.mass, course) if cut_into else "",
+        tuple(_vec(v) for v in piece.vertices),
+        tuple((int(a), int(b), int(c)) for a, b, c in piece.triangles),
+        tried.amounts,
+    )
+
+
+@dataclass(frozen=True)
+class _Tried:
+    amount: float
+    at: Vec
+    face: int  # that the piece touches most of
+    amounts: tuple[float, ...]  # of each triangle
+
+
+def _tried(piece: Piece, surface: Surface) -> _Tried:
+    """How far a piece goes from the part: at seven points of its largest triangles.
+
+    Corners alone will not do: what fills a hole has all of them on the part. Triangles that are not tried are as far
+    as the nearest one that is.
+    """
+    corners = piece.vertices[piece.triangles]
+    chosen = _worth_trying(piece)
+    some = corners[chosen]
+    middles = (some + np.roll(some, -1, axis=1)) / 2
+    points = np.concatenate([some, middles, some.mean(axis=1)[:, None]], axis=1)
+    once, back = np.unique(points.reshape(-1, 3), axis=0, return_inverse=True)
+    away, faces = (found[back.reshape(-1)] for found in surface.distances(once))
+    of_chosen = away.reshape(-1, 7)
+    most = of_chosen.max(axis=1)
+    deepest = int(away.argmax())
+    touching = most < TOLERANCE
+    counted = touching if touching.any() else np.ones(len(chosen), dtype=bool)
+    centre_faces = faces.reshape(-1, 7)[:, 6]
+    face = int(np.bincount(centre_faces[counted] + 1, weights=piece.areas[chosen][counted]).argmax()) - 1
+    amounts = np.zeros(len(corners))
+    centres = corners.mean(axis=1)
+    for part in np.array_split(np.arange(len(corners)), len(corners) // 500 + 1):
+        gaps = ((centres[part][:, None] - centres[chosen][None]) ** 2).sum(axis=2)
+        amounts[part] = most[gaps.argmin(axis=1)]
+    return _Tried(
+        float(away[deepest]), _vec(points.reshape(-1, 3)[deepest]), face, tuple(round(float(a), 3) for a in amounts)
+    )
+
+
+def _worth_trying(piece: Piece) -> NDArray[np.int64]:
+    """The largest triangles, some from all over the piece, and those at its ends along X, Y and Z."""
+    order = np.argsort(-piece.areas, kind="stable")
+    rest = order[MOST_TRIED:]
+    spread = rest[:: max(1, len(rest) // MOST_TRIED)]
+    ends = np.concatenate([piece.vertices.argmin(axis=0), piece.vertices.argmax(axis=0)])
+    at_ends = np.nonzero(np.isin(piece.triangles, ends).any(axis=1))[0]
+    return np.unique(np.concatenate([order[:MOST_TRIED], spread, at_ends]))
+
+
+def _to_blame(piece: Mass, course: Course) -> str:
+    """The first operation that took most of a piece away."""
+    whole, found, best = piece.volume, "", 0.0
+    for cut in course.cuts:
+        taken = _taken(cut, _shape_key(cut), course.stock.box)
+        if taken.is_empty or not piece.bounds.meets(taken.bounds):
+            continue
+        share = piece.common(taken).volume
+        if share > best:
+            found, best = cut.operation, share
+        if best > MOSTLY * whole:
+            break
+    return found
+
+
+def _vec(v: Sequence[float]) -> Vec:
+    return (round(float(v[0]), 4), round(float(v[1]), 4), round(float(v[2]), 4))
+
+
+def _digest(value: object) -> str:
+    return hashlib.sha1(pickle.dumps(value), usedforsecurity=False).hexdigest()

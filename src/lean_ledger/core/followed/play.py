@@ -1,0 +1,121 @@
+"""A plan's cycles to be looked at again: when each operation runs, and where its tool is at every moment of it."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from itertools import groupby, pairwise
+from math import ceil
+
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.followed.sweep import profile_of
+from lean_ledger.core.followed.turning_tools import insert_of, shank_of
+from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.ledger.evaluate import Ledger
+from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.timing.chain import Arc
+from lean_ledger.core.timing.motion import Stroke, chained, rapid_seconds
+from lean_ledger.library.types import Machine
+
+TURN = 0.2  # radians of an arc between two points that are shown
+
+
+@dataclass(frozen=True)
+class Played:
+    """An operation in the run of all cycles: it begins at `start`, its tool is there after `lead`, and it moves for
+    `seconds`. `finding` is what is wrong with it, in words; empty where nothing is.
+    """
+
+    operation: str
+    setup: str
+    name: str
+    tool: str
+    start: float
+    lead: float
+    seconds: float
+    finding: str
+
+
+@dataclass(frozen=True)
+class Way:
+    """Where a tool's tip is: `times` from the operation's first move, `points` in the part's coordinates, and whether
+    it came there at rapid.
+    """
+
+    times: tuple[float, ...]
+    points: tuple[Vec, ...]
+    rapid: tuple[bool, ...]
+
+
+def played(ledger: Ledger) -> tuple[tuple[Played, ...], float]:
+    """All setups' cycles one after the other, loading left out; and the seconds that they take together."""
+    worst: dict[str, str] = {}
+    for finding in ledger.findings:
+        if finding.operation:
+            worst.setdefault(finding.operation, finding.title)
+    found, at = [], 0.0
+    for setup in ledger.setups:
+        for entry in setup.entries:
+            op = entry.operation
+            own = _own_seconds(op)
+            lead = max(0.0, sum(entry.own_seconds.values()) - own)
+            name = worst.get(op.id, "")
+            found.append(Played(op.id, op.setup, op.name, op.tool.description, at, lead, own, name))
+            at += lead + own
+        at += setup.return_rapid + setup.return_index
+    return tuple(found), at
+
+
+def way_of(ledger: Ledger, id: str) -> Way:
+    """Raises PlanError for an operation that the plan does not have."""
+    op = next((op for op in ledger.operations if op.id == id), None)
+    if op is None:
+        raise PlanError("no-such-operation", f"there is no operation {id}")
+    moves = list(timed_moves(op.motion.strokes, ledger.setup_of(op.setup).machine))
+    taken = sum(seconds for seconds, _, _ in moves)
+    # waiting for the spindle to turn round is spread over the way
+    slower = _own_seconds(op) / taken if taken > 0 else 1.0
+    times, points, rapid, at = [0.0], [op.frame.in_part(op.motion.start)], [True], 0.0
+    for seconds, point, is_rapid in moves:
+        at += seconds * slower
+        times.append(at)
+        points.append(op.frame.in_part(point))
+        rapid.append(is_rapid)
+    return Way(tuple(times), tuple(points), tuple(rapid))
+
+
+def timed_moves(strokes: Sequence[Stroke], machine: Machine) -> Iterator[tuple[float, Vec, bool]]:
+    """Each move as (seconds, where it ends, at rapid); arcs in short stretches. The seconds are those of
+    `time_strokes`: 100 mm at 600 mm/min and 3000 mm/s² are one move of 10.0033 s.
+    """
+    for is_rapid, run in groupby(strokes, key=lambda stroke: stroke.is_rapid):
+        if is_rapid:
+            for stroke in run:
+                for a, b in pairwise(stroke.points):
+                    yield rapid_seconds(a, b, machine), b, True
+            continue
+        chain, moves = chained(run, machine)
+        for (segment, _), seconds in zip(moves, chain.seconds(machine.corner_tolerance), strict=True):
+            if isinstance(segment, Arc):
+                count = max(1, ceil(abs(segment.angle) / TURN))
+                ends = [segment.at(n / count) for n in range(1, count + 1)]
+            else:
+                ends = [segment[1]]
+            for end in ends:
+                yield seconds / len(ends), end, False
+
+
+def tool_shape(op: Operation) -> tuple[tuple[tuple[float, float], ...], ...]:
+    """Outlines of tool and holder, (across, along) from the tip: half of what turns, or a turning tool's section."""
+    tool = op.tool
+    if op.motion.turns:
+        return tuple(tuple(piece.exterior.coords[:-1]) for piece in (*insert_of(tool), *shank_of(tool)))
+    profile = profile_of(tool) or [(0.0, 0.0), (tool.diameter / 2, 0.0)]
+    behind = tool.neck / 2 or profile[-1][0]  # of a head under a neck it is thinner
+    cutter = (*profile, (behind, profile[-1][1]), (behind, tool.reach), (0.0, tool.reach))
+    radius, top = tool.holder.diameter / 2, tool.gauge
+    return cutter, ((0.0, tool.reach), (radius, tool.reach), (radius, top), (0.0, top))
+
+
+def _own_seconds(op: Operation) -> float:
+    return op.time.cut + op.time.rapid + op.reversal_seconds

@@ -1,0 +1,111 @@
+"""A plan on another machine: everything computed again, and what that changes."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.geometry.vectors import dot
+from lean_ledger.core.ledger.effect import Effect, effect_of, told
+from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.part.bodies import planned_part
+from lean_ledger.core.part.model import Part
+from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision, Side, Spindling
+from lean_ledger.core.setups.propose import divided
+from lean_ledger.library.types import Library, Machine
+
+
+@dataclass(frozen=True)
+class OnMachine:
+    """All setups on one machine. `refused` says why that cannot be; else `ledger` and what changes against now."""
+
+    machine: Machine
+    current: bool
+    refused: str
+    ledger: Ledger | None
+    effect: Effect | None
+    come: tuple[str, ...]  # titles of findings that the plan does not have now
+    gone: tuple[str, ...]
+
+
+def on_machine(setup: SetupDecision, machine: Machine, part: Part) -> SetupDecision:
+    """A setup moved: a rate that was set by hand was the old machine's; on a lathe the part turns about its axis.
+
+    Raises PlanError for a part that no lathe can turn.
+    """
+    if setup.machine == machine.id:
+        return setup
+    spindle = spindling(machine)
+    up = _end_up(setup, machine, part) if machine.kind == "lathe" else setup.up
+    moved = replace(setup, machine=machine.id, machine_rate=None, spindle=spindle, up=up)
+    if spindle != setup.spindle:  # what held it was for the other kind
+        moved = replace(moved, fixture=None, grip=None, turn=None, free=None, on=(), zero=None)
+    return moved
+
+
+def _end_up(setup: SetupDecision, machine: Machine, part: Part) -> Side:
+    if part.axis is None:
+        raise PlanError(
+            "not-round", f"{machine.name} is a {machine.axes}, and this part is not round about an axis; choose a mill",
+            setup.id,
+        )  # fmt: skip
+    letter = "XYZ"[max(range(3), key=lambda i: abs(part.axis.direction[i]))]  # type: ignore[union-attr]
+    return setup.up if setup.up[0] == letter else f"{letter}+"  # type: ignore[return-value]
+
+
+def moved_to(plan: Plan, machine: Machine, part: Part, library: Library) -> Plan:
+    """All setups on one machine; a lathe turns from both ends what it can, and leaves the rest to a mill.
+
+    Raises PlanError as `on_machine` does.
+    """
+    if machine.kind != "lathe":
+        return replace(plan, setups=tuple(on_machine(setup, machine, part) for setup in plan.setups))
+    # what is milled across the axis stays on its mill, as it was decided
+    first, *rest = plan.setups
+    turned = (on_machine(s, machine, part) if s.spindle != "tool" else s for s in rest)
+    moved = replace(plan, setups=(on_machine(first, machine, part), *turned))
+    found = divided(planned_part(part, plan), moved, library)
+    return replace(moved, setups=found.setups, moved=found.moved, parked=())
+
+
+def is_on(plan: Plan, machine: Machine) -> bool:
+    """Whether a plan is made there: of a lathe's plan, what is turned."""
+    turned = [s for s in plan.setups if s.spindle != "tool"]
+    return all(s.machine == machine.id for s in (turned if machine.kind == "lathe" and turned else plan.setups))
+
+
+def new_setup(id: str, up: Side, like: SetupDecision, part: Part, library: Library) -> SetupDecision:
+    """A setup on the machine of another one; on a mill where that is a lathe and cannot turn it with that side up."""
+    machine = library.machine(like.machine)
+    bare = SetupDecision(id, up, like.machine)
+    if machine is None or machine.kind != "lathe":
+        return bare
+    axis = part.axis.direction if part.axis is not None else (0.0, 0.0, 0.0)
+    if abs(dot(axis, DIRECTIONS[up])) > 0.5:
+        return replace(bare, spindle=spindling(machine))
+    mill = next((m for m in library.machines if m.kind == "mill"), machine)
+    return replace(bare, machine=mill.id)
+
+
+def spindling(machine: Machine) -> Spindling:
+    """What turns on a machine."""
+    if machine.kind != "lathe":
+        return "tool"
+    return "part and driven tools" if machine.rotary is not None else "part"
+
+
+def on_machines(plan: Plan, part: Part, library: Library, now: Ledger) -> tuple[OnMachine, ...]:
+    """The plan on each machine of the shop, beside how it is now."""
+    return tuple(_tried(plan, part, library, now, machine) for machine in library.machines)
+
+
+def _tried(plan: Plan, part: Part, library: Library, now: Ledger, machine: Machine) -> OnMachine:
+    current = is_on(plan, machine)
+    try:
+        ledger = evaluate(moved_to(plan, machine, part, library), part, library)
+    except PlanError as error:
+        return OnMachine(machine, current, error.message, None, None, (), ())
+    was, then = told(now), told(ledger)
+    come = tuple(words for key, words in then.items() if key not in was)
+    gone = tuple(words for key, words in was.items() if key not in then)
+    return OnMachine(machine, current, "", ledger, effect_of(now, ledger), come, gone)

@@ -1,0 +1,185 @@
+"""Orders within a setup. An order is a tuple of operation ids that breaks no precedence."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Mapping, Sequence
+from dataclasses import dataclass
+from heapq import heapify, heappop, heappush
+
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.operations.model import Operation
+
+MOST_KEPT = 400  # sets of finished work a call; beyond it the grouping is good, not proven least
+
+
+def default_order(operations: Sequence[Operation]) -> tuple[str, ...]:
+    """By kind, then by tool, then by the rotary's angle, within what must come before."""
+    return _topological(operations, key=lambda op: (op.kind.rank, op.tool.number, op.way.angle, op.id))
+
+
+def resolved_order(operations: Sequence[Operation], wanted: Sequence[str]) -> tuple[str, ...]:
+    """The order set by hand, mended for operations that came, went, or gained a precedence since.
+
+    An operation that is not named falls in where the default order has it: right after its neighbour there.
+    """
+    usual = default_order(operations)
+    known = [id for id in wanted if id in set(usual)]
+    if not known:
+        return usual
+    place = {id: float(i) for i, id in enumerate(known)}
+    previous = -1.0
+    for id in usual:
+        if id not in place:
+            previous += 1e-3
+            place[id] = previous
+        else:
+            previous = place[id]
+    return _topological(operations, key=lambda op: (place[op.id],))
+
+
+def check_order(operations: Sequence[Operation], order: Sequence[str]) -> None:
+    """Raises PlanError naming the first precedence that the order breaks, with its reason."""
+    at = {id: i for i, id in enumerate(order)}
+    by_id = {op.id: op for op in operations}
+    unknown = [id for id in order if id not in by_id]
+    if unknown or len(at) != len(order):
+        raise PlanError("order-unknown", f"the order names {unknown[0] if unknown else 'an operation twice'}")
+    for op in operations:
+        for before, reason in op.after:
+            if before in at and op.id in at and at[before] > at[op.id]:
+                raise PlanError(
+                    "precedence",
+                    f"“{op.name}” cannot come before “{by_id[before].name}”: {reason}",
+                    op.setup,
+                )
+
+
+def tool_calls(order: Sequence[str], operations: Mapping[str, Operation]) -> int:
+    """How often a tool is called, the first one included."""
+    tools = [operations[id].tool.id for id in order]
+    return sum(1 for i, tool in enumerate(tools) if i == 0 or tools[i - 1] != tool)
+
+
+def grouped_by_tool(operations: Sequence[Operation]) -> tuple[str, ...]:
+    """An order with the fewest tool calls that the precedences allow.
+
+    Once a tool is in, all that it can do is done before it is changed: that never costs a call. So operations with one
+    tool that wait for the same kinds of others are always done together, and count as one class. What remains is which
+    tool comes next, searched breadth first over the sets of finished classes; the first complete order is least. A set
+    that another one of as many calls contains is not followed: whatever comes after it does as well after the other.
+    """
+    by_id = {op.id: op for op in operations}
+    usual = default_order(operations)
+    place = {id: i for i, id in enumerate(usual)}
+    classes = _classes(usual, by_id)
+    of_tool: dict[str, list[_Class]] = {}
+    for one in classes:
+        of_tool.setdefault(one.tool, []).append(one)
+    tools = {sum(one.bit for one in own): own for own in of_tool.values()}
+    whole = (1 << len(classes)) - 1
+    front: list[tuple[int, tuple[int, ...]]] = [(0, ())]
+    while front:
+        following: dict[int, tuple[int, ...]] = {}
+        for done, order in front:
+            if done == whole:
+                return _spread(order, classes, place)
+            for made in _worth_calling(done, tools):
+                following.setdefault(done | made, (*order, made))
+        kept = _undominated(list(following))
+        if len(kept) > MOST_KEPT:  # the most promising; still a valid order, no longer proven
+            kept = kept[:MOST_KEPT]
+        front = [(done, following[done]) for done in kept]
+    return usual
+
+
+@dataclass(frozen=True)
+class _Class:
+    """Operations with one tool that become ready together; `bit` stands for them in a set, `needs` for their needs."""
+
+    tool: str
+    bit: int
+    needs: int
+    ids: tuple[str, ...]
+
+
+def _classes(usual: Sequence[str], by_id: Mapping[str, Operation]) -> list[_Class]:
+    """In an order in which each comes after what it needs."""
+    of: dict[str, tuple[str, int]] = {}
+    bits: dict[tuple[str, int], int] = {}
+    members: dict[tuple[str, int], list[str]] = {}
+    for id in usual:
+        needs = 0
+        for before, _ in by_id[id].after:
+            if before in of:
+                needs |= bits[of[before]]
+        key = (by_id[id].tool.id, needs)
+        of[id] = key
+        bits.setdefault(key, 1 << len(bits))
+        members.setdefault(key, []).append(id)
+    return [_Class(tool, bits[tool, needs], needs, tuple(ids)) for (tool, needs), ids in members.items()]
+
+
+def _worth_calling(done: int, tools: Mapping[int, Sequence[_Class]]) -> list[int]:
+    """What each tool could do next. One that can end all its work now is called now: it has to be called once more in
+    any case, and later it could not do more.
+    """
+    found = []
+    for whole, own in tools.items():
+        made = _made(done, own)
+        if made and made == whole & ~done:
+            return [made]
+        if made:
+            found.append(made)
+    return found
+
+
+def _made(done: int, own: Sequence[_Class]) -> int:
+    """What one tool can do, its own work making more of it ready."""
+    made = 0
+    for one in own:  # each comes after what it needs, so once through is enough
+        if not one.bit & done and not one.needs & ~(done | made):
+            made |= one.bit
+    return made
+
+
+def _undominated(sets: list[int]) -> list[int]:
+    """Those that no other contains, the largest first."""
+    kept: list[int] = []
+    for one in sorted(sets, key=lambda s: -s.bit_count()):
+        if not any(one & ~other == 0 for other in kept):
+            kept.append(one)
+    return kept
+
+
+def _spread(steps: Sequence[int], classes: Sequence[_Class], place: Mapping[str, int]) -> tuple[str, ...]:
+    """The operations of each call of a tool, in their usual order within it."""
+    found: list[str] = []
+    for made in steps:
+        ids = [id for one in classes if one.bit & made for id in one.ids]
+        found += sorted(ids, key=lambda id: place[id])
+    return tuple(found)
+
+
+def _topological(operations: Sequence[Operation], key: Callable[[Operation], tuple[object, ...]]) -> tuple[str, ...]:
+    """Always the ready operation with the least key next."""
+    known = {op.id for op in operations}
+    waits = {op.id: {b for b, _ in op.after if b in known} for op in operations}
+    needed_by: dict[str, list[str]] = {}
+    for id, needs in waits.items():
+        for before in needs:
+            needed_by.setdefault(before, []).append(id)
+    keys = {op.id: (key(op), i) for i, op in enumerate(operations)}
+    ready = [(keys[id], id) for id, needs in waits.items() if not needs]
+    heapify(ready)
+    done: list[str] = []
+    while ready:
+        _, chosen = heappop(ready)
+        done.append(chosen)
+        for id in needed_by.get(chosen, ()):
+            waits[id].discard(chosen)
+            if not waits[id]:
+                heappush(ready, (keys[id], id))
+    if len(done) < len(waits):
+        stuck = [id for id in waits if id not in set(done)]
+        raise PlanError("precedence-cycle", f"these operations wait for one another: {', '.join(stuck)}")
+    return tuple(done)

@@ -1,0 +1,100 @@
+"""Holes on the spindle's axis: drilled, and bored where no drill has their size."""
+
+from __future__ import annotations
+
+import itertools
+
+from lean_ledger.core.basis.findings import Severity
+from lean_ledger.core.features import Hole
+from lean_ledger.core.operations.cutting import choose
+from lean_ledger.core.operations.holes.drilling import (
+    HoleGroup,
+    drill_operation,
+    group_holes,
+    spot_operation,
+    tap_operation,
+)
+from lean_ledger.core.operations.model import Operation, OperationKind, Ring2
+from lean_ledger.core.operations.turning.lathe_paths import css, lathe_motion
+from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
+from lean_ledger.library.types import Tool, ToolKind
+
+LEAD = 1.5
+ROOM = 0.8  # mm of diameter that a bar takes off at the least
+
+
+def bore_operations(place: Workplace, hole: Hole) -> None:
+    """Spot, drill, then bore what is wider than the drill; a thread last."""
+    group = group_holes(place, [hole])[0]
+    travel = hole.depth + 0.35 * hole.diameter + BREAK_THROUGH
+    exact = choose.drill_for(hole.diameter, travel, place.library, place.material)
+    drill = exact or _smaller(place, hole.diameter - ROOM, travel)
+    if drill is None:
+        place.find(
+            "no-drill", Severity.ERROR, f"No drill opens {group.label} ({hole.id}).",
+            f"A drill of at most {hole.diameter - ROOM:.1f} that reaches {travel:.0f} has to go in before a boring "
+            "bar. Add one to the library.", features=(hole.id,),
+            wanted=f"drill of at most Ø{hole.diameter - ROOM:.1f} that reaches {travel:.0f}",
+        )  # fmt: skip
+        return
+    chain = [spot_operation(place, group, min(drill.diameter, hole.diameter)), drill_operation(place, group, drill)]
+    bored = _bore(place, group, drill)
+    if bored is not None:
+        chain.append(bored)
+    thread = place.library.thread(place.plan.thread_in(hole) or "")
+    if thread is not None:
+        tapped = tap_operation(place, group, thread)
+        if tapped is not None:
+            chain.append(tapped)
+    for before, after in itertools.pairwise(chain):
+        place.require(after, before.id, f"{before.kind.value} before {after.kind.value}")
+
+
+def _smaller(place: Workplace, most: float, travel: float) -> Tool | None:
+    drills = [t for t in choose.usable(place.library, place.material, [ToolKind.DRILL])
+              if t.diameter <= most and t.cutting_length >= travel]  # fmt: skip
+    return choose.best(drills, lambda t: t.diameter)
+
+
+def _bore(place: Workplace, group: HoleGroup, drill: Tool) -> Operation | None:
+    """Every stretch that is wider than the drill, in passes from the middle outwards."""
+    hole, entry = group.first, group.entry
+    stretches: list[tuple[float, float, float]] = []  # radius, from and to level
+    z = entry
+    for segment in group.segments:
+        low = z - segment.depth
+        if segment.shape == "cylinder" and segment.from_diameter > drill.diameter + 2 * choose.SAME_DIAMETER:
+            through = hole.through and abs(segment.from_diameter - hole.diameter) < 1e-3
+            stretches.append((segment.from_diameter / 2, z, low - (BREAK_THROUGH if through else 0.0)))
+        z = low
+    if not stretches:
+        return None
+    deepest = entry - min(to for _, _, to in stretches)
+    id = place.id_of(hole.id, OperationKind.BORE)
+    bars = [t for t in choose.usable(place.library, place.material, [ToolKind.BORING_BAR])
+            if t.diameter <= drill.diameter and t.reach >= deepest]  # fmt: skip
+    tool = place.tool(id, OperationKind.BORE, choose.best(bars, lambda t: t.diameter))
+    if tool is None:
+        place.find(
+            "no-boring-bar", Severity.ERROR, f"No boring bar goes into Ø{drill.diameter:g} over {deepest:.0f}.",
+            f"{group.label} has to be bored to {', '.join(f'Ø{2 * r:g}' for r, _, _ in stretches)}.",
+            features=(hole.id,), wanted=f"boring bar from Ø{drill.diameter:g} or less that reaches {deepest:.0f}",
+        )  # fmt: skip
+        return None
+    widest = max(r for r, _, _ in stretches)
+    spun = css(place, tool, id, widest - drill.diameter / 2, tool.cutting_length / 2, 2 * widest)
+    step = spun.settled.cutting.ap
+    cuts: list[list[tuple[float, float]]] = []
+    rings: list[Ring2] = []
+    for radius, top, bottom in sorted(stretches, key=lambda s: -s[2]):
+        r = drill.diameter / 2
+        while r < radius - 1e-6:
+            r = min(r + step, radius)
+            cuts.append([(r, entry + LEAD), (r, bottom)])
+        rings.append(((0.0, bottom), (radius, bottom), (radius, top + LEAD), (0.0, top + LEAD)))
+    sizes = ", ".join(f"Ø{2 * r:g}" for r, _, _ in stretches)
+    return place.add(
+        id, OperationKind.BORE, f"Bore {sizes} of {group.label}", (hole.id,), tool, spun.settled,
+        lathe_motion(place, spun, cuts, tuple(rings), entry + LEAD, -0.5), chain=hole.id, depth=deepest,
+        figures=spun.figures,
+    )  # fmt: skip

@@ -1,0 +1,276 @@
+"""Round holes: spot, drill, counterbore, countersink, tap; large ones are milled."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from math import radians, tan
+
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.basis.findings import Chapter, Cure, Figure, Severity
+from lean_ledger.core.features import Hole, HoleSegment
+from lean_ledger.core.geometry.vectors import add, dot, scale
+from lean_ledger.core.operations.cutting import choose
+from lean_ledger.core.operations.cutting.conditions import settle_plunge, settle_tap
+from lean_ledger.core.operations.depths import depth_of, formula_of
+from lean_ledger.core.operations.holes.hole_paths import drill_path, shortest_tour, tap_path
+from lean_ledger.core.operations.holes.thread_milling import thread_mill_operation
+from lean_ledger.core.operations.milling.paths import APPROACH
+from lean_ledger.core.operations.milling.regions import Flat
+from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
+from lean_ledger.library.types import Thread, Tool, ToolKind
+
+PECK_FROM = 3.0  # × diameter of depth
+PECK_STEP = 1.5  # × diameter
+SPOT_OVER = 0.4  # mm that a spot is wider than the hole: breaks its edge
+REAM_BEYOND, REAM_SHORT = 2.0, 1.0  # mm beyond a through hole, and off the bottom of a blind one
+TAP_LEAD = 3  # pitches of a tap's lead
+
+
+@dataclass(frozen=True)
+class DrillCut:
+    """A twist drill's way through a hole, lengths in mm."""
+
+    diameter: float
+    tip_angle: float  # included, degrees
+    depth: float  # full diameter, from the entry face
+    break_through: float = 0.0  # beyond the exit face; 0 for a blind hole
+    to_tip: bool = False  # the depth is the tip's: a flat floor is finished after
+
+    @property
+    def tip_length(self) -> float:
+        """D/2 / tan(tip angle/2): 0.3004 D at 118°."""
+        return self.diameter / 2 / tan(radians(self.tip_angle / 2))
+
+    @property
+    def travel(self) -> float:
+        """Way of the tip below the entry face: the full diameter reaches the depth, a through hole is left whole."""
+        return self.depth if self.to_tip else self.depth + self.tip_length + self.break_through
+
+
+def thread_depth(thread: Thread, hole_depth: float, through: bool) -> float:  # noqa: FBT001 - a fact of the hole
+    """How deep a tap goes: right through and its lead beyond, or short of the drilled depth by the lead + 1 mm.
+
+    >>> thread_depth(Thread("M6", "", 6, 1.0, 5.0), 16, through=False)  # 16 − 3·1 − 1
+    12.0
+    """
+    if through:
+        return hole_depth + TAP_LEAD * thread.pitch
+    return hole_depth - TAP_LEAD * thread.pitch - 1.0
+
+
+@dataclass(frozen=True)
+class HoleGroup:
+    """Holes alike in everything but their place, as they stand in a setup."""
+
+    holes: tuple[Hole, ...]
+    points: tuple[Flat, ...]
+    entry: float  # level of the entry
+    segments: tuple[HoleSegment, ...]  # from the setup's top down
+
+    @property
+    def first(self) -> Hole:
+        return self.holes[0]
+
+    @property
+    def ids(self) -> tuple[str, ...]:
+        return tuple(hole.id for hole in self.holes)
+
+    @property
+    def label(self) -> str:
+        """How the sheet names it: '6 × Ø5, 14 deep'."""
+        count = f"{len(self.holes)} × " if len(self.holes) > 1 else ""
+        depth = "through" if self.first.through else f"{self.first.depth:g} deep"
+        return f"{count}Ø{self.first.diameter:g}, {depth}"
+
+
+def group_holes(place: Workplace, holes: Sequence[Hole]) -> list[HoleGroup]:
+    groups: dict[tuple[object, ...], list[Hole]] = {}
+    for hole in holes:
+        said = replace(place.plan.said_of(hole.id), feature="", note="")
+        key = (
+            hole.diameter,
+            hole.depth,
+            hole.through,
+            _segments(place, hole),
+            round(_entry(place, hole), 3),
+            said,
+            place.plan.chain_of(hole.id),
+        )
+        groups.setdefault(key, []).append(hole)
+    found = []
+    for members in groups.values():
+        points = place.frame.flat(hole.position for hole in members)
+        found.append(
+            HoleGroup(
+                tuple(members),
+                shortest_tour(points),
+                round(_entry(place, members[0]), 5),
+                _segments(place, members[0]),
+            )
+        )
+    return found
+
+
+def _entry(place: Workplace, hole: Hole) -> float:
+    end = add(hole.position, scale(hole.axis, hole.depth))
+    return max(place.z(hole.position), place.z(end))
+
+
+def _segments(place: Workplace, hole: Hole) -> tuple[HoleSegment, ...]:
+    if dot(hole.axis, place.frame.up) < 0:
+        return hole.segments
+    return tuple(
+        HoleSegment(s.shape, s.to_diameter, s.from_diameter, s.depth, s.angle) for s in reversed(hole.segments)
+    )
+
+
+def drill_cut(group: HoleGroup, diameter: float, tip_angle: float = 140) -> DrillCut:
+    hole = group.first
+    if hole.through:
+        return DrillCut(diameter, tip_angle, hole.depth, BREAK_THROUGH)
+    return DrillCut(diameter, tip_angle, hole.depth, to_tip=flat_floor(hole))
+
+
+def flat_floor(hole: Hole) -> bool:
+    return not hole.through and hole.segments[-1].shape == "cylinder"
+
+
+def hop_over(place: Workplace, group: HoleGroup) -> float:
+    """Height of the hops between holes: just above the entry where that is the top, else the clearance plane."""
+    return group.entry + APPROACH if group.entry >= place.top - 1e-6 else place.clearance
+
+
+def spot_operation(place: Workplace, group: HoleGroup, diameter: float) -> Operation:
+    widest = diameter + SPOT_OVER
+    drills = choose.usable(place.library, place.material, [ToolKind.SPOT_DRILL])
+    hand = place.hand
+    wide = [t for t in drills if t.diameter >= widest and hand.minutes(t) < hand.change + hand.setting]
+    rule = (
+        choose.best(wide, lambda t: -hand.minutes(t))
+        or choose.at_least(ToolKind.SPOT_DRILL, widest, place.library, place.material)
+        or choose.best(drills, lambda t: t.diameter)
+    )
+    id = place.id_of(group.first.id, OperationKind.SPOT)
+    tool = place.tool(id, OperationKind.SPOT, rule)
+    if tool is None:
+        raise PlanError("no-spot-drill", f"the library has no spot drill for {place.material.name}", place.setup)
+    depth = round(min(widest, tool.diameter) / 2 / tan(radians(tool.tip_angle / 2)), 4)
+    data = place.library.data(tool, place.material)
+    assert data is not None
+    settled = settle_plunge(tool, data, place.material, place.machine, place.edit(id), depth)
+    motion = drill_path(
+        group.points, group.entry, depth, 0.0, settled.cutting.vf, hop_over(place, group), place.clearance
+    )
+    return place.add(
+        id, OperationKind.SPOT, f"Spot {group.label}", group.ids, tool, settled, motion, chain=group.first.id,
+        depth=depth,
+        figures=(Figure("depth", f"spot Ø{min(widest, tool.diameter):.1f} / 2 / tan({tool.tip_angle / 2:g}°)",
+                        depth, "mm"),),
+    )  # fmt: skip
+
+
+def drill_operation(place: Workplace, group: HoleGroup, tool: Tool, wanted: float | None = None) -> Operation:
+    """`wanted` is the diameter that it has to leave, where nothing opens the hole after it."""
+    id = place.id_of(group.first.id, OperationKind.DRILL)
+    cut = drill_cut(group, tool.diameter, tool.tip_angle)
+    deep = depth_of(
+        place, id, OperationKind.DRILL, group.entry, group.first.depth, group.ids, deeper=group.first.through
+    )
+    if place.measured[id].words:  # by hand: just so deep
+        cut = replace(cut, depth=deep, break_through=0.0)
+    data = place.library.data(tool, place.material)
+    assert data is not None
+    settled = settle_plunge(tool, data, place.material, place.machine, place.edit(id), cut.travel)
+    peck = PECK_STEP * tool.diameter if cut.depth > PECK_FROM * tool.diameter else 0.0
+    motion = drill_path(
+        group.points,
+        group.entry,
+        round(cut.travel, 5),
+        peck,
+        settled.cutting.vf,
+        hop_over(place, group),
+        place.clearance,
+    )
+    parts = [f"{cut.depth:g} deep"]
+    if not cut.to_tip:
+        parts.append(f"tip {tool.diameter:g}/2/tan {tool.tip_angle / 2:g}° = {cut.tip_length:.3f}")
+    if cut.break_through:
+        parts.append(f"break-through {cut.break_through:g}")
+    figures = [Figure("travel", " + ".join(parts), cut.travel, "mm")]
+    if peck:
+        assert motion.cycle is not None
+        count = len(motion.cycle.depths())
+        figures.append(Figure("pecks", f"deeper than 3 D: {count} of at most {PECK_STEP:g} D", count, ""))
+    if wanted is not None:
+        _check_size(place, group, tool, id, wanted)
+    return place.add(
+        id, OperationKind.DRILL, f"Drill {group.label}" if tool.diameter == group.first.diameter
+        else f"Drill Ø{tool.diameter:g} for {group.label}",
+        group.ids, tool, settled, motion, chain=group.first.id, depth=cut.travel, figures=tuple(figures),
+    )  # fmt: skip
+
+
+def _check_size(place: Workplace, group: HoleGroup, tool: Tool, operation: str, wanted: float) -> None:
+    if abs(tool.diameter - wanted) > choose.SAME_DIAMETER:
+        place.find(
+            "drill-size", Severity.ERROR,
+            f"{tool.description} drills {group.label} to another size than {wanted:g}.",
+            "The hole would not be the one the drawing asks for.",
+            features=group.ids, operation=operation,
+            cures=(Cure("Let the rule choose", {"change": "edit-operation", "operation": operation,
+                                                "clear": ["tool"]}),),
+        )  # fmt: skip
+
+
+def tap_operation(place: Workplace, group: HoleGroup, thread: Thread) -> Operation | None:
+    id = place.id_of(group.first.id, OperationKind.TAP)
+    depth = thread_depth(thread, group.first.depth, group.first.through)
+    depth = depth_of(
+        place, id, OperationKind.TAP, group.entry, depth, group.ids, deeper=group.first.through, shorter=True
+    )
+    if depth < thread.pitch:
+        place.find(
+            "thread-shallow", Severity.ERROR,
+            f"{group.label} is too shallow for {thread.name}.",
+            f"The tap's lead of {TAP_LEAD} pitches and 1 mm of room leave {max(0.0, depth):.1f} of thread.",
+            chapter=Chapter.PART, features=group.ids,
+        )  # fmt: skip
+        return None
+    tool = place.tool(id, OperationKind.TAP, choose.tap_for(thread.pitch, thread.major, place.library, place.material))
+    if tool is None:
+        milled = thread_mill_operation(place, group, thread, hop_over(place, group))
+        if milled is not None:
+            return milled
+        place.find(
+            "no-tap", Severity.ERROR,
+            f"There is no tap or thread mill {thread.name} for {group.label} ({', '.join(group.ids)}).",
+            "Order one and add it to the library, or name another thread.", features=group.ids,
+            cures=(Cure("Take the thread off", {"change": "set-thread", "diameter": group.first.diameter,
+                                                "thread": None}),),
+            wanted=f"tap {thread.name}, or a thread mill of pitch {thread.pitch:g}",
+        )  # fmt: skip
+        return None
+    data = place.library.data(tool, place.material)
+    assert data is not None
+    settled = settle_tap(tool, data, place.machine, place.edit(id), depth)
+    motion = tap_path(
+        group.points,
+        group.entry,
+        round(depth, 5),
+        tool.pitch,
+        settled.cutting.vf,
+        hop_over(place, group),
+        place.clearance,
+    )
+    formula = (
+        f"{group.first.depth:g} + {TAP_LEAD} · {thread.pitch:g}"
+        if group.first.through
+        else f"{group.first.depth:g} − {TAP_LEAD} · {thread.pitch:g} − 1"
+    )
+    return place.add(
+        id, OperationKind.TAP, f"Tap {thread.name} in {group.label}", group.ids, tool, settled, motion,
+        chain=group.first.id, depth=depth,
+        figures=(Figure("thread depth", formula_of(place, id, formula), depth, "mm"),),
+    )  # fmt: skip

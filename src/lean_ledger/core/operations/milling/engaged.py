@@ -1,0 +1,270 @@
+"""Roughing at constant engagement: deep, narrow cuts whose width never grows, in corners and on the way in neither.
+
+The cleared area grows front by front. A tool whose centre stays inside the cleared area shrunk by r − ae takes at most
+ae of radial depth, wherever it goes: each front is the rim of that area, walked only where there is stock to take.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+from math import ceil, hypot, pi, radians, tan
+
+import shapely
+from shapely.geometry import LineString, Point, Polygon
+from shapely.geometry.base import BaseGeometry
+from shapely.geometry.polygon import orient
+from shapely.ops import nearest_points
+from shapely.prepared import PreparedGeometry, prep
+
+from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.operations.milling.helical import circling
+from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED, Walk, levels
+from lean_ledger.core.operations.milling.regions import (
+    QUADRANT,
+    Flat,
+    Line,
+    Region,
+    centre_area,
+    joined,
+    lines,
+    polygons,
+)
+from lean_ledger.core.operations.model import Motion
+
+LEAST_CUT = 0.05  # mm of radial depth that is worth a front
+SMOOTH = 0.01  # mm that a front may be straightened by
+LIFT = 0.3  # mm that the tool goes over the floor on its way back
+BACK = 3.0  # × the cutting feed at which it comes back
+WAY_IN = 0.9  # × the tool's radius that a helix has at the most
+LEAST_WAY_IN = 0.15  # × the tool's radius, below which a helix bores no hole that it can leave sideways
+ALONG_WALL = 1.5  # × ae that a front starts along a wall at the most: there the tool would go in, not along
+MOST_FRONTS = 600
+
+
+@dataclass(frozen=True)
+class Front:
+    """A stretch to be walked with the stock on its right: climbing. `after` are the fronts that clear its way."""
+
+    line: Line
+    after: tuple[int, ...]
+
+
+@dataclass(frozen=True)
+class Engaged:
+    """Fronts of one area in an order that keeps the engagement; `helix` is the way in where there is none at the side.
+
+    `helix` is the centre and the radius of the tool centre's circle; `cleared` shrunk by the tool's radius is where
+    the tool stands free before the first front.
+    """
+
+    helix: tuple[Flat, float] | None
+    cleared: BaseGeometry
+    fronts: tuple[Front, ...]
+
+
+@lru_cache(maxsize=512)
+def engaged_areas(
+    region: Region, radius: float, wall_allowance: float, run_out: float, ae: float
+) -> tuple[Engaged, ...] | None:
+    """Every area of a region that a tool gets into; None where one is too narrow to be cleared this way.
+
+    Lengths mm. `ae` is the greatest radial depth, below the tool's radius.
+    """
+    centre = centre_area(region, radius, wall_allowance, run_out)
+    found = []
+    for area in polygons(centre):
+        one = _grown(area, region, radius, run_out, ae)
+        if one is None:
+            return None
+        found.append(one)
+    return tuple(found) or None
+
+
+def _grown(area: Polygon, region: Region, radius: float, run_out: float, ae: float) -> Engaged | None:
+    helix, cleared = _beginning(area, region, radius, run_out)
+    if cleared is None:
+        return None
+    start = cleared
+    fronts: list[Front] = []
+    last: list[int] = []
+    for _ in range(MOST_FRONTS):
+        allowed = cleared.buffer(ae - radius, quad_segs=QUADRANT).intersection(area)
+        done = cleared.buffer(LEAST_CUT - radius, quad_segs=QUADRANT)
+        lines = [_off_wall(line, area.boundary, ae) for piece in polygons(allowed) for line in _rims(piece, done)]
+        lines = [line for line in lines if LineString(line).length > LEAST_CUT]
+        if not lines:
+            break
+        drawn = [LineString(line) for line in lines]
+        before = [(i, LineString(fronts[i].line)) for i in last]
+        last = []
+        for line, own in zip(lines, drawn, strict=True):
+            waits = tuple(i for i, other in before if own.distance(other) < 2 * ae)
+            last.append(len(fronts))
+            fronts.append(Front(line, waits or tuple(i for i, _ in before)))
+        # fronts are straightened a little: without as much of overlap a hair would stand between them
+        swept = shapely.union_all([one.buffer(radius, quad_segs=QUADRANT) for one in drawn])
+        cleared = shapely.union_all([cleared, swept]).simplify(SMOOTH / 4)
+    else:
+        return None
+    return Engaged(helix, start, tuple(_in_order(fronts, helix)))
+
+
+def _beginning(
+    area: Polygon, region: Region, radius: float, run_out: float
+) -> tuple[tuple[Flat, float] | None, BaseGeometry | None]:
+    """What is clear before the first front: beside the stock where the region is open, else a hole bored in a helix."""
+    # the run-out goes 1 mm beyond the stock that stands over an open edge
+    stock = region.polygon.buffer(max(0.0, run_out - 1.0) + 0.05, join_style="mitre")
+    beside = area.buffer(radius, quad_segs=QUADRANT).difference(stock)
+    free = beside.buffer(LEAST_CUT - radius).intersection(area)
+    if region.open_edges and not free.is_empty:
+        return None, beside
+    widest = shapely.maximum_inscribed_circle(area, tolerance=0.05)
+    (x, y), rim = widest.coords[0], widest.length
+    helix = min(WAY_IN * radius, rim)
+    if helix < LEAST_WAY_IN * radius:
+        return None, None
+    return ((x, y), helix), Point(x, y).buffer(helix + radius, quad_segs=QUADRANT)
+
+
+def _rims(piece: Polygon, done: BaseGeometry) -> list[Line]:
+    """Stretches of an area's rim outside what is done already, its inside on their left."""
+    found: list[Line] = []
+    turned = orient(piece, 1.0)
+    for ring in (turned.exterior, *turned.interiors):
+        whole = LineString(ring.coords)
+        open_ends = whole.difference(done)
+        if open_ends.is_empty:
+            continue
+        for one in lines(joined(open_ends)):
+            line = one.simplify(SMOOTH)
+            found.append(tuple((round(x, 4), round(y, 4)) for x, y in line.coords))
+    return found
+
+
+def _off_wall(line: Line, walls: BaseGeometry, ae: float) -> Line:
+    """A front without the step that it makes along a wall before it turns off: what that would take is a hair."""
+    if line[0] == line[-1]:
+        return line
+    walked, i = 0.0, 0
+    while i + 2 < len(line) and walls.distance(Point(line[i + 1])) < 2 * SMOOTH:
+        walked += hypot(line[i + 1][0] - line[i][0], line[i + 1][1] - line[i][1])
+        i += 1
+    return line[i:] if walked <= ALONG_WALL * ae else line
+
+
+def _in_order(fronts: Sequence[Front], helix: tuple[Flat, float] | None) -> list[Front]:
+    """One end first, then the next: always the nearest front whose way is clear."""
+    waiting = set(range(len(fronts)))
+    done: set[int] = set()
+    at: Flat | None = helix[0] if helix else None
+    ordered: list[Front] = []
+    while waiting:
+        ready = [i for i in waiting if done.issuperset(fronts[i].after)]
+
+        def away(i: int, at: Flat | None = at) -> tuple[float, int]:
+            x, y = fronts[i].line[0]
+            return (0.0 if at is None else hypot(x - at[0], y - at[1]), i)
+
+        chosen = min(ready, key=away)
+        waiting.discard(chosen)
+        done.add(chosen)
+        ordered.append(fronts[chosen])
+        at = fronts[chosen].line[-1]
+    return ordered
+
+
+@lru_cache(maxsize=512)
+def engaged_path(
+    regions: tuple[Region, ...], diameter: float, wall_allowance: float, run_out: float, ae: float, top: float,
+    bottom: float, passes: int, vf: float, ramp_angle: float, *, predrilled: bool, clearance: float,
+) -> Motion | None:  # fmt: skip
+    """Clear regions at a radial depth of at most `ae`, layer by layer; None where one is too narrow for that.
+
+    From one front to the next the tool comes back over what is clear, a little lifted and faster than it cuts.
+    """
+    radius = diameter / 2
+    walk = Walk(clearance)
+    for region in regions:
+        areas = engaged_areas(region, radius, wall_allowance, run_out, ae)
+        if areas is None:
+            return None
+        centre = centre_area(region, radius, wall_allowance, run_out)
+        z_before = top
+        for z in levels(top, bottom, passes):
+            for one in areas:
+                _layer(walk, one, centre, radius, z_before, z, vf, ramp_angle, predrilled=predrilled)
+            z_before = z
+    return walk.leave()
+
+
+def _layer(
+    walk: Walk, one: Engaged, centre: BaseGeometry, radius: float, z_before: float, z: float, vf: float,
+    ramp_angle: float, *, predrilled: bool,
+) -> None:  # fmt: skip
+    if one.helix is not None:
+        _bore_in(walk, *one.helix, z_before, z, vf, ramp_angle, predrilled=predrilled)
+    entered = one.helix is not None
+    cleared = one.cleared
+    for front in one.fronts:
+        line = front.line
+        free = cleared.buffer(-radius, quad_segs=QUADRANT).intersection(centre)
+        # a tool that stands free comes to the start of the front without cutting more than the front itself does
+        beside = _nearest(free, line[0])
+        ring = line[0] == line[-1]
+        if not entered or walk.at is None:
+            _come_down(walk, beside, z_before, z, vf)
+        elif walk.at[:2] != line[0]:
+            at = walk.at[:2]
+            near = hypot(at[0] - line[0][0], at[1] - line[0][1]) < radius / 2
+            if near or ring:
+                pass
+            elif _clear(prep(free.buffer(2 * SMOOTH)), (at, beside)):
+                lifted = z + LIFT
+                walk.cut(BACK * vf, [(*at, lifted), (*beside, lifted), (*beside, z)])
+            else:
+                _come_down(walk, beside, z_before, z, vf)
+        entered = True
+        points: list[Vec] = [(x, y, z) for x, y in line]
+        assert walk.at is not None
+        walk.cut(vf, points[1:] if walk.at == points[0] else points)
+        cleared = shapely.union_all([cleared, LineString(line).buffer(radius, quad_segs=QUADRANT)])
+
+
+def _nearest(free: BaseGeometry, point: Flat) -> Flat:
+    if free.is_empty:
+        return point
+    found = nearest_points(free, Point(point))[0]
+    return (round(found.x, 4), round(found.y, 4))
+
+
+def _clear(free: PreparedGeometry, way: Sequence[Flat]) -> bool:
+    return way[0] == way[1] or free.covers(LineString(way))
+
+
+def _come_down(walk: Walk, at: Flat, z_before: float, z: float, vf: float) -> None:
+    walk.over(*at)
+    walk.down(z_before + APPROACH)
+    walk.cut(BACK * vf, [(*at, z)])
+
+
+def _bore_in(
+    walk: Walk, middle: Flat, orbit: float, z_before: float, z: float, vf: float, ramp_angle: float, *,
+    predrilled: bool,
+) -> None:  # fmt: skip
+    """Down in a helix at the ramp angle, and once round on the floor."""
+    x, y = middle
+    start = (round(x + orbit, 4), round(y, 4))
+    walk.over(*start)
+    walk.down(z_before + APPROACH)
+    if not predrilled:
+        walk.cut(vf * RAMP_FEED, [(*start, z_before)])
+    pitch = 2 * pi * orbit * tan(radians(ramp_angle))
+    if predrilled:
+        walk.cut(vf, [(*start, z)])
+    else:
+        turns = ceil(round((z_before - z) / pitch, 6))
+        walk.cut(vf * RAMP_FEED, circling(middle, orbit, turns, z_before, z))
+    walk.cut(vf, circling(middle, orbit, 1, z, z))

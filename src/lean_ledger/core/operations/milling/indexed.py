@@ -1,0 +1,157 @@
+"""Operations of a setup in which a rotary axis turns the part: its sides one by one, and its free end."""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from math import ceil
+
+from lean_ledger.core.basis.findings import Cure, Finding
+from lean_ledger.core.features import Feature, OuterFace, Turned, flat_side
+from lean_ledger.core.geometry.model import Bounds
+from lean_ledger.core.geometry.vectors import Vec, axis_name, dot, neg
+from lean_ledger.core.holding.hold import Hold, error, grip_of
+from lean_ledger.core.operations.milling.recesses import Recessed, recess_operations
+from lean_ledger.core.operations.milling.regions import Line, Region
+from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
+from lean_ledger.core.plan import DIRECTIONS, SetupDecision
+from lean_ledger.core.setups.frame import Frame
+from lean_ledger.core.setups.ways import Way
+from lean_ledger.core.stock import StockState
+
+BELOW_FLOOR = 0.5  # mm that an outline goes below the part where stock stands under it
+LEVEL = 0.01
+OVERLAP = 0.3  # mm by which the cuts from two sides overlap
+
+At = Callable[[Way, tuple[Bounds, ...], float], Workplace]
+Inner = Callable[[Workplace, Sequence[Feature]], None]
+
+
+def index_around(
+    at: At, setup: SetupDecision, hold: Hold, ways: Sequence[Way], features: Sequence[tuple[Feature, Vec | None]],
+    state: StockState, axis: Vec, limit: float, inner: Inner,
+) -> tuple[list[Operation], list[Finding], StockState]:  # fmt: skip
+    """Side by side: the stock on each down to the part, then what is cut from there. `limit` is the level, along the
+    rotary's axis, that no cut on the outside goes below; stock beyond it stays to hold by.
+    """
+    free = hold.frame.up
+    operations: list[Operation] = []
+    findings = _held_end(setup, hold, limit, state)
+    local, cleared, trimmed = state, set[str](), False
+    end_on = any(dot(w.direction, free) > 0.999 for w in ways)  # the free end comes under the spindle itself
+    for one in ways:
+        side = axis_name(one.direction) if one.direction in DIRECTIONS.values() else ""
+        own = [f for f, d in features if d == one.direction]
+        place = at(one, tuple(_clipped(one.frame.box(b), one.frame, free, limit) for b in local.boxes()), -1e9)
+        place.top = place.stock.max[2]
+        flats = [f for f in map(flat_side, own) if f is not None]
+        tops = [f for f in flats if dot(f.normal, one.direction) > 0.999
+                and abs(place.z(f.region[0][0]) - place.box.max[2]) < LEVEL]  # fmt: skip
+        if side and tops and local.over[side] > 0 and local.standing(side) > 0:
+            _side(place, tops, free, limit)
+            place.top = place.box.max[2]
+            local, cleared = local.faced(side), cleared | {side}
+        elif side and local.over[side] <= 0:
+            place.top = place.box.max[2]
+        faced = [op.id for op in place.operations]
+        from_end = dot(one.direction, free) > 0.999
+        inner(place, [f for f in own if f not in tops and (from_end or not _is_end(f, free))])
+        if from_end:
+            trimmed = trimmed or axis_name(free) in cleared
+        ends = [f for f in map(flat_side, (f for f, _ in features if _is_end(f, free))) if f is not None]
+        opposite = any(dot(one.direction, w.direction) < -0.999 for w in ways)
+        first_pair = one is ways[0] or dot(one.direction, ways[0].direction) < -0.999
+        if ends and not end_on and local.over[axis_name(free)] > 0 and first_pair:
+            trimmed = _end(place, ends, free, from_both=opposite) or trimmed
+        for op in list(place.operations):
+            for face in faced if op.id not in faced else ():
+                place.require(op, face, "the side is cut down first")
+        operations += place.operations
+        findings += place.findings
+    after = state
+    needed = {s for s, d in DIRECTIONS.items() if abs(dot(d, free)) < 0.5 and state.over[s] > 0}
+    if needed and needed <= cleared and abs(dot(axis, free)) > 0.5:
+        box = hold.held.box
+        sign = 1 if dot(free, axis) > 0 else -1
+        low, high = sorted((max(limit, box.min[2]) * sign, box.max[2] * sign))
+        after = after.outlined(axis, low, high)
+    elif cleared:
+        for side in cleared:
+            after = after.faced(side)
+    return operations, findings, after.faced(axis_name(free)) if trimmed else after
+
+
+def _held_end(setup: SetupDecision, hold: Hold, limit: float, state: StockState) -> list[Finding]:
+    short = limit - hold.held.box.min[2]
+    if short <= LEVEL:
+        return []
+    held = axis_name(neg(hold.frame.up))
+    more = ceil(state.over[held] + short + 0.5)
+    return [
+        error(
+            setup.id, "cut-below-jaws", f"{hold.fixture.name} covers {short:.1f} of the part's own length.",
+            f"What is cut there lies between the jaws. Leave {more} of stock on {held} to hold by, or grip less.",
+            (Cure(f"Leave {more} on {held}", {"change": "set-allowance", "side": held, "value": float(more)}),
+             *((grip_of(setup.id, None),) if setup.grip is not None else ())),
+        )
+    ]  # fmt: skip
+
+
+def _clipped(box: Bounds, frame: Frame, free: Vec, limit: float) -> Bounds:
+    """Without what lies beyond the limit, where it is held."""
+    low, high = list(box.min), list(box.max)
+    along = dot(frame.right, free)
+    if abs(along) < 0.5:  # from the free end itself
+        low[2] = max(low[2], limit)
+    elif along > 0:
+        low[0] = max(low[0], limit)
+    else:
+        high[0] = min(high[0], -limit)
+    return Bounds(tuple(low), tuple(high))  # type: ignore[arg-type]
+
+
+def _is_end(feature: Feature, free: Vec) -> bool:
+    flat = flat_side(feature)
+    return flat is not None and dot(flat.normal, free) > 0.999
+
+
+def _side(place: Workplace, tops: Sequence[OuterFace | Turned], free: Vec, limit: float) -> None:
+    """The stock over one side, open towards the free end and across."""
+    x0, y0, x1, y1 = place.stock_rectangle
+    corners = ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
+    towards_free = dot(place.frame.right, free) > 0
+    opened: Line = (corners[0], *corners[1:3], corners[3]) if towards_free else (corners[1], corners[0], corners[3],
+                                                                               corners[2])  # fmt: skip
+    level = place.box.max[2]
+    off = place.stock.max[2] - level
+    first, *rest = tops
+    recess = Recessed(
+        first, Region((corners,), (opened,)), round(place.stock.max[2], 5), round(level, 5), has_floor=True,
+        corner_radius=0.0, also=tuple(f.id for f in rest), walls_count=False,
+    )  # fmt: skip
+    recess_operations(place, recess, f"side {axis_name(place.way.direction)}, {off:g} off")
+
+
+def _end(place: Workplace, ends: Sequence[OuterFace | Turned], free: Vec, *, from_both: bool) -> bool:
+    """The free end, trimmed by the flank: over half the height where the other half is cut from the opposite side."""
+    x0, y0, x1, y1 = place.stock_rectangle
+    if dot(place.frame.right, free) > 0:
+        a, b = place.box.max[0], x1
+        corners: Line = ((a, y0), (b, y0), (b, y1), (a, y1))
+    else:
+        a, b = place.box.min[0], x0
+        corners = ((a, y1), (b, y1), (b, y0), (a, y0))
+    if abs(b - a) < LEVEL:
+        return False
+    middle = (place.box.min[2] + place.box.max[2]) / 2
+    bottom = middle - OVERLAP if from_both else place.stock.min[2] - BREAK_THROUGH
+    first, *rest = ends
+    recess = Recessed(
+        first, Region((corners,), (corners,)), round(place.top, 5), round(bottom, 5), has_floor=False,
+        corner_radius=0.0, also=tuple(f.id for f in rest),
+    )  # fmt: skip
+    half = " from " + axis_name(place.way.direction) if from_both else ""
+    place.suffix = f"-{axis_name(place.way.direction)}" if from_both else ""
+    made = recess_operations(place, recess, f"end {axis_name(free)}, {abs(b - a):g} off{half}")
+    place.suffix = ""
+    return bool(made)

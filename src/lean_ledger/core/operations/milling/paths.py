@@ -1,0 +1,373 @@
+"""Tool paths: the moves that each kind of operation makes, in setup coordinates.
+
+Every path starts and ends at the clearance plane. Cached, since most changes of a plan leave most paths as they are.
+"""
+
+from __future__ import annotations
+
+import itertools
+from functools import lru_cache
+from math import hypot, radians, sin
+
+from shapely.geometry import LineString, Point
+from shapely.geometry.base import BaseGeometry
+from shapely.ops import nearest_points
+from shapely.prepared import PreparedGeometry, prep
+
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.operations.milling.regions import (
+    Flat,
+    Line,
+    Region,
+    centre_area,
+    clearing_loops,
+    line_length,
+    offset_ring,
+    outline_loops,
+    turned_round,
+    wall_passes,
+)
+from lean_ledger.core.operations.model import Motion
+from lean_ledger.core.timing.motion import Stroke, feed, rapid
+
+APPROACH = 2.0  # mm above the work at which a rapid down ends
+OVERLAP = 2.0  # mm that a finishing pass goes on beyond its start
+RUN_OFF = 2.0  # mm that a face mill leaves the edge by
+LEAST_LEAD = 0.02  # mm to which the room for a lead is found out
+RAMP_FEED = 0.5  # share of the feed on a ramp
+
+_CACHE = 2048
+
+
+def levels(top: float, bottom: float, passes: int) -> list[float]:
+    """Equal step-downs, the last at the bottom."""
+    step = (top - bottom) / passes
+    return [top - step * (i + 1) for i in range(passes - 1)] + [bottom]
+
+
+class Walk:
+    """Collects strokes; keeps where the tool is."""
+
+    def __init__(self, clearance: float) -> None:
+        self.clearance = clearance
+        self.strokes: list[Stroke] = []
+        self.at: Vec | None = None
+
+    def over(self, x: float, y: float) -> None:
+        """Rapid at the clearance plane to above a point."""
+        target = (x, y, self.clearance)
+        if self.at is None:
+            self.at = target
+            return
+        if self.at[2] < self.clearance:
+            self._rapid((self.at[0], self.at[1], self.clearance))
+        self._rapid(target)
+
+    def down(self, z: float) -> None:
+        assert self.at is not None
+        self._rapid((self.at[0], self.at[1], z))
+
+    def cut(self, vf: float, points: list[Vec]) -> None:
+        assert self.at is not None
+        self.strokes.append(feed(vf, [self.at, *points]))
+        self.at = points[-1]
+
+    def across(self, x: float, y: float) -> None:
+        """Rapid at the height where the tool is."""
+        assert self.at is not None
+        self._rapid((x, y, self.at[2]))
+
+    def halt(self) -> None:
+        """The tool stops here: a rapid of no length ends the chain."""
+        assert self.at is not None
+        self.strokes.append(rapid(self.at, self.at))
+
+    def leave(self) -> Motion:
+        if self.at is None:
+            raise PlanError("no-path", "the tool finds no way in this region; take a thinner one")
+        self._rapid((self.at[0], self.at[1], self.clearance))
+        return Motion(tuple(self.strokes))
+
+    def _rapid(self, target: Vec) -> None:
+        assert self.at is not None
+        if target != self.at:
+            self.strokes.append(rapid(self.at, target))
+            self.at = target
+
+
+@lru_cache(maxsize=_CACHE)
+def face_path(
+    stock: tuple[float, float, float, float],
+    diameter: float,
+    rows: int,
+    top: float,
+    bottom: float,
+    passes: int,
+    vf: float,
+    clearance: float,
+) -> Motion:
+    """Back and forth over a rectangle along its longer side, running off both ends."""
+    x0, y0, x1, y1 = stock
+    along_x = x1 - x0 >= y1 - y0
+    low, high = (x0, x1) if along_x else (y0, y1)
+    side_low, side_high = (y0, y1) if along_x else (x0, x1)
+    run = diameter / 2 + RUN_OFF
+    width = (side_high - side_low) / rows
+    walk = Walk(clearance)
+
+    def at(along: float, across: float) -> Flat:
+        return (along, across) if along_x else (across, along)
+
+    for z in levels(top, bottom, passes):
+        start, end = low - run, high + run
+        walk.over(*at(start, side_low + width / 2))
+        walk.down(z)
+        for row in range(rows):
+            across = side_low + (row + 0.5) * width
+            points = [(*at(start, across), z), (*at(end, across), z)]
+            walk.cut(vf, points if row else points[1:])
+            start, end = end, start
+    return walk.leave()
+
+
+@lru_cache(maxsize=_CACHE)
+def clear_path(
+    regions: tuple[Region, ...],
+    diameter: float,
+    wall_allowance: float,
+    run_out: float,
+    step: float,
+    top: float,
+    bottom: float,
+    passes: int,
+    vf: float,
+    ramp_angle: float,
+    *,
+    predrilled: bool,
+    clearance: float,
+    climb: bool = True,
+    before: float = 0.0,
+) -> Motion:
+    """Clear regions one after the other, layer by layer, with offset loops from the inside out.
+
+    Enters by a ramp along the first loop, from outside where the region is open there, or straight into a drilled
+    hole. Loops that can be reached without crossing a wall are joined by feed, others over the clearance plane. Where
+    a tool of the diameter `before` went already, it comes down where that one was.
+    """
+    walk = Walk(clearance)
+    for region in regions:
+        loops = clearing_loops(region, diameter / 2, wall_allowance, run_out, step)
+        allowed = prep(centre_area(region, diameter / 2, wall_allowance, run_out).buffer(0.02))
+        inside = prep(region.polygon)
+        z_before = top
+        for z in levels(top, bottom, passes):
+            at: Flat | None = None
+            for loop in loops:
+                line = turned_round(loop, climb=climb)
+                if at is None or not (at == line[0] or allowed.covers(LineString([at, line[0]]))):
+                    line = _where_it_was(_from_outside(line, inside, region), region, before, wall_allowance, run_out)
+                    walk.over(*line[0])
+                    walk.down(z_before + APPROACH)
+                    if predrilled or not inside.contains(Point(line[0])):
+                        walk.cut(vf, [(*line[0], z)])
+                    else:
+                        walk.cut(vf * RAMP_FEED, ramp(line, z_before, z, ramp_angle))
+                elif at != line[0]:
+                    walk.cut(vf, [(*line[0], z)])
+                walk.cut(vf, [(x, y, z) for x, y in line[1:]])
+                at = line[-1]
+            z_before = z
+    return walk.leave()
+
+
+def _from_outside(line: Line, inside: PreparedGeometry, region: Region) -> Line:
+    """Begin a closed loop where it lies outside the material, if it does anywhere."""
+    if not region.open_edges or line[0] != line[-1]:
+        return line
+    for i, point in enumerate(line[:-1]):
+        if not inside.contains(Point(point)):
+            return line[i:-1] + line[: i + 1]
+    return line
+
+
+def _where_it_was(line: Line, region: Region, before: float, allowance: float, run_out: float) -> Line:
+    """Begin a closed loop where the tool before came nearest to: in corners it left stock."""
+    if before <= 0 or line[0] != line[-1]:
+        return line
+    free = centre_area(region, before / 2, allowance, run_out)
+    if free.is_empty:
+        return line
+    i = min(range(len(line) - 1), key=lambda k: (round(free.distance(Point(line[k])), 3), k))
+    whole = LineString(line)
+    if free.distance(Point(line[i])) <= whole.distance(free) + LEAST_LEAD:
+        return line[i:-1] + line[: i + 1]
+    near = nearest_points(whole, free)[0]
+    start = (round(near.x, 5), round(near.y, 5))
+    passed = sum(1 for k in range(len(line) - 1) if whole.project(Point(line[k])) <= whole.project(near))
+    return (start, *line[passed:-1], *line[:passed], start)
+
+
+def ramp(line: Line, top: float, bottom: float, angle: float) -> list[Vec]:
+    """Down along a closed line at an angle, ending at its first point."""
+    lap = line_length(line)
+    drop = lap * sin(radians(angle))
+    laps = max(1, int(-(-(top - bottom) // drop)))
+    points: list[Vec] = [(*line[0], top)]
+    walked, total = 0.0, lap * laps
+    for _ in range(laps):
+        for a, b in itertools.pairwise(line):
+            walked += hypot(b[0] - a[0], b[1] - a[1])
+            points.append((b[0], b[1], top - (top - bottom) * walked / total))
+    return points
+
+
+@lru_cache(maxsize=_CACHE)
+def wall_path(
+    regions: tuple[Region, ...],
+    diameter: float,
+    allowance: float,
+    run_out: float,
+    top: float,
+    bottom: float,
+    passes: int,
+    vf: float,
+    clearance: float,
+    *,
+    climb: bool = True,
+    before: float = 0.0,
+) -> Motion:
+    """Along the walls at full depth, with a lead-in from the inside and an overlap on closed walls; it comes down
+    where a tool of the diameter `before` was.
+    """
+    walk = Walk(clearance)
+    lead = min(2.0, 0.2 * diameter)
+    for region in regions:
+        inner = _lead_area(region, diameter / 2, allowance, lead, run_out)
+        for wall in wall_passes(region, diameter / 2, allowance, run_out):
+            line = _where_it_was(turned_round(wall, climb=climb), region, before, allowance, run_out)
+            entry = _toward(inner, line[0])
+            points = _overlapped(line) if line[0] == line[-1] else line
+            for z in levels(top, bottom, passes):
+                walk.over(*entry)
+                walk.down(z + APPROACH)
+                walk.cut(vf, [(*entry, z)])
+                walk.cut(vf, [(x, y, z) for x, y in points])
+                walk.cut(vf, [(*_toward(inner, points[-1]), z)])
+    return walk.leave()
+
+
+def _lead_area(region: Region, radius: float, allowance: float, lead: float, run_out: float) -> BaseGeometry:
+    """Where the tool's centre may come down beside a wall: a lead off it, in a narrow slot as far as there is room.
+
+    Nearer to the wall it would come down through what roughing left there.
+    """
+    area = centre_area(region, radius, allowance + lead, run_out)
+    if not area.is_empty:
+        return area
+    none, some = lead, 0.0
+    while none - some > LEAST_LEAD:
+        tried = (none + some) / 2
+        narrow = centre_area(region, radius, allowance + tried, run_out)
+        if narrow.is_empty:
+            none = tried
+        else:
+            area, some = narrow, tried
+    return area
+
+
+def _toward(area: BaseGeometry, point: Flat) -> Flat:
+    """The nearest point of an area, or the point itself where the area is empty."""
+    if area.is_empty:
+        return point
+    found = nearest_points(area, Point(point))[0]
+    return (round(found.x, 5), round(found.y, 5))
+
+
+def _overlapped(line: Line) -> Line:
+    """A closed line with its first OVERLAP mm walked again at the end."""
+    walked, extra = 0.0, []
+    for a, b in itertools.pairwise(line):
+        length = hypot(b[0] - a[0], b[1] - a[1])
+        if walked + length >= OVERLAP:
+            share = (OVERLAP - walked) / length
+            extra.append((a[0] + (b[0] - a[0]) * share, a[1] + (b[1] - a[1]) * share))
+            break
+        walked += length
+        extra.append(b)
+    return line + tuple(extra)
+
+
+@lru_cache(maxsize=_CACHE)
+def rough_outline_path(
+    ring: Line,
+    stock: tuple[float, float, float, float],
+    diameter: float,
+    allowance: float,
+    step: float,
+    top: float,
+    bottom: float,
+    passes: int,
+    vf: float,
+    clearance: float,
+    *,
+    climb: bool = True,
+) -> Motion:
+    """Around the part from the stock's edge inward, level by level, entering beside the stock."""
+    loops = outline_loops(ring, stock, diameter / 2, allowance, step)
+    walk = Walk(clearance)
+    for z in levels(top, bottom, passes):
+        for loop in loops:
+            line = turned_round(loop, climb=climb)
+            entry = _beside(stock, line[0], diameter / 2 + RUN_OFF)
+            walk.over(*entry)
+            walk.down(z)
+            walk.cut(vf, [(x, y, z) for x, y in line])
+            if line[0] == line[-1]:
+                walk.cut(vf, [(*entry, z)])
+    return walk.leave()
+
+
+def _beside(stock: tuple[float, float, float, float], point: Flat, distance: float) -> Flat:
+    """The nearest point clear of the stock, straight out over its nearest side."""
+    x, y = point
+    gaps = {
+        (stock[0] - distance, y): x - stock[0] + distance,
+        (stock[2] + distance, y): stock[2] + distance - x,
+        (x, stock[1] - distance): y - stock[1] + distance,
+        (x, stock[3] + distance): stock[3] + distance - y,
+    }
+    nearest = min(gaps, key=lambda p: gaps[p])
+    return point if gaps[nearest] <= 0 else nearest
+
+
+@lru_cache(maxsize=_CACHE)
+def finish_outline_path(
+    ring: Line, diameter: float, allowance: float, top: float, bottom: float, passes: int, vf: float, clearance: float,
+    *, climb: bool = True,
+) -> Motion:  # fmt: skip
+    """Once around the part at its size, with a lead-in from outside and an overlap."""
+    line = turned_round(offset_ring(ring, diameter / 2 + allowance), climb=climb)
+    lead = offset_ring(ring, diameter / 2 + allowance + max(2.0, 0.3 * diameter))
+    boundary = LineString(lead)
+    points = _overlapped(line)
+    walk = Walk(clearance)
+    for z in levels(top, bottom, passes):
+        entry = _toward(boundary, line[0])
+        walk.over(*entry)
+        walk.down(z)
+        walk.cut(vf, [(x, y, z) for x, y in points])
+        walk.cut(vf, [(*_toward(boundary, points[-1]), z)])
+    return walk.leave()
+
+
+@lru_cache(maxsize=_CACHE)
+def chamfer_path(lines: tuple[Line, ...], z: float, vf: float, clearance: float) -> Motion:
+    """Along edges at one level, coming in from above."""
+    walk = Walk(clearance)
+    for line in lines:
+        points = _overlapped(line) if line[0] == line[-1] else line
+        walk.over(*points[0])
+        walk.down(z + APPROACH)
+        walk.cut(vf, [(x, y, z) for x, y in points])
+    return walk.leave()

@@ -1,0 +1,223 @@
+"""Recesses: pockets, slots, steps and low flats; roughed, their corners cleaned, then floor and walls finished."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+from shapely.geometry import LineString
+
+from lean_ledger.core.basis.findings import Cure, Severity
+from lean_ledger.core.features import OuterFace, Pocket, Slot, Step, Turned
+from lean_ledger.core.geometry.vectors import dot
+from lean_ledger.core.operations.chains import choose_rule, facts_of
+from lean_ledger.core.operations.cutting import choose
+from lean_ledger.core.operations.cutting.conditions import Wish, settle
+from lean_ledger.core.operations.depths import depth_of
+from lean_ledger.core.operations.milling.clearing import (
+    Clearing,
+    clean_corners_operation,
+    finish_walls_operation,
+    rough_operation,
+)
+from lean_ledger.core.operations.milling.forms import form_operation
+from lean_ledger.core.operations.milling.paths import clear_path
+from lean_ledger.core.operations.milling.regions import Line, Region, joined, lines
+from lean_ledger.core.operations.milling.surface_paths import Over, risen
+from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
+from lean_ledger.library.types import Tool
+
+RISES = 0.05  # mm above a flat from which the part stands beside it
+NEAR = 0.3  # mm from a flat's edge within which it counts as beside it
+LEAST_MISSED = 0.5  # mm² that a thicker tool leaves, which is worth a word
+
+Recess = Pocket | Slot | Step
+
+
+@dataclass(frozen=True)
+class Recessed:
+    """A recess as it stands in a setup."""
+
+    feature: Recess | OuterFace | Turned
+    region: Region
+    top: float
+    bottom: float
+    has_floor: bool
+    corner_radius: float
+    also: tuple[str, ...] = ()  # features that the same cuts make: the bosses that stand on a lower face
+    walls_count: bool = True  # whether its walls are of the part and get a finishing pass
+
+    @property
+    def features(self) -> tuple[str, ...]:
+        return (self.feature.id, *self.also)
+
+
+def recess_operations(place: Workplace, recess: Recessed, label: str) -> list[Operation]:
+    """Rough, then the corners, the floor and the walls; what lies under a shoulder last."""
+    rough = place.id_of(recess.feature.id, OperationKind.ROUGH_POCKET)
+    by_rule = round(recess.top - recess.bottom, 5)
+    deep = depth_of(
+        place, rough, OperationKind.ROUGH_POCKET, recess.top, by_rule, recess.features, deeper=not recess.has_floor
+    )  # fmt: skip
+    recess = replace(recess, bottom=round(recess.top - deep, 5))
+    facts = facts_of(
+        place, recess.feature, depth=round(recess.top - recess.bottom, 5), corner=recess.corner_radius
+    )  # fmt: skip
+    rule = choose_rule(place, recess.features, facts, lambda _: "")
+    chain = _upright_operations(place, recess, label, rule.steps)
+    place.made_by(rule.id, len(chain))
+    form = recess.feature.form if isinstance(recess.feature, Slot) else None
+    if form is not None and chain:
+        assert isinstance(recess.feature, Slot)
+        made = form_operation(place, recess.feature, form)
+        if made is not None:
+            place.require(made, chain[-1].id, "the mouth is open first")
+            chain.append(made)
+    return chain
+
+
+def _upright_operations(place: Workplace, recess: Recessed, label: str, steps: Sequence[str]) -> list[Operation]:
+    feature, depth = recess.feature, round(recess.top - recess.bottom, 5)
+    args = (place.library, place.material, place.machine)
+    hand = place.hand
+    finisher = choose.finishing_mill(recess.region, recess.corner_radius, depth, *args, hand)
+    finish_id = place.id_of(feature.id, OperationKind.FINISH_WALL)
+    finisher = place.tool(finish_id, OperationKind.FINISH_WALL, finisher)
+    if finisher is None:
+        place.find(
+            "no-mill", Severity.ERROR,
+            f"No end mill makes {label}.",
+            f"It has to go into an opening with inner corners of R{recess.corner_radius:g} and reach {depth:.1f} "
+            f"in {place.material.name}.",
+            features=recess.features,
+            cures=(Cure("Leave to another shop", {"change": "leave-out", "features": [feature.id],
+                                                  "reason": "made elsewhere"}),),
+            wanted=f"end mill{f' of at most Ø{2 * recess.corner_radius:g}' if recess.corner_radius else ''} that "
+                   f"reaches {depth:.1f}",
+        )  # fmt: skip
+        return []
+    # what nothing cleans after it has to come into the corners by itself
+    corners_after = "clean corners" in steps or "finish wall" in steps
+    volume = recess.region.polygon.area * depth
+    rule = choose.roughing_mill(recess.region, depth, finisher, volume, *args, hand) if corners_after else finisher
+    rough_id = place.id_of(feature.id, OperationKind.ROUGH_POCKET)
+    rougher = place.tool(rough_id, OperationKind.ROUGH_POCKET, rule)
+    assert rougher is not None
+    edit = place.edit(rough_id)
+    usual = place.material.wall_allowance if "finish wall" in steps or not recess.walls_count else 0.0
+    allowance = edit.allowance if edit.allowance is not None else usual
+    floor_left = min(allowance, depth / 2) if recess.has_floor and "finish floor" in steps else 0.0
+    run_out = _run_out(place)
+    walls = Clearing((recess.region,), recess.top, recess.bottom, recess.features, feature.id, run_out)
+    above_floor = replace(walls, bottom=round(recess.bottom + floor_left, 5))
+    rough = rough_operation(
+        place, rough_id, OperationKind.ROUGH_POCKET, f"Rough {label}", rougher, above_floor, allowance
+    )
+    chain = [rough]
+    if "clean corners" in steps:
+        cleaned = clean_corners_operation(place, f"Clean corners of {label}", rougher, finisher, above_floor, allowance)
+        chain += [cleaned] if cleaned is not None else []
+    if floor_left > 0:
+        chain.append(_finish_floor(place, recess, finisher, rougher, floor_left, run_out, label))
+    if allowance > 0 and recess.walls_count and "finish wall" in steps:
+        chain.append(
+            finish_walls_operation(
+                place, finish_id, f"Finish wall of {label}", finisher, walls, allowance, before=rougher
+            )
+        )
+    for before, after in itertools.pairwise(chain):
+        place.require(after, before.id, f"{before.kind.value} before {after.kind.value}")
+    wanted = choose.finishing_mill(recess.region, recess.corner_radius, depth, *args, hand)
+    if wanted is not None and finisher.diameter > wanted.diameter:
+        missed = choose.missed(recess.region, finisher.diameter) - choose.missed(recess.region, wanted.diameter)
+        if missed > LEAST_MISSED:
+            place.find(
+                "too-thick", Severity.ERROR, f"{finisher.description} does not come into all of {label}.",
+                f"It leaves {missed:.1f} mm² in gaps and corners that {wanted.description} comes into.",
+                features=recess.features, operation=finish_id,
+                cures=(Cure("Let the rule choose", {"change": "edit-operation", "operation": finish_id,
+                                                    "clear": ["tool"]}),),
+            )  # fmt: skip
+    left_radius = finisher.diameter / 2
+    if isinstance(feature, Pocket) and feature.corner_radius < left_radius - 1e-6:
+        sharp = "sharp" if feature.corner_radius == 0 else f"R{feature.corner_radius:g}"
+        place.find(
+            "corner-left", Severity.WARNING,
+            f"The corners of {label} are drawn {sharp}; a {finisher.diameter:g} mill leaves R{left_radius:g}.",
+            "A round tool leaves its own radius. Ask the customer, or take a thinner tool.",
+            features=recess.features, operation=finish_id,
+        )  # fmt: skip
+    return chain
+
+
+def _run_out(place: Workplace) -> float:
+    """How far beyond an open edge the tool's edge has to go: over the stock that still stands there."""
+    stock, box = place.stock, place.box
+    return 1.0 + max(
+        box.min[0] - stock.min[0], stock.max[0] - box.max[0], box.min[1] - stock.min[1], stock.max[1] - box.max[1], 0.0
+    )
+
+
+def _finish_floor(
+    place: Workplace, recess: Recessed, rule: Tool, before: Tool, floor_left: float, run_out: float, label: str
+) -> Operation:
+    id = place.id_of(recess.feature.id, OperationKind.FINISH_FLOOR)
+    # it keeps off the walls, which come after: in a slot hardly wider than the finisher the rougher does it
+    able = rule if choose.goes_in(recess.region, rule, place.material.wall_allowance) else before
+    tool = place.tool(id, OperationKind.FINISH_FLOOR, able) or able
+    data = place.library.data(tool, place.material)
+    assert data is not None
+    wish = Wish(floor_left, floor_left, choose.FLOOR_STEP * tool.diameter, 0.0, thin_chips=False)
+    settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
+    cut = settled.cutting
+    off_walls = place.material.wall_allowance
+    motion = clear_path(
+        (recess.region,), tool.diameter, off_walls, run_out, cut.ae, round(recess.bottom + floor_left, 5),
+        recess.bottom, cut.passes, cut.vf, place.material.ramp_angle, predrilled=False, clearance=place.clearance,
+        before=before.diameter,
+    )  # fmt: skip
+    return place.add(
+        id, OperationKind.FINISH_FLOOR, f"Finish floor of {label}", recess.features, tool, settled, motion,
+        chain=recess.feature.id, depth=round(recess.top - recess.bottom, 5), outer=bool(recess.region.open_edges),
+    )  # fmt: skip
+
+
+def recess_in_setup(place: Workplace, feature: Recess, closed: Sequence[Recessed]) -> Recessed:
+    """Levels and region of a recess; one that lies within another begins at that one's floor."""
+    form = feature.form if isinstance(feature, Slot) else None
+    # under a shoulder only the mouth is open to a straight tool
+    rings = feature.region if form is None else (form.mouth,)
+    edges = getattr(feature, "open_edges", ()) if form is None else form.mouth_open
+    region = Region(
+        tuple(place.frame.flat(ring) for ring in rings), tuple(place.frame.flat(edge) for edge in edges)
+    )  # fmt: skip
+    levels = [place.z(p) for p in feature.region[0]]
+    through = getattr(feature, "through", False)
+    upright = dot(feature.direction, place.frame.up) > 0
+    bottom = min(levels) if upright or not through else min(levels) - feature.depth
+    top = place.top
+    inside = region.polygon.representative_point()
+    for other in closed:
+        if other.bottom > bottom + 1e-6 and other.region.polygon.contains(inside):
+            top = min(top, other.bottom)
+    if through:
+        bottom -= BREAK_THROUGH
+    return Recessed(feature, region, top, round(bottom, 5), not through, feature.corner_radius)
+
+
+def lower_face_in_setup(place: Workplace, face: OuterFace | Turned, bosses: tuple[str, ...] = ()) -> Recessed:
+    """A flat below the top: open all round but where the part rises beside it."""
+    rings = tuple(place.frame.flat(ring) for ring in face.region)
+    outer = rings[0]
+    level = place.z(face.region[0][0])
+    around = LineString((*outer, outer[0]))
+    beside = risen(Over(place.part.model.solid.mesh, place.frame), round(level + RISES, 6)).buffer(NEAR)
+    open_edges: tuple[Line, ...] = ((*outer, outer[0]),)
+    if beside.intersects(around):
+        # where it starts is no end
+        rest = lines(joined(around.difference(beside)))
+        open_edges = tuple(tuple((x, y) for x, y in line.coords) for line in rest if line.length > NEAR)
+    return Recessed(face, Region(rings, open_edges), place.top, level, has_floor=True, corner_radius=0.0,
+                    also=bosses)  # fmt: skip

@@ -1,0 +1,111 @@
+"""A plan's cycles to be looked at again in 3D: what runs when, where the tool is, what holds the stock."""
+
+from __future__ import annotations
+
+from itertools import chain
+from typing import Any
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+from pydantic import BaseModel
+
+from lean_ledger.core.followed.course import around_of
+from lean_ledger.core.followed.play import played, tool_shape, way_of
+from lean_ledger.core.geometry.host import Cancelled
+from lean_ledger.core.geometry.progress import Report
+from lean_ledger.store import Desk
+from lean_ledger.web.pace.schemas import OperationPath
+from lean_ledger.web.plans.schemas import PlanPath, Problem
+from lean_ledger.web.shared.requests import desk
+from lean_ledger.web.shared.wire import Vec
+from lean_ledger.web.shared.works import BESIDE, beside
+from lean_ledger.web.stock.schemas import StockSolidView
+from lean_ledger.web.stock.views import solid_view
+
+blueprint = APIBlueprint("play", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="play")])
+
+READS: dict[Any, Any] = {404: Problem, 422: Problem}
+
+
+class PlayedView(BaseModel):
+    operation: str
+    setup: str
+    name: str
+    tool: str
+    start: float
+    lead: float
+    seconds: float
+    finding: str
+
+
+class PlayedSetupView(BaseModel):
+    """What holds the stock, and the machine's axes, in the part's coordinates."""
+
+    setup: str
+    fixture: StockSolidView
+    right: Vec
+    above: Vec
+
+
+class PlayView(BaseModel):
+    total: float
+    entries: list[PlayedView]
+    setups: list[PlayedSetupView]
+
+
+class ToolWayView(BaseModel):
+    """`points` are three numbers each. `outlines` are (across, along) from the tip, of a body that turns about `up`, or
+    where `turned`, of a flat tool that lies along `right` and `up`.
+    """
+
+    times: list[float]
+    points: list[float]
+    rapid: list[bool]
+    up: Vec
+    right: Vec
+    outlines: list[list[tuple[float, float]]]
+    turned: bool
+
+
+@blueprint.get("/<int:plan_id>/play", responses={200: PlayView, **BESIDE})
+def play(path: PlanPath) -> Response:
+    """All operations in the order in which they run, with what holds each setup's stock."""
+    asked = desk()
+
+    def make(_report: Report, _cancelled: Cancelled) -> bytes:
+        return _played(asked, path.plan_id)
+
+    return beside(("play", path.plan_id, asked.state(path.plan_id)), "Building what holds the stock", "looking", make)
+
+
+def _played(asked: Desk, plan_id: int) -> bytes:
+    opened = asked.open(plan_id)
+    ledger = opened.ledger
+    run, total = played(ledger)
+    entries = [PlayedView(**vars(one)) for one in run]
+    setups = [
+        PlayedSetupView(
+            setup=s.decision.id, fixture=solid_view(asked.stocks.around(around_of(s))),
+            right=s.built.home.frame.right, above=s.built.home.frame.up,
+        )
+        for s in ledger.setups
+    ]  # fmt: skip
+    return PlayView(total=total, entries=entries, setups=setups).model_dump_json().encode()
+
+
+@blueprint.get("/<int:plan_id>/play/<operation>", responses={200: ToolWayView, **READS})
+def tool_way(path: OperationPath) -> Response:
+    """Where the tool of an operation is at every moment, and its shape."""
+    ledger = desk().open(path.plan_id, with_stock=False).ledger
+    way = way_of(ledger, path.operation)
+    op = next(op for op in ledger.operations if op.id == path.operation)
+    body = ToolWayView(
+        times=[round(t, 4) for t in way.times],
+        points=[round(c, 3) for c in chain.from_iterable(way.points)],
+        rapid=list(way.rapid),
+        up=op.frame.up,
+        right=op.frame.right,
+        outlines=[list(outline) for outline in tool_shape(op)],
+        turned=op.motion.turns,
+    )
+    return Response(body.model_dump_json(), mimetype="application/json")

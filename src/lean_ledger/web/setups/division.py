@@ -1,0 +1,57 @@
+"""The division of a part, and its plan on other machines, as the API shows them."""
+
+from __future__ import annotations
+
+from lean_ledger.core.features.describe import title
+from lean_ledger.core.ledger.machines import OnMachine, on_machines
+from lean_ledger.core.part.bodies import planned_part
+from lean_ledger.core.setups.machines import machines_for
+from lean_ledger.core.setups.propose import divided
+from lean_ledger.library.types import Library
+from lean_ledger.store import Opened
+from lean_ledger.web.setups import division_schemas as s
+
+
+def division_view(opened: Opened, library: Library) -> s.DivisionView:
+    part = planned_part(opened.part, opened.plan)
+    found = divided(part, opened.plan, library)
+    return s.DivisionView(
+        least=len(found.setups),
+        proven=found.lower_bound == len(found.setups),
+        sides=[f"{setup.free} free" if setup.free else f"{setup.up} up" for setup in found.setups],
+        clashes=list(found.clashes),
+        together=[list(ids) for ids in opened.plan.together],
+        before=[list(pair) for pair in opened.plan.before],
+        lost=[
+            s.LostView(
+                feature=id,
+                title=title(part.by_id[id]),
+                machines=[m.name for m in machines_for(part, part.by_id[id], library)],
+            )
+            for id in found.unreachable
+        ],
+    )
+
+
+def machines_view(opened: Opened, library: Library) -> s.MachinesView:
+    tried = on_machines(opened.plan, opened.part, library, opened.ledger)
+    return s.MachinesView(machines=[_on_machine(one) for one in tried])
+
+
+def _on_machine(one: OnMachine) -> s.OnMachineView:
+    ledger, effect = one.ledger, one.effect
+    return s.OnMachineView(
+        id=one.machine.id,
+        name=one.machine.name,
+        axes=one.machine.axes,
+        rate=one.machine.rate,
+        current=one.current,
+        refused=one.refused,
+        cycle=ledger.cycle if ledger else None,
+        setup_hours=ledger.setup_hours if ledger else None,
+        each=ledger.prices[0].each if ledger else None,
+        cycle_change=effect.cycle if effect else None,
+        each_change=effect.each if effect else None,
+        come=list(one.come),
+        gone=list(one.gone),
+    )

@@ -1,0 +1,278 @@
+"""Setups, their operations and how they are held, as the API shows them."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel, Field
+
+from lean_ledger.web.shared.wire import Money, SecondsView, Vec
+
+
+class FigureView(BaseModel):
+    label: str
+    formula: str
+    value: float
+    unit: str
+
+
+class ToolView(BaseModel):
+    id: str
+    number: int
+    kind: str
+    description: str
+    diameter: float
+    flutes: int
+    cutting_length: float
+    reach: float
+
+
+class AfterView(BaseModel):
+    operation: str
+    name: str
+    reason: str
+
+
+class RuleChoice(BaseModel):
+    id: str
+    name: str
+    by_hand: bool
+
+
+class StrategyView(BaseModel):
+    """A way of roughing that was tried, and the seconds of its own path."""
+
+    strategy: str
+    seconds: float
+
+
+class DepthView(BaseModel):
+    """Down from where the operation begins, mm; `words` say what was decided, empty where the rule stands."""
+
+    value: float
+    rule: float
+    words: str
+    beyond: float = Field(description="a face that was pointed at")
+
+
+class EntryView(BaseModel):
+    id: str
+    name: str
+    called: int = Field(description="what the machine calls its tool by; on a lathe the station in the turret")
+    kind: str
+    features: list[str]
+    tool: ToolView
+    n: float
+    vf: float
+    vc: float
+    fz: float
+    speed: float = Field(description="times the vc of the library's data")
+    feed: float = Field(description="times the feed per tooth that the rule gives")
+    ap: float
+    ae: float
+    passes: int
+    allowance: float
+    depth: float
+    power: float
+    power_limit: float
+    edited: list[str]
+    tool_kinds: list[str]
+    seconds: list[SecondsView]
+    total: float
+    changes_tool: bool
+    figures: list[FigureView]
+    after: list[AfterView]
+    strategy: str | None = Field(description="of roughing: in steps, at constant engagement or in a helix")
+    strategies: list[StrategyView]
+    ways: list[str] = Field(description="that there are for such an operation, drawn or not")
+    measured: DepthView | None = Field(description="of those whose depth can be set by hand")
+    direction: str | None = Field(description="along a wall: climb or conventional")
+    rule: str = Field(description="of the shop's, by which its features are made; empty where none is needed")
+    rules: list[RuleChoice] = Field(description="that could make them")
+    alike: list[str] = Field(description="other features of the same sort and size")
+    by_pitch: bool = Field(description="its feed follows from a thread's pitch")
+
+
+class BoxView(BaseModel):
+    what: str
+    x: float
+    y: float
+    width: float
+    height: float
+    round: bool
+    ring: list[tuple[float, float]]  # of a polygon, empty for others
+
+
+class ToolLineView(BaseModel):
+    number: int
+    description: str
+    stick_out: float
+    minutes: float
+    where: str = Field(description="in the machine, or to set up")
+
+
+class ZeroChoice(BaseModel):
+    """A place for the zero, seen from above in the setup's axes."""
+
+    of: str
+    place: str
+    bore: str
+    words: str
+    x: float
+    y: float
+
+
+class CoordinatesView(BaseModel):
+    """A feature's middle, top and bottom from the zero."""
+
+    feature: str
+    title: str
+    x: float
+    y: float
+    top: float
+    bottom: float
+
+
+class ZeroView(BaseModel):
+    """`least` are the lowest X and Y of the stock from there; `why` says what speaks for the `proposed` one."""
+
+    of: str
+    place: str
+    level: str
+    bore: str
+    words: str
+    point: Vec
+    touch_off: list[str]
+    by_rule: bool
+    proposed: str
+    why: str
+    choices: list[ZeroChoice]
+    least: tuple[float, float]
+    coordinates: list[CoordinatesView]
+
+
+class WordView(BaseModel):
+    label: str
+    words: str
+
+
+class WayView(BaseModel):
+    """A direction that the tool comes from; what the rotary and the tilt stand at, degrees."""
+
+    side: str
+    angle: float
+    tilt: float
+
+
+class StackView(BaseModel):
+    """Carriers that can stand under the fixture, from the machine upwards."""
+
+    ids: list[str]
+    words: str
+
+
+class TurnView(BaseModel):
+    """A quarter turn and the sides of the part that it names: against the fixed jaw, on what it rests on."""
+
+    turn: int
+    words: str
+
+
+class LiesView(BaseModel):
+    """Sides of the part, with its faces there, by their numbers: what it rests on, what is at the fixed jaw."""
+
+    base: str
+    back: str
+    base_faces: list[int]
+    back_faces: list[int]
+    base_named: str
+    back_named: str
+
+
+class HoldView(BaseModel):
+    """What holds a setup, in its own axes: x to the right and y back in the view from above, z away from its mount."""
+
+    fixture: str
+    name: str
+    kind: str
+    decided: str | None
+    carriers: list[str]
+    stacks: list[StackView]  # that find a mount on the machine
+    free: str | None  # the end that stands free on a rotary axis
+    spins: bool  # on a lathe: the part turns
+    ways: list[WayView]
+    grip: float  # 0 where nothing is gripped along z
+    grip_decided: float | None
+    grips: list[float]
+    turns: list[TurnView]
+    lies: LiesView
+    top: float | None  # level up to which it grips
+    touches: str
+    words: list[WordView]
+    zero: Vec  # in the pictures' axes
+    axes: list[str]  # the machine's names of the pictures' x, y and z
+
+
+class ProbeView(BaseModel):
+    """The zero, a bore or a slot: whether a probe feels it, and the seconds that takes."""
+
+    what: str
+    title: str
+    on: bool
+    seconds: float | None
+
+
+class HandWorkView(BaseModel):
+    """What an operator does on each piece; `during` the cycle, or while the machine stands."""
+
+    id: str
+    kind: str
+    seconds: float
+    during: bool
+
+
+class AttachedView(BaseModel):
+    """A program from elsewhere that a setup, or one operation of it, is timed by."""
+
+    operation: str
+    file: str
+    lines: int
+    seconds: float
+
+
+class SetupView(BaseModel):
+    id: str
+    attached: list[AttachedView]
+    up: str
+    locked: bool
+    right: Vec
+    back: Vec
+    above: Vec
+    turn: int
+    turn_decided: int | None
+    machine: str
+    machine_name: str
+    hold: HoldView
+    zero: ZeroView
+    stock: Vec
+    features: list[str]
+    seconds: list[SecondsView]
+    cycle: float
+    load: float
+    setup_hours: Money
+    hours_decided: bool
+    machine_rate: Money
+    rate_decided: bool
+    standing: float
+    hand: list[HandWorkView]
+    probes: list[ProbeView] = Field(description="what a probe can feel in this setup; none on a lathe")
+    cut_off: float | None = Field(description="mm left to face where the piece is cut off its bar")
+    can_cut_off: bool
+    load_decided: bool
+    calls: int
+    grouped_calls: int
+    grouping_saves: float
+    order_decided: bool
+    entries: list[EntryView]
+    tools: list[ToolLineView]
+    in_machine: list[str] = Field(description="ids of the tools that stand in it, whatever job comes")
+    end_boxes: list[BoxView]
+    top_boxes: list[BoxView]

@@ -1,0 +1,99 @@
+"""Views of setups: how they are held, what is in their cycle, what they cost."""
+
+from __future__ import annotations
+
+from lean_ledger.core.holding.picture import Box2, end_view, top_view
+from lean_ledger.core.ledger.evaluate import SetupLedger
+from lean_ledger.core.papers.sheet import tool_lines
+from lean_ledger.core.program.offsets import words_of_setups
+from lean_ledger.core.program.stations import tool_numbers
+from lean_ledger.library.types import Library
+from lean_ledger.store.desk import Opened
+from lean_ledger.web.setups import schemas as su
+from lean_ledger.web.setups.entries import Sorts, entry_view, features_by_sort, probe_views
+from lean_ledger.web.setups.holds import hold_view
+from lean_ledger.web.setups.zero import zero_view
+from lean_ledger.web.shared.figures import seconds_view
+
+
+def _attached(opened: Opened, one: SetupLedger) -> list[su.AttachedView]:
+    timed = {"": one.foreign, **{e.operation.id: e.foreign for e in one.entries}}
+    return [
+        su.AttachedView(
+            operation=a.operation,
+            file=a.file,
+            lines=time.lines if (time := timed.get(a.operation)) else 0,
+            seconds=time.total if time else 0.0,
+        )
+        for a in opened.plan.attached
+        if a.setup == one.decision.id
+    ]
+
+
+def views_of_setups(opened: Opened, library: Library) -> list[su.SetupView]:
+    words = words_of_setups(opened.ledger, opened.part)
+    sorts = features_by_sort(opened)
+    return [
+        _setup(opened, one, i, words[one.decision.id], sorts, library) for i, one in enumerate(opened.ledger.setups)
+    ]
+
+
+def _setup(
+    opened: Opened, one: SetupLedger, index: int, offset: str, sorts: Sorts, library: Library
+) -> su.SetupView:  # fmt: skip
+    hold, decided = one.built.hold, one.decision
+    names = {e.operation.id: e.operation.name for e in one.entries}
+    numbers = tool_numbers(one)
+    rate = decided.machine_rate if decided.machine_rate is not None else one.machine.rate
+    return su.SetupView(
+        id=decided.id,
+        attached=_attached(opened, one),
+        up=decided.up,
+        locked=decided.locked,
+        right=one.built.home.frame.right,
+        back=one.built.home.frame.back,
+        above=one.built.home.frame.up,
+        turn=hold.turn,
+        turn_decided=decided.turn,
+        machine=one.machine.id,
+        machine_name=one.machine.name,
+        hold=hold_view(opened, one, index, library),
+        zero=zero_view(opened, index, offset),
+        stock=hold.stock.size,
+        features=list(opened.ledger.assigned[decided.id]),
+        seconds=seconds_view(one.seconds),
+        cycle=one.cycle,
+        load=one.load_seconds,
+        standing=one.standing,
+        probes=probe_views(opened, one, library),
+        cut_off=decided.cut_off,
+        can_cut_off=decided.spindle != "tool",
+        hand=[su.HandWorkView(id=w.id, kind=w.kind, seconds=float(w.seconds), during=w.during) for w in decided.hand],
+        setup_hours=one.setup_hours,
+        hours_decided=decided.hours is not None,
+        machine_rate=rate,
+        rate_decided=decided.machine_rate is not None,
+        load_decided=decided.load_seconds is not None,
+        calls=one.calls,
+        grouped_calls=one.grouped_calls,
+        grouping_saves=one.grouping_saves,
+        order_decided=bool(decided.order),
+        entries=[entry_view(opened, e, names, numbers[e.operation.tool.id], sorts, library) for e in one.entries],
+        tools=[
+            su.ToolLineView(
+                number=line.number,
+                description=line.description,
+                stick_out=line.stick_out,
+                minutes=line.minutes,
+                where=line.where,
+            )
+            for line in tool_lines(one)
+        ],
+        in_machine=list(one.in_machine),
+        end_boxes=[_box(b) for b in end_view(hold)],
+        top_boxes=[_box(b) for b in top_view(hold)],
+    )
+
+
+def _box(b: Box2) -> su.BoxView:
+    return su.BoxView(what=b.what, x=b.x, y=b.y, width=b.width, height=b.height, round=b.round, ring=list(b.ring))

@@ -1,0 +1,60 @@
+"""The stock of a plan: its way through the operations, its shape after any of them, its height at a point."""
+
+from __future__ import annotations
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.geometry.host import Cancelled
+from lean_ledger.core.geometry.progress import Report
+from lean_ledger.tasks.works import Make
+from lean_ledger.web.plans.schemas import PlanPath
+from lean_ledger.web.shared.requests import desk
+from lean_ledger.web.shared.works import BESIDE, beside
+from lean_ledger.web.stock.schemas import HeightQuestion, HeightView, StockPath, StockSolidView, StockView
+from lean_ledger.web.stock.views import solid_view, stock_view
+
+blueprint = APIBlueprint("stock", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="stock")])
+
+
+@blueprint.get("/<int:plan_id>/stock", responses={200: StockView, **BESIDE})
+def stock(path: PlanPath) -> Response:
+    """What each operation takes off, what stays on the part and what is cut into it. Takes seconds at first."""
+    asked = desk()
+
+    def make(report: Report, cancelled: Cancelled) -> bytes:
+        return stock_view(asked.follow_stock(path.plan_id, report, cancelled)).model_dump_json().encode()
+
+    return _beside("stock", path.plan_id, "Following the stock", "following", make)
+
+
+@blueprint.get("/<int:plan_id>/stock/<int:count>", responses={200: StockSolidView, **BESIDE})
+def stock_after(path: StockPath) -> Response:
+    """The stock after the first `count` operations."""
+    asked = desk()
+
+    def make(_report: Report, _cancelled: Cancelled) -> bytes:
+        opened = asked.open(path.plan_id, with_stock=False)
+        mesh = asked.stocks.after(course_of(opened.part, opened.ledger), path.count)
+        return solid_view(mesh).model_dump_json().encode()
+
+    return _beside(f"after {path.count}", path.plan_id, "Drawing the stock", "looking", make)
+
+
+@blueprint.post("/<int:plan_id>/stock/<int:count>/height", responses={200: HeightView, **BESIDE})
+def height(path: StockPath, body: HeightQuestion) -> Response:
+    """How much stock stands there along a direction; changes nothing."""
+    asked = desk()
+
+    def make(_report: Report, _cancelled: Cancelled) -> bytes:
+        opened = asked.open(path.plan_id, with_stock=False)
+        found = asked.stocks.height(course_of(opened.part, opened.ledger), path.count, body.point, body.along)
+        return HeightView(height=round(found, 4)).model_dump_json().encode()
+
+    what = f"height {path.count} {body.point} {body.along}"
+    return _beside(what, path.plan_id, "Measuring the stock", "looking", make)
+
+
+def _beside(what: str, plan_id: int, title: str, lane: str, make: Make) -> Response:
+    return beside((what, plan_id, desk().base_state(plan_id)), title, lane, make)
