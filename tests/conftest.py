@@ -21,7 +21,8 @@ from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.core.geometry.plain import plain_solid
 from lean_ledger.core.geometry.solids import Body
 from lean_ledger.core.geometry.step import read_part, read_solid
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.model import Part, analyse
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.setups.first_plan import quick_plan

@@ -15,7 +15,7 @@ import click
 from lean_ledger import __version__
 from lean_ledger.core.basis.errors import LedgerError
 from lean_ledger.core.geometry.model import PartModel
-from lean_ledger.library.types import Machine
+from lean_ledger.library.machines import Machine
 
 if TYPE_CHECKING:
     from lean_ledger.store.lock import Lock

@@ -11,7 +11,8 @@ from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.features import OuterFace
 from lean_ledger.core.features.planar import polygon_of
 from lean_ledger.core.geometry.solids import block, rod
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.bodies import placed_bodies, planned_part, plugs
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan

@@ -15,7 +15,8 @@ from lean_ledger.core.files.tool_file import read_tools, tools_csv
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, rod
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.holes.boring_head import fits
 from lean_ledger.core.operations.model import OperationKind
 from lean_ledger.core.part.model import Part

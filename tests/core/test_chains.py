@@ -16,7 +16,8 @@ from lean_ledger.core.files.chain_file import FORMAT, chains_json, read_chains, 
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, revolved, rod, rounded_block
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.model import OperationKind as K
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Said

@@ -146,7 +146,7 @@ def test_plan_with_a_hole_close_to_a_tall_wall_names_its_holder() -> None:
 
 def test_force_and_friction_by_hand() -> None:
     ledger = quick_ledger(demo_part("sensor-base-plate"))
-    face = ledger.setups[0].entries[0].operation
+    face = ledger.setups[0].calls[0].operation
     assert face.kind == "face"
     half = replace(face, power=1.5, cutting=replace(face.cutting, vc=180.0))
     assert cutting_force(half) == pytest.approx(500)

@@ -11,7 +11,8 @@ import pytest
 
 from lean_ledger.core.basis.errors import FileRefused
 from lean_ledger.core.geometry.host import KernelHost
-from lean_ledger.core.part.model import Part, reading
+from lean_ledger.core.part import reading
+from lean_ledger.core.part.model import Part
 from tests.conftest import CASES
 
 SOURCES = ("louvre-bracket", "spindle-bushing", "mirror-cell")

@@ -16,7 +16,8 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.geometry.solids import block, drilled, rod, rounded_block
 from lean_ledger.core.geometry.vectors import dot
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DepthChoice, Plan
@@ -134,7 +135,7 @@ def test_outline_cut_to_half_leaves_the_rest_to_the_other_side() -> None:
     there = deep(outline, depth=9)
     first, second = (s for s in there.setups)
     assert of(K.FINISH_OUTLINE, there).depth == 9
-    rest = [e.operation for e in second.entries if e.operation.kind == K.ROUGH_OUTLINE]
+    rest = [e.operation for e in second.calls if e.operation.kind == K.ROUGH_OUTLINE]
     assert len(rest) == 1
     assert rest[0].depth == pytest.approx(20 - 9 + 0.3)  # what is left, and the overlap
     assert first.decision.id == "S1"

@@ -13,7 +13,7 @@ from lean_ledger.core.geometry.vectors import SIX, Vec, dot
 from lean_ledger.core.setups.divide import Item, Task, divide
 from lean_ledger.core.setups.reach import Clamping, clampings, tilt_angles
 from lean_ledger.library import shipped_library
-from lean_ledger.library.types import Machine, Rotary
+from lean_ledger.library.machines import Machine, Rotary
 
 UP, DOWN, BACK, FRONT, RIGHT, LEFT = range(6)
 ONE_SIDE = tuple(Clamping(d, None, frozenset([i])) for i, d in enumerate(SIX))

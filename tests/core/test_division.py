@@ -12,7 +12,8 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.features import Hole, Turned
 from lean_ledger.core.geometry.solids import block, revolved, rod
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Allowances, Plan
 from lean_ledger.core.setups import assign_features
@@ -153,7 +154,7 @@ def test_turned_groove_is_for_a_lathe_and_a_cross_hole_not_for_one_without_drive
     profile = [(0, 0), (20, 0), (20, 15), (17, 15), (17, 19), (20, 19), (20, 50), (0, 50)]
     part = built(revolved(profile) - rod((0, -30, 35), (0, 1, 0), 6, 60))
     groove = next(f for f in part.features if isinstance(f, Turned) and f.where == "groove")
-    assert [m.axes for m in machines_for(part, groove, LIB) if m.kind == "lathe"] == [
+    assert [m.axes for m in machines_for(part, groove, LIB) if m.turns_work] == [
         "lathe", "lathe with driven tools",
     ]  # fmt: skip
     cross = next(f for f in part.features if isinstance(f, Hole))

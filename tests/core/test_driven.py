@@ -9,7 +9,8 @@ import pytest
 from lean_ledger.core.followed.course import course_of, high_over
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import Body, block, revolved, rod, rounded_block
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.model import OperationKind
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.checked import checked_programs
@@ -62,13 +63,13 @@ def test_flat_is_milled_while_its_end_stands_free() -> None:
     for name, up in (("a flat at one end", "Z+"), ("a flat at the other end", "Z-")):
         _, ledger = made(name)
         (op,) = (op for op in ledger.operations if op.kind == OperationKind.ROUGH_POCKET)
-        assert ledger.setup_of(op.setup).decision.up == up
+        assert ledger.load_of(op.setup).decision.up == up
 
 
 def test_chuck_keeps_off_what_comes_across() -> None:
     """Flat from 30 on: the jaws end 1 below and the 8 that a mill and its holder need beside it, at 22 at the most."""
     _, ledger = made("a flat at one end")
-    setup = ledger.setup_of(next(op.setup for op in ledger.operations if op.kind == OperationKind.ROUGH_POCKET))
+    setup = ledger.load_of(next(op.setup for op in ledger.operations if op.kind == OperationKind.ROUGH_POCKET))
     assert setup.built.hold.jaw_top <= 22
 
 
@@ -76,6 +77,6 @@ def test_holder_that_comes_across_is_looked_at_as_high_as_the_chuck_is() -> None
     part = built(ROD - rod((0, 0, 25), (1, 0, 0), 6, 30))
     ledger = evaluate(on_lathe(part, DRIVEN), part, LIB)
     op = next(op for op in ledger.operations if op.kind == OperationKind.DRILL)
-    setup = ledger.setup_of(op.setup)
+    setup = ledger.load_of(op.setup)
     assert high_over(setup, op.way) > 100, "half of a chuck of 200"
     assert high_over(setup, setup.built.home) < 60

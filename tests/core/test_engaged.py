@@ -16,7 +16,8 @@ from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, rounded_block
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.milling.engaged import LEAST_CUT, engaged_areas, engaged_path
 from lean_ledger.core.operations.milling.paths import clear_path
 from lean_ledger.core.operations.milling.regions import Line, Region, centre_area

@@ -10,7 +10,8 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.control.blocks import ProgramError
 from lean_ledger.core.control.foreign import ForeignProgram, foreign_time
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
 from tests.conftest import quick
@@ -45,9 +46,9 @@ def test_whole_setup_takes_the_program_s_seconds(sensor_plate: Part) -> None:
 
 def test_one_operation_takes_them_and_keeps_the_way_to_it(sensor_plate: Part) -> None:
     own = evaluate(quick(sensor_plate), sensor_plate, LIB)
-    entry = own.setups[0].entries[2]
+    entry = own.setups[0].calls[2]
     _, _, ledger = attached(sensor_plate, PROVEN, entry.operation.id)
-    timed = ledger.setups[0].entries[2]
+    timed = ledger.setups[0].calls[2]
     assert timed.seconds["cutting"] == pytest.approx(10 + 10 / 3000)
     assert timed.seconds["tool change"] == entry.seconds["tool change"]
     assert timed.seconds["rapid"] == pytest.approx(entry.transition.rapid)

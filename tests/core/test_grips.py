@@ -10,7 +10,9 @@ from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.geometry.solids import Body, block, rod, rounded_block
 from lean_ledger.core.holding.checks import THIN_WALL
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate, grips_of
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.loads.made import grips_of
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Allowances, Plan, Said
 from lean_ledger.library import shipped_library

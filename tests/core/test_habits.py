@@ -8,7 +8,8 @@ import pytest
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.model import OperationKind as K
 from lean_ledger.core.pace import worth_working_on
 from lean_ledger.core.part.model import Part

@@ -13,7 +13,8 @@ from hypothesis import strategies as st
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.changes.hand import keeping_hand
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.papers.sheet import hand_words
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import HandWork, Plan

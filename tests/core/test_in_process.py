@@ -18,7 +18,8 @@ from lean_ledger.core.followed.findings import stock_findings, with_stock
 from lean_ledger.core.followed.in_process import followed, height_at, stock_after
 from lean_ledger.core.geometry.masses import MassError
 from lean_ledger.core.geometry.solids import Body, block, drilled, rod
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan

@@ -15,7 +15,8 @@ from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.geometry.vectors import cross, dot, norm
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.between import index_seconds
 from lean_ledger.core.loads.travel import travel_findings
 from lean_ledger.core.operations.model import HOME, Operation
@@ -25,7 +26,7 @@ from lean_ledger.core.setups.frame import frame_of
 from lean_ledger.core.setups.propose import divided
 from lean_ledger.core.setups.ways import directions, way, way_of
 from lean_ledger.library import shipped_library
-from lean_ledger.library.types import Machine
+from lean_ledger.library.machines import Machine
 from tests.conftest import built, demo_part, quick
 
 LIB = shipped_library()
@@ -193,7 +194,7 @@ def test_tilting_table_turns_both_axes() -> None:
 
 def test_indexes_stand_in_the_ledger_as_a_category_of_their_own(ledger: Ledger) -> None:
     first = ledger.setups[0]
-    indexed = [e for e in first.entries if e.transition.turned]
+    indexed = [e for e in first.calls if e.transition.turned]
     assert first.seconds["index"] == pytest.approx(sum(e.transition.index for e in indexed))
     assert first.seconds["index"] > 5
     assert ledger.setups[1].seconds["index"] == 0

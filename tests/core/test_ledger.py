@@ -42,7 +42,7 @@ def test_quick_plan_of_each_demo_part_works_in_each_material(name: str, material
 def test_seconds_add_up_from_operation_to_piece(name: str) -> None:
     ledger = quick_ledger(demo_part(name))
     for setup in ledger.setups:
-        entries = sum(e.total for e in setup.entries)
+        entries = sum(e.total for e in setup.calls)
         assert setup.cycle == pytest.approx(entries + setup.return_rapid)
     assert ledger.cycle == pytest.approx(sum(s.cycle for s in ledger.setups))
     assert sum(ledger.seconds.values()) == pytest.approx(ledger.per_piece)
@@ -63,8 +63,8 @@ def test_same_decisions_give_the_same_ledger_to_the_last_digit() -> None:
     one, two = quick_ledger(part), quick_ledger(part)
     assert one.cycle == two.cycle
     assert one.prices == two.prices
-    assert [e.operation.id for s in one.setups for e in s.entries] == [
-        e.operation.id for s in two.setups for e in s.entries
+    assert [e.operation.id for s in one.setups for e in s.calls] == [
+        e.operation.id for s in two.setups for e in s.calls
     ]
 
 
@@ -171,7 +171,7 @@ def test_hole_in_a_pocket_floor_comes_after_the_pocket() -> None:
     body = block((0, 0, 0), (80, 60, 20)) - rounded_block((10, 10, 12), (60, 50, 20), 6)
     part = built(body - drilled((30, 30, 12), (0, 0, -1), 5, 6))
     setup = quick_ledger(part).setups[0]
-    order = [e.operation.id for e in setup.entries]
+    order = [e.operation.id for e in setup.calls]
     assert order.index("S1.H1.spot") > order.index("S1.P1.finish-wall")
     spot = next(op for op in setup.built.operations if op.id == "S1.H1.spot")
     assert ("S1.P1.finish-wall", "the holes start at its floor") in spot.after
@@ -316,7 +316,7 @@ def test_setup_hours_are_a_base_and_a_share_per_tool(sensor_plate: Part) -> None
     standing = set(LIB.in_machine(ledger.setups[0].machine))
     hours = []
     for setup in ledger.setups:  # what stands in the machine, and what the setup before put there, needs no setting up
-        used = {e.operation.tool.id for e in setup.entries}
+        used = {e.operation.tool.id for e in setup.calls}
         hours.append(Decimal("0.30") + len(used - standing) * Decimal("0.05"))
         standing |= used
     assert [s.setup_hours for s in ledger.setups] == hours == [Decimal("0.50"), Decimal("0.30")]
@@ -401,7 +401,7 @@ def test_quick_plan_refuses_what_it_cannot_price(sensor_plate: Part) -> None:
 
 @pytest.mark.parametrize("name", NAMES)
 def test_figures_of_each_operation_lead_to_its_seconds(name: str) -> None:
-    for entry in (e for s in quick_ledger(demo_part(name)).setups for e in s.entries):
+    for entry in (e for s in quick_ledger(demo_part(name)).setups for e in s.calls):
         op = entry.operation
         figures = {f.label: f.value for f in entry.figures}
         assert figures["cutting"] == op.time.cut

@@ -58,4 +58,4 @@ def test_moving_takes_all_setups_and_leaves_the_old_machine_s_rate_behind(sensor
     # a setup that stays on its machine keeps its rate
     assert moved_to(dear, LIB.machines[0], sensor_plate, LIB) == dear
     with pytest.raises(PlanError, match="not round about an axis; choose a mill"):
-        moved_to(plan, next(m for m in LIB.machines if m.kind == "lathe"), sensor_plate, LIB)
+        moved_to(plan, next(m for m in LIB.machines if m.turns_work), sensor_plate, LIB)

@@ -10,7 +10,8 @@ from hypothesis import given
 from hypothesis import strategies as st
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.cutting.choose import AtHand, quickest
 from lean_ledger.core.shop.magazine import checked_magazine, where, with_magazine
 from lean_ledger.library import Library, shipped_library
@@ -57,9 +58,9 @@ def test_small_batch_is_made_with_what_stands_there_and_a_large_one_with_what_is
 def test_second_setup_finds_what_the_first_put_into_the_machine() -> None:
     ledger = plate(having())
     first, second = ledger.setups
-    used = {e.operation.tool.id for e in first.entries}
+    used = {e.operation.tool.id for e in first.calls}
     assert {t.id for t in first.built.to_set} == used
-    assert {e.operation.tool.id for e in second.entries} <= used
+    assert {e.operation.tool.id for e in second.calls} <= used
     assert second.built.to_set == ()
 
 
@@ -69,7 +70,7 @@ def test_setup_finds_nothing_of_the_one_before_where_there_are_no_pockets_for_it
     by_hand = replace(bare, machines=tuple(replace(m, tool_pockets=0) for m in bare.machines))
     ledger = plate(by_hand)
     for setup in ledger.setups:
-        assert {t.id for t in setup.built.to_set} == {e.operation.tool.id for e in setup.entries}
+        assert {t.id for t in setup.built.to_set} == {e.operation.tool.id for e in setup.calls}
 
 
 def test_putting_a_tool_in_never_makes_a_piece_dearer() -> None:

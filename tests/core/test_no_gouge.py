@@ -14,7 +14,7 @@ import pytest
 import shapely
 from numpy.typing import NDArray
 
-from lean_ledger.core.ledger.evaluate import SetupLedger
+from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
 from lean_ledger.library.types import ToolKind
@@ -30,7 +30,7 @@ Floats = NDArray[np.float64]
 class HeightMap:
     """Heights of a part over a grid, in setup coordinates; minus infinity where there is none."""
 
-    def __init__(self, part: Part, setup: SetupLedger) -> None:
+    def __init__(self, part: Part, setup: LoadLedger) -> None:
         frame = setup.built.hold.frame
         turn = np.array([frame.right, frame.back, frame.up])
         mesh = part.model.solid.mesh

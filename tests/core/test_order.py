@@ -137,7 +137,7 @@ def test_circle_of_precedences_is_refused() -> None:
 @pytest.mark.parametrize("name", ["sensor-base-plate", "mast-clamp-half", "gear-housing-lid", "louvre-bracket"])
 def test_demo_orders_face_first_and_the_outline_last(name: str) -> None:
     for setup in quick_ledger(demo_part(name)).setups:
-        kinds = [e.operation.kind for e in setup.entries]
+        kinds = [e.operation.kind for e in setup.calls]
         if OperationKind.FACE in kinds:
             assert kinds[0] == OperationKind.FACE
         if OperationKind.ROUGH_OUTLINE in kinds:
@@ -148,9 +148,9 @@ def test_demo_orders_face_first_and_the_outline_last(name: str) -> None:
             (OperationKind.SPOT, OperationKind.DRILL),
             (OperationKind.ROUGH_OUTLINE, OperationKind.FINISH_OUTLINE),
         ):
-            for e in setup.entries:
+            for e in setup.calls:
                 if e.operation.kind == second:
-                    before = [x.operation for x in setup.entries[: e.position]]
+                    before = [x.operation for x in setup.calls[: e.position]]
                     assert any(o.kind == first and o.chain == e.operation.chain for o in before)
 
 
@@ -168,7 +168,7 @@ def test_grouping_saves_what_the_ledger_says() -> None:
 
 def test_same_tool_needs_no_change_but_a_rapid() -> None:
     setup = quick_ledger(demo_part("sensor-base-plate")).setups[0]
-    pairs = [(a, b) for a, b in zip(setup.entries, setup.entries[1:], strict=False)]
+    pairs = [(a, b) for a, b in zip(setup.calls, setup.calls[1:], strict=False)]
     same = next(b for a, b in pairs if a.operation.tool.id == b.operation.tool.id)
     other = next(b for a, b in pairs if a.operation.tool.id != b.operation.tool.id)
     assert (same.transition.tool_change, same.transition.changes_tool) == (0, False)
@@ -180,7 +180,7 @@ def test_same_tool_needs_no_change_but_a_rapid() -> None:
 def test_tool_changed_by_hand_takes_most_of_a_minute() -> None:
     setup = quick_ledger(demo_part("sensor-base-plate")).setups[0]
     by_hand = replace(setup.machine, tool_pockets=0)
-    first = setup.entries[0].operation
+    first = setup.calls[0].operation
     assert transition(None, first, setup.built.stands, by_hand).tool_change == 45
 
 

@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.alike import alike
 from lean_ledger.core.operations.cutting.forces import bent, edge_force, load_of
 from lean_ledger.core.operations.cutting.wear import ToolUse, life_minutes, tool_uses
@@ -117,7 +118,7 @@ def test_bending_of_a_mill_by_hand() -> None:
 def test_torque_is_power_over_speed_and_the_nearest_limit_is_named() -> None:
     _, ledger = lid()
     rough = of_kind(ledger, OperationKind.ROUGH_POCKET)
-    machine = ledger.setup_of(rough.setup).machine
+    machine = ledger.load_of(rough.setup).machine
     load = load_of(replace(rough, power=1.5, cutting=replace(rough.cutting, n=3000.0)), machine, ledger.material)
     assert load.torque == pytest.approx(9549 * 1.5 / 3000)
     assert load.nearest == max((("power", load.power / load.power_limit), ("torque", load.torque / load.torque_limit),
@@ -130,7 +131,7 @@ def test_torque_is_power_over_speed_and_the_nearest_limit_is_named() -> None:
 def test_speed_stops_at_the_tool_or_at_the_spindle_and_feed_at_the_nearest() -> None:
     _, ledger = lid()
     rough = of_kind(ledger, OperationKind.ROUGH_POCKET)  # Ø12 at 260 m/min: 6897 rpm of 8100
-    machine, data = ledger.setup_of(rough.setup).machine, data_of(ledger, rough)
+    machine, data = ledger.load_of(rough.setup).machine, data_of(ledger, rough)
     limits = limits_of(rough, machine, ledger.material, data)
     assert (limits.speed, limits.speed_stop) == (1.17, "the spindle's 8100 rpm")
     assert (limits.feed, limits.feed_stop) == (1.35, "the tool's edges")
@@ -152,7 +153,7 @@ def test_tap_s_feed_is_its_pitch() -> None:
     threaded = {"change": "set-thread", "diameter": hole.diameter, "thread": "M6"}
     ledger = evaluate(read_change(threaded).apply(plan, Scene(part, LIB, evaluate(plan, part, LIB)))[0], part, LIB)
     tap = of_kind(ledger, OperationKind.TAP)
-    limits = limits_of(tap, ledger.setup_of(tap.setup).machine, ledger.material, data_of(ledger, tap))
+    limits = limits_of(tap, ledger.load_of(tap.setup).machine, ledger.material, data_of(ledger, tap))
     assert (limits.feed, limits.feed_stop) == (1.0, "a tap feeds its pitch")
     assert limits.speed == 1.22  # 22 of 18 m/min
 

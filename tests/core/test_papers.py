@@ -36,10 +36,10 @@ def test_sheet_carries_the_ledger_s_numbers() -> None:
     assert made.cycle == ledger.cycle
     assert [s.cycle for s in made.setups] == [s.cycle for s in ledger.setups]
     for setup, own in zip(made.setups, ledger.setups, strict=True):
-        assert [o.total for o in setup.operations] == [e.total for e in own.entries]
+        assert [o.total for o in setup.operations] == [e.total for e in own.calls]
         in_cut = sum(t.minutes for t in setup.tools)
         assert in_cut * 60 == pytest.approx(own.seconds["cutting"])
-        assert {t.number for t in setup.tools} == {e.operation.tool.number for e in own.entries}
+        assert {t.number for t in setup.tools} == {e.operation.tool.number for e in own.calls}
     assert [s.offset for s in made.setups] == ["G54", "G55"]
 
 

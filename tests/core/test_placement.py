@@ -11,14 +11,16 @@ from hypothesis import strategies as st
 from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.geometry.vectors import cross, dot, norm
 from lean_ledger.core.holding.placement import mount_findings, seat_of, seats, stacks, turn_of
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.machines import moved_to
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.travel import travel_findings
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan, SetupDecision
 from lean_ledger.library import shipped_library
 from lean_ledger.library.fixtures import Fixture
-from lean_ledger.library.types import Machine, ToolKind
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import ToolKind
 from tests.conftest import demo_part, quick
 from tests.core.test_indexed import indexed_plan
 

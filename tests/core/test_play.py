@@ -15,7 +15,8 @@ from lean_ledger.core.followed.course import around_of
 from lean_ledger.core.followed.in_process import around_mesh
 from lean_ledger.core.followed.play import played, timed_moves, tool_shape, way_of
 from lean_ledger.core.geometry.vectors import dot
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.plan import OperationEdit
 from lean_ledger.core.timing.chain import Arc
 from lean_ledger.core.timing.motion import feed, rapid, time_strokes

@@ -12,7 +12,8 @@ from lean_ledger.core.control.blocks import ProgramError
 from lean_ledger.core.control.run import Setting, run_program
 from lean_ledger.core.control.steps import StepKind
 from lean_ledger.core.control.watch import watched
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.model import OperationKind as K
 from lean_ledger.core.operations.probing import Touch, probe_path
@@ -56,7 +57,7 @@ def test_worked_time_of_a_touch() -> None:
 
 def test_zero_is_felt_before_the_first_cut(carrier: Part) -> None:
     ledger = probed(carrier, "zero")
-    first = ledger.setups[0].entries[0]
+    first = ledger.setups[0].calls[0]
     op = first.operation
     assert op.kind == K.PROBE
     # both sides along X and Y, and the top: the zero is the stock's middle
@@ -72,7 +73,7 @@ def test_bore_is_measured_after_its_last_cut(carrier: Part) -> None:
     ledger = probed(carrier, "H7")
     (op,) = probes_of(ledger)
     assert op.features == ("H7",)
-    order = [e.operation for e in ledger.setups[0].entries]
+    order = [e.operation for e in ledger.setups[0].calls]
     assert order.index(op) > max(i for i, o in enumerate(order) if "H7" in o.features and o.kind != K.PROBE)
     # Ø12 with a ball of 4: the ball's centre comes 4 from the axis, and 2 beyond
     x, y, _ = op.frame.point(carrier.by_id["H7"].position)  # type: ignore[union-attr]
@@ -136,7 +137,7 @@ def test_speed_of_a_probe_cannot_be_set(carrier: Part) -> None:
 
 def test_where_sides_are_turned_up_nothing_is_probed_and_that_is_said(carrier: Part) -> None:
     """A setup that was probed and is indexed after keeps its wish as a finding; a new one is refused."""
-    rotary = next(m.id for m in LIB.machines if m.kind == "mill" and m.rotary is not None)
+    rotary = next(m.id for m in LIB.machines if not m.turns_work and m.rotary is not None)
     plan = probed(carrier, "zero").plan
     before = plan.setups[0]
     indexed = replace(plan, setups=(replace(before, machine=rotary, free="X+"), *plan.setups[1:]))

@@ -14,7 +14,7 @@ from lean_ledger.core.geometry.vectors import SIX, Vec, cross, dot, neg, norm, u
 from lean_ledger.core.setups.divide import Item, Task, divide
 from lean_ledger.core.setups.reach import _crossings, clampings
 from lean_ledger.library import shipped_library
-from lean_ledger.library.types import Machine
+from lean_ledger.library.machines import Machine
 
 MACHINES = {m.axes: m for m in shipped_library().machines}
 coordinate = st.floats(-1, 1).filter(lambda v: abs(v) > 0.05)

@@ -44,7 +44,7 @@ def test_case_divides_as_expected(name: str, wanted: dict[str, Any]) -> None:
     for match in wanted.get("unreachable_includes", []):
         assert any(all(f[key] == pytest.approx(value, abs=0.01) if key != "kind" else f[key] == value
                        for key, value in match.items()) for f in lost)  # fmt: skip
-    if machine.kind == "mill":
+    if not machine.turns_work:
         for setup in document["setups"]:
             for id in setup["features"]:
                 near = [d for d in setup["directions"] for a in features[id]["access"] if _dot(a, d) > 0.9999]

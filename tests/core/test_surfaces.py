@@ -15,7 +15,8 @@ from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.dropping import Grid, drop_ball, seen_from_above, shadow
 from lean_ledger.core.geometry.solids import at_level, block, rod
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.milling.surface_paths import Over, step_for, triangles_of
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.model import OperationKind as K
@@ -120,7 +121,7 @@ def test_opened_before_and_the_outline_before(dome: Part, edge: Part) -> None:
     kinds = [op.kind for op in evaluate(quick(dome), dome, LIB).operations]
     assert kinds.index(K.ROUGH_SURFACE) < kinds.index(K.FINISH_SURFACE)
     ledger = evaluate(quick(edge), edge, LIB)
-    ops = [e.operation for e in ledger.setups[-1].entries]
+    ops = [e.operation for e in ledger.setups[-1].calls]
     assert [op.kind for op in ops][-1] == K.FINISH_SURFACE
     assert K.ROUGH_SURFACE not in {op.kind for op in ops}  # R3 is no more than the ball takes
     assert finish_of(ledger).features == ("R1", "R2", "R3", "R4")

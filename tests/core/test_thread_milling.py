@@ -13,7 +13,8 @@ from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, rod
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.cutting.choose import thread_mill_for
 from lean_ledger.core.operations.holes.thread_milling import thread_mill_path, turns_of
 from lean_ledger.core.operations.model import Operation, OperationKind

@@ -13,7 +13,8 @@ from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import revolved
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.model import OperationKind as K
 from lean_ledger.core.operations.turning.thread_turning import DEEP, infeeds, passes_for, thread_path
@@ -25,7 +26,7 @@ from lean_ledger.library import shipped_library
 from tests.conftest import built, quick
 
 LIB = shipped_library()
-LATHE = next(m for m in LIB.machines if m.kind == "lathe")
+LATHE = next(m for m in LIB.machines if m.turns_work)
 
 
 @pytest.fixture(scope="module")
@@ -129,7 +130,7 @@ def test_cut_off_leaves_the_rest_in_the_chuck(stud: Part, on_the_lathe: Plan) ->
     plan = changed(plan, stud, **found.cures[0].change)
     ledger = evaluate(plan, stud, LIB)
     op = of_kind(ledger, K.CUT_OFF)
-    assert ledger.setups[0].entries[-1].operation.id == op.id
+    assert ledger.setups[0].calls[-1].operation.id == op.id
     facing = [o for o in ledger.setups[1].built.operations if o.kind == K.FACE_TURN]
     assert facing[0].depth == 0.5
     result = followed(course_of(stud, ledger))

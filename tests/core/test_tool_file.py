@@ -23,12 +23,13 @@ from lean_ledger.core.files.tool_file import (
 )
 from lean_ledger.core.shop.calculator import TURNS, Asked, asks, calculate
 from lean_ledger.library import shipped_library
-from lean_ledger.library.types import Machine, Material, Tool, ToolKind
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Material, Tool, ToolKind
 
 LIB = shipped_library()
 MILL: Machine = LIB.machines[0]
 UNREAD = (ToolKind.THREADING, ToolKind.PROBE)  # that the calculator has nothing to say of
-LATHE: Machine = next(m for m in LIB.machines if m.kind == "lathe")
+LATHE: Machine = next(m for m in LIB.machines if m.turns_work)
 
 
 def tool(id: str) -> Tool:

@@ -15,7 +15,9 @@ from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import Body, revolved, rod
-from lean_ledger.core.ledger.evaluate import Ledger, SetupLedger, evaluate
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.machines import is_on, moved_to, on_machines
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.turning.lathe_paths import Spun, _at_one_speed
@@ -43,7 +45,7 @@ def turned(body: Body) -> tuple[Ledger, Part]:
     return evaluate(on_lathe(part), part, LIB), part
 
 
-def op_of(setup: SetupLedger, kind: str) -> Operation:
+def op_of(setup: LoadLedger, kind: str) -> Operation:
     return next(op for op in setup.built.operations if op.kind == kind)
 
 
@@ -190,7 +192,7 @@ def test_lathe_sends_the_cross_hole_to_a_mill_as_a_further_setup() -> None:
     plan = on_lathe(part)
     assert [(s.up, s.spindle) for s in plan.setups] == [("Z+", "part"), ("Z-", "part"), ("Y+", "tool")]
     ledger = evaluate(plan, part, LIB)
-    assert ledger.setups[2].machine.kind == "mill"
+    assert ledger.setups[2].not machine.turns_work
     assert {op.kind for op in ledger.setups[2].built.operations} == {"spot", "drill"}
     assert [f.title for f in ledger.findings if f.severity == "error"] == []
 

@@ -8,7 +8,8 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.features import Hole
 from lean_ledger.core.geometry.model import Bounds
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan, Zero
 from lean_ledger.core.setups.frame import frame_of

@@ -5,16 +5,8 @@ Plain data with look-ups; imports nothing of the application. The shipped values
 
 from lean_ledger.library.fixtures import Vise
 from lean_ledger.library.load import shipped_library
-from lean_ledger.library.types import (
-    CuttingData,
-    Library,
-    Machine,
-    Material,
-    Rates,
-    Thread,
-    Tool,
-    ToolKind,
-)
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import CuttingData, Library, Material, Rates, Thread, Tool, ToolKind
 
 __all__ = [
     "CuttingData",

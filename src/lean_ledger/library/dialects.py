@@ -8,7 +8,7 @@ from functools import cache
 from importlib.resources import files
 from typing import Literal
 
-from lean_ledger.library.types import Machine
+from lean_ledger.library.machines import Machine
 
 
 @dataclass(frozen=True)
@@ -32,6 +32,10 @@ class Dialect:
     probe: int = 0  # G code; 0 where the control has none
     thread: int = 0
 
+    def fits(self, machine: Machine) -> bool:
+        """A lathe's control counts X as a diameter and knows other cycles than a mill's."""
+        return (self.kind == "lathe") == machine.turns_work
+
 
 @cache
 def shipped_dialects() -> tuple[Dialect, ...]:
@@ -45,7 +49,7 @@ def shipped_dialects() -> tuple[Dialect, ...]:
 
 def dialects_for(machine: Machine) -> tuple[Dialect, ...]:
     """Those that a machine can be written for, the usual one first."""
-    return tuple(d for d in shipped_dialects() if d.kind == machine.kind)
+    return tuple(d for d in shipped_dialects() if d.fits(machine))
 
 
 def dialect_of(machine: Machine, wanted: str | None = None) -> Dialect:

@@ -13,15 +13,13 @@ from typing import Any
 
 from lean_ledger.library.chains import shipped_chains
 from lean_ledger.library.fixtures import Carrier, Chuck, Collet, Fixture, Mount, Plate, ToeClamps, Vise
+from lean_ledger.library.machines import Carriage, Machine, Rotary, Spindle, WorkSpindle
 from lean_ledger.library.types import (
     CuttingData,
     Holder,
     Library,
-    Machine,
     Material,
     Rates,
-    Rotary,
-    Spindle,
     StockSizes,
     Thread,
     Tool,
@@ -75,26 +73,34 @@ def machine_of(row: dict[str, Any]) -> Machine:
     def xyz(key: str) -> tuple[Any, Any, Any]:
         return (row[key]["x"], row[key]["y"], row[key]["z"])
 
-    spindle = row["spindle"]
-    return Machine(
-        id=row.get("id", row["name"]),
-        name=row["name"],
-        kind=row["kind"],
-        rate=Decimal(row.get("rate", 0)),
+    turns_work = row["kind"] == "lathe"
+    spindle, rotary = _spindle(row["spindle"]), _rotary(row["rotary"])
+    mounts = tuple(_mount(m) for m in row["mounts"])
+    carriage = Carriage(
+        id="turret" if turns_work else "head",
         travel=tuple((float(low), float(high)) for low, high in xyz("travel")),  # type: ignore[arg-type]
         rapid=xyz("rapid"),
         acceleration=xyz("acceleration"),
-        corner_tolerance=row["corner_tolerance"],
-        spindle=Spindle(
-            spindle["max_rpm"], spindle["start"], spindle["power"], tuple((n, m) for n, m in spindle["torque"])
-        ),
         tool_change=row["tool_change"],
-        tool_pockets=row["tool_pockets"],
-        rotary=_rotary(row["rotary"]),
-        tilt=_rotary(row["tilt"]),
-        offsets=row["offsets"],
-        mounts=tuple(_mount(m) for m in row["mounts"]),
+        pockets=row["tool_pockets"],
     )
+    return Machine(
+        id=row.get("id", row["name"]),
+        name=row["name"],
+        rate=Decimal(row.get("rate", 0)),
+        carriages=(carriage,),
+        work_spindles=(WorkSpindle("main", mounts[0].name, spindle, rotary),) if turns_work else (),
+        tool_spindle=spindle if rotary is not None or not turns_work else None,
+        table=None if turns_work else rotary,
+        tilt=_rotary(row["tilt"]),
+        corner_tolerance=row["corner_tolerance"],
+        offsets=row["offsets"],
+        mounts=mounts,
+    )
+
+
+def _spindle(row: dict[str, Any]) -> Spindle:
+    return Spindle(row["max_rpm"], row["start"], row["power"], tuple((n, m) for n, m in row["torque"]))
 
 
 def _rotary(row: dict[str, Any] | None) -> Rotary | None:

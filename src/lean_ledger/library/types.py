@@ -10,75 +10,8 @@ from math import pow
 from typing import Literal
 
 from lean_ledger.library.chains import ChainRule
-from lean_ledger.library.fixtures import Carrier, Fixture, Mount, Vise
-
-
-@dataclass(frozen=True)
-class Spindle:
-    max_rpm: float
-    start: float  # s
-    power: float  # kW
-    torque: tuple[tuple[float, float], ...]  # (rpm, N·m), linear between
-
-    def torque_at(self, rpm: float) -> float:
-        """Torque that the curve gives at a speed, N·m."""
-        points = self.torque
-        if rpm <= points[0][0]:
-            return points[0][1]
-        for (n0, m0), (n1, m1) in itertools.pairwise(points):
-            if rpm <= n1:
-                return m0 + (m1 - m0) * (rpm - n0) / (n1 - n0)
-        return points[-1][1]
-
-    def power_at(self, rpm: float) -> float:
-        """kW at a speed: what the torque gives, P = M·n/9549, at most the motor's."""
-        return min(self.power, self.torque_at(rpm) * rpm / 9549)
-
-
-@dataclass(frozen=True)
-class Rotary:
-    """An axis that turns the part, or tilts the table that does: rate deg/s, acceleration deg/s², clamps s."""
-
-    about: Literal["x", "y", "z"]
-    rate: float
-    acceleration: float
-    clamp: float
-    unclamp: float
-    range: tuple[float, float] | None  # degrees; None turns without end
-
-
-@dataclass(frozen=True)
-class Machine:
-    """A mill or a lathe: travels mm, rapids mm/min, accelerations mm/s², each as (x, y, z).
-
-    A lathe with a rotary has driven tools.
-    """
-
-    id: str
-    name: str
-    kind: Literal["mill", "lathe"]
-    rate: Decimal  # per hour
-    travel: tuple[tuple[float, float], tuple[float, float], tuple[float, float]]
-    rapid: tuple[float, float, float]
-    acceleration: tuple[float, float, float]
-    corner_tolerance: float
-    spindle: Spindle
-    tool_change: float  # s, chip to chip
-    tool_pockets: int  # 0: changed by hand
-    rotary: Rotary | None
-    tilt: Rotary | None
-    offsets: Literal["basic", "extended-48", "extended-99"]
-    mounts: tuple[Mount, ...]
-
-    def mount(self, name: str) -> Mount | None:
-        return next((m for m in self.mounts if m.name == name), None)
-
-    @property
-    def axes(self) -> str:
-        """What it is, in a planner's words."""
-        if self.kind == "lathe":
-            return "lathe with driven tools" if self.rotary else "lathe"
-        return "5-axis mill" if self.rotary and self.tilt else "4-axis mill" if self.rotary else "3-axis mill"
+from lean_ledger.library.fixtures import Carrier, Fixture, Vise
+from lean_ledger.library.machines import Machine
 
 
 class ToolKind(StrEnum):

@@ -10,7 +10,7 @@ from io import BytesIO
 from zipfile import BadZipFile, ZipFile
 
 from lean_ledger.core.basis.errors import FileRefused
-from lean_ledger.library.types import Machine
+from lean_ledger.library.machines import Machine
 
 SCATTER = 0.03  # share of a cycle by which runs differ, as one standard deviation
 RUNS = 5

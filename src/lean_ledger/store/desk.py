@@ -30,7 +30,8 @@ from lean_ledger.core.geometry.model import Vec
 from lean_ledger.core.geometry.near_net import NearNet
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.ledger.effect import Effect, effect_of
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.lineage import Revised, follow
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.part.part_size import revision_question, size_question
@@ -313,7 +314,7 @@ class Desk:
         Raises ProgramError for one that the setup's machine cannot read, StaleEdition as `change` does.
         """
         program = read_program(upload)
-        machine = self.library.machine(self.open(plan_id, with_stock=False).plan.setup(setup).machine)
+        machine = self.library.machine(self.open(plan_id, with_stock=False).plan.load_of(setup).machine)
         assert machine is not None, "a plan that opens has its machines"
         try:
             foreign_time(program, machine)

@@ -11,7 +11,7 @@ from pydantic import TypeAdapter, ValidationError
 from sqlalchemy import ColumnElement, func, or_, select
 from sqlalchemy.orm import Session, aliased
 
-from lean_ledger.core.ledger.evaluate import Ledger
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.shop.summary import Summary, summary_of
 from lean_ledger.store.models import AnalysisRow, JobRow, PlanRow, RevisionRow, SummaryRow, VersionRow

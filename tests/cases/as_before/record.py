@@ -65,7 +65,7 @@ def recorded(opened: Opened) -> dict[str, Any]:
         "shopping": (shopping_head(opened.plan.quantities), shopping_rows(buys)),
     }
     return {
-        "setups": {s.decision.id: _setup(s) for s in ledger.setups},
+        "setups": {s.decision.id: _setup(s) for s in ledger.loads},
         "prices": {str(p.quantity): _sha(_plain(asdict(p))) + f" {p.each}" for p in ledger.prices},
         "problem": _sha(_plain(asdict(ledger.problem))),
         "findings": [
@@ -88,10 +88,10 @@ def recorded(opened: Opened) -> dict[str, Any]:
 def _setup(s: Any) -> dict[str, Any]:
     return {
         "seconds": {category: repr(value) for category, value in s.seconds.items()},
-        "calls": [s.calls, s.grouped_calls, repr(s.grouping_saves), list(s.grouped)],
+        "calls": [s.tool_calls, s.grouped_calls, repr(s.grouping_saves), list(s.grouped)],
         "operations": [
             f"{e.operation.id} T{e.operation.tool.number} {e.total!r} {_sha(_plain([asdict(f) for f in e.figures]))}"
-            for e in s.entries
+            for e in s.calls
         ],
     }
 

@@ -16,7 +16,7 @@ from lean_ledger.core.control.contract import PARTS, program_time_document
 from lean_ledger.core.control.run import run_program
 from lean_ledger.core.control.steps import Run, StepKind
 from lean_ledger.core.files.machine_file import parse_machine
-from lean_ledger.library.types import Machine
+from lean_ledger.library.machines import Machine
 from tests.conftest import CASES
 
 TIMING = CASES / "timing"
@@ -275,7 +275,7 @@ def test_subprogram_without_an_end_is_said() -> None:
 
 @pytest.mark.parametrize("text", ["M98 P1 L99999999\nM30\nO1\nM8\nM99", "G0 Z5\nG81 X1 R2 Z-3 F300 L99999999\nM30"])
 def test_program_that_repeats_itself_without_end_is_refused(text: str, monkeypatch: pytest.MonkeyPatch) -> None:
-    monkeypatch.setattr("lean_ledger.core.program.run.MOST_STEPS", 20_000)
+    monkeypatch.setattr("lean_ledger.core.control.run.MOST_STEPS", 20_000)
     with pytest.raises(ProgramError, match="repeats itself too often"):
         run(text)
 

@@ -14,7 +14,8 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.control.blocks import ProgramError
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.followed.turning_tools import turned_away
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.checked import checked_programs
 from lean_ledger.core.program.stations import tool_numbers
@@ -57,7 +58,7 @@ def test_own_program_takes_off_what_the_plan_does(carrier: Part, ledger: Ledger,
     result, tools = tried(carrier, ledger, setup, own_text(ledger, carrier, setup))
     assert result.met == ()
     assert sum(result.removed) == pytest.approx(result.planned, rel=1e-3)
-    used = [e.operation.tool.number for e in ledger.setup_of(setup).entries]
+    used = [e.operation.tool.number for e in ledger.load_of(setup).calls]
     assert list(tools) == [n for i, n in enumerate(used) if i == 0 or used[i - 1] != n]
 
 

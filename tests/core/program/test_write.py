@@ -18,7 +18,8 @@ from lean_ledger.core.control.watch import watched
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, obround, revolved, rod, rounded_block
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan, ThreadChoice
@@ -94,7 +95,7 @@ def test_each_setup_has_an_offset_and_too_few_are_refused(plate: Part, plate_pla
 
 def test_program_calls_a_subprogram_for_each_operation(plate: Part, plate_plan: Plan) -> None:
     ledger, (first, *_) = programs(plate_plan, plate)
-    entries = ledger.setups[0].entries
+    entries = ledger.setups[0].calls
     lines = first.text.splitlines()
     assert [n for n, _ in first.calls] == [1001 + i for i in range(len(entries))]
     for entry, (number, id) in zip(entries, first.calls, strict=True):
@@ -129,7 +130,7 @@ def _before(text: str, line: str) -> list[str]:
 def test_machine_takes_what_the_ledger_says(plate: Part, plate_plan: Plan, dialects: tuple[object, ...]) -> None:
     ledger, found = programs(plate_plan, plate, *dialects)
     for program in found:
-        setup = ledger.setup_of(program.setup)
+        setup = ledger.load_of(program.setup)
         run = run_of(program, setup)
         same = agreement(run, setup)
         assert same.machine == pytest.approx(same.ledger, rel=2e-3, abs=0.05)
@@ -165,7 +166,7 @@ def test_lathe_keeps_its_surface_speed_and_calls_stations(machine) -> None:  # t
     assert abs(same.difference) < 1e-2
     assert same.machine["cutting"] == pytest.approx(same.ledger["cutting"], rel=1e-3)
     for program in found:
-        own = ledger.setup_of(program.setup)
+        own = ledger.load_of(program.setup)
         assert watched(run_of(program, own), own.machine, setting_of(program, own)) == ()
 
 
@@ -175,7 +176,7 @@ def test_driven_tool_goes_on_turning_while_the_part_is_turned_under_it() -> None
         body = body - rod((0, 0, 30), axis, 5, 20)
     part = built(body)
     ledger, found = programs(on_lathe(part, DRIVEN), part)
-    setup = ledger.setup_of(found[0].setup)
+    setup = ledger.load_of(found[0].setup)
     turns = [line for line in found[0].text.splitlines() if line.startswith("G0 C")]
     assert len(turns) >= 3
     assert watched(run_of(found[0], setup), setup.machine, setting_of(found[0], setup)) == ()
@@ -186,7 +187,7 @@ def test_driven_tool_goes_on_turning_while_the_part_is_turned_under_it() -> None
 
 def test_program_removes_what_the_plan_says(plate: Part, plate_plan: Plan) -> None:
     ledger, found = programs(plate_plan, plate)
-    ran = [(p, setting_of(p, ledger.setup_of(p.setup)), run_of(p, ledger.setup_of(p.setup))) for p in found]
+    ran = [(p, setting_of(p, ledger.load_of(p.setup)), run_of(p, ledger.load_of(p.setup))) for p in found]
     planned = followed(course_of(plate, ledger))
     cut = followed(course_of_programs(plate, ledger, ran))
     assert [s.operation for s in cut.steps] == [s.operation for s in planned.steps]
@@ -209,7 +210,7 @@ def test_wrong_depth_in_a_program_shows_in_the_solids(plate: Part, plate_plan: P
 
 
 def troubles(program: SetupProgram, ledger: Ledger, text: str, **more: object) -> list[str]:
-    setup = ledger.setup_of(program.setup)
+    setup = ledger.load_of(program.setup)
     setting = replace(setting_of(program, setup), **more)  # type: ignore[arg-type]
     run = run_program(text, setup.machine, setting)
     return [t.code for t in watched(run, setup.machine, setting, frozenset(tool_numbers(setup).values()))]
@@ -230,7 +231,7 @@ def test_each_trouble_is_seen_and_a_sound_program_has_none(
     plate: Part, plate_plan: Plan, was: str, now: str, code: str
 ) -> None:
     ledger, (first, *_) = programs(plate_plan, plate)
-    tool = ledger.setups[0].entries[0].operation.tool.number
+    tool = ledger.setups[0].calls[0].operation.tool.number
     assert troubles(first, ledger, first.text) == []
     was, now = was.format(tool=tool), now.format(tool=tool)
     assert was in first.text
@@ -251,7 +252,7 @@ def test_steps_know_the_subprogram_that_they_stand_in(plate: Part, plate_plan: P
     cut = {step.sub for step in run.steps if step.kind == StepKind.CUT}
     assert cut == {n for n, _ in first.calls}
     by_sub = {n: sum(s.seconds for s in run.steps if s.sub == n and s.kind == StepKind.CUT) for n in cut}
-    for entry, (number, _) in zip(ledger.setups[0].entries, first.calls, strict=True):
+    for entry, (number, _) in zip(ledger.setups[0].calls, first.calls, strict=True):
         assert by_sub[number] == pytest.approx(entry.operation.time.cut, rel=3e-3, abs=0.02)
 
 

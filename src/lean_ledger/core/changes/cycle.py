@@ -29,7 +29,7 @@ class SetProbe(Strict):
         words = "the zero" if self.what == ZERO else self.what
         if not self.on:
             return plan.with_setup(replace(before, probes=rest)), f"setup {self.setup}: {words} is not probed"
-        if before.spindle != "tool":
+        if before.part_turns:
             raise PlanError("no-probe-here", "a lathe of this shop has no probe; probe on a mill", self.setup)
         if turns_sides_up(scene.part, before, plan.outline_axis):
             raise PlanError("no-probe-here", "where sides are turned up the zero is on the rotary's axis", self.setup)
@@ -55,7 +55,7 @@ class SetCutOff(Strict):
         before = plan.setup(self.setup)
         if self.left is None:
             return plan.with_setup(replace(before, cut_off=None)), f"setup {self.setup}: not cut off"
-        if before.spindle == "tool":
+        if not before.part_turns:
             raise PlanError("no-lathe", "only a lathe cuts a piece off its bar", self.setup)
         check_between(self.left, 0.0, MOST_LEFT, "what is left to face")
         words = f"setup {self.setup}: cut off, {self.left:g} left to face"

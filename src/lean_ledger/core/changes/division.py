@@ -13,7 +13,7 @@ from lean_ledger.core.changes.setups import MOST_SETUPS
 from lean_ledger.core.features import flat_side
 from lean_ledger.core.ledger.machines import new_setup
 from lean_ledger.core.part.bodies import planned_part
-from lean_ledger.core.plan import MovedFeature, Plan, Side
+from lean_ledger.core.plan import Clamped, MovedFeature, Plan, Side
 from lean_ledger.core.setups import assign_features
 from lean_ledger.core.setups.propose import divided
 from lean_ledger.core.setups.sides import is_outline, needs_machining
@@ -42,19 +42,21 @@ class SplitSetup(Strict):
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         known_features(self.features, scene)
-        before = plan.setup(self.setup)
+        clamped = plan.clamped_of(self.setup)
+        before, load = clamped.setup, clamped.load
         if len(plan.setups) >= MOST_SETUPS:
             raise PlanError("too-many-setups", f"a plan takes at most {MOST_SETUPS} setups")
         taken = {s.id for s in plan.setups}
         id = next(f"S{i}" for i in range(1, 99) if f"S{i}" not in taken)
-        added = replace(before, id=id, locked=False, order=(), grip=None, turn=None, hand=(), cut_off=None, probes=())
+        bare = replace(before, locked=False, grip=None, turn=None, cut_off=None, probes=())
+        added = Clamped(bare, replace(load, order=(), hand=())).renamed(id)
         if self.up is not None and self.up != before.up:
-            added = new_setup(id, self.up, before, scene.part, scene.library)
+            added = new_setup(id, self.up, load, scene.part, scene.library)
         place = plan.setups.index(before) + 1
-        split = replace(plan, setups=(*plan.setups[:place], added, *plan.setups[place:]))
+        split = plan.clamped_as([*plan.clamped[:place], added, *plan.clamped[place:]])
         split = _moved(split, self.features, id)
         _all_there(split, scene, self.features, id)
-        return split, f"{', '.join(self.features)} split off {self.setup} into {id}, {added.up} up"
+        return split, f"{', '.join(self.features)} split off {self.setup} into {id}, {added.setup.up} up"
 
 
 @dataclass(frozen=True)
@@ -73,8 +75,8 @@ class MergeSetups(Strict):
         part = planned_part(scene.part, plan)
         made = assign_features(part, plan)[self.setup]
         own = tuple(id for id in made if not is_outline(part, part.by_id[id], plan.outline_axis))
-        kept = tuple(s for s in plan.setups if s.id != self.setup)
-        merged = _moved(replace(plan, setups=kept), own, self.into)
+        kept = [one for one in plan.clamped if one.setup.id != self.setup]
+        merged = _moved(plan.clamped_as(kept), own, self.into)
         _all_there(merged, scene, own, into.id)
         return keeping_hand(plan, merged, self.into), f"setup {self.setup} merged into {self.into}"
 
@@ -131,13 +133,13 @@ class DivideAgain(Strict):
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         found = divided(planned_part(scene.part, plan), plan, scene.library)
-        count = len(found.setups)
+        count = len(found.clamped)
         words = f"divided again: {count} setup{'s' if count > 1 else ''}"
         if found.lower_bound == count:
             words += ", none can be spared"
         if found.clashes:
             words += f"; not to be had: {', '.join(found.clashes)}"
-        return keeping_hand(plan, replace(plan, setups=found.setups, moved=found.moved, parked=())), words
+        return keeping_hand(plan, replace(plan.clamped_as(found.clamped), moved=found.moved, parked=())), words
 
 
 @dataclass(frozen=True)
@@ -148,8 +150,8 @@ class StartEmpty(Strict):
     change: Literal["start-empty"] = "start-empty"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        only = new_setup("S1", self.up, plan.setups[0], scene.part, scene.library)
-        empty = replace(plan, setups=(only,), moved=(), parked=(), together=(), before=())
+        only = new_setup("S1", self.up, plan.load_of(plan.setups[0].id), scene.part, scene.library)
+        empty = replace(plan.clamped_as([only]), moved=(), parked=(), together=(), before=())
         return replace(empty, parked=_placeable(empty, scene)), f"divided by hand, from {self.up} up"
 
 

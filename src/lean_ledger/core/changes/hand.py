@@ -8,7 +8,7 @@ from typing import Literal
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.scene import Scene, Strict
-from lean_ledger.core.plan import HandKind, HandWork, Plan, SetupDecision
+from lean_ledger.core.plan import HandKind, HandWork, Load, Plan
 
 MOST = Decimal(36_000)  # s
 #: Seconds a piece that the rule puts down, until someone has stood beside it with a watch.
@@ -27,9 +27,8 @@ class AddHandWork(Strict):
     change: Literal["add-hand-work"] = "add-hand-work"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        before = plan.setup(self.setup)
-        added = with_work(before, HandWork("", self.kind, USUAL[self.kind], self.during))
-        return plan.with_setup(added), f"setup {self.setup}: {self.kind} by hand"
+        added = with_work(plan.load_of(self.setup), self.setup, HandWork("", self.kind, USUAL[self.kind], self.during))
+        return plan.with_load(added), f"setup {self.setup}: {self.kind} by hand"
 
 
 @dataclass(frozen=True)
@@ -41,7 +40,7 @@ class EditHandWork(Strict):
     change: Literal["edit-hand-work"] = "edit-hand-work"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        before = plan.setup(self.setup)
+        before = plan.load_of(self.setup)
         work = _work(plan, self.setup, self.work)
         if self.seconds is not None:
             if not 0 < self.seconds <= MOST:
@@ -53,7 +52,7 @@ class EditHandWork(Strict):
         hand = tuple(work if one.id == work.id else one for one in before.hand)
         where = "while the machine runs" if work.during else "the machine stands"
         words = f"setup {self.setup}: {work.kind} {work.seconds:g} s, {where}"
-        return plan.with_setup(replace(before, hand=hand)), words
+        return plan.with_load(replace(before, hand=hand)), words
 
 
 @dataclass(frozen=True)
@@ -63,34 +62,36 @@ class RemoveHandWork(Strict):
     change: Literal["remove-hand-work"] = "remove-hand-work"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        before = plan.setup(self.setup)
+        before = plan.load_of(self.setup)
         gone = _work(plan, self.setup, self.work)
         hand = tuple(one for one in before.hand if one.id != gone.id)
-        return plan.with_setup(replace(before, hand=hand)), f"setup {self.setup}: no {gone.kind} by hand"
+        return plan.with_load(replace(before, hand=hand)), f"setup {self.setup}: no {gone.kind} by hand"
 
 
-def with_work(setup: SetupDecision, work: HandWork) -> SetupDecision:
-    """A setup with one more work, under a free id of its own."""
-    taken = {one.id for one in setup.hand}
-    id = next(f"{setup.id}.hand-{n}" for n in range(1, 999) if f"{setup.id}.hand-{n}" not in taken)
-    return replace(setup, hand=(*setup.hand, replace(work, id=id)))
+def with_work(load: Load, setup: str, work: HandWork) -> Load:
+    """A load with one more work, under a free id of its own, named after a setup."""
+    taken = {one.id for one in load.hand}
+    id = next(f"{setup}.hand-{n}" for n in range(1, 999) if f"{setup}.hand-{n}" not in taken)
+    return replace(load, hand=(*load.hand, replace(work, id=id)))
 
 
 def keeping_hand(before: Plan, after: Plan, heir: str = "") -> Plan:
     """Other setups, the same work by hand: each at the setup of its name, else at `heir` or the last one."""
     there = {setup.id for setup in after.setups}
-    for setup in before.setups:
-        home = after.setup(setup.id if setup.id in there else heir or after.setups[-1].id)
-        known = {work.id for work in home.hand} if home.id == setup.id else set()
-        for work in setup.hand:
+    for load in before.loads:
+        named = load.setups[0]
+        heir_of = named if named in there else heir or after.setups[-1].id
+        home = after.load_of(heir_of)
+        known = {work.id for work in home.hand} if heir_of == named else set()
+        for work in load.hand:
             if work.id not in known:
-                home = with_work(home, work)
-        after = after.with_setup(home)
+                home = with_work(home, heir_of, work)
+        after = after.with_load(home)
     return after
 
 
 def _work(plan: Plan, setup: str, id: str) -> HandWork:
-    found = next((one for one in plan.setup(setup).hand if one.id == id), None)
+    found = next((one for one in plan.load_of(setup).hand if one.id == id), None)
     if found is None:
         raise PlanError("no-such-work", f"setup {setup} has no work {id} by hand", setup)
     return found

@@ -190,14 +190,14 @@ class SetOrder(Strict):
     change: Literal["set-order"] = "set-order"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        current = scene.ledger.setup_of(plan.setup(self.setup).id)
+        current = scene.ledger.load_of(plan.setup(self.setup).id)
         check_order(current.built.operations, self.order)
-        decided = replace(plan.setup(self.setup), order=self.order)
-        before = [e.operation.id for e in current.entries]
-        names = {e.operation.id: e.operation.name for e in current.entries}
+        decided = plan.load_of(self.setup).with_order(self.setup, self.order)
+        before = [e.operation.id for e in current.calls]
+        names = {e.operation.id: e.operation.name for e in current.calls}
         moved = _moved(before, self.order)
         words = f"“{names[moved]}” moved" if moved in names else "order changed"
-        return plan.with_setup(decided), f"setup {self.setup}: {words}"
+        return plan.with_load(decided), f"setup {self.setup}: {words}"
 
 
 @dataclass(frozen=True)
@@ -206,9 +206,9 @@ class GroupByTool(Strict):
     change: Literal["group-by-tool"] = "group-by-tool"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        current = scene.ledger.setup_of(plan.setup(self.setup).id)
-        decided = replace(plan.setup(self.setup), order=current.grouped)
-        return plan.with_setup(decided), f"setup {self.setup}: grouped by tool"
+        current = scene.ledger.load_of(plan.setup(self.setup).id)
+        decided = plan.load_of(self.setup).with_order(self.setup, current.grouped)
+        return plan.with_load(decided), f"setup {self.setup}: grouped by tool"
 
 
 @dataclass(frozen=True)
@@ -217,7 +217,7 @@ class OrderByRule(Strict):
     change: Literal["order-by-rule"] = "order-by-rule"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        return plan.with_setup(replace(plan.setup(self.setup), order=())), f"setup {self.setup}: order by the rule"
+        return plan.in_the_usual_order(self.setup), f"setup {self.setup}: order by the rule"
 
 
 def _moved(before: list[str], after: tuple[str, ...]) -> str:

@@ -84,10 +84,13 @@ class SetSetupCost(Strict):
             if value < 0:
                 raise PlanError("negative", f"{name.replace('_', ' ')} is {value}; it must not be negative", self.setup)
         cleared: dict[str, Any] = dict.fromkeys(self.clear)
-        decided = replace(plan.setup(self.setup), **given, **cleared)
+        fields = {"machine_rate": "rate"}
+        decided = replace(
+            plan.load_of(self.setup), **{fields.get(name, name): value for name, value in (given | cleared).items()}
+        )
         words = [f"{name.replace('_', ' ')} {value.normalize():f}" for name, value in given.items()]
         words += [f"{name.replace('_', ' ')} by the rule" for name in self.clear]
-        return plan.with_setup(decided), f"setup {self.setup}: {', '.join(words)}"
+        return plan.with_load(decided), f"setup {self.setup}: {', '.join(words)}"
 
 
 @dataclass(frozen=True)

@@ -72,7 +72,7 @@ class SetDialect(Strict):
     change: Literal["set-dialect"] = "set-dialect"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        before = plan.setup(self.setup)
+        before = plan.load_of(self.setup)
         machine = scene.library.machine(before.machine)
         able = {d.id: d.name for d in dialects_for(machine)} if machine is not None else {}
         if self.dialect is not None and self.dialect not in able:
@@ -81,4 +81,4 @@ class SetDialect(Strict):
                 f"reads; it reads {', '.join(able)}", self.setup,
             )  # fmt: skip
         words = able[self.dialect] if self.dialect is not None else "the usual dialect"
-        return plan.with_setup(replace(before, dialect=self.dialect)), f"setup {self.setup}: program in {words}"
+        return plan.with_load(replace(before, dialect=self.dialect)), f"setup {self.setup}: program in {words}"

@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from pydantic import ConfigDict
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.ledger.evaluate import Ledger
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.lineage import Revised
 from lean_ledger.core.part.model import Part
 from lean_ledger.library.types import Library

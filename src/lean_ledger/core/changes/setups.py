@@ -46,16 +46,16 @@ class SetUp(Strict):
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         before = plan.setup(self.setup)
-        if before.spindle != "tool" and before.up[0] != self.up[0]:
+        if before.part_turns and before.up[0] != self.up[0]:
             raise PlanError("not-the-axis", f"a lathe turns the part about {before.up[0]}: one of its ends is up",
                             self.setup)  # fmt: skip
-        machine = scene.library.machine(before.machine)
+        machine = scene.library.machine(plan.load_of(self.setup).machine)
         if before.free is not None and before.free[0] == self.up[0]:
             if self.up != before.free or machine is None or machine.tilt is None:
                 raise PlanError("along-the-axis", f"{self.up} lies along the axis that the part turns about; the tool "
                                 f"comes from a side square to {before.free[0]}", self.setup)  # fmt: skip
-        decided = replace(before, up=self.up, turn=None, order=())
-        return plan.with_setup(decided), f"setup {self.setup}: {self.up} up"
+        decided = replace(before, up=self.up, turn=None)
+        return plan.with_setup(decided).in_the_usual_order(self.setup), f"setup {self.setup}: {self.up} up"
 
 
 @dataclass(frozen=True)
@@ -150,7 +150,7 @@ class SetCarriers(Strict):
                 raise PlanError("no-such-carrier", f"there is no carrier {id!r} in the library", self.setup)
             names.append(carrier.name)
         words = f"on {', '.join(names)}" if names else "straight onto the machine"
-        return plan.with_setup(replace(plan.setup(self.setup), on=self.carriers)), f"setup {self.setup}: {words}"
+        return plan.with_load(replace(plan.load_of(self.setup), on=self.carriers)), f"setup {self.setup}: {words}"
 
 
 @dataclass(frozen=True)
@@ -164,13 +164,13 @@ class SetIndexed(Strict):
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         before = plan.setup(self.setup)
         if self.free is None:
-            decided = replace(before, free=None, fixture=None, grip=None, turn=None, order=(), zero=None)
-            return plan.with_setup(decided), f"setup {self.setup}: from {before.up} only"
-        machine = scene.library.machine(before.machine)
-        if machine is None or machine.rotary is None or machine.kind != "mill":
-            names = ", ".join(m.name for m in scene.library.machines if m.rotary is not None and m.kind == "mill")
+            decided = replace(before, free=None, fixture=None, grip=None, turn=None, zero=None)
+            return plan.with_setup(decided).in_the_usual_order(self.setup), f"setup {self.setup}: from {before.up} only"
+        machine = scene.library.machine(plan.load_of(self.setup).machine)
+        if machine is None or not machine.indexes_work:
+            names = ", ".join(m.name for m in scene.library.machines if m.indexes_work)
             raise PlanError(
-                "no-rotary", f"{machine.name if machine else before.machine} does not index a part; these do: {names}",
+                "no-rotary", f"{machine.name if machine else plan.load_of(self.setup).machine} does not index a part; these do: {names}",
                 self.setup,
             )  # fmt: skip
         same_axis = before.up[0] == self.free[0]
@@ -180,8 +180,10 @@ class SetIndexed(Strict):
             up = self.free if same_axis else before.up
         if machine.tilt is not None and not same_axis:
             up = self.free
-        decided = replace(before, free=self.free, up=up, fixture=None, grip=None, turn=None, order=(), zero=None)
-        return plan.with_setup(decided), f"setup {self.setup}: indexed, {self.free} stands free"
+        decided = replace(before, free=self.free, up=up, fixture=None, grip=None, turn=None, zero=None)
+        return plan.with_setup(decided).in_the_usual_order(
+            self.setup
+        ), f"setup {self.setup}: indexed, {self.free} stands free"
 
 
 @dataclass(frozen=True)
@@ -235,8 +237,8 @@ class SetMachine(Strict):
         machine = scene.library.machine(self.machine)
         if machine is None:
             raise PlanError("no-such-machine", f"there is no machine {self.machine!r} in the library", self.setup)
-        decided = on_machine(plan.setup(self.setup), machine, scene.part)
-        return plan.with_setup(decided), f"setup {self.setup}: {machine.name}"
+        moved = on_machine(plan.clamped_of(self.setup), machine, scene.part)
+        return plan.with_setup(moved.setup).with_load(moved.load), f"setup {self.setup}: {machine.name}"
 
 
 @dataclass(frozen=True)
@@ -264,8 +266,8 @@ class AddSetup(Strict):
             raise PlanError("too-many-setups", f"a plan takes at most {MOST_SETUPS} setups")
         taken = {s.id for s in plan.setups}
         id = next(f"S{i}" for i in range(1, 99) if f"S{i}" not in taken)
-        added = new_setup(id, self.up, plan.setups[-1], scene.part, scene.library)
-        return replace(plan, setups=(*plan.setups, added)), f"setup {id} added, {self.up} up"
+        added = new_setup(id, self.up, plan.load_of(plan.setups[-1].id), scene.part, scene.library)
+        return plan.clamped_as([*plan.clamped, added]), f"setup {id} added, {self.up} up"
 
 
 @dataclass(frozen=True)
@@ -277,6 +279,6 @@ class RemoveSetup(Strict):
         plan.setup(self.setup)
         if len(plan.setups) == 1:
             raise PlanError("last-setup", "a plan needs at least one setup", self.setup)
-        kept = tuple(s for s in plan.setups if s.id != self.setup)
+        kept = [one for one in plan.clamped if one.setup.id != self.setup]
         moved = tuple(m for m in plan.moved if m.setup != self.setup)
-        return replace(plan, setups=kept, moved=moved), f"setup {self.setup} removed"
+        return replace(plan.clamped_as(kept), moved=moved), f"setup {self.setup} removed"

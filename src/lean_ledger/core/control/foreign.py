@@ -11,7 +11,7 @@ from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.control.modal import PROBE, THREAD
 from lean_ledger.core.control.run import Setting, run_program
 from lean_ledger.core.control.steps import CATEGORY
-from lean_ledger.library.types import Machine
+from lean_ledger.library.machines import Machine
 
 ANY_CONTROL = Setting(more_g=frozenset({PROBE, THREAD}))
 

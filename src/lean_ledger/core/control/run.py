@@ -14,7 +14,7 @@ from lean_ledger.core.control.steps import Angles, Run, Step, StepKind
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.timing.chain import NOTHING, Arc, Chain
 from lean_ledger.core.timing.motion import change_seconds, rapid_seconds, turn_seconds
-from lean_ledger.library.types import Machine, Rotary
+from lean_ledger.library.machines import Machine, Rotary
 
 MOST_LEVELS = 40
 MOST_STEPS = 2_000_000  # of the machine, and lines read, beyond which a program repeats itself too often to be one
@@ -82,7 +82,7 @@ class Control:
         self._turning: dict[str, Rotary] = {
             ABOUT[axis.about]: axis for axis in (machine.rotary, machine.tilt) if axis is not None
         }
-        self._lathe = machine.kind == "lathe"
+        self._lathe = machine.turns_work
         self._changes_by_t = self._lathe and not any(6 in b.m for b in read)
         self._subprograms = {int(b.values["O"]): i for i, b in enumerate(read) if "O" in b.values}
 

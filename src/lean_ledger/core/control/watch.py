@@ -9,7 +9,7 @@ from lean_ledger.core.control.offset_words import offset_words
 from lean_ledger.core.control.run import ABOUT, Setting
 from lean_ledger.core.control.steps import Run, Step, StepKind
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.library.types import Machine
+from lean_ledger.library.machines import Machine
 
 PAST = 0.01  # mm or degrees that are not worth a word
 LINEAR = "XYZ"
@@ -84,7 +84,7 @@ def _of(
     if moving and setting.offsets:
         for x, y, z in _extremes(step):
             # X of a lathe is a diameter
-            point = (2 * x, y, z + setting.in_front.get(step.tool or 0, 0.0)) if machine.kind == "lathe" else (x, y, z)
+            point = (2 * x, y, z + setting.in_front.get(step.tool or 0, 0.0)) if machine.turns_work else (x, y, z)
             for i, (low, high) in enumerate(machine.travel):
                 if not low - PAST <= point[i] <= high + PAST:
                     yield trouble(

@@ -20,7 +20,7 @@ from lean_ledger.core.files.json_input import (
     read_text,
 )
 from lean_ledger.library.load import machine_of
-from lean_ledger.library.types import Machine
+from lean_ledger.library.machines import Machine
 
 FORMAT = "lean-ledger/machine@1"
 

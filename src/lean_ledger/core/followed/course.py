@@ -8,7 +8,8 @@ from lean_ledger.core.followed.cuts import Around, Blank, Course, Cut
 from lean_ledger.core.followed.nearest import RoundFace
 from lean_ledger.core.geometry.model import Solid, Surface, Vec
 from lean_ledger.core.holding.pieces import Rod
-from lean_ledger.core.ledger.evaluate import Ledger, SetupLedger
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.bodies import placed_bodies, plugs
 from lean_ledger.core.part.model import Part
@@ -21,15 +22,15 @@ ABOVE = 5.0  # mm over the stock up to which a cut takes all away
 def course_of(part: Part, ledger: Ledger) -> Course:
     """The plan's cuts in the order in which they are made; `part` as the customer sent it."""
     cuts = []
-    for setup in ledger.setups:
+    for setup in ledger.loads:
         built = setup.built
         around = around_of(setup)
         last: Operation | None = None
-        for e in setup.entries:
+        for e in setup.calls:
             frame = e.operation.frame
             op = e.operation
             high = high_over(setup, op.way)
-            lathe = built.stands.lathe_clear(frame) if setup.machine.kind == "lathe" else None
+            lathe = built.stands.lathe_clear(frame) if setup.machine.turns_work else None
             cuts.append(Cut(op.id, op.motion, op.tool, frame, high, around, _approach(last, op, high, lathe)))
             last = op
     mesh = part.near_net.solid.mesh if part.near_net is not None else None
@@ -38,19 +39,19 @@ def course_of(part: Part, ledger: Ledger) -> Course:
     return Course(blank, (part.model.solid.mesh, *added), tuple(cuts), _rounds(part.model.solid))
 
 
-def high_over(setup: SetupLedger, way: Way) -> float:
+def high_over(setup: LoadLedger, way: Way) -> float:
     """The level up to which a cut takes all away and a holder is looked at: over what holds the stock, where the tool
     may come beside it.
     """
     stands = setup.built.stands
     top = way.frame.box(setup.built.before.bounds).max[2]
-    if setup.machine.kind == "lathe" and stands.is_across(way.frame):
+    if setup.machine.turns_work and stands.is_across(way.frame):
         out = max((hypot(p.x, p.y) + p.radius for p in around_of(setup).pieces if isinstance(p, Rod)), default=0.0)
         return max(way.frame.point(stands.foot)[2] + out, top) + ABOVE
     return (max(stands.safe_height(way.frame), top) if setup.decision.free else top) + ABOVE
 
 
-def around_of(setup: SetupLedger) -> Around:
+def around_of(setup: LoadLedger) -> Around:
     """What holds a setup's stock, and what that stands on."""
     built = setup.built
     return Around((*built.hold.obstacles, *built.stands.carriers(built.hold)), built.hold.frame)

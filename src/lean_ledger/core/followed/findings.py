@@ -12,7 +12,7 @@ from lean_ledger.core.features.describe import title
 from lean_ledger.core.followed.collisions import Collision
 from lean_ledger.core.followed.in_process import TOLERANCE, Followed, Remainder
 from lean_ledger.core.geometry.vectors import dot, sub
-from lean_ledger.core.ledger.evaluate import Ledger
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.holes.drilling import SPOT_OVER
 from lean_ledger.core.operations.model import Operation, OperationKind
 from lean_ledger.core.part.model import Part
@@ -117,7 +117,7 @@ def _leave(feature: str, amount: float) -> Cure:
 
 def _collision(ledger: Ledger, one: Collision) -> Finding:
     op = next(op for op in ledger.operations if op.id == one.operation)
-    hold = ledger.setup_of(op.setup).built.hold
+    hold = ledger.load_of(op.setup).built.hold
     where = "X {:.1f} Y {:.1f} Z {:.1f}".format(*one.at)
     what = f"The holder of {op.tool.description}" if one.what == "holder" else op.tool.description
     into = hold.fixture.name if one.into == "fixture" else "the stock"

@@ -11,11 +11,11 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.followed.sweep import profile_of
 from lean_ledger.core.followed.turning_tools import insert_of, shank_of
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.core.ledger.evaluate import Ledger
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.timing.chain import Arc
 from lean_ledger.core.timing.motion import Stroke, chained, rapid_seconds
-from lean_ledger.library.types import Machine
+from lean_ledger.library.machines import Machine
 
 TURN = 0.2  # radians of an arc between two points that are shown
 
@@ -54,8 +54,8 @@ def played(ledger: Ledger) -> tuple[tuple[Played, ...], float]:
         if finding.operation:
             worst.setdefault(finding.operation, finding.title)
     found, at = [], 0.0
-    for setup in ledger.setups:
-        for entry in setup.entries:
+    for setup in ledger.loads:
+        for entry in setup.calls:
             op = entry.operation
             own = _own_seconds(op)
             lead = max(0.0, sum(entry.own_seconds.values()) - own)
@@ -71,7 +71,7 @@ def way_of(ledger: Ledger, id: str) -> Way:
     op = next((op for op in ledger.operations if op.id == id), None)
     if op is None:
         raise PlanError("no-such-operation", f"there is no operation {id}")
-    moves = list(timed_moves(op.motion.strokes, ledger.setup_of(op.setup).machine))
+    moves = list(timed_moves(op.motion.strokes, ledger.load_of(op.setup).machine))
     taken = sum(seconds for seconds, _, _ in moves)
     # waiting for the spindle to turn round is spread over the way
     slower = _own_seconds(op) / taken if taken > 0 else 1.0

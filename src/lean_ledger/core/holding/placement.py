@@ -14,9 +14,10 @@ from lean_ledger.core.basis.findings import Cure, Finding
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec, add, dot, sub
 from lean_ledger.core.holding.hold import by_rule, error
-from lean_ledger.core.plan import SetupDecision
+from lean_ledger.core.plan import Load, SetupDecision
 from lean_ledger.library.fixtures import Carrier, Fixture
-from lean_ledger.library.types import Library, Machine
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Library
 
 Turn = tuple[Vec, Vec, Vec]  # columns: where x, y and z of what is mounted point on the machine
 
@@ -92,30 +93,39 @@ def stacks(machine: Machine, library: Library) -> tuple[tuple[Carrier, ...], ...
     return (*ones, *twos)
 
 
-def carriers_of(setup: SetupDecision, library: Library) -> tuple[Carrier, ...]:
-    """Those that the decision names and the library has."""
-    return tuple(c for c in map(library.carrier, setup.on) if c is not None)
+@dataclass(frozen=True)
+class Bed:
+    """A machine with what is stacked on it: what the fixtures of a load are put on."""
+
+    machine: Machine
+    carriers: tuple[Carrier, ...] = ()
+
+    @property
+    def seats(self) -> tuple[Seat, ...]:
+        return seats(self.machine, self.carriers)
+
+    def seats_for(self, setup: SetupDecision) -> tuple[Seat, ...]:
+        """Those that a setup can use: upright where the tool comes from above only, else those that an axis turns."""
+        free = self.seats
+        if setup.free is None:
+            return tuple(s for s in free if s.is_upright) or free
+        return tuple(s for s in free if not s.is_upright) or free
+
+    def seat_of(self, fixture: Fixture) -> Seat | None:
+        """The seat that a fixture's own mount names; None where there is none."""
+        return next((s for s in self.seats if s.name == fixture.mount), None)
 
 
-def mounts_for(setup: SetupDecision, machine: Machine, library: Library) -> tuple[Seat, ...]:
-    """Seats that a setup can use: upright where the tool comes from above only, else those that an axis turns."""
-    free = seats(machine, carriers_of(setup, library))
-    if setup.free is None:
-        return tuple(s for s in free if s.is_upright) or free
-    return tuple(s for s in free if not s.is_upright) or free
+def bed_of(load: Load, machine: Machine, library: Library) -> Bed:
+    """With those carriers that the decision names and the library has."""
+    return Bed(machine, tuple(c for c in map(library.carrier, load.on) if c is not None))
 
 
-def seat_of(setup: SetupDecision, fixture: Fixture, machine: Machine, library: Library) -> Seat | None:
-    """The seat that a fixture's own mount names; None where there is none."""
-    return next((s for s in seats(machine, carriers_of(setup, library)) if s.name == fixture.mount), None)
-
-
-def mount_findings(setup: SetupDecision, fixture: Fixture, machine: Machine, library: Library) -> list[Finding]:
+def mount_findings(setup: SetupDecision, fixture: Fixture, bed: Bed) -> list[Finding]:
     """A fixture whose mount is missing, with what is offered; one that lies on its side where the tool is above."""
-    seat = seat_of(setup, fixture, machine, library)
-    on = carriers_of(setup, library)
+    seat, machine, on = bed.seat_of(fixture), bed.machine, bed.carriers
     if seat is None:
-        free = seats(machine, on)
+        free = bed.seats
         if on and not free:
             missing = next(c for i, c in enumerate(on) if not seats(machine, on[: i + 1]))
             offered = ", ".join(m.name for m in seats(machine, on[: on.index(missing)]))

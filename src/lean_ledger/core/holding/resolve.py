@@ -11,7 +11,7 @@ from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import axis_name, dot
 from lean_ledger.core.holding.chuck import round_hold
 from lean_ledger.core.holding.hold import Held, Hold
-from lean_ledger.core.holding.placement import mounts_for
+from lean_ledger.core.holding.placement import Bed
 from lean_ledger.core.holding.plate import plate_hold
 from lean_ledger.core.holding.toe_clamps import toe_hold
 from lean_ledger.core.holding.vise import usual_vise, vise_hold
@@ -22,7 +22,7 @@ from lean_ledger.core.setups.frame import Frame, default_turn, frame_of
 from lean_ledger.core.stock import StockState
 from lean_ledger.core.stock.block import Section
 from lean_ledger.library.fixtures import Chuck, Fixture, Vise
-from lean_ledger.library.types import Library, Machine
+from lean_ledger.library.types import Library
 
 #: A new way of holding is one new module and one line here.
 MAKERS: Mapping[str, Callable[..., Hold]] = {
@@ -66,7 +66,7 @@ def nothing_lower(_: Frame) -> None:
 
 
 def resolve_hold(
-    setup: SetupDecision, found: Found, library: Library, machine: Machine, lowest: Lowest = nothing_lower
+    setup: SetupDecision, found: Found, library: Library, bed: Bed, lowest: Lowest = nothing_lower
 ) -> Hold:
     """Choose what the decision leaves to the rule.
 
@@ -75,11 +75,11 @@ def resolve_hold(
     """
     usual = default_turn(holding_side(setup), found.state.bounds)
     turn = setup.turn if setup.turn is not None else usual
-    first = held_in(_fixture(setup, found, library, machine, turn), setup, found, turn, lowest)
+    first = held_in(_fixture(setup, found, library, bed, turn), setup, found, turn, lowest)
     if setup.fixture is not None or setup.grip is not None or not _fails(first, setup):
         return first
     # the rule's first idea does not hold: the same turned, then jaws cut to the outline
-    for fixture, other in _second_ideas(first, setup, library, machine, turn):
+    for fixture, other in _second_ideas(first, setup, library, bed, turn):
         hold = held_in(fixture, setup, found, other, lowest)
         if not _fails(hold, setup):
             return hold
@@ -91,9 +91,9 @@ def _fails(hold: Hold, setup: SetupDecision) -> bool:
 
 
 def _second_ideas(
-    first: Hold, setup: SetupDecision, library: Library, machine: Machine, turn: int
+    first: Hold, setup: SetupDecision, library: Library, bed: Bed, turn: int
 ) -> list[tuple[Fixture, int]]:
-    mounts = {seat.name for seat in mounts_for(setup, machine, library)}
+    mounts = {seat.name for seat in bed.seats_for(setup)}
     turns = [turn] if setup.turn is not None else [turn, (turn + 90) % 180]
     soft = [f for f in library.fixtures if isinstance(f, Vise) and f.jaws == "soft" and f.mount in mounts]
     return [(f, t) for f in (first.fixture, *soft) for t in turns if (f, t) != (first.fixture, turn)]
@@ -120,7 +120,7 @@ def _held(found: Found, frame: Frame, boxes: tuple[Bounds, ...]) -> Held:
     return Held(found.part, box, state.section, upright, finished, found.made, found.here, found.tapped, found.bodies)
 
 
-def _fixture(setup: SetupDecision, found: Found, library: Library, machine: Machine, turn: int) -> Fixture:
+def _fixture(setup: SetupDecision, found: Found, library: Library, bed: Bed, turn: int) -> Fixture:
     if setup.fixture is not None:
         chosen = library.fixture(setup.fixture)
         if chosen is None:
@@ -132,10 +132,10 @@ def _fixture(setup: SetupDecision, found: Found, library: Library, machine: Mach
     state = found.state
     frame = frame_of(holding_side(setup), turn)
     lowest = min((frame.box(box) for box in state.boxes()), key=lambda b: b.min[2])
-    mounts = tuple(seat.name for seat in mounts_for(setup, machine, library))
+    mounts = tuple(seat.name for seat in bed.seats_for(setup))
     upright = abs(dot(frame.up, state.along)) > 0.5
     is_round = state.section == Section.ROUND and upright and state.walls is None
-    if setup.spindle != "tool":
+    if setup.part_turns:
         # what is finished is held in jaws that were bored to it
         finished = state.walls is not None
         chucks = [f for f in library.fixtures if isinstance(f, Chuck) and f.mount in mounts and f.jaw_count == 3
@@ -150,4 +150,4 @@ def _fixture(setup: SetupDecision, found: Found, library: Library, machine: Mach
         ]  # fmt: skip
         if chucks:
             return chucks[0]
-    return usual_vise(library, machine, mounts, lowest)
+    return usual_vise(library, bed.machine, mounts, lowest)

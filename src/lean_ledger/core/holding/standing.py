@@ -9,10 +9,11 @@ from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec, add, dot, sub
 from lean_ledger.core.holding.hold import Hold
 from lean_ledger.core.holding.pieces import Block
-from lean_ledger.core.holding.placement import Seat, seat_of
+from lean_ledger.core.holding.placement import Bed, Seat
 from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame
-from lean_ledger.library.types import Library, Machine, Tool
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Tool
 
 TURRET_OFF = 40.0  # mm that a lathe's turret stands off the work to turn
 SWING_CLEARANCE = 5.0  # mm that a turning part stays clear of table and tool
@@ -70,9 +71,9 @@ class Standing:
         return frame.point(self.foot)[2] + self.swing + SWING_CLEARANCE
 
 
-def standing(setup: SetupDecision, hold: Hold, machine: Machine, library: Library) -> Standing:
+def standing(setup: SetupDecision, hold: Hold, bed: Bed) -> Standing:
     """On the mount that the fixture names; over the middle of the travels where there is none, which is a finding."""
-    seat = seat_of(setup, hold.fixture, machine, library)
+    seat, machine = bed.seat_of(hold.fixture), bed.machine
     if seat is None:
         middle = tuple((low + high) / 2 for low, high in machine.travel[:2])
         seat = Seat("", (middle[0], middle[1], 0.0), STRAIGHT)
@@ -86,5 +87,5 @@ def standing(setup: SetupDecision, hold: Hold, machine: Machine, library: Librar
         reach = [max(hold.stock.size[:2]) / 2]
     swing = max([*reach, *(piece.farthest(x, y) for piece in turning)])
     end = frame.in_part((x, y, hold.stock.max[2]))
-    room = machine.travel[0][1] / 2 if machine.kind == "lathe" else inf
+    room = machine.travel[0][1] / 2 if machine.turns_work else inf
     return Standing(seat, foot, Frame(*axes), swing, end, room)

@@ -18,7 +18,8 @@ from lean_ledger.core.holding.surfaces import Contact, flat_contact, is_finished
 from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.library.fixtures import Vise
-from lean_ledger.library.types import Library, Machine
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Library
 
 USUAL_GRIP = 8.0
 TALL_GRIP = 0.12  # of the height, where that is more

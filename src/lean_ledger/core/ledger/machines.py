@@ -7,12 +7,14 @@ from dataclasses import dataclass, replace
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.vectors import dot
 from lean_ledger.core.ledger.effect import Effect, effect_of, told
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.bodies import planned_part
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision, Side, Spindling
+from lean_ledger.core.plan import DIRECTIONS, Clamped, Load, Plan, SetupDecision, Side, Spindling, alone
 from lean_ledger.core.setups.propose import divided
-from lean_ledger.library.types import Library, Machine
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Library
 
 
 @dataclass(frozen=True)
@@ -28,19 +30,21 @@ class OnMachine:
     gone: tuple[str, ...]
 
 
-def on_machine(setup: SetupDecision, machine: Machine, part: Part) -> SetupDecision:
+def on_machine(one: Clamped, machine: Machine, part: Part) -> Clamped:
     """A setup moved: a rate that was set by hand was the old machine's; on a lathe the part turns about its axis.
 
     Raises PlanError for a part that no lathe can turn.
     """
-    if setup.machine == machine.id:
-        return setup
+    setup, load = one.setup, one.load
+    if load.machine == machine.id:
+        return one
     spindle = spindling(machine)
-    up = _end_up(setup, machine, part) if machine.kind == "lathe" else setup.up
-    moved = replace(setup, machine=machine.id, machine_rate=None, spindle=spindle, up=up)
+    up = _end_up(setup, machine, part) if machine.turns_work else setup.up
+    moved, load = replace(setup, spindle=spindle, up=up), replace(load, machine=machine.id, rate=None)
     if spindle != setup.spindle:  # what held it was for the other kind
-        moved = replace(moved, fixture=None, grip=None, turn=None, free=None, on=(), zero=None)
-    return moved
+        moved = replace(moved, fixture=None, grip=None, turn=None, free=None, zero=None)
+        load = replace(load, on=())
+    return Clamped(moved, load)
 
 
 def _end_up(setup: SetupDecision, machine: Machine, part: Part) -> Side:
@@ -58,40 +62,39 @@ def moved_to(plan: Plan, machine: Machine, part: Part, library: Library) -> Plan
 
     Raises PlanError as `on_machine` does.
     """
-    if machine.kind != "lathe":
-        return replace(plan, setups=tuple(on_machine(setup, machine, part) for setup in plan.setups))
+    if not machine.turns_work:
+        return plan.clamped_as([on_machine(one, machine, part) for one in plan.clamped])
     # what is milled across the axis stays on its mill, as it was decided
-    first, *rest = plan.setups
-    turned = (on_machine(s, machine, part) if s.spindle != "tool" else s for s in rest)
-    moved = replace(plan, setups=(on_machine(first, machine, part), *turned))
+    first, *rest = plan.clamped
+    turned = (on_machine(one, machine, part) if one.setup.part_turns else one for one in rest)
+    moved = plan.clamped_as([on_machine(first, machine, part), *turned])
     found = divided(planned_part(part, plan), moved, library)
-    return replace(moved, setups=found.setups, moved=found.moved, parked=())
+    return replace(moved.clamped_as(found.clamped), moved=found.moved, parked=())
 
 
 def is_on(plan: Plan, machine: Machine) -> bool:
     """Whether a plan is made there: of a lathe's plan, what is turned."""
-    turned = [s for s in plan.setups if s.spindle != "tool"]
-    return all(s.machine == machine.id for s in (turned if machine.kind == "lathe" and turned else plan.setups))
+    turned = [one for one in plan.clamped if one.setup.part_turns]
+    return all(one.load.machine == machine.id for one in (turned if machine.turns_work and turned else plan.clamped))
 
 
-def new_setup(id: str, up: Side, like: SetupDecision, part: Part, library: Library) -> SetupDecision:
-    """A setup on the machine of another one; on a mill where that is a lathe and cannot turn it with that side up."""
+def new_setup(id: str, up: Side, like: Load, part: Part, library: Library) -> Clamped:
+    """A setup in a load of its own, on the machine of another load; on a mill where that is a lathe and cannot turn it with that side up."""
     machine = library.machine(like.machine)
-    bare = SetupDecision(id, up, like.machine)
-    if machine is None or machine.kind != "lathe":
-        return bare
+    bare = SetupDecision(id, up)
+    if machine is None or not machine.turns_work:
+        return alone(bare, like.machine)
     axis = part.axis.direction if part.axis is not None else (0.0, 0.0, 0.0)
     if abs(dot(axis, DIRECTIONS[up])) > 0.5:
-        return replace(bare, spindle=spindling(machine))
-    mill = next((m for m in library.machines if m.kind == "mill"), machine)
-    return replace(bare, machine=mill.id)
+        return alone(replace(bare, spindle=spindling(machine)), machine.id)
+    return alone(bare, next((m.id for m in library.machines if not m.turns_work), machine.id))
 
 
 def spindling(machine: Machine) -> Spindling:
     """What turns on a machine."""
-    if machine.kind != "lathe":
+    if not machine.turns_work:
         return "tool"
-    return "part and driven tools" if machine.rotary is not None else "part"
+    return "part and driven tools" if machine.drives_tools else "part"
 
 
 def on_machines(plan: Plan, part: Part, library: Library, now: Ledger) -> tuple[OnMachine, ...]:

@@ -11,14 +11,14 @@ from lean_ledger.core.operations.model import OperationKind
 from lean_ledger.library.types import Library
 
 if TYPE_CHECKING:
-    from lean_ledger.core.ledger.evaluate import SetupLedger
+    from lean_ledger.core.loads.load_ledger import LoadLedger
 
 WORTH_GROUPING = 1.0  # s a cycle
 
 
-def tool_findings(s: SetupLedger) -> Iterator[Finding]:
+def tool_findings(s: LoadLedger) -> Iterator[Finding]:
     id, machine = s.decision.id, s.machine
-    calls = Counter(e.operation.tool.id for e in s.entries if e.transition.changes_tool)
+    calls = Counter(e.operation.tool.id for e in s.calls if e.transition.changes_tool)
     if len(calls) > machine.tool_pockets > 0:
         yield Finding(
             "too-many-tools", Severity.ERROR, Chapter.OPERATIONS,
@@ -26,12 +26,12 @@ def tool_findings(s: SetupLedger) -> Iterator[Finding]:
             "Use one tool for more, or split the setup.", id,
         )  # fmt: skip
     yield from _set_twice(s)
-    if machine.kind == "lathe":
+    if machine.turns_work:
         yield from _two_holders(s)
     if s.grouping_saves >= WORTH_GROUPING:
         yield Finding(
             "tool-called-again", Severity.WARNING, Chapter.ORDER,
-            f"Setup {id} calls tools {s.calls} times where {s.grouped_calls} do.",
+            f"Setup {id} calls tools {s.tool_calls} times where {s.grouped_calls} do.",
             f"Grouped by tool the cycle is {s.grouping_saves:.1f} s shorter.", id,
             cures=(Cure(f"Group by tool, −{s.grouping_saves:.1f} s", {"change": "group-by-tool", "setup": id}),),
         )  # fmt: skip
@@ -52,10 +52,10 @@ def shop_findings(library: Library) -> Iterator[Finding]:
         )  # fmt: skip
 
 
-def _set_twice(s: SetupLedger) -> Iterator[Finding]:
+def _set_twice(s: LoadLedger) -> Iterator[Finding]:
     """A boring head holds one size until a setter turns its screw."""
     sizes: dict[str, float] = {}
-    for e in s.entries:
+    for e in s.calls:
         op = e.operation
         if op.kind != OperationKind.BORE_TO_SIZE:
             continue
@@ -68,10 +68,10 @@ def _set_twice(s: SetupLedger) -> Iterator[Finding]:
             )  # fmt: skip
 
 
-def _two_holders(s: SetupLedger) -> Iterator[Finding]:
+def _two_holders(s: LoadLedger) -> Iterator[Finding]:
     """A turret's driven tool stands along the spindle or across it, never both."""
     ways: dict[str, set[bool]] = {}
-    for e in s.entries:
+    for e in s.calls:
         op = e.operation
         across = s.built.stands.is_across(op.frame)
         if across not in ways.setdefault(op.tool.id, {across}):

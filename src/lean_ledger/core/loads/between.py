@@ -4,11 +4,11 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.geometry.vectors import Vec, add, sub
 from lean_ledger.core.holding.standing import Standing
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.timing.motion import change_seconds, rapid_seconds, turn_seconds
-from lean_ledger.library.types import Machine
+from lean_ledger.library.machines import Machine
 
 
 @dataclass(frozen=True)
@@ -21,28 +21,43 @@ class Transition:
     turned: float = 0.0  # degrees, of both together
 
 
-def transition(before: Operation | None, op: Operation, stands: Standing, machine: Machine) -> Transition:
-    """From the end of `before` (None: from the change position, cycle start) to the start of `op`."""
-    start = op.motion.start
-    if machine.kind == "lathe":
-        return _in_the_lathe(before, op, stands, machine)
-    if before is not None and before.way != op.way:
-        return _indexed(before, op, stands, machine)
-    if before is not None and before.tool.id == op.tool.id:
-        return Transition(
-            rapid_seconds(before.motion.end, start, machine), 0.0, _start(before, op, machine), changes_tool=False
-        )
+@dataclass(frozen=True)
+class Stop:
+    """An operation where it is made."""
+
+    op: Operation
+    stands: Standing
+
+
+def transition(before: Stop | None, now: Stop, machine: Machine) -> Transition:
+    """From the end of `before` (None: from the change position, cycle start) to the start of `now`."""
+    op, stands, start = now.op, now.stands, now.op.motion.start
+    if machine.turns_work:
+        return _in_the_lathe(before, now, machine)
+    if before is not None and before.op.way != op.way:
+        return _indexed(before, now, machine)
+    if before is not None and before.op.tool.id == op.tool.id:
+        seconds = rapid_seconds(_end(before, now), start, machine)
+        return Transition(seconds, 0.0, _start(before.op, op, machine), changes_tool=False)
     seconds = 0.0
     middle = op.frame.point(stands.foot)
     origin: Vec = (middle[0], middle[1], start[2])
     if before is not None:
-        origin = before.motion.end
-        up = max(origin[2], stands.tool_height(op.frame, machine, before.tool))
+        origin = _end(before, now)
+        up = max(origin[2], stands.tool_height(op.frame, machine, before.op.tool))
         seconds += rapid_seconds(origin, (origin[0], origin[1], up), machine)
     home = max(start[2], stands.tool_height(op.frame, machine, op.tool))
     seconds += rapid_seconds((origin[0], origin[1], home), (start[0], start[1], home), machine)
     seconds += rapid_seconds((start[0], start[1], home), start, machine)
     return Transition(seconds, change_seconds(machine), _start(None, op, machine), changes_tool=True)
+
+
+def _end(before: Stop, now: Stop) -> Vec:
+    """Where a call ends, in the axes of the next one; both have the same way."""
+    end = before.op.motion.end
+    if before.stands == now.stands:
+        return end
+    return sub(add(end, before.stands.shift(before.op.frame)), now.stands.shift(now.op.frame))
 
 
 def _start(before: Operation | None, op: Operation, machine: Machine) -> float:
@@ -52,19 +67,20 @@ def _start(before: Operation | None, op: Operation, machine: Machine) -> float:
     return machine.spindle.start
 
 
-def _indexed(before: Operation, op: Operation, stands: Standing, machine: Machine) -> Transition:
+def _indexed(left: Stop, now: Stop, machine: Machine) -> Transition:
     """Up until the part turns free, the turn, then across and down; a tool that is changed is changed up there."""
+    before, op = left.op, now.op
     changes = before.tool.id != op.tool.id
     end, start = before.motion.end, op.motion.start
-    up, down = stands.safe_height(before.frame), stands.safe_height(op.frame)
+    up, down = left.stands.safe_height(before.frame), now.stands.safe_height(op.frame)
     if changes:
-        up = max(up, stands.tool_height(before.frame, machine, before.tool))
-        down = max(down, stands.tool_height(op.frame, machine, op.tool))
+        up = max(up, left.stands.tool_height(before.frame, machine, before.tool))
+        down = max(down, now.stands.tool_height(op.frame, machine, op.tool))
     up, down = max(up, end[2]), max(down, start[2])
     seconds = rapid_seconds(end, (end[0], end[1], up), machine)
     # X and Y as the machine has them: the turn moves the part, not the spindle
-    was, now = stands.shift(before.frame), stands.shift(op.frame)
-    origin = (end[0] + was[0] - now[0], end[1] + was[1] - now[1], down)
+    was, is_ = left.stands.shift(before.frame), now.stands.shift(op.frame)
+    origin = (end[0] + was[0] - is_[0], end[1] + was[1] - is_[1], down)
     seconds += rapid_seconds(origin, (start[0], start[1], down), machine)
     seconds += rapid_seconds((start[0], start[1], down), start, machine)
     index, turned = index_seconds(before, op, machine)
@@ -73,20 +89,21 @@ def _indexed(before: Operation, op: Operation, stands: Standing, machine: Machin
     return Transition(seconds, 0.0, _start(before, op, machine), False, index, turned)  # noqa: FBT003
 
 
-def _in_the_lathe(before: Operation | None, op: Operation, stands: Standing, machine: Machine) -> Transition:
+def _in_the_lathe(left: Stop | None, now: Stop, machine: Machine) -> Transition:
     """The turret goes off to where it turns clear of the work, and back; driven tools turn the spindle to their place.
 
     X and Z move together.
     """
+    op, before = now.op, left.op if left is not None else None
     start = op.motion.start
-    clear = stands.lathe_clear(op.frame)
+    clear = now.stands.lathe_clear(op.frame)
     index, turned = index_seconds(before, op, machine) if before is not None else (0.0, 0.0)
     if before is not None and before.tool.id == op.tool.id and not turned:
         spindle = machine.spindle.start if before.cutting.n != op.cutting.n and not op.motion.turned else 0.0
         return Transition(rapid_seconds(before.motion.end, start, machine), 0.0, spindle, changes_tool=False)
     seconds = rapid_seconds(clear, start, machine)
-    if before is not None:
-        seconds += rapid_seconds(before.motion.end, stands.lathe_clear(before.frame), machine)
+    if left is not None:
+        seconds += rapid_seconds(left.op.motion.end, left.stands.lathe_clear(left.op.frame), machine)
     changes = before is None or before.tool.id != op.tool.id
     change = change_seconds(machine) if changes else 0.0
     return Transition(seconds, change, machine.spindle.start if changes else 0.0, changes, index, turned)
@@ -106,10 +123,10 @@ def index_seconds(before: Operation, op: Operation, machine: Machine) -> tuple[f
     return seconds, degrees
 
 
-def return_seconds(last: Operation, stands: Standing, machine: Machine) -> float:
+def return_seconds(left: Stop, machine: Machine) -> float:
     """From the end of the last operation up to the change position, at cycle end."""
-    end = last.motion.end
-    if machine.kind == "lathe":
+    last, stands, end = left.op, left.stands, left.op.motion.end
+    if machine.turns_work:
         return rapid_seconds(end, stands.lathe_clear(last.frame), machine)
     home = max(end[2], stands.tool_height(last.frame, machine, last.tool))
     return rapid_seconds(end, (end[0], end[1], home), machine)

@@ -8,12 +8,12 @@ from dataclasses import dataclass, replace
 from lean_ledger.core.basis.findings import Cure, Finding, Severity
 from lean_ledger.core.holding.checks import grip_findings
 from lean_ledger.core.holding.hold import Hold, error
-from lean_ledger.core.holding.placement import mount_findings
+from lean_ledger.core.holding.placement import Bed, mount_findings
 from lean_ledger.core.holding.resolve import Found, Lowest, held_in
 from lean_ledger.core.loads.force import SAFETY, cutting_force, force_findings
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Plan, SetupDecision
-from lean_ledger.library.types import Library, Machine
+from lean_ledger.library.types import Library
 
 TURNED = ("vise", "toe clamps", "plate")  # that a quarter turn makes another grip of
 
@@ -33,7 +33,7 @@ class Grip:
 
 def grips(
     plan: Plan, setup: SetupDecision, found: Found, lowest: Lowest, operations: Sequence[Operation], library: Library,
-    machine: Machine, first_turn: int,
+    bed: Bed, first_turn: int,
 ) -> tuple[Grip, ...]:  # fmt: skip
     """Every fixture of the library, in each of its turns; those that hold come first, the quickest to load of them."""
     force = max((cutting_force(op) for op in operations), default=0.0)
@@ -44,7 +44,7 @@ def grips(
             hold = held_in(fixture, decided, found, turn, lowest)
             against = (
                 *hold.findings(setup.id),
-                *mount_findings(decided, fixture, machine, library),
+                *mount_findings(decided, fixture, bed),
                 *grip_findings(setup.id, hold, plan),
                 *force_findings(decided, hold, operations),
             )

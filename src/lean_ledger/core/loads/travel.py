@@ -11,7 +11,8 @@ from lean_ledger.core.holding.hold import error
 from lean_ledger.core.holding.standing import Standing
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import SetupDecision
-from lean_ledger.library.types import Machine, Tool, ToolKind
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Tool, ToolKind
 
 TOUCH = 0.01  # mm past a travel that are not worth a word
 ON_TURRET = (
@@ -34,7 +35,7 @@ def travel_findings(
                 if past > TOUCH and past > worst.get(i, (0.0, op, 0.0))[0]:
                     worst[i] = (past, op, value)
     found = _turning_findings(setup, machine, operations)
-    asked = _stock_asks(stands, machine) if machine.kind == "lathe" else {}
+    asked = _stock_asks(stands, machine) if machine.turns_work else {}
     for i, value in asked.items():
         found.append(
             error(
@@ -50,7 +51,7 @@ def travel_findings(
         past_it = error(
             setup.id, "past-travel", f"{axis} of {machine.name} runs {past:.0f} past its travel in “{op.name}”.",
             f"There {_moved(machine, op, i)} comes to {axis} {value:.0f}, the travel goes from {low:g} to {high:g}. "
-            + ("Take a larger lathe, a shorter tool or shorter stock." if machine.kind == "lathe"
+            + ("Take a larger lathe, a shorter tool or shorter stock." if machine.turns_work
                else "Turn the part, take another fixture, a shorter tool or a larger machine."),
         )  # fmt: skip
         found.append(replace(past_it, operation=op.id, features=op.features))
@@ -74,7 +75,7 @@ def reach_along(tool: Tool, *, across: bool) -> float:
 def _positions(op: Operation, stands: Standing, machine: Machine) -> list[Vec]:
     """What each axis shows on its way through an operation; X of a lathe is a diameter."""
     points = [p for stroke in op.motion.strokes for p in stroke.points]
-    if machine.kind == "lathe":
+    if machine.turns_work:
         off = reach_along(op.tool, across=stands.is_across(op.frame))
         there = (stands.on_lathe(op.frame, p) for p in (*points, stands.lathe_clear(op.frame)))
         return [(2 * x, y, z + off) for x, y, z in there]
@@ -83,7 +84,7 @@ def _positions(op: Operation, stands: Standing, machine: Machine) -> list[Vec]:
 
 
 def _moved(machine: Machine, op: Operation, axis: int) -> str:
-    if machine.kind == "lathe":
+    if machine.turns_work:
         return "the turret" if axis == 2 and op.tool.kind not in ON_TURRET else "the tool's tip"
     return "the spindle's nose" if axis == 2 else "the tool's centre"
 

@@ -9,6 +9,7 @@ from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.features import Feature, Hole, flat_side
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.holding import Found, Hold, resolve_hold
+from lean_ledger.core.holding.placement import Bed
 from lean_ledger.core.holding.resolve import Lowest, holding_side
 from lean_ledger.core.holding.standing import Standing, standing
 from lean_ledger.core.operations.milling.from_above import cut_from_above, cut_inner, lowest_outside, outline_range
@@ -26,7 +27,8 @@ from lean_ledger.core.setups.profile import levels_of, turned_from
 from lean_ledger.core.setups.sides import is_outline
 from lean_ledger.core.setups.ways import Way, comes_across, turned_to, turns_sides_up, used_ways, way, way_of
 from lean_ledger.core.stock import StockState
-from lean_ledger.library.types import Library, Machine, Material, Tool
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Library, Material, Tool
 
 ACROSS = 8.0  # mm that a driven tool and its holder need towards the chuck beside what it makes
 
@@ -84,10 +86,10 @@ class Bench:
 
 
 def build_setup(
-    bench: Bench, setup: SetupDecision, features: Sequence[Feature], state: StockState, machine: Machine
+    bench: Bench, setup: SetupDecision, features: Sequence[Feature], state: StockState, bed: Bed
 ) -> BuiltSetup:
     """Operations without an order yet; their precedences stand in each operation's `after`."""
-    part, plan, library = bench.part, bench.plan, bench.library
+    part, plan, library, machine = bench.part, bench.plan, bench.library, bed.machine
     axis, side = plan.outline_axis, holding_side(setup)
     outline = [f for f in features if is_outline(part, f, axis)]
     inner = [f for f in features if f not in outline]
@@ -96,7 +98,7 @@ def build_setup(
     wanted = outline_range(part, level, axis, state) if outline and not around else None
 
     def lowest(frame: Frame) -> float | None:
-        if setup.spindle != "tool":
+        if setup.part_turns:
             up = DIRECTIONS[setup.up]
             walls = [f for f in inner if flat_side(f) is None and not (isinstance(f, Hole) and f.on_axis)]
             levels = [levels_of(part, f, up)[0] for f in walls]
@@ -114,12 +116,12 @@ def build_setup(
 
     here = frozenset(f.id for f in features)
     found = Found(part, state, bench.made, here, bench.tapped, placed_bodies(part, plan))
-    hold = resolve_hold(setup, found, library, machine, lowest)
-    stands = standing(setup, hold, machine, library)
+    hold = resolve_hold(setup, found, library, bed, lowest)
+    stands = standing(setup, hold, bed)
     ways = [way(setup, d, hold.frame, stands.level) for d in used_ways(part, features, setup, axis)]
     operations: list[Operation] = []
     findings: list[Finding] = []
-    if setup.free is not None and (machine.rotary is None or machine.kind != "mill"):
+    if setup.free is not None and not machine.indexes_work:
         findings.append(_not_indexing(setup, machine, library))
     after = state
     standing_tools = bench.standing(machine)
@@ -127,13 +129,13 @@ def build_setup(
     def at(one: Way, boxes: tuple[Bounds, ...], lowest: float) -> Workplace:
         across = stands.is_across(one.frame)
         # a turret's driven tool stands along the spindle or across it, never both
-        there = [op for op in operations if machine.kind == "mill" or stands.is_across(op.frame) == across]
+        there = [op for op in operations if not machine.turns_work or stands.is_across(op.frame) == across]
         used = frozenset(op.tool.id for op in there)
         return Workplace(
             part, plan, setup.id, hold, library, bench.material, machine, one, boxes, lowest, used, standing_tools
         )
 
-    if setup.spindle != "tool":
+    if setup.part_turns:
         for one in ways:
             own = [f for f in features if way_of(part, f, setup, axis) == one.direction]
             place = at(one, tuple(one.frame.box(b) for b in after.boxes()), hold.lowest_outside_cut)
@@ -172,7 +174,7 @@ def build_setup(
                 cut_inner(place, own)
             operations += place.operations
             findings += place.findings
-    if setup.probes and (around or setup.spindle != "tool"):
+    if setup.probes and (around or setup.part_turns):
         findings.append(_not_probing(setup))
     used = {op.tool.id: op.tool for op in operations}
     to_set = tuple(tool for id, tool in used.items() if id not in standing_tools)
@@ -203,7 +205,7 @@ def _not_probing(setup: SetupDecision) -> Finding:
 
 
 def _not_indexing(setup: SetupDecision, machine: Machine, library: Library) -> Finding:
-    able = ", ".join(m.name for m in library.machines if m.rotary is not None and m.kind == "mill")
+    able = ", ".join(m.name for m in library.machines if m.indexes_work)
     return Finding(
         "no-rotary", Severity.ERROR, Chapter.SETUPS, f"{machine.name} has no axis to turn setup {setup.id} by.",
         f"It is cut from several sides in one clamping. These turn it: {able or 'none in this shop'}.", setup.id,

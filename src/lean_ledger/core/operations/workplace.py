@@ -17,7 +17,8 @@ from lean_ledger.core.plan import OperationEdit, Plan
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.setups.ways import Way
 from lean_ledger.core.timing.motion import StrokeTime, time_strokes
-from lean_ledger.library.types import Library, Machine, Material, Tool, ToolKind
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Library, Material, Tool, ToolKind
 
 CLEARANCE = 5.0  # mm of the clearance plane above the stock
 SPENT_WITH_CHANGE = 3.0  # s of ways to and from the change position, and of the spindle's start

@@ -7,7 +7,8 @@ from math import floor
 
 from lean_ledger.core.operations.cutting.forces import load_of
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.library.types import CuttingData, Machine, Material, ToolKind
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import CuttingData, Material, ToolKind
 
 
 @dataclass(frozen=True)

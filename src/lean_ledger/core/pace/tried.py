@@ -7,7 +7,8 @@ from decimal import Decimal
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
-from lean_ledger.core.ledger.evaluate import Ledger, evaluate
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.cutting.forces import Load, load_of
 from lean_ledger.core.operations.cutting.wear import life_minutes, tool_uses
 from lean_ledger.core.operations.model import Operation
@@ -50,7 +51,7 @@ def paced(ledger: Ledger, part: Part, library: Library, id: str, speed: float, f
     """
     op = find(ledger, id)
     there = made(ledger, part, library, pace_change(op, speed, feed))
-    machine = ledger.setup_of(op.setup).machine
+    machine = ledger.load_of(op.setup).machine
     data = library.data(op.tool, ledger.material)
     if data is None:
         raise PlanError("no-pace", f"{op.name} does not cut: it has no speed and feed to work on", id)
@@ -92,5 +93,5 @@ def _outcome(ledger: Ledger, library: Library, op: Operation) -> Outcome:
         each=ledger.prices[0].each,
         life=life_minutes(op, library, ledger.material) or 0.0,
         changes=use.changes(ledger.plan.quantities[0]),
-        load=load_of(op, ledger.setup_of(op.setup).machine, ledger.material),
+        load=load_of(op, ledger.load_of(op.setup).machine, ledger.material),
     )

@@ -10,7 +10,9 @@ from math import pow
 from typing import Any
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.ledger.evaluate import Ledger, SetupLedger, grips_of
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.made import grips_in
 from lean_ledger.core.operations.cutting.wear import life_minutes
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.pace.limits import Limits, limits_of
@@ -115,15 +117,15 @@ def _steps(most: float) -> list[float]:
 
 
 def _ideas(ledger: Ledger, library: Library) -> Iterator[_Idea]:
-    for setup in ledger.setups:
-        for entry in setup.entries:
+    for setup in ledger.loads:
+        for entry in setup.calls:
             idea = _faster(entry.operation, setup, ledger, library)
             if idea is not None and entry.foreign is None and setup.foreign is None:
                 yield idea
         if setup.grouping_saves > LEAST:
-            taken = sum(e.transition.tool_change for e in setup.entries)
+            taken = sum(e.transition.tool_change for e in setup.calls)
             yield _Idea(
-                f"{setup.calls} tool calls where {setup.grouped_calls} do", setup.decision.id, "", taken,
+                f"{setup.tool_calls} tool calls where {setup.grouped_calls} do", setup.decision.id, "", taken,
                 setup.grouping_saves, "each tool called once, as far as the order allows",
                 {"change": "group-by-tool", "setup": setup.decision.id},
             )  # fmt: skip
@@ -131,15 +133,15 @@ def _ideas(ledger: Ledger, library: Library) -> Iterator[_Idea]:
         yield from _quicker_load(ledger, setup, library)
 
 
-def _fewer_tools(setup: SetupLedger, ledger: Ledger, library: Library) -> Iterator[_Idea]:
+def _fewer_tools(setup: LoadLedger, ledger: Ledger, library: Library) -> Iterator[_Idea]:
     """A tool that hardly anything needs, its work done by the one nearest to it that is in the setup anyway.
 
     It may take longer and still gain: a tool that is not needed is not set up either.
     """
     using: dict[str, list[Operation]] = {}
-    for entry in setup.entries:
+    for entry in setup.calls:
         using.setdefault(entry.operation.tool.id, []).append(entry.operation)
-    change = sum(e.transition.tool_change for e in setup.entries) / max(1, setup.calls)
+    change = sum(e.transition.tool_change for e in setup.calls) / max(1, setup.tool_calls)
     for ops in using.values():
         tool = ops[0].tool
         others = [
@@ -158,7 +160,7 @@ def _fewer_tools(setup: SetupLedger, ledger: Ledger, library: Library) -> Iterat
         )  # fmt: skip
 
 
-def _faster(op: Operation, setup: SetupLedger, ledger: Ledger, library: Library) -> _Idea | None:
+def _faster(op: Operation, setup: LoadLedger, ledger: Ledger, library: Library) -> _Idea | None:
     data = library.data(op.tool, ledger.material)
     if data is None:
         return None
@@ -186,11 +188,11 @@ def _stops(op: Operation, limits: Limits) -> str:
     return "; ".join(parts)
 
 
-def _quicker_load(ledger: Ledger, setup: SetupLedger, library: Library) -> Iterator[_Idea]:
+def _quicker_load(ledger: Ledger, setup: LoadLedger, library: Library) -> Iterator[_Idea]:
     """Something else that holds and is loaded sooner."""
-    if setup.decision.load_seconds is not None:
+    if setup.load.load_seconds is not None:
         return
-    tried = grips_of(ledger.plan, setup.decision, setup.machine, setup.built, library)
+    tried = grips_in(setup, ledger.plan, library)
     now = setup.load_seconds
     quicker = [g for g in tried if g.holds and not g.findings and g.hold.load_seconds < now - LEAST]
     best = min(quicker, key=lambda g: g.hold.load_seconds, default=None)

@@ -7,7 +7,8 @@ from datetime import date
 
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES
 from lean_ledger.core.holding.picture import Box2, end_view, top_view
-from lean_ledger.core.ledger.evaluate import Ledger, SetupLedger
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.papers.projection import View, view_of
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import HandWork
@@ -100,7 +101,7 @@ class JobWords:
 
 def setup_sheet(job: JobWords, ledger: Ledger, part: Part, plan_version: int, on: date) -> SetupSheet:
     words = words_of_setups(ledger, part)
-    setups = tuple(_setup(ledger, part, s, i, words[s.decision.id]) for i, s in enumerate(ledger.setups))
+    setups = tuple(_setup(ledger, part, s, i, words[s.decision.id]) for i, s in enumerate(ledger.loads))
     return SetupSheet(
         number=job.number,
         name=job.name,
@@ -118,7 +119,7 @@ def setup_sheet(job: JobWords, ledger: Ledger, part: Part, plan_version: int, on
     )
 
 
-def _setup(ledger: Ledger, part: Part, s: SetupLedger, index: int, offset: str) -> SheetSetup:
+def _setup(ledger: Ledger, part: Part, s: LoadLedger, index: int, offset: str) -> SheetSetup:
     hold = s.built.hold
     zero, place = ledger.zero_of(part, index), ledger.zero_place(part, index)
     size = hold.stock.size
@@ -126,7 +127,7 @@ def _setup(ledger: Ledger, part: Part, s: SetupLedger, index: int, offset: str) 
     return SheetSetup(
         id=s.decision.id,
         position=index + 1,
-        of=len(ledger.setups),
+        of=len(ledger.loads),
         up=_sides(s),
         machine=s.machine.name,
         offset=offset,
@@ -135,7 +136,7 @@ def _setup(ledger: Ledger, part: Part, s: SetupLedger, index: int, offset: str) 
         zero=zero.words,
         zero_point=hold.frame.point(s.built.home.frame.in_part(zero_point(zero, place))),
         touch_off=touch_off(zero, place, offset, hold.rests_on),
-        by_hand=tuple(hand_words(work) for work in s.decision.hand),
+        by_hand=tuple(hand_words(work) for work in s.load.hand),
         tools=tool_lines(s),
         operations=_operations(s),
         cycle=s.cycle,
@@ -149,7 +150,7 @@ def _setup(ledger: Ledger, part: Part, s: SetupLedger, index: int, offset: str) 
     )
 
 
-def _sides(s: SetupLedger) -> str:
+def _sides(s: LoadLedger) -> str:
     """The side that is up; where the part is indexed each side that comes up and what the rotary stands at."""
     ways = sorted({op.way for op in s.built.operations}, key=lambda way: (way.tilt, way.angle))
     if len(ways) < 2:
@@ -166,12 +167,12 @@ def hand_words(work: HandWork) -> str:
     return f"By hand, each piece: {work.kind}, {work.seconds:g} s, {where}"
 
 
-def tool_lines(s: SetupLedger) -> tuple[ToolLine, ...]:
+def tool_lines(s: LoadLedger) -> tuple[ToolLine, ...]:
     """The tools of a setup by what the machine calls them, each with its minutes in cut."""
     numbers = tool_numbers(s)
     minutes: dict[int, float] = {}
     tools = {}
-    for e in s.entries:
+    for e in s.calls:
         tool = e.operation.tool
         number = numbers[tool.id]
         tools[number] = tool
@@ -182,10 +183,10 @@ def tool_lines(s: SetupLedger) -> tuple[ToolLine, ...]:
     )
 
 
-def _operations(s: SetupLedger) -> tuple[OperationLine, ...]:
+def _operations(s: LoadLedger) -> tuple[OperationLine, ...]:
     lines = []
     numbers = tool_numbers(s)
-    for e in s.entries:
+    for e in s.calls:
         op = e.operation
         lines.append(
             OperationLine(

@@ -2,11 +2,12 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Sequence
 from dataclasses import fields
 from decimal import Decimal
 
 from lean_ledger.core.basis.findings import Figure
+from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.operations.cutting.wear import tool_uses
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Plan
@@ -31,14 +32,6 @@ def effective_rates(plan: Plan, rates: Rates, material: ShopMaterial) -> dict[st
     return found
 
 
-def setup_hours(plan: Plan, setup: str, tools: int, rates: Rates) -> Decimal:
-    """By the rule: a base, and a share for each tool that does not stand in the machine."""
-    decided = plan.setup(setup).hours
-    if decided is not None:
-        return decided
-    return rates.setup_hours_base + rates.setup_hours_per_tool * tools
-
-
 def tooling_per_piece(
     operations: Sequence[Operation], library: Library, material: ShopMaterial
 ) -> tuple[Decimal, Figure]:
@@ -50,39 +43,30 @@ def tooling_per_piece(
 
 
 def price_problem(
-    plan: Plan,
-    library: Library,
-    material: ShopMaterial,
-    stock: tuple[float, float],
-    cycles: Mapping[str, float],
-    loads: Mapping[str, float],
-    tools: Mapping[str, int],
-    operations: Sequence[Operation],
+    plan: Plan, library: Library, material: ShopMaterial, stock: tuple[float, float], loads: Sequence[LoadLedger]
 ) -> tuple[PriceProblem, Figure]:
     """Everything the price is computed from; and how the tool wear came about.
 
-    `stock` is its section, mm², and its length, mm. `cycles`, `loads` and `tools` hold seconds, seconds and
-    how many tools are to be set up, per setup id.
+    `stock` is its section, mm², and its length, mm.
     """
+    operations = [call.operation for load in loads for call in load.calls]
     rates = effective_rates(plan, library.rates, material)
     wear, wear_figure = tooling_per_piece(operations, library, material)
     programming = library.rates.programming_hours_per_setup * len(
         plan.setups
     ) + library.rates.programming_hours_per_operation * len(operations)
     setups = []
-    for setup in plan.setups:
-        machine = library.machine(setup.machine)
-        assert machine is not None
+    for one in loads:
         setups.append(
             PriceSetup(
-                name=setup.id,
-                machine_rate=setup.machine_rate if setup.machine_rate is not None else machine.rate,
+                name=one.decision.id,
+                machine_rate=one.load.rate if one.load.rate is not None else one.machine.rate,
                 labour_rate=rates["labour_rate"],
                 attendance=rates["attendance"],
-                setup_hours=setup_hours(plan, setup.id, tools.get(setup.id, 0), library.rates),
-                cycle_seconds=Decimal(str(cycles.get(setup.id, 0.0))).quantize(MILLISECOND),
+                setup_hours=one.setup_hours,
+                cycle_seconds=Decimal(str(one.cycle)).quantize(MILLISECOND),
                 pieces_per_cycle=1,
-                load_seconds=Decimal(str(loads.get(setup.id, 0.0))),
+                load_seconds=Decimal(str(one.standing)),
                 load_during_cycle=False,
             )
         )

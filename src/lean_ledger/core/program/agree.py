@@ -8,7 +8,7 @@ from dataclasses import dataclass
 from lean_ledger.core.control.run import ABOUT, Setting, run_program
 from lean_ledger.core.control.steps import CATEGORY, Angles, Run
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.core.ledger.evaluate import SetupLedger
+from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.travel import reach_along
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.write import SetupProgram
@@ -29,14 +29,14 @@ class Agreement:
         return sum(self.machine.values()) / mine - 1 if mine else 0.0
 
 
-def setting_of(program: SetupProgram, setup: SetupLedger) -> Setting:
+def setting_of(program: SetupProgram, setup: LoadLedger) -> Setting:
     """The control as the setter leaves it: offsets, tool lengths, and the machine where each cycle begins."""
-    lengths = {e.operation.tool.number: e.operation.tool.gauge for e in setup.entries}
+    lengths = {e.operation.tool.number: e.operation.tool.gauge for e in setup.calls}
     offsets: dict[str, Vec] = {o.word: o.machine for o in program.offsets}
-    first = setup.entries[0].operation
+    first = setup.calls[0].operation
     stands = setup.built.stands
     more_g = frozenset(float(code) for code in (program.dialect.probe, program.dialect.thread) if code)
-    if setup.machine.kind == "lathe":
+    if setup.machine.turns_work:
         clear = stands.on_lathe(first.frame, stands.lathe_clear(first.frame))
         return Setting(offsets, {}, clear, _angles(setup), in_front=in_front_of(setup), more_g=more_g)
     start = (stands.seat.at[0], stands.seat.at[1], setup.machine.travel[2][1])
@@ -44,27 +44,27 @@ def setting_of(program: SetupProgram, setup: SetupLedger) -> Setting:
     return Setting(offsets, lengths, start, _angles(setup), clamp, unclamp, more_g=more_g)
 
 
-def in_front_of(setup: SetupLedger) -> dict[int, float]:
+def in_front_of(setup: LoadLedger) -> dict[int, float]:
     """By station of a turret: how far the tool stands out towards the work, which the travel has to go less."""
     numbers, stands = tool_numbers(setup), setup.built.stands
-    ops = [e.operation for e in setup.entries]
+    ops = [e.operation for e in setup.calls]
     return {numbers[op.tool.id]: reach_along(op.tool, across=stands.is_across(op.frame)) for op in ops}
 
 
-def _angles(setup: SetupLedger) -> Angles:
-    way = setup.entries[0].operation.way
+def _angles(setup: LoadLedger) -> Angles:
+    way = setup.calls[0].operation.way
     angles = dict.fromkeys("ABC", 0.0)
     for axis, value in ((setup.machine.rotary, way.angle), (setup.machine.tilt, way.tilt)):
-        if axis is not None and (setup.decision.free is not None or setup.machine.kind == "lathe"):
+        if axis is not None and (setup.decision.free is not None or setup.machine.turns_work):
             angles[ABOUT[axis.about]] = value
     return (angles["A"], angles["B"], angles["C"])
 
 
-def run_of(program: SetupProgram, setup: SetupLedger) -> Run:
+def run_of(program: SetupProgram, setup: LoadLedger) -> Run:
     return run_program(program.text, setup.machine, setting_of(program, setup))
 
 
-def agreement(run: Run, setup: SetupLedger) -> Agreement:
+def agreement(run: Run, setup: LoadLedger) -> Agreement:
     own = setup.own_seconds
     ledger = {name: own[name] for name in CATEGORY.values()}
     machine = {name: run.seconds(kind) for kind, name in CATEGORY.items()}

@@ -7,7 +7,8 @@ from dataclasses import dataclass
 from lean_ledger.core.control.run import Setting
 from lean_ledger.core.control.steps import Run
 from lean_ledger.core.control.watch import Trouble, watched
-from lean_ledger.core.ledger.evaluate import Ledger, SetupLedger
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.agree import Agreement, agreement, run_of, setting_of
 from lean_ledger.core.program.stations import tool_numbers
@@ -19,7 +20,7 @@ class Checked:
     """A setup's program, what the control is told beside it, and what the machine made of it."""
 
     program: SetupProgram
-    setup: SetupLedger
+    setup: LoadLedger
     setting: Setting
     run: Run
     agreement: Agreement
@@ -36,7 +37,7 @@ def checked_programs(ledger: Ledger, part: Part, words: str) -> tuple[Checked, .
     """Raises PlanError as `programs_of` does."""
     found = []
     for program in programs_of(ledger, part, words):
-        setup = ledger.setup_of(program.setup)
+        setup = ledger.load_of(program.setup)
         setting = setting_of(program, setup)
         run = run_of(program, setup)
         troubles = watched(run, setup.machine, setting, frozenset(tool_numbers(setup).values()))

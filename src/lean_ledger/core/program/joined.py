@@ -16,7 +16,7 @@ from lean_ledger.core.control.watch import Trouble, watched
 from lean_ledger.core.program.checked import Checked
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.text import spoken
-from lean_ledger.library.types import Machine
+from lean_ledger.library.machines import Machine
 
 
 @dataclass(frozen=True)

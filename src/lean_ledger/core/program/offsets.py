@@ -8,7 +8,8 @@ from typing import get_args
 
 from lean_ledger.core.control.offset_words import Family, offset_words
 from lean_ledger.core.geometry.vectors import Vec, add
-from lean_ledger.core.ledger.evaluate import Ledger, SetupLedger
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.setups.ways import Way
 from lean_ledger.core.setups.zero import zero_point
@@ -37,14 +38,14 @@ def offsets_of(ledger: Ledger, part: Part) -> tuple[WorkOffset, ...]:
     """
     words = {family: offset_words(family) for family in get_args(Family)}
     taken: list[WorkOffset] = []
-    for index, setup in enumerate(ledger.setups):
+    for index, setup in enumerate(ledger.loads):
         own: list[WorkOffset] = []
         home = setup.built.home.frame
         point = home.in_part(zero_point(ledger.zero_of(part, index), ledger.zero_place(part, index)))
         for way in _ways(setup):
             zero = way.frame.point(point)
             stands = setup.built.stands
-            lathe = setup.machine.kind == "lathe"
+            lathe = setup.machine.turns_work
             machine = stands.on_lathe(way.frame, zero) if lathe else add(zero, stands.shift(way.frame))
             like = next((o for o in own if _near(o.machine, machine)), None)
             word = like.word if like is not None else _next(words, setup.machine.offsets)
@@ -53,9 +54,9 @@ def offsets_of(ledger: Ledger, part: Part) -> tuple[WorkOffset, ...]:
     return tuple(taken)
 
 
-def _ways(setup: SetupLedger) -> list[Way]:
+def _ways(setup: LoadLedger) -> list[Way]:
     """The ways in the order in which they are come to; the home one where nothing is made."""
-    return list(dict.fromkeys(e.operation.way for e in setup.entries)) or [setup.built.home]
+    return list(dict.fromkeys(e.operation.way for e in setup.calls)) or [setup.built.home]
 
 
 def _next(words: dict[str, Iterator[str]], family: Family) -> str:

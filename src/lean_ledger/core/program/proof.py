@@ -12,7 +12,8 @@ from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.cuts import Course
 from lean_ledger.core.followed.turning_tools import turned_away
 from lean_ledger.core.geometry.vectors import Vec, add, sub
-from lean_ledger.core.ledger.evaluate import Ledger, SetupLedger
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.operations.model import Motion, Operation, OperationKind, Ring2
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.offsets import WorkOffset
@@ -30,14 +31,14 @@ def course_of_programs(part: Part, ledger: Ledger, ran: Sequence[Ran]) -> Course
     course = course_of(part, ledger)
     motions: dict[str, Motion] = {}
     for program, setting, run in ran:
-        motions |= _motions(program, setting, run, ledger.setup_of(program.setup))
+        motions |= _motions(program, setting, run, ledger.load_of(program.setup))
     return replace(
         course, cuts=tuple(replace(c, motion=motions[c.operation]) for c in course.cuts if c.operation in motions)
     )
 
 
-def _motions(program: SetupProgram, setting: Setting, run: Run, setup: SetupLedger) -> Mapping[str, Motion]:
-    operations = {e.operation.id: e.operation for e in setup.entries}
+def _motions(program: SetupProgram, setting: Setting, run: Run, setup: LoadLedger) -> Mapping[str, Motion]:
+    operations = {e.operation.id: e.operation for e in setup.calls}
     by_sub: dict[int, list[Step]] = {}
     for step in run.steps:
         if step.kind in (StepKind.CUT, StepKind.RAPID):
@@ -46,7 +47,7 @@ def _motions(program: SetupProgram, setting: Setting, run: Run, setup: SetupLedg
     for number, id in program.calls:
         op = operations[id]
         offset = next(o for o in program.offsets if o.way == op.way)
-        across = setup.machine.kind == "lathe" and setup.built.stands.is_across(op.frame)
+        across = setup.machine.turns_work and setup.built.stands.is_across(op.frame)
         strokes = tuple(step_stroke(step, offset, setting, across=across) for step in by_sub.get(number, []))
         if strokes:
             found[id] = replace(op.motion, strokes=strokes, turned=_turned(op, strokes), cycle=None)

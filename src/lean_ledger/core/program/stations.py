@@ -2,17 +2,17 @@
 
 from __future__ import annotations
 
-from lean_ledger.core.ledger.evaluate import SetupLedger
+from lean_ledger.core.loads.load_ledger import LoadLedger
 
 
-def tool_numbers(setup: SetupLedger) -> dict[str, int]:
+def tool_numbers(setup: LoadLedger) -> dict[str, int]:
     """By tool id: its number in a magazine, on a lathe its station in the turret.
 
     What stands in the turret keeps its station; the others take those that are free in the order of first use, then
     those of tools that the setup does not use.
     """
-    tools = {e.operation.tool.id: e.operation.tool for e in setup.entries}
-    if setup.machine.kind == "lathe":
+    tools = {e.operation.tool.id: e.operation.tool for e in setup.calls}
+    if setup.machine.turns_work:
         standing = {id: station for station, id in enumerate(setup.in_machine, start=1)}
         kept = {id: standing[id] for id in tools if id in standing}
         free = [n for n in range(1, len(standing) + len(tools) + 1) if n not in standing.values()]

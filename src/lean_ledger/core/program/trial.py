@@ -18,7 +18,8 @@ from lean_ledger.core.followed.cuts import Course, Cut
 from lean_ledger.core.followed.in_process import Followed
 from lean_ledger.core.followed.turning_tools import turned_away
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.core.ledger.evaluate import Ledger, SetupLedger
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.agree import in_front_of
@@ -82,8 +83,8 @@ def trial_of(part: Part, ledger: Ledger, library: Library, setup: str, text: str
     """Raises ProgramError for a program that the machine cannot read, PlanError where a tool, an offset or an angle
     stands in it that the plan does not know.
     """
-    there = ledger.setup_of(setup)
-    if not there.entries:
+    there = ledger.load_of(setup)
+    if not there.calls:
         raise PlanError("no-trial", "the setup has no operation: there is no zero to count from", setup)
     offsets = tuple(o for o in offsets_of(ledger, part) if o.setup == setup)
     tools = _tools(there, library)
@@ -91,7 +92,7 @@ def trial_of(part: Part, ledger: Ledger, library: Library, setup: str, text: str
     run = run_program(text, there.machine, setting)
     troubles = watched(run, there.machine, setting, frozenset(tools))
     whole = course_of(part, ledger)
-    first = next(i for i, cut in enumerate(whole.cuts) if cut.operation == there.entries[0].operation.id)
+    first = next(i for i, cut in enumerate(whole.cuts) if cut.operation == there.calls[0].operation.id)
     uses, cuts = _uses(run, Floor(part, there, offsets, tools, setting))
     return Trial(setup, replace(whole, cuts=(*whole.cuts[:first], *cuts)), first, uses, troubles, run.total)
 
@@ -101,31 +102,31 @@ class Floor:
     """What a program is run with: the setup as it stands, its zeros, and the tools by what the machine calls them."""
 
     part: Part
-    setup: SetupLedger
+    setup: LoadLedger
     offsets: tuple[WorkOffset, ...]
     tools: Mapping[int, Tool]
     setting: Setting
 
     @property
     def turns(self) -> bool:
-        return self.setup.machine.kind == "lathe"
+        return self.setup.machine.turns_work
 
 
-def _tools(there: SetupLedger, library: Library) -> dict[int, Tool]:
+def _tools(there: LoadLedger, library: Library) -> dict[int, Tool]:
     """In a magazine any tool of the shop by its number; in a turret what stands at each station."""
-    own = {e.operation.tool.id: e.operation.tool for e in there.entries}
+    own = {e.operation.tool.id: e.operation.tool for e in there.calls}
     called = {number: own[id] for id, number in tool_numbers(there).items()}
-    if there.machine.kind != "lathe":
+    if not there.machine.turns_work:
         return {t.number: t for t in library.tools} | called
     standing = {n: library.tool(id) for n, id in enumerate(there.in_machine, start=1)}
     return {n: tool for n, tool in standing.items() if tool is not None} | called
 
 
-def _setting(there: SetupLedger, offsets: Sequence[WorkOffset], tools: Mapping[int, Tool]) -> Setting:
+def _setting(there: LoadLedger, offsets: Sequence[WorkOffset], tools: Mapping[int, Tool]) -> Setting:
     words = {o.word: o.machine for o in offsets}
     stands = there.built.stands
-    if there.machine.kind == "lathe":
-        home = there.entries[0].operation.frame
+    if there.machine.turns_work:
+        home = there.calls[0].operation.frame
         start = stands.on_lathe(home, stands.lathe_clear(home))
         return replace(ANY_CONTROL, offsets=words, start=start, in_front=in_front_of(there))
     seat = stands.seat.at
@@ -136,7 +137,7 @@ def _setting(there: SetupLedger, offsets: Sequence[WorkOffset], tools: Mapping[i
 def plan_until(part: Part, ledger: Ledger, setup: str) -> tuple[Course, int]:
     """The plan's own course as far as the end of a setup, and the cuts before it."""
     whole = course_of(part, ledger)
-    ids = [e.operation.id for e in ledger.setup_of(setup).entries]
+    ids = [e.operation.id for e in ledger.load_of(setup).calls]
     first = next(i for i, cut in enumerate(whole.cuts) if cut.operation == ids[0])
     return replace(whole, cuts=whole.cuts[: first + len(ids)]), first
 
@@ -257,9 +258,9 @@ def _motion(strokes: Sequence[Stroke], tool: Tool, way: Way, floor: Floor) -> Mo
 def _way(step: Step, tool: Tool, floor: Floor) -> Way:
     """The way that the rotary and the tilt stand at; on a lathe the one that the tool comes from in the plan."""
     setup = floor.setup
-    found = {e.operation.way for e in setup.entries}
+    found = {e.operation.way for e in setup.calls}
     if floor.turns:
-        own = {e.operation.way for e in setup.entries if e.operation.tool.id == tool.id}
+        own = {e.operation.way for e in setup.calls if e.operation.tool.id == tool.id}
         if not own or tool.kind.is_insert:
             return setup.built.home
         return min(own, key=lambda way: abs(step.angles[2] - way.angle))

@@ -12,7 +12,9 @@ from dataclasses import dataclass
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.core.ledger.evaluate import Entry, Ledger, SetupLedger
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.timeline import Call
 from lean_ledger.core.operations.model import HoleCycle, Operation
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.offsets import WorkOffset, offsets_of
@@ -22,7 +24,7 @@ from lean_ledger.core.timing.arcs import segments
 from lean_ledger.core.timing.chain import Arc
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.dialects import Dialect, dialect_of
-from lean_ledger.library.types import Machine
+from lean_ledger.library.machines import Machine
 
 ABOUT = {"x": "A", "y": "B", "z": "C"}
 FULL = 1000  # numbers of the subprograms of a setup
@@ -49,11 +51,11 @@ def programs_of(ledger: Ledger, part: Part, words: str, dialects: Sequence[Diale
     offsets = offsets_of(ledger, part)
     open_findings = sum(f.severity == Severity.ERROR for f in ledger.findings)
     found = []
-    for index, setup in enumerate(ledger.setups):
-        if not setup.entries:
+    for index, setup in enumerate(ledger.loads):
+        if not setup.calls:
             continue
         dialect = next(
-            (d for d in dialects if d.kind == setup.machine.kind), dialect_of(setup.machine, setup.decision.dialect)
+            (d for d in dialects if d.fits(setup.machine)), dialect_of(setup.machine, setup.load.dialect)
         )
         own = tuple(o for o in offsets if o.setup == setup.decision.id)
         if not all(o.word for o in own):
@@ -69,8 +71,8 @@ def programs_of(ledger: Ledger, part: Part, words: str, dialects: Sequence[Diale
     return tuple(found)
 
 
-def _check_motions(setup: SetupLedger, dialect: Dialect) -> None:
-    for entry in setup.entries:
+def _check_motions(setup: LoadLedger, dialect: Dialect) -> None:
+    for entry in setup.calls:
         motion = entry.operation.motion
         if (motion.probes and not dialect.probe) or (motion.lead and not dialect.thread):
             what = "probes" if motion.probes else "turns a thread"
@@ -83,14 +85,14 @@ def _check_motions(setup: SetupLedger, dialect: Dialect) -> None:
 
 class _Writer:
     def __init__(
-        self, index: int, setup: SetupLedger, offsets: tuple[WorkOffset, ...], dialect: Dialect, words: str
+        self, index: int, setup: LoadLedger, offsets: tuple[WorkOffset, ...], dialect: Dialect, words: str
     ) -> None:
         self._setup, self._offsets, self._dialect, self._words = setup, offsets, dialect, words
         self._base = FULL * (index + 1)
         self._numbers = tool_numbers(setup)
         self._machine = setup.machine
-        self._lathe = setup.machine.kind == "lathe"
-        self._has_y = not self._lathe or any(self._is_across(e.operation) for e in setup.entries)
+        self._lathe = setup.machine.turns_work
+        self._has_y = not self._lathe or any(self._is_across(e.operation) for e in setup.calls)
         self._main = Lines(dialect.decimals, has_y=self._has_y)
         self.open_findings = 0  # that stop the plan's release: the text says so
         self._subs: list[str] = []
@@ -100,7 +102,7 @@ class _Writer:
         main, dialect, setup = self._main, self._dialect, self._setup
         self._head()
         before: Operation | None = None
-        for entry in setup.entries:
+        for entry in setup.calls:
             self._approach(before, entry)
             number = self._base + entry.position + 1
             main.say(f"M98 P{number}")
@@ -133,9 +135,9 @@ class _Writer:
             main.say(line)
         if not self._lathe:
             main.say(f"G53 G0 Z{main.number(self._machine.travel[2][1])}")
-            self._turn(None, setup.entries[0].operation)
+            self._turn(None, setup.calls[0].operation)
 
-    def _approach(self, before: Operation | None, entry: Entry) -> None:
+    def _approach(self, before: Operation | None, entry: Call) -> None:
         op, main = entry.operation, self._main
         changes = entry.transition.changes_tool
         turns = before is not None and before.way != op.way
@@ -193,7 +195,7 @@ class _Writer:
 
     def _turn_back(self, last: Operation | None) -> None:
         """The next cycle starts as this one did."""
-        first = self._setup.entries[0].operation
+        first = self._setup.calls[0].operation
         if last is not None and last.way != first.way:
             self._turn(last, first)
 
@@ -209,7 +211,7 @@ class _Writer:
 
     # ---- subprograms
 
-    def _sub(self, number: int, entry: Entry) -> list[str]:
+    def _sub(self, number: int, entry: Call) -> list[str]:
         op = entry.operation
         lines = Lines(self._dialect.decimals, has_y=self._has_y)
         lines.say(f"O{number:04d}", lines.comment(f"{op.setup}.{10 * (entry.position + 1)} {op.name}"))

@@ -26,7 +26,7 @@ def assign_features(part: Part, plan: Plan) -> Mapping[str, tuple[str, ...]]:
         able = [s for s in plan.setups if way_of(part, feature, s, axis) is not None]
         if is_outline(part, feature, axis):
             # what a lathe turns, no mill goes round again
-            for setup in [s for s in able if s.spindle != "tool"] or able:
+            for setup in [s for s in able if s.part_turns] or able:
                 given[setup.id].append(feature.id)
         elif able:
             chosen = next((s for s in able if s.id == moved.get(feature.id)), able[0])

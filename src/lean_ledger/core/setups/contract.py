@@ -12,7 +12,7 @@ from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.setups.divide import Placed, Task, divide
 from lean_ledger.core.setups.reach import clampings
 from lean_ledger.core.setups.work import work_of
-from lean_ledger.library.types import Machine
+from lean_ledger.library.machines import Machine
 
 DEFAULT_ALLOWANCE = 2.0
 SIDES = ("X-", "X+", "Y-", "Y+", "Z-", "Z+")

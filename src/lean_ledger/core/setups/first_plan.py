@@ -26,12 +26,13 @@ def quick_plan(part: Part, material: str, quantities: tuple[int, ...], library: 
     allowances = Allowances()
     machine = library.machines[0].id
     setups = propose_setups(part, allowances, machine)
-    up = setups[0].up
+    up = setups[0].setup.up
     axis = max(range(3), key=lambda i: abs(DIRECTIONS[up][i]))
     if part.model.solid.bounds.size[axis] < LOW_PART:
         allowances = allowances.with_side(OPPOSITE[up], HOLD_BY)
     return Plan(
-        material, tuple(dict.fromkeys(quantities)), allowances, setups, threads=modelled_threads(part, library),
+        material, tuple(dict.fromkeys(quantities)), allowances, tuple(one.setup for one in setups),
+        tuple(one.load for one in setups), threads=modelled_threads(part, library),
         said=modelled_outside(part, library),
     )  # fmt: skip
 

@@ -6,7 +6,8 @@ from lean_ledger.core.features import Feature, tool_ways
 from lean_ledger.core.geometry.vectors import SIX, same_way
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.setups.reach import clampings, made_on
-from lean_ledger.library.types import Library, Machine
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Library
 
 
 def machines_for(part: Part, feature: Feature, library: Library) -> tuple[Machine, ...]:
@@ -21,6 +22,6 @@ def _could(part: Part, feature: Feature, machine: Machine) -> bool:
     if not made_on(machine, part.model.solid, feature, part.axis):
         return False
     ways = list(tool_ways(feature))
-    if machine.kind == "mill" and machine.rotary is None:
+    if not machine.turns_work and machine.rotary is None:
         ways = [d for d in ways if any(same_way(d, side, 1e-3) for side in SIX)]
     return bool(ways) and any(c.reached for c in clampings(machine, ways, part.axis))

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 
 from lean_ledger.core.features import Feature, flat_side
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import DIRECTIONS, MovedFeature, Plan, SetupDecision
+from lean_ledger.core.plan import DIRECTIONS, Clamped, MovedFeature, Plan, SetupDecision
 from lean_ledger.core.setups.assign import assign_features
 from lean_ledger.core.setups.divide import Division, Item, Placed
 from lean_ledger.core.setups.reach import Clamping
@@ -26,7 +26,7 @@ Held = dict[int, tuple[int | None, tuple[str, ...]]]
 class Proposal:
     """`lower_bound`: no division does with fewer; `clashes`: what was asked for and cannot be had with the rest."""
 
-    setups: tuple[SetupDecision, ...]
+    clamped: tuple[Clamped, ...]
     moved: tuple[MovedFeature, ...]
     lower_bound: int
     clashes: tuple[str, ...]
@@ -64,12 +64,13 @@ def joined_of(plan: Plan, items: Sequence[Item]) -> tuple[tuple[str, ...], ...]:
     return tuple(ids for ids in together if len(ids) > 1)
 
 
-def decided(part: Part, plan: Plan, found: Division, wanted: Callable[[Placed], SetupDecision]) -> Proposal:
+def decided(part: Part, plan: Plan, found: Division, wanted: Callable[[Placed], Clamped]) -> Proposal:
     """Setups as decisions; one that stands for a side that was there before keeps what was decided for it."""
-    locked = locked_of(plan)
-    spare = [s for s in plan.setups if not s.locked]
+    now = plan.clamped
+    locked = {k: now[k] for k in locked_of(plan)}
+    spare = [one for one in now if not one.setup.locked]
     ids = iter(f"S{i}" for i in range(1, 99) if f"S{i}" not in {s.id for s in plan.setups})
-    setups: list[SetupDecision] = []
+    setups: list[Clamped] = []
     for k, placed in enumerate(found.setups):
         if k in locked:
             setups.append(locked[k])
@@ -78,19 +79,19 @@ def decided(part: Part, plan: Plan, found: Division, wanted: Callable[[Placed], 
         kept = next((s for s in spare if _alike(s, new)), None)
         if kept is not None:
             spare.remove(kept)
-        setups.append(kept or replace(new, id=next(ids)))
+        setups.append(kept or new.renamed(next(ids)))
     if not setups:  # nothing to machine
-        setups = list(locked.values()) or [plan.setups[0]]
+        setups = list(locked.values()) or [now[0]]
     if not locked:  # S1, S2 … in their order, where nothing is bound to the old names
-        setups = [replace(s, id=f"S{k + 1}") for k, s in enumerate(setups)]
-    moved = _moved(part, replace(plan, setups=tuple(setups), moved=()), found)
+        setups = [one.renamed(f"S{k + 1}") for k, one in enumerate(setups)]
+    moved = _moved(part, replace(plan.clamped_as(setups), moved=()), found)
     return Proposal(tuple(setups), moved, found.lower_bound, found.clashes, found.unreachable)
 
 
-def _alike(one: SetupDecision, other: SetupDecision) -> bool:
+def _alike(one: Clamped, other: Clamped) -> bool:
     """The same side up, on the same lathe or on a mill."""
-    same = (one.up, one.free, one.spindle) == (other.up, other.free, other.spindle)
-    return same and (one.spindle == "tool" or one.machine == other.machine)
+    same = all(getattr(one.setup, what) == getattr(other.setup, what) for what in ("up", "free", "spindle"))
+    return same and (not one.setup.part_turns or one.load.machine == other.load.machine)
 
 
 def _moved(part: Part, plan: Plan, found: Division) -> tuple[MovedFeature, ...]:

@@ -8,7 +8,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.features import Feature, flat_side
 from lean_ledger.core.geometry.vectors import Vec, dot
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import DIRECTIONS, Allowances, Plan, SetupDecision, Side
+from lean_ledger.core.plan import DIRECTIONS, Allowances, Clamped, Plan, SetupDecision, Side, alone
 from lean_ledger.core.setups.divide import Division, Item, Placed, Task, divide
 from lean_ledger.core.setups.proposal import (
     NAMES,
@@ -26,7 +26,8 @@ from lean_ledger.core.setups.proposal import (
 from lean_ledger.core.setups.reach import Clamping
 from lean_ledger.core.setups.sides import is_outline, reaches, reaches_inside
 from lean_ledger.core.setups.turned_division import turned_division
-from lean_ledger.library.types import Library, Machine
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Library
 
 LOW_OUTLINE = 45.0  # mm that an outline is cut in any case
 SQUAT = 1.6  # times the least size that the part may stand high in the first setup
@@ -35,10 +36,10 @@ SQUAT = 1.6  # times the least size that the part may stand high in the first se
 AROUND, TRIMMED = len(SIDES), len(SIDES) + 1  # one TRIMMED for each end of the axis
 
 
-def propose_setups(part: Part, allowances: Allowances, machine: str) -> tuple[SetupDecision, ...]:
+def propose_setups(part: Part, allowances: Allowances, machine: str) -> tuple[Clamped, ...]:
     """Sides in the order in which they are cut; the first takes most machining."""
-    bare = Plan("", (1,), allowances, (SetupDecision("S1", "Z+", machine),))
-    return divided(part, bare).setups
+    first = alone(SetupDecision("S1", "Z+"), machine)
+    return divided(part, Plan("", (1,), allowances, (first.setup,), (first.load,))).clamped
 
 
 def divided(part: Part, plan: Plan, library: Library | None = None) -> Proposal:
@@ -52,32 +53,32 @@ def divided(part: Part, plan: Plan, library: Library | None = None) -> Proposal:
     """
     if library is not None:
         _check_locked(plan, library)
-    machine = library.machine(plan.setups[0].machine) if library is not None else None
-    if library is not None and machine is not None and machine.kind == "lathe" and part.axis is not None:
+    machine = library.machine(plan.load_of(plan.setups[0].id).machine) if library is not None else None
+    if library is not None and machine is not None and machine.turns_work and part.axis is not None:
         return turned_division(part, plan, machine, library)
     first = locked_of(plan).get(0)
     ways = [first.free or first.up] if first else [f"{a}+" for a in _low_axes(part)]
     tried = []
     if first is None or first.free is None:
         tried = [_division(part, plan, DIRECTIONS[w], ONE_SIDE_UP) for w in ways]
-    if machine is not None and machine.kind == "mill" and machine.rotary is not None:
+    if machine is not None and not machine.turns_work and machine.rotary is not None:
         lines = [ways[0]] if first else [f"{a}+" for a in "XYZ"]
         for name in lines:
             axis = DIRECTIONS[f"{name[0]}+"]
             tried.append(_division(part, plan, axis, (*ONE_SIDE_UP, *_indexed(axis, machine))))
-    mill = next((s.machine for s in reversed(plan.setups) if s.spindle == "tool"), plan.setups[-1].machine)
+    milled = [one for one in plan.clamped if not one.setup.part_turns] or [plan.clamped[-1]]
+    mill = milled[-1].load.machine
 
-    def wanted(placed: Placed) -> SetupDecision:
+    def wanted(placed: Placed) -> Clamped:
         up, free = _lying(placed)
-        return SetupDecision("", up, mill, free=free)
+        return alone(SetupDecision("", up, free=free), mill)
 
     return decided(part, plan, min(tried, key=_badness), wanted)
 
 
 def _check_locked(plan: Plan, library: Library) -> None:
-    for setup in plan.setups:
-        machine = library.machine(setup.machine)
-        turned = setup.free is not None and setup.spindle == "tool"
+    for setup, machine in ((one.setup, library.machine(one.load.machine)) for one in plan.clamped):
+        turned = setup.free is not None and not setup.part_turns
         if setup.locked and turned and machine is not None and machine.rotary is None:
             raise PlanError(
                 "lost-rotary",

@@ -12,7 +12,7 @@ from lean_ledger.core.features.model import Hole, Turned
 from lean_ledger.core.features.turned import Axis
 from lean_ledger.core.geometry.model import Face, Solid, Surface
 from lean_ledger.core.geometry.vectors import Vec, add, cross, dot, neg, norm, parallel, scale, sub, unit
-from lean_ledger.library.types import Machine, Rotary
+from lean_ledger.library.machines import Machine, Rotary
 
 SQUARE = radians(0.5)  # to which directions count as square, and tilts as within their range
 ON_AXIS = 0.02  # mm
@@ -32,7 +32,7 @@ def clampings(machine: Machine, directions: Sequence[Vec], axis: Axis | None) ->
 
     `axis` is the part's own where it is rotational: a lathe clamps by it, and finds nothing to do on other parts.
     """
-    if machine.kind == "lathe":
+    if machine.turns_work:
         return _on_lathe(machine, directions, axis)
     if machine.rotary is None:
         return tuple(Clamping(d, None, frozenset([i])) for i, d in enumerate(directions))
@@ -72,7 +72,7 @@ def made_on(machine: Machine, solid: Solid, feature: Feature, axis: Axis | None)
 
     With driven tools a lathe also makes what lies along or square to the axis, which its directions say.
     """
-    if machine.kind != "lathe" or axis is None or machine.rotary is not None:
+    if not machine.turns_work or axis is None or machine.rotary is not None:
         return True
     if isinstance(feature, Turned):
         return True

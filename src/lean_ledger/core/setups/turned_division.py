@@ -5,7 +5,7 @@ from __future__ import annotations
 from lean_ledger.core.features import Feature, Turned
 from lean_ledger.core.geometry.vectors import Vec, axis_name, dot, neg
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import Plan, SetupDecision, Spindling
+from lean_ledger.core.plan import Clamped, Plan, SetupDecision, Spindling, alone
 from lean_ledger.core.setups.divide import Item, Placed, Task, divide
 from lean_ledger.core.setups.proposal import (
     NAMES,
@@ -22,7 +22,8 @@ from lean_ledger.core.setups.proposal import (
 from lean_ledger.core.setups.reach import Clamping
 from lean_ledger.core.setups.sides import is_outline
 from lean_ledger.core.setups.ways import way_of
-from lean_ledger.library.types import Library, Machine
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Library
 
 #: Ways beside the six sides of a mill: on the lathe with one end free, and with the other.
 TURNED = (len(SIDES), len(SIDES) + 1)
@@ -60,7 +61,7 @@ def turned_division(part: Part, plan: Plan, machine: Machine, library: Library) 
             held_of(part, plan, items, ends.way_of),
         )
     )
-    return decided(part, plan, found, ends.setup)
+    return decided(part, plan, found, ends.clamped)
 
 
 class _Ends:
@@ -71,9 +72,9 @@ class _Ends:
         self.axis = axis
         self.ups = (axis, neg(axis))
         self.names = tuple(axis_name(up) for up in self.ups)
-        self._mill = mill
+        self._lathe, self._mill = machine, mill
         spindle: Spindling = "part and driven tools" if machine.rotary is not None else "part"
-        self._turned = tuple(SetupDecision("", name, machine.id, spindle=spindle) for name in self.names)  # type: ignore[arg-type]
+        self._turned = tuple(SetupDecision("", name, spindle=spindle) for name in self.names)  # type: ignore[arg-type]
 
     def turns(self, feature: Feature, end: int) -> bool:
         return way_of(self.part, feature, self._turned[end], self.axis) is not None
@@ -89,25 +90,25 @@ class _Ends:
 
     def _milled(self, feature: Feature, name: str) -> bool:
         assert self._mill is not None
-        setup = SetupDecision("", name, self._mill.id)  # type: ignore[arg-type]
+        setup = SetupDecision("", name)  # type: ignore[arg-type]
         return way_of(self.part, feature, setup, self.axis) is not None
 
     def way_of(self, setup: SetupDecision) -> int | None:
         """The direction that stands for a setup in the division; None for one that indexes."""
-        if setup.spindle != "tool":
+        if setup.part_turns:
             return TURNED[self.names.index(setup.up)] if setup.up in self.names else None
         return None if setup.free else NAMES.index(setup.up)
 
-    def setup(self, placed: Placed) -> SetupDecision:
+    def clamped(self, placed: Placed) -> Clamped:
         up = placed.clamping.up
         assert up is not None
         if placed.clamping.line is not None:
-            return self._turned[self.ups.index(up)]
+            return alone(self._turned[self.ups.index(up)], self._lathe.id)
         assert self._mill is not None, "without a mill no side is a clamping"
-        return SetupDecision("", axis_name(up), self._mill.id)  # type: ignore[arg-type]
+        return alone(SetupDecision("", axis_name(up)), self._mill.id)  # type: ignore[arg-type]
 
 
 def _mill(plan: Plan, library: Library) -> Machine | None:
     """The mill that the plan is on already, else the shop's first."""
-    own = (library.machine(s.machine) for s in plan.setups if s.spindle == "tool")
-    return next((m for m in (*own, *library.machines) if m is not None and m.kind == "mill"), None)
+    own = (library.machine(one.load.machine) for one in plan.clamped if not one.setup.part_turns)
+    return next((m for m in (*own, *library.machines) if m is not None and not m.turns_work), None)

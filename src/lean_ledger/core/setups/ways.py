@@ -43,7 +43,7 @@ def directions(setup: SetupDecision) -> tuple[Vec, ...]:
 def way_of(part: Part, feature: Feature, setup: SetupDecision, axis: Vec) -> Vec | None:
     """The direction from which a setup makes a feature; None where it does not. `axis` is the outline's."""
     up = DIRECTIONS[setup.up]
-    if setup.spindle != "tool":
+    if setup.part_turns:
         return _on_lathe(part, feature, setup, up)
     if setup.free is None:
         return up if reaches(part, feature, up, axis) else None
@@ -82,7 +82,7 @@ def _on_lathe(part: Part, feature: Feature, setup: SetupDecision, up: Vec) -> Ve
 def comes_across(part: Part, feature: Feature, setup: SetupDecision) -> bool:
     """Whether a driven tool makes a feature of a lathe's setup square to the spindle."""
     up = DIRECTIONS[setup.up]
-    found = _on_lathe(part, feature, setup, up) if setup.spindle != "tool" else None
+    found = _on_lathe(part, feature, setup, up) if setup.part_turns else None
     return found is not None and abs(dot(found, up)) < SQUARE
 
 
@@ -119,7 +119,7 @@ def _slanted(feature: Feature, free: Vec, *, indexed: bool) -> Vec | None:
 
 def way(setup: SetupDecision, direction: Vec, home: Frame, level: Frame) -> Way:
     """`home` has the holding's axes, `level` those of the machine while the axes stand at 0."""
-    if setup.spindle != "tool" and abs(dot(direction, home.up)) < SQUARE:
+    if setup.part_turns and abs(dot(direction, home.up)) < SQUARE:
         # a driven tool across: X towards it, the spindle turned until the place is there
         frame = _clean(Frame(home.up, cross(direction, home.up), direction))
         return Way(direction, frame, _turn(home.up, home.right, direction))

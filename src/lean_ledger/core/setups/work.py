@@ -12,7 +12,7 @@ from lean_ledger.core.geometry.model import Solid
 from lean_ledger.core.geometry.vectors import SIX, Vec, add, axis_name, dot, same_way, scale, unit
 from lean_ledger.core.setups.divide import Item
 from lean_ledger.core.setups.reach import made_on
-from lean_ledger.library.types import Machine
+from lean_ledger.library.machines import Machine
 
 SAME = 1e-3  # rad
 

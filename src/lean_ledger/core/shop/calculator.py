@@ -16,7 +16,8 @@ from lean_ledger.core.operations.cutting.conditions import (
 from lean_ledger.core.operations.cutting.forces import Load, load_at
 from lean_ledger.core.operations.turning.lathe_paths import turned_at
 from lean_ledger.core.plan import OperationEdit
-from lean_ledger.library.types import CuttingData, Library, Machine, Material, Tool, ToolKind
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import CuttingData, Library, Material, Tool, ToolKind
 
 TURNS = (ToolKind.TURNING, ToolKind.BORING_BAR, ToolKind.GROOVING, ToolKind.BORE_GROOVING)
 PLUNGES = (ToolKind.DRILL, ToolKind.SPOT_DRILL, ToolKind.COUNTERSINK, ToolKind.REAMER, ToolKind.BORING_HEAD)

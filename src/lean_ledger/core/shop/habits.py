@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, fields
 
-from lean_ledger.core.ledger.evaluate import Ledger
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.plan import OperationEdit
 
 #: What carries on from one job to the next; a tool is the rules' to choose, and depths are the part's.

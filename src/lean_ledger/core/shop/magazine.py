@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.library.types import Library, Machine, Tool
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Library, Tool
 
 
 def stands_in(tool: Tool, machine: Machine) -> bool:
     """Whether a machine of the kind can use it at all."""
-    return machine.kind == "lathe" or not tool.kind.is_insert
+    return machine.turns_work or not tool.kind.is_insert
 
 
 def checked_magazine(machine: Machine, tools: Sequence[str], library: Library) -> tuple[str, ...]:

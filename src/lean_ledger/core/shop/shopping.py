@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from decimal import Decimal
 
-from lean_ledger.core.ledger.evaluate import Ledger
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.cutting.wear import tool_uses
 from lean_ledger.library.types import Library
 

@@ -7,7 +7,7 @@ from decimal import Decimal
 from itertools import groupby
 
 from lean_ledger.core.basis.findings import Severity
-from lean_ledger.core.ledger.evaluate import Ledger
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.shop.habits import Habit, habits_of
 

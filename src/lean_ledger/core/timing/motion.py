@@ -16,7 +16,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.timing.arcs import Segment, segments
 from lean_ledger.core.timing.chain import NOTHING, Arc, Chain, least_share, trapezoid_seconds
-from lean_ledger.library.types import Machine, Rotary
+from lean_ledger.library.machines import Machine, Rotary
 
 HAND_CHANGE = 45.0  # s, where the machine has no changer
 

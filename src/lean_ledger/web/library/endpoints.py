@@ -25,7 +25,7 @@ def library_view(library: Library) -> s.LibraryView:
         machines=[
             s.MachineChoice(
                 id=m.id, name=m.name, rate=m.rate, max_rpm=m.spindle.max_rpm, power=m.spindle.power,
-                tool_change=m.tool_change, kind=m.kind, axes=m.axes,
+                tool_change=m.tool_change, kind="lathe" if m.turns_work else "mill", axes=m.axes,
             )
             for m in library.machines
         ],

@@ -176,7 +176,7 @@ def drawing(path: SetupPath, query: DrawingQuery) -> Response:
     """The part's lines in a setup's own coordinates."""
     opened = desk().open(path.plan_id)
     opened.plan.setup(path.setup)
-    hold = opened.ledger.setup_of(path.setup).built.hold
+    hold = opened.ledger.load_of(path.setup).built.hold
     view = view_of(opened.part, hold.frame, query.view)
     body = DrawingView(visible=[list(li) for li in view.visible], hidden=[list(li) for li in view.hidden])
     return Response(body.model_dump_json(), mimetype="application/json")

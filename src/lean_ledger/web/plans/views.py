@@ -8,7 +8,7 @@ from lean_ledger.core.basis.findings import Finding, Severity
 from lean_ledger.core.changes import RATE_WORDS
 from lean_ledger.core.features.describe import grouped, title
 from lean_ledger.core.ledger.effect import Effect
-from lean_ledger.core.ledger.evaluate import Ledger
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.plan import DIRECTIONS
 from lean_ledger.core.pricing.of_plan import effective_rates
 from lean_ledger.core.pricing.price import price_curve

@@ -50,17 +50,17 @@ def _troubles(troubles: Sequence[Trouble], called: Mapping[int, str]) -> list[s.
 
 def _program(one: Checked) -> s.SetupProgramView:
     program, same = one.program, one.agreement
-    names = {e.operation.id: e.operation.name for e in one.setup.entries}
+    names = {e.operation.id: e.operation.name for e in one.setup.calls}
     called = dict(program.calls)
     lines = {int(line[1:5]): i for i, line in enumerate(program.text.split("\n"), start=1) if line.startswith("O")}
     numbers = tool_numbers(one.setup)
-    tools = {e.operation.tool.id: e.operation.tool for e in one.setup.entries}
+    tools = {e.operation.tool.id: e.operation.tool for e in one.setup.calls}
     return s.SetupProgramView(
         setup=program.setup,
         machine=program.machine.name,
         dialect=program.dialect.id,
         dialects=[s.DialectView(id=d.id, name=d.name) for d in dialects_for(program.machine)],
-        dialect_decided=one.setup.decision.dialect is not None,
+        dialect_decided=one.setup.load.dialect is not None,
         file=program.file,
         text=program.text,
         total=one.run.total,

@@ -7,7 +7,8 @@ from dataclasses import fields
 
 from lean_ledger.core.changes.operations import WAYS
 from lean_ledger.core.features.describe import title
-from lean_ledger.core.ledger.evaluate import Entry, SetupLedger
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.timeline import Call
 from lean_ledger.core.operations.alike import Sort, sort_of
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.probing import could_probe
@@ -39,7 +40,7 @@ def _rules(opened: Opened, op: Operation, library: Library) -> list[su.RuleChoic
 
 
 def entry_view(
-    opened: Opened, e: Entry, names: dict[str, str], called: int, sorts: Sorts, library: Library
+    opened: Opened, e: Call, names: dict[str, str], called: int, sorts: Sorts, library: Library
 ) -> su.EntryView:  # fmt: skip
     op, cut = e.operation, e.operation.cutting
     edit = opened.plan.edit_of(op.id)
@@ -90,12 +91,12 @@ def _depth(opened: Opened, op: Operation) -> su.DepthView | None:
                        beyond=decided.beyond if decided is not None else 0.0)  # fmt: skip
 
 
-def probe_views(opened: Opened, one: SetupLedger, library: Library) -> list[su.ProbeView]:
+def probe_views(opened: Opened, one: LoadLedger, library: Library) -> list[su.ProbeView]:
     decided = one.decision
-    if decided.spindle != "tool" or turns_sides_up(opened.part, decided, opened.plan.outline_axis):
+    if decided.part_turns or turns_sides_up(opened.part, decided, opened.plan.outline_axis):
         return []
     took = {e.operation.features[0] if e.operation.features else ZERO: e.seconds["probing"]
-            for e in one.entries if e.operation.motion.probes}  # fmt: skip
+            for e in one.calls if e.operation.motion.probes}  # fmt: skip
     features = [opened.part.by_id[id] for id in opened.ledger.assigned[decided.id]]
     able = [(f.id, f"{f.id}, {title(f)}") for f in could_probe(features, one.built.home.frame, library)]
     gone = [(id, id) for id in decided.probes if id != ZERO and id not in {what for what, _ in able}]

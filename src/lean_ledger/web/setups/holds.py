@@ -7,8 +7,9 @@ from lean_ledger.core.geometry.vectors import DIRECTION_NAMES, dot
 from lean_ledger.core.holding.laying import lying, named
 from lean_ledger.core.holding.placement import stacks
 from lean_ledger.core.holding.resolve import hold_turns
-from lean_ledger.core.ledger.evaluate import SetupLedger, grips_of
 from lean_ledger.core.loads.grips import Grip
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.made import grips_in
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.setups.zero import zero_point
 from lean_ledger.library.types import Library
@@ -17,7 +18,7 @@ from lean_ledger.web.setups import holds_schemas as h
 from lean_ledger.web.setups import schemas as su
 
 
-def hold_view(opened: Opened, one: SetupLedger, index: int, library: Library) -> su.HoldView:
+def hold_view(opened: Opened, one: LoadLedger, index: int, library: Library) -> su.HoldView:
     built, decided = one.built, one.decision
     hold, home = built.hold, built.home.frame
     ledger = opened.ledger
@@ -28,13 +29,13 @@ def hold_view(opened: Opened, one: SetupLedger, index: int, library: Library) ->
         name=hold.fixture.name,
         kind=hold.fixture.kind,
         decided=decided.fixture,
-        carriers=list(decided.on),
+        carriers=list(one.load.on),
         stacks=[
             su.StackView(ids=[c.id for c in stack], words=", then ".join(c.name for c in stack))
             for stack in stacks(one.machine, library)
         ],
         free=decided.free,
-        spins=decided.spindle != "tool",
+        spins=decided.part_turns,
         ways=[
             su.WayView(side=DIRECTION_NAMES.get(w.direction, "slanted"), angle=w.angle, tilt=w.tilt)
             for w in sorted(ways, key=lambda w: (w.tilt, w.angle))
@@ -52,7 +53,7 @@ def hold_view(opened: Opened, one: SetupLedger, index: int, library: Library) ->
     )
 
 
-def _lies(opened: Opened, one: SetupLedger) -> su.LiesView:
+def _lies(opened: Opened, one: LoadLedger) -> su.LiesView:
     part = opened.part
     how = lying(part, one.decision, one.built.hold.turn)
 
@@ -76,8 +77,8 @@ def _axes(drawn: Frame, machine: Frame) -> list[str]:
 
 
 def grips_view(opened: Opened, setup: str, library: Library) -> h.GripsView:
-    one = opened.ledger.setup_of(setup)
-    tried = grips_of(opened.ledger.plan, one.decision, one.machine, one.built, library)
+    one = opened.ledger.load_of(setup)
+    tried = grips_in(one, opened.ledger.plan, library)
     now = (one.built.hold.fixture.id, one.built.hold.turn)
     return h.GripsView(grips=[_grip(grip, now) for grip in tried])
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lean_ledger.core.holding.picture import Box2, end_view, top_view
-from lean_ledger.core.ledger.evaluate import SetupLedger
+from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.papers.sheet import tool_lines
 from lean_ledger.core.program.offsets import words_of_setups
 from lean_ledger.core.program.stations import tool_numbers
@@ -16,8 +16,8 @@ from lean_ledger.web.setups.zero import zero_view
 from lean_ledger.web.shared.figures import seconds_view
 
 
-def _attached(opened: Opened, one: SetupLedger) -> list[su.AttachedView]:
-    timed = {"": one.foreign, **{e.operation.id: e.foreign for e in one.entries}}
+def _attached(opened: Opened, one: LoadLedger) -> list[su.AttachedView]:
+    timed = {"": one.foreign, **{e.operation.id: e.foreign for e in one.calls}}
     return [
         su.AttachedView(
             operation=a.operation,
@@ -33,18 +33,16 @@ def _attached(opened: Opened, one: SetupLedger) -> list[su.AttachedView]:
 def views_of_setups(opened: Opened, library: Library) -> list[su.SetupView]:
     words = words_of_setups(opened.ledger, opened.part)
     sorts = features_by_sort(opened)
-    return [
-        _setup(opened, one, i, words[one.decision.id], sorts, library) for i, one in enumerate(opened.ledger.setups)
-    ]
+    return [_setup(opened, one, i, words[one.decision.id], sorts, library) for i, one in enumerate(opened.ledger.loads)]
 
 
 def _setup(
-    opened: Opened, one: SetupLedger, index: int, offset: str, sorts: Sorts, library: Library
+    opened: Opened, one: LoadLedger, index: int, offset: str, sorts: Sorts, library: Library
 ) -> su.SetupView:  # fmt: skip
     hold, decided = one.built.hold, one.decision
-    names = {e.operation.id: e.operation.name for e in one.entries}
+    names = {e.operation.id: e.operation.name for e in one.calls}
     numbers = tool_numbers(one)
-    rate = decided.machine_rate if decided.machine_rate is not None else one.machine.rate
+    rate = one.load.rate if one.load.rate is not None else one.machine.rate
     return su.SetupView(
         id=decided.id,
         attached=_attached(opened, one),
@@ -67,18 +65,18 @@ def _setup(
         standing=one.standing,
         probes=probe_views(opened, one, library),
         cut_off=decided.cut_off,
-        can_cut_off=decided.spindle != "tool",
-        hand=[su.HandWorkView(id=w.id, kind=w.kind, seconds=float(w.seconds), during=w.during) for w in decided.hand],
+        can_cut_off=decided.part_turns,
+        hand=[su.HandWorkView(id=w.id, kind=w.kind, seconds=float(w.seconds), during=w.during) for w in one.load.hand],
         setup_hours=one.setup_hours,
-        hours_decided=decided.hours is not None,
+        hours_decided=one.load.hours is not None,
         machine_rate=rate,
-        rate_decided=decided.machine_rate is not None,
-        load_decided=decided.load_seconds is not None,
-        calls=one.calls,
+        rate_decided=one.load.rate is not None,
+        load_decided=one.load.load_seconds is not None,
+        calls=one.tool_calls,
         grouped_calls=one.grouped_calls,
         grouping_saves=one.grouping_saves,
-        order_decided=bool(decided.order),
-        entries=[entry_view(opened, e, names, numbers[e.operation.tool.id], sorts, library) for e in one.entries],
+        order_decided=bool(one.load.order),
+        entries=[entry_view(opened, e, names, numbers[e.operation.tool.id], sorts, library) for e in one.calls],
         tools=[
             su.ToolLineView(
                 number=line.number,

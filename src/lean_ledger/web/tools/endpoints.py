@@ -230,7 +230,7 @@ def _shelf_view(library: Library, own: frozenset[tuple[str, str]]) -> s.ShelfVie
         magazines=[
             s.MagazineView(
                 machine=m.id, name=m.name, pockets=m.tool_pockets,
-                places="stations" if m.kind == "lathe" else "pockets", own=("magazine", m.id) in own,
+                places="stations" if m.turns_work else "pockets", own=("magazine", m.id) in own,
                 tools=[id for id in library.in_machine(m) if library.tool(id) is not None],
                 others=[t.id for t in library.tools if t.id not in library.in_machine(m) and stands_in(t, m)],
             )

@@ -9,7 +9,8 @@ from math import ceil, pi
 
 from lean_ledger.core.operations.cutting.conditions import spindle_speed
 from lean_ledger.core.operations.milling.regions import Line, Region, _polygon, fits, share_reached
-from lean_ledger.library.types import Library, Machine, Material, Thread, Tool, ToolKind
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Library, Material, Thread, Tool, ToolKind
 
 SAME_DIAMETER = 0.051  # a drill counts as of the hole's size within this
 ROUGH_SHARE = 0.88  # of a region that roughing must reach

@@ -13,7 +13,8 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Figure
 from lean_ledger.core.operations.model import Cutting
 from lean_ledger.core.plan import OperationEdit
-from lean_ledger.library.types import CuttingData, Machine, Material, Tool, ToolKind
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import CuttingData, Material, Tool, ToolKind
 
 EFFICIENCY = 0.8  # η of the spindle drive
 REAMED = 0.1  # mm that a reamer takes off the wall

@@ -7,7 +7,8 @@ from math import acos, pi, sin
 
 from lean_ledger.core.operations.cutting.conditions import Settled
 from lean_ledger.core.operations.model import Cutting, Operation, OperationKind
-from lean_ledger.library.types import Machine, Material, Tool, ToolKind
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Material, Tool, ToolKind
 
 YOUNG = {"carbide": 580_000.0, "hss": 210_000.0}  # N/mm²
 CORE = 0.8  # × diameter: a fluted length is as stiff as a rod of this size

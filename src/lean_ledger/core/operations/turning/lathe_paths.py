@@ -15,7 +15,8 @@ from lean_ledger.core.operations.model import Cutting, Motion, Ring2, Spin
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.plan import OperationEdit
 from lean_ledger.core.timing.motion import Stroke, feed, rapid
-from lean_ledger.library.types import CuttingData, Machine, Material, Tool
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import CuttingData, Material, Tool
 
 CLEAR = 1.0  # mm between the tool and the work on its way back
 

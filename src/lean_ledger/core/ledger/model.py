@@ -1,0 +1,88 @@
+"""The ledger of a plan: what its decisions come to."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from decimal import Decimal
+
+from lean_ledger.core.basis.findings import Figure, Finding
+from lean_ledger.core.geometry.model import Bounds
+from lean_ledger.core.geometry.vectors import dot
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.timeline import CATEGORIES
+from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.part.model import Part
+from lean_ledger.core.plan import Plan, Zero
+from lean_ledger.core.pricing.price import PriceProblem, QuantityPrice
+from lean_ledger.core.setups.zero import Place, bores_there, proposed_zero
+from lean_ledger.core.stock import StockState
+from lean_ledger.core.stock.sizes import Sized
+from lean_ledger.library.types import Material
+
+
+@dataclass(frozen=True)
+class Ledger:
+    """`plan` has the allowances that its stock comes out with, which may be more than was decided."""
+
+    plan: Plan
+    sized: Sized
+    material: Material
+    stock: StockState
+    loads: tuple[LoadLedger, ...]
+    assigned: Mapping[str, tuple[str, ...]]
+    findings: tuple[Finding, ...]
+    problem: PriceProblem
+    prices: tuple[QuantityPrice, ...]
+    tool_wear: Figure
+    stages: Mapping[str, float]  # seconds that each stage of the evaluation took
+
+    @property
+    def seconds(self) -> dict[str, float]:
+        """Per piece, by category."""
+        return {category: sum(s.seconds[category] for s in self.loads) for category in CATEGORIES}
+
+    @property
+    def cycle(self) -> float:
+        """Seconds a piece spends in cycles, all setups together."""
+        return sum(s.cycle for s in self.loads)
+
+    @property
+    def per_piece(self) -> float:
+        return sum(self.seconds.values())
+
+    @property
+    def setup_hours(self) -> Decimal:
+        return sum((s.setup_hours for s in self.loads), Decimal(0))
+
+    @property
+    def operations(self) -> tuple[Operation, ...]:
+        return tuple(e.operation for s in self.loads for e in s.calls)
+
+    def zero_place(self, part: Part, index: int) -> Place:
+        """What the zero of a setup can be on: bores count that setups before it made."""
+        built = self.loads[index].built
+        frame = built.home.frame
+        before = [id for s in self.loads[:index] for id in self.assigned[s.decision.id]]
+        boxes = [frame.box(box) for box in built.before.boxes()]
+        stock = Bounds(*(tuple(pick(getattr(b, end)[i] for b in boxes) for i in range(3))
+                         for pick, end in ((min, "min"), (max, "max"))))  # type: ignore[arg-type]  # fmt: skip
+        box = frame.box(part.model.solid.bounds)
+        axis = None
+        along = dot(frame.right, built.hold.frame.up)
+        if abs(along) > 0.5:
+            _, y, z = frame.point(built.stands.foot)
+            axis = (round(box.max[0] if along > 0 else box.min[0], 4), round(y, 4), round(z, 4))
+        spun = self.loads[index].decision.part_turns
+        return Place(stock, box, bores_there(part, frame, before), axis, spun)
+
+    def zero_of(self, part: Part, index: int) -> Zero:
+        """The zero of a setup: decided by hand, else by the rule."""
+        decided = self.loads[index].decision.zero
+        if decided is not None:
+            return decided
+        return proposed_zero(index, self.zero_place(part, index))[0]
+
+    def load_of(self, setup: str) -> LoadLedger:
+        """The load that a setup is made in."""
+        return next(one for one in self.loads if setup in one.load.setups)

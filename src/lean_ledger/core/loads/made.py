@@ -1,0 +1,173 @@
+"""A load from its decisions: its calls in their order, whether everything holds and is reached, what it takes."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from decimal import Decimal
+
+from lean_ledger.core.basis.findings import Chapter, Finding, Severity
+from lean_ledger.core.control.foreign import ForeignTime, time_or_finding
+from lean_ledger.core.holding.checks import grip_findings
+from lean_ledger.core.holding.placement import Bed, bed_of, mount_findings
+from lean_ledger.core.holding.resolve import holding_side
+from lean_ledger.core.loads.between import Stop, index_seconds, return_seconds
+from lean_ledger.core.loads.force import force_findings
+from lean_ledger.core.loads.grips import Grip, cannot_be_held, grips, with_better
+from lean_ledger.core.loads.layout import Placed, layout
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.sequence import grouped_by_tool, resolved_order, tool_calls
+from lean_ledger.core.loads.timeline import Call, Lane, Timeline, calls_in_order
+from lean_ledger.core.loads.travel import travel_findings
+from lean_ledger.core.operations.build import BuiltSetup
+from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.part.model import Part
+from lean_ledger.core.plan import Load, Plan
+from lean_ledger.core.setups.frame import default_turn
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Library, Rates
+
+ROOM = 5.0  # mm that a tool at the change position keeps over the stock
+
+
+@dataclass(frozen=True)
+class MadeFrom:
+    """What all loads of a plan are made from."""
+
+    plan: Plan
+    part: Part
+    library: Library
+
+
+def load_ledger(
+    given: MadeFrom, load: Load, bed: Bed, built: Mapping[str, BuiltSetup]
+) -> tuple[LoadLedger, list[Finding]]:
+    """A load with all that is wrong with it; `built` holds its setups by their ids."""
+    machine, placed = bed.machine, layout(given.plan, load, built)
+    first = placed[0]
+    findings = [finding for one in _each_setup(placed) for finding in _standing_findings(given, one, bed)]
+    foreign, lost = _attached(given, load, machine)
+    findings += lost
+    order = [(one, op) for one in placed for op in _ordered(one, load)]
+    calls = tuple(replace(c, foreign=foreign.get(c.operation.id)) for c in calls_in_order(order, machine))
+    grouped = tuple(id for one in placed for id in grouped_by_tool(one.built.operations))
+    best = calls_in_order([(one, op) for one in placed for op in _named(one, grouped_by_tool(one.built.operations))],
+                          machine)  # fmt: skip
+    spent = sum(replace(c, foreign=None).total for c in calls)
+    now = tuple(op.id for _, op in order)
+    by_id = {op.id: op for one in placed for op in one.built.operations}
+    made = LoadLedger(
+        load=load,
+        machine=machine,
+        placed=placed,
+        timeline=Timeline((_lane(calls, order, machine),)),
+        load_seconds=float(load.load_seconds) if load.load_seconds is not None else first.built.hold.load_seconds,
+        tool_calls=tool_calls(now, by_id),
+        grouped=grouped,
+        grouped_calls=tool_calls(grouped, by_id),
+        grouping_saves=max(0.0, spent - sum(c.total for c in best)) if grouped != now else 0.0,
+        setup_hours=setup_hours(load, len(first.built.to_set), given.library.rates),
+        in_machine=given.library.in_machine(machine),
+        foreign=foreign.get(""),
+    )
+    return made, [*findings, *(f for one in _each_setup(placed) for f in _no_room(one, machine))]
+
+
+def setup_hours(load: Load, tools: int, rates: Rates) -> Decimal:
+    """By the rule: a base, and a share for each tool that does not stand in the machine."""
+    if load.hours is not None:
+        return load.hours
+    return rates.setup_hours_base + rates.setup_hours_per_tool * tools
+
+
+def grips_of(plan: Plan, placed: Placed, bed: Bed, library: Library) -> tuple[Grip, ...]:
+    """What a setup could be held with, the best first."""
+    setup, built = placed.decision, placed.built
+    turn = default_turn(holding_side(setup), built.before.bounds)
+    return grips(plan, setup, built.found, built.lowest, built.operations, library, bed, turn)
+
+
+def grips_in(load: LoadLedger, plan: Plan, library: Library) -> tuple[Grip, ...]:
+    """What the piece at a load's first place could be held with."""
+    return grips_of(plan, load.placed[0], bed_of(load.load, load.machine, library), library)
+
+
+def _each_setup(placed: Sequence[Placed]) -> list[Placed]:
+    """One place of each setup: what holds at one holds at all."""
+    return list({one.decision.id: one for one in reversed(placed)}.values())[::-1]
+
+
+def _named(placed: Placed, order: Sequence[str]) -> list[Operation]:
+    by_id = {op.id: op for op in placed.built.operations}
+    return [by_id[id] for id in order]
+
+
+def _ordered(placed: Placed, load: Load) -> list[Operation]:
+    return _named(placed, resolved_order(placed.built.operations, load.ordered_at(placed.place.id)))
+
+
+def _lane(calls: Sequence[Call], order: Sequence[tuple[Placed, Operation]], machine: Machine) -> Lane:
+    """One carriage's calls, and the way back to where a cycle starts."""
+    if not calls:
+        return Lane(machine.carriages[0].id, (), {"rapid": 0.0, "index": 0.0})
+    (last_at, last), (_, first) = order[-1], order[0]
+    back = return_seconds(Stop(last, last_at.built.stands), machine)
+    return Lane(
+        machine.carriages[0].id, tuple(calls), {"rapid": back, "index": index_seconds(last, first, machine)[0]}
+    )  # fmt: skip
+
+
+def _standing_findings(given: MadeFrom, placed: Placed, bed: Bed) -> list[Finding]:
+    setup, built = placed.decision, placed.built
+    return [
+        *_held(given, placed, bed), *travel_findings(setup, built.stands, bed.machine, built.operations)
+    ]  # fmt: skip
+
+
+def _held(given: MadeFrom, placed: Placed, bed: Bed) -> list[Finding]:
+    """What is wrong with how a setup is held; with what would hold instead, or that nothing does."""
+    setup, built = placed.decision, placed.built
+    own = [
+        *built.hold.findings(setup.id),
+        *mount_findings(setup, built.hold.fixture, bed),
+        *grip_findings(setup.id, built.hold, given.plan),
+        *force_findings(setup, built.hold, built.operations),
+    ]
+    if all(f.severity != Severity.ERROR for f in own):
+        return own
+    tried = grips_of(given.plan, placed, bed, given.library)
+    if not any(grip.holds for grip in tried):
+        return [*own, cannot_be_held(setup.id, tried)]
+    return [with_better(f, tried) if f.severity == Severity.ERROR else f for f in own]
+
+
+def _attached(given: MadeFrom, load: Load, machine: Machine) -> tuple[dict[str, ForeignTime], list[Finding]]:
+    """The programs that a load is timed by, by operation, under "" that of all of it; and those that cannot be read."""
+    texts = {program.key: program for program in given.part.programs}
+    found, findings = {}, []
+    for one in given.plan.attached:
+        if one.setup in load.setups:
+            timed = time_or_finding(texts.get(one.key), one.file, one.setup, one.operation, machine)
+            if isinstance(timed, Finding):
+                findings.append(timed)
+            else:
+                found[one.operation] = timed
+    return found, findings
+
+
+def _no_room(placed: Placed, machine: Machine) -> list[Finding]:
+    """A tool that does not clear the stock at the change position: the first of them."""
+    if machine.turns_work:
+        return []
+    built = placed.built
+    for op in built.operations:
+        top = op.frame.box(built.before.bounds).max[2]
+        lacking = top - built.stands.tool_height(op.frame, machine, op.tool)
+        if lacking > -ROOM:
+            return [Finding(
+                "z-travel", Severity.ERROR, Chapter.SETUPS,
+                f"{op.tool.description} does not clear the stock at the change position of {machine.name}.",
+                f"It would have to stand {lacking + ROOM:.0f} higher there. Take a lower fixture, a shorter tool or "
+                "another machine.", placed.decision.id, operation=op.id,
+            )]  # fmt: skip
+    return []

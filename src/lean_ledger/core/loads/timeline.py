@@ -1,0 +1,133 @@
+"""When what runs in a load's cycle: the calls of each carriage, one after the other."""
+
+from __future__ import annotations
+
+import itertools
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from functools import cached_property
+
+from lean_ledger.core.basis.findings import Figure
+from lean_ledger.core.control.foreign import ForeignTime
+from lean_ledger.core.loads.between import Stop, Transition, transition
+from lean_ledger.core.loads.layout import Placed
+from lean_ledger.core.operations.model import Operation
+from lean_ledger.library.machines import Machine
+
+CATEGORIES = (
+    "cutting", "rapid", "tool change", "index", "spindle", "dwell", "probing", "handling", "hand work", "waiting"
+)  # fmt: skip
+
+
+@dataclass(frozen=True)
+class Call:
+    """An operation at a place, in its turn on a carriage, with all the seconds that it costs there.
+
+    A program from elsewhere stands for the operation's own motion; the way to it stays.
+    """
+
+    place: str
+    operation: Operation
+    transition: Transition
+    position: int
+    carriage: str
+    foreign: ForeignTime | None = None
+
+    @cached_property
+    def own_seconds(self) -> Mapping[str, float]:
+        """By the operation's own motion, whatever it is timed by."""
+        op = self.operation
+        feed = "probing" if op.motion.probes else "cutting"
+        return self._with_way({feed: op.time.cut, "rapid": op.time.rapid, "spindle": op.reversal_seconds})
+
+    @cached_property
+    def seconds(self) -> Mapping[str, float]:
+        return self.own_seconds if self.foreign is None else self._with_way(self.foreign.seconds)
+
+    def _with_way(self, own: Mapping[str, float]) -> dict[str, float]:
+        way = self.transition
+        to_it = {"rapid": way.rapid, "tool change": way.tool_change, "index": way.index, "spindle": way.spindle}
+        return {category: own.get(category, 0.0) + to_it.get(category, 0.0) for category in CATEGORIES}
+
+    @property
+    def total(self) -> float:
+        return sum(self.seconds.values())
+
+    @property
+    def figures(self) -> tuple[Figure, ...]:
+        """The operation's own, and what it takes to get to it in this place of the order."""
+        way = self.transition
+        route = "up to the change position, across and down" if way.changes_tool else "from the operation before"
+        rows = [Figure("rapid, way to it", route, way.rapid, "s")]
+        if way.changes_tool:
+            rows.append(Figure("tool change", f"T{self.operation.tool.number} in, chip to chip", way.tool_change, "s"))
+        if way.index:
+            formula = f"unclamp, turn by {way.turned:g}°, clamp"
+            rows.append(Figure("index", formula, way.index, "s"))
+        if way.spindle:
+            rows.append(Figure("spindle start", f"to {self.operation.cutting.n:.0f} rpm", way.spindle, "s"))
+        if self.foreign is not None:
+            formula = f"{self.foreign.lines} lines on the simulated machine"
+            rows.insert(0, Figure(f"program {self.foreign.file}", formula, self.foreign.total, "s"))
+        return (*self.operation.figures, *rows, Figure("total", "cutting, rapids, changes, starts", self.total, "s"))
+
+
+@dataclass(frozen=True)
+class Lane:
+    """What one carriage does, in its order; `back` are the seconds by category until it stands as at cycle start."""
+
+    carriage: str
+    calls: tuple[Call, ...]
+    back: Mapping[str, float]
+
+    @cached_property
+    def seconds(self) -> dict[str, float]:
+        """By category."""
+        return self._summed([call.seconds for call in self.calls])
+
+    @cached_property
+    def own_seconds(self) -> dict[str, float]:
+        """By category, by the operations' own motion, whatever they are timed by."""
+        return self._summed([call.own_seconds for call in self.calls])
+
+    def _summed(self, rows: Sequence[Mapping[str, float]]) -> dict[str, float]:
+        found = {category: sum(row[category] for row in rows) for category in CATEGORIES}
+        for category, seconds in self.back.items():
+            found[category] += seconds
+        return found
+
+    @property
+    def starts(self) -> tuple[float, ...]:
+        """Seconds after cycle start at which each call begins, with its way."""
+        return tuple(itertools.accumulate((call.total for call in self.calls[:-1]), initial=0.0)) if self.calls else ()
+
+    @property
+    def end(self) -> float:
+        return sum(self.seconds.values())
+
+
+@dataclass(frozen=True)
+class Timeline:
+    """The lanes of a load's carriages beside one another. With one carriage nothing waits."""
+
+    lanes: tuple[Lane, ...]
+
+    @property
+    def calls(self) -> tuple[Call, ...]:
+        return tuple(call for lane in self.lanes for call in lane.calls)
+
+    @property
+    def makespan(self) -> float:
+        """Seconds of the cycle: until the last carriage stands as at its start."""
+        return max(lane.end for lane in self.lanes)
+
+
+def calls_in_order(steps: Sequence[tuple[Placed, Operation]], machine: Machine) -> tuple[Call, ...]:
+    """What one carriage does in this order, with the way to each call from the one before."""
+    calls: list[Call] = []
+    before: Stop | None = None
+    for position, (placed, op) in enumerate(steps):
+        stop = Stop(op, placed.built.stands)
+        calls.append(Call(placed.place.id, op, transition(before, stop, machine), position, machine.carriages[0].id))
+        before = stop
+    return tuple(calls)

@@ -1,0 +1,67 @@
+"""The plan as a value, by noun: what was decided for the part, its stock, its setups, its loads, its operations."""
+
+from lean_ledger.core.plan.loads import FIRST, Clamped, HandKind, HandWork, Load, Place, alone
+from lean_ledger.core.plan.operations import (
+    AttachedProgram,
+    ChainChoice,
+    DepthChoice,
+    Direction,
+    OperationEdit,
+    Strategy,
+)
+from lean_ledger.core.plan.part import (
+    PLAIN,
+    AcceptedRest,
+    Confirmed,
+    LeftOut,
+    LeftTo,
+    PairByHand,
+    PlanningBody,
+    Said,
+    ThreadChoice,
+)
+from lean_ledger.core.plan.plan import Plan
+from lean_ledger.core.plan.rates import RateEdits
+from lean_ledger.core.plan.setups import ZERO, MovedFeature, SetupDecision, Spindling, Zero, ZeroOf, ZeroPlace
+from lean_ledger.core.plan.sides import DIRECTIONS, Side
+from lean_ledger.core.plan.stock import Allowances, Sizing, StockChoice, StockForm
+
+__all__ = [
+    "DIRECTIONS",
+    "FIRST",
+    "PLAIN",
+    "ZERO",
+    "AcceptedRest",
+    "Allowances",
+    "AttachedProgram",
+    "ChainChoice",
+    "Clamped",
+    "Confirmed",
+    "DepthChoice",
+    "Direction",
+    "HandKind",
+    "HandWork",
+    "LeftOut",
+    "LeftTo",
+    "Load",
+    "MovedFeature",
+    "OperationEdit",
+    "PairByHand",
+    "Place",
+    "Plan",
+    "PlanningBody",
+    "RateEdits",
+    "Said",
+    "SetupDecision",
+    "Side",
+    "Sizing",
+    "Spindling",
+    "StockChoice",
+    "StockForm",
+    "Strategy",
+    "ThreadChoice",
+    "Zero",
+    "ZeroOf",
+    "ZeroPlace",
+    "alone",
+]

@@ -1,0 +1,150 @@
+"""What works: machines, by what they have. Lengths mm, times s, speeds mm/min and rpm, money as Decimal."""
+
+from __future__ import annotations
+
+import itertools
+from dataclasses import dataclass
+from decimal import Decimal
+from typing import Literal
+
+from lean_ledger.library.fixtures import Mount
+
+Range = tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Spindle:
+    max_rpm: float
+    start: float  # s
+    power: float  # kW
+    torque: tuple[tuple[float, float], ...]  # (rpm, N·m), linear between
+
+    def torque_at(self, rpm: float) -> float:
+        """Torque that the curve gives at a speed, N·m."""
+        points = self.torque
+        if rpm <= points[0][0]:
+            return points[0][1]
+        for (n0, m0), (n1, m1) in itertools.pairwise(points):
+            if rpm <= n1:
+                return m0 + (m1 - m0) * (rpm - n0) / (n1 - n0)
+        return points[-1][1]
+
+    def power_at(self, rpm: float) -> float:
+        """kW at a speed: what the torque gives, P = M·n/9549, at most the motor's."""
+        return min(self.power, self.torque_at(rpm) * rpm / 9549)
+
+
+@dataclass(frozen=True)
+class Rotary:
+    """An axis that turns the part, or tilts the table that does: rate deg/s, acceleration deg/s², clamps s."""
+
+    about: Literal["x", "y", "z"]
+    rate: float
+    acceleration: float
+    clamp: float
+    unclamp: float
+    range: tuple[float, float] | None  # degrees; None turns without end
+
+
+@dataclass(frozen=True)
+class Carriage:
+    """What carries tools and moves on its own: a mill's head, a turret, a slide.
+
+    Travels mm, rapids mm/min, accelerations mm/s², each as (x, y, z).
+    """
+
+    id: str
+    travel: tuple[Range, Range, Range]
+    rapid: tuple[float, float, float]
+    acceleration: tuple[float, float, float]
+    tool_change: float  # s, chip to chip
+    pockets: int  # 0: changed by hand
+
+
+@dataclass(frozen=True)
+class WorkSpindle:
+    """What turns work: on its mount, and to an angle where it has a rotary."""
+
+    id: str
+    mount: str
+    spindle: Spindle
+    rotary: Rotary | None
+
+
+@dataclass(frozen=True)
+class Machine:
+    """What it can do follows from what it has: a lathe has spindles that turn work, a mill one that turns tools."""
+
+    id: str
+    name: str
+    rate: Decimal  # per hour
+    carriages: tuple[Carriage, ...]
+    work_spindles: tuple[WorkSpindle, ...]
+    tool_spindle: Spindle | None  # that drives tools
+    table: Rotary | None  # that turns what stands on it
+    tilt: Rotary | None  # of that table
+    corner_tolerance: float
+    offsets: Literal["basic", "extended-48", "extended-99"]
+    mounts: tuple[Mount, ...]
+
+    def mount(self, name: str) -> Mount | None:
+        return next((m for m in self.mounts if m.name == name), None)
+
+    @property
+    def turns_work(self) -> bool:
+        """Whether the work turns against tools that stand, as on a lathe."""
+        return bool(self.work_spindles)
+
+    @property
+    def drives_tools(self) -> bool:
+        return self.tool_spindle is not None
+
+    @property
+    def indexes_work(self) -> bool:
+        """Whether sides of the work are brought to the tool in turn."""
+        return self.table is not None
+
+    @property
+    def spindle(self) -> Spindle:
+        """The one that cuts: of the work where that turns, else of the tools."""
+        if self.work_spindles:
+            return self.work_spindles[0].spindle
+        assert self.tool_spindle is not None, "a machine turns its work or its tools"
+        return self.tool_spindle
+
+    @property
+    def rotary(self) -> Rotary | None:
+        """The axis that brings the work to an angle."""
+        return self.work_spindles[0].rotary if self.work_spindles else self.table
+
+    @property
+    def travel(self) -> tuple[Range, Range, Range]:
+        return self.carriages[0].travel
+
+    @property
+    def rapid(self) -> tuple[float, float, float]:
+        return self.carriages[0].rapid
+
+    @property
+    def acceleration(self) -> tuple[float, float, float]:
+        return self.carriages[0].acceleration
+
+    @property
+    def tool_change(self) -> float:
+        return self.carriages[0].tool_change
+
+    @property
+    def tool_pockets(self) -> int:
+        return self.carriages[0].pockets
+
+    @property
+    def tool_places(self) -> str:
+        """What its tools stand in, in words."""
+        return "stations" if self.turns_work else "pockets"
+
+    @property
+    def axes(self) -> str:
+        """What it is, in a planner's words."""
+        if self.turns_work:
+            return "lathe with driven tools" if self.drives_tools else "lathe"
+        return "5-axis mill" if self.table and self.tilt else "4-axis mill" if self.table else "3-axis mill"
