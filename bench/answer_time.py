@@ -49,7 +49,7 @@ def core(name: str, part: Part) -> None:
     stages: dict[str, list[float]] = {}
     for k in range(ROUNDS):
         ids = [op.id for op in ledger.operations]
-        order = [e.operation.id for e in ledger.setups[0].calls]
+        order = [e.operation.id for e in ledger.loads[0].calls]
         for kind, change in edits(ids, order, k).items():
             try:
                 changed, _ = read_change(change).apply(plan, Scene(part, library, ledger))

@@ -16,8 +16,8 @@ from lean_ledger.core.geometry.plain import plain_solid
 from lean_ledger.core.geometry.solids import Body, block, drilled, rounded_block
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.operations import workplace
-from lean_ledger.core.operations.holes.holes import hole_paths
-from lean_ledger.core.operations.milling.milling import corners, engaged, paths, regions
+from lean_ledger.core.operations.holes import hole_paths
+from lean_ledger.core.operations.milling import corners, engaged, paths, regions
 from lean_ledger.core.part.model import Part, analyse
 from lean_ledger.core.plan import OperationEdit
 from lean_ledger.core.setups.first_plan import quick_plan

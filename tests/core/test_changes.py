@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
 from decimal import Decimal
 from typing import Any
 
@@ -18,6 +17,7 @@ from lean_ledger.core.setups import assign_features
 from lean_ledger.core.setups.assign import movable_to
 from lean_ledger.library import shipped_library
 from tests.conftest import demo_part, quick
+from tests.values import in_setups
 
 LIB = shipped_library()
 
@@ -130,7 +130,7 @@ def test_unknown_words_in_a_change_are_not_ignored(sensor_plate: Part) -> None:
 
 def test_last_setup_cannot_be_removed(sensor_plate: Part) -> None:
     plan = quick(sensor_plate)
-    alone = replace(plan, setups=plan.setups[:1])
+    alone = in_setups(plan, plan.clamped[0])
     with pytest.raises(PlanError, match="at least one setup"):
         apply(alone, sensor_plate, {"change": "remove-setup", "setup": "S1"})
 
@@ -148,18 +148,18 @@ def test_edit_is_cleared_back_to_the_rule(sensor_plate: Part) -> None:
 
 def test_moving_one_operation_is_worded_by_its_name(sensor_plate: Part) -> None:
     plan = quick(sensor_plate)
-    order = [e.operation.id for e in evaluate(plan, sensor_plate, LIB).setups[0].calls]
+    order = [e.operation.id for e in evaluate(plan, sensor_plate, LIB).loads[0].calls]
     at = order.index("S1.P1.rough-pocket")
     order.insert(at - 1, order.pop(at))
     moved, words = apply(plan, sensor_plate, {"change": "set-order", "setup": "S1", "order": order})
     assert words in ("setup S1: “Rough pocket P1, 8 deep” moved", "setup S1: “Rough slot G2, 16 deep, through” moved")
-    after = [e.operation.id for e in evaluate(moved, sensor_plate, LIB).setups[0].calls]
+    after = [e.operation.id for e in evaluate(moved, sensor_plate, LIB).loads[0].calls]
     assert after == order
 
 
 def test_move_before_what_it_needs_is_refused(sensor_plate: Part) -> None:
     plan = quick(sensor_plate)
-    order = [e.operation.id for e in evaluate(plan, sensor_plate, LIB).setups[0].calls]
+    order = [e.operation.id for e in evaluate(plan, sensor_plate, LIB).loads[0].calls]
     order.remove("S1.H1.drill")
     order.insert(0, "S1.H1.drill")
     with pytest.raises(PlanError, match=r"cannot come before .*: spot before drill"):

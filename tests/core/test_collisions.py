@@ -122,7 +122,7 @@ def test_narrow_slot_is_come_down_in_where_roughing_was() -> None:
 
 
 def test_jaws_stand_beside_the_stock_and_end_at_the_grip() -> None:
-    hold = quick_ledger(demo_part("sensor-base-plate")).setups[0].built.hold
+    hold = quick_ledger(demo_part("sensor-base-plate")).loads[0].built.hold
     front, behind, bed = (piece.box for piece in hold.obstacles)
     assert (front.max[1], behind.min[1]) == hold.gripped_y
     assert front.max[2] == behind.max[2] == hold.jaw_top == hold.stock.min[2] + hold.grip
@@ -146,19 +146,19 @@ def test_plan_with_a_hole_close_to_a_tall_wall_names_its_holder() -> None:
 
 def test_force_and_friction_by_hand() -> None:
     ledger = quick_ledger(demo_part("sensor-base-plate"))
-    face = ledger.setups[0].calls[0].operation
+    face = ledger.loads[0].calls[0].operation
     assert face.kind == "face"
     half = replace(face, power=1.5, cutting=replace(face.cutting, vc=180.0))
     assert cutting_force(half) == pytest.approx(500)
     drill = next(op for op in ledger.operations if op.kind == "drill")
     assert cutting_force(drill) == 0
-    hold = ledger.setups[0].built.hold
+    hold = ledger.loads[0].built.hold
     # two jaws of 20 kN at µ 0.15
     assert replace(hold, vise=replace(hold.vise, force_kn=20.0)).friction == pytest.approx(6000)
 
 
 def test_weak_grip_slips_and_a_strong_one_does_not() -> None:
-    setup = quick_ledger(demo_part("sensor-base-plate")).setups[0]
+    setup = quick_ledger(demo_part("sensor-base-plate")).loads[0]
     operations, hold = setup.built.operations, setup.built.hold
     assert force_findings(setup.decision, hold, operations) == []
     force = max(cutting_force(op) for op in operations)
@@ -173,7 +173,7 @@ def test_weak_grip_slips_and_a_strong_one_does_not() -> None:
 
 
 def test_stock_that_stands_far_out_of_the_jaws_is_named() -> None:
-    low = quick_ledger(demo_part("sensor-base-plate")).setups[0]
+    low = quick_ledger(demo_part("sensor-base-plate")).loads[0]
     tall = replace(low.built.hold, boxes=(Bounds((0, 0, 0), (60, 20, 90)),), grip=8.0)
     (finding,) = force_findings(low.decision, tall, ())
     assert finding.code == "stands-far-out"

@@ -22,6 +22,7 @@ from lean_ledger.core.operations.cutting.conditions import (
 )
 from lean_ledger.core.plan import OperationEdit
 from lean_ledger.library import shipped_library
+from tests.values import machine_with
 
 LIB = shipped_library()
 MILL = LIB.machines[0]
@@ -100,7 +101,7 @@ def test_power_by_hand() -> None:
 
 
 def test_feed_is_held_back_to_the_spindle_s_power() -> None:
-    weak = replace(MILL, spindle=replace(MILL.spindle, power=0.5))
+    weak = machine_with(MILL, spindle=replace(MILL.spindle, power=0.5))
     settled = settle(tool("EU20"), data("EU20", STEEL), STEEL, weak, NONE, Wish(16, 16, 5))
     assert settled.power == pytest.approx(0.5)
     assert "held back to 0.5 kW" in next(f for f in settled.figures if f.label == "vf").formula

@@ -133,7 +133,7 @@ def test_pocket_s_operations_all_follow_its_depth() -> None:
 def test_outline_cut_to_half_leaves_the_rest_to_the_other_side() -> None:
     outline = of(K.ROUGH_OUTLINE)
     there = deep(outline, depth=9)
-    first, second = (s for s in there.setups)
+    first, second = (s for s in there.loads)
     assert of(K.FINISH_OUTLINE, there).depth == 9
     rest = [e.operation for e in second.calls if e.operation.kind == K.ROUGH_OUTLINE]
     assert len(rest) == 1

@@ -14,6 +14,7 @@ from lean_ledger.core.setups.divide import Item, Task, divide
 from lean_ledger.core.setups.reach import Clamping, clampings, tilt_angles
 from lean_ledger.library import shipped_library
 from lean_ledger.library.machines import Machine, Rotary
+from tests.values import machine_with
 
 UP, DOWN, BACK, FRONT, RIGHT, LEFT = range(6)
 ONE_SIDE = tuple(Clamping(d, None, frozenset([i])) for i, d in enumerate(SIX))
@@ -25,7 +26,7 @@ def item(id: str, *ways: int, weight: float = 1.0) -> Item:
 
 def mill(**axes: Rotary) -> Machine:
     base = shipped_library().machines[0]
-    return Machine(**{**vars(base), **axes})
+    return machine_with(base, **axes)
 
 
 def rotary(about: str, limits: tuple[float, float] | None = None) -> Rotary:

@@ -165,7 +165,7 @@ def test_turned_groove_is_for_a_lathe_and_a_cross_hole_not_for_one_without_drive
 def test_part_bought_to_size_with_a_hole_in_its_front_takes_one_setup() -> None:
     part = built(block((0, 0, 0), (90, 50, 22)) - rod((45, -1, 11), (0, 1, 0), 6.8, 19))
     found = divided(part, replace(quick(part), allowances=Allowances(0, 0, 0, 0, 0, 0)))
-    assert [s.up for s in found.setups] == ["Y-"]
+    assert [one.setup.up for one in found.clamped] == ["Y-"]
 
 
 def test_locked_setup_without_features_costs_no_other_its_place(part: Part) -> None:
@@ -179,9 +179,9 @@ def test_locked_setup_without_features_costs_no_other_its_place(part: Part) -> N
 def test_nothing_to_machine_keeps_what_is_locked() -> None:
     part = built(block((0, 0, 0), (90, 50, 22)))
     plan = replace(quick(part), allowances=Allowances(0, 0, 0, 0, 0, 0))
-    assert len(divided(part, plan).setups) == 1
+    assert len(divided(part, plan).clamped) == 1
     locked = plan.with_setup(replace(plan.setups[-1], locked=True))
-    assert [s.id for s in divided(part, locked).setups] == [plan.setups[-1].id]
+    assert [one.setup.id for one in divided(part, locked).clamped] == [plan.setups[-1].id]
 
 
 def test_locked_setup_whose_machine_has_lost_its_rotary_says_why_it_is_not_divided() -> None:
@@ -200,4 +200,4 @@ def test_locked_setup_whose_machine_has_lost_its_rotary_says_why_it_is_not_divid
         made(plan, part, change="divide-again")
     assert refused.value.code == "lost-rotary"
     unlocked = made(plan, part, change="lock-setup", setup="S1", locked=False)
-    assert divided(part, unlocked, LIB).setups
+    assert divided(part, unlocked, LIB).clamped

@@ -41,10 +41,10 @@ def made(name: str) -> tuple[Part, Ledger]:
 @pytest.mark.parametrize("name", CUT)
 def test_driven_mill_leaves_the_part(name: str) -> None:
     part, ledger = made(name)
-    assert {s.machine.id for s in ledger.setups} == {"lathe-driven"}
+    assert {s.machine.id for s in ledger.loads} == {"lathe-driven"}
     milled = [op for op in ledger.operations if op.kind == OperationKind.ROUGH_POCKET]
     assert len(milled) == (2 if name == "two flats" else 1)
-    across = [s.built.stands.is_across(op.frame) for s in ledger.setups for op in milled if op.setup == s.decision.id]
+    across = [s.built.stands.is_across(op.frame) for s in ledger.loads for op in milled if op.setup == s.decision.id]
     assert all(across) != (name == "a pocket on the face")
     outcome = followed(course_of(part, ledger))
     assert outcome.remainders == ()

@@ -26,6 +26,7 @@ from lean_ledger.core.stock import StockState, first_stock
 from lean_ledger.core.stock.block import Section
 from lean_ledger.library import shipped_library
 from tests.conftest import built, quick
+from tests.values import bed
 
 LIB = shipped_library()
 MILL = LIB.machines[0]
@@ -66,8 +67,8 @@ def finished(part: Part) -> StockState:
 
 def held(part: Part, state: StockState, fixture: str, **more: object) -> Hold:
     decided = {key: more.pop(key) for key in ("grip", "turn") if key in more}
-    setup = SetupDecision("S1", "Z+", MILL.id, fixture=fixture, **decided)  # type: ignore[arg-type]
-    return resolve_hold(setup, Found(part, state, **more), LIB, MILL)  # type: ignore[arg-type]
+    setup = SetupDecision("S1", "Z+", fixture=fixture, **decided)  # type: ignore[arg-type]
+    return resolve_hold(setup, Found(part, state, **more), LIB, bed(MILL))  # type: ignore[arg-type]
 
 
 def codes(hold: Hold) -> set[str]:
@@ -302,10 +303,10 @@ def test_sides_that_are_not_parallel_are_no_grip() -> None:
 
 def test_the_rule_turns_to_soft_jaws_where_ground_ones_find_nothing_flat() -> None:
     disc = part_of("disc")
-    setup = SetupDecision("S1", "Z+", MILL.id)
-    assert resolve_hold(setup, Found(disc, finished(disc)), LIB, MILL).fixture.id == "vise-125-soft"
+    setup = SetupDecision("S1", "Z+")
+    assert resolve_hold(setup, Found(disc, finished(disc)), LIB, bed(MILL)).fixture.id == "vise-125-soft"
     plain = part_of("block")
-    assert resolve_hold(setup, Found(plain, finished(plain)), LIB, MILL).fixture.id == "vise-100"
+    assert resolve_hold(setup, Found(plain, finished(plain)), LIB, bed(MILL)).fixture.id == "vise-100"
 
 
 def test_double_station_vise_has_a_third_jaw_behind() -> None:

@@ -34,21 +34,21 @@ def attached(part: Part, program: ForeignProgram, operation: str = "") -> tuple[
 def test_whole_setup_takes_the_program_s_seconds(sensor_plate: Part) -> None:
     own = evaluate(quick(sensor_plate), sensor_plate, LIB)
     _, _, ledger = attached(sensor_plate, PROVEN)
-    first = ledger.setups[0]
+    first = ledger.loads[0]
     assert first.cycle == pytest.approx(10 + 10 / 3000 + 0.5)
     assert first.seconds["dwell"] == 0.5
-    assert first.seconds["handling"] == own.setups[0].seconds["handling"]
-    assert first.own_seconds == own.setups[0].own_seconds
-    assert ledger.setups[1].cycle == own.setups[1].cycle
+    assert first.seconds["handling"] == own.loads[0].seconds["handling"]
+    assert first.own_seconds == own.loads[0].own_seconds
+    assert ledger.loads[1].cycle == own.loads[1].cycle
     assert ledger.prices[0].each < own.prices[0].each
-    assert ledger.cycle == pytest.approx(sum(s.cycle for s in ledger.setups))
+    assert ledger.cycle == pytest.approx(sum(s.cycle for s in ledger.loads))
 
 
 def test_one_operation_takes_them_and_keeps_the_way_to_it(sensor_plate: Part) -> None:
     own = evaluate(quick(sensor_plate), sensor_plate, LIB)
-    entry = own.setups[0].calls[2]
+    entry = own.loads[0].calls[2]
     _, _, ledger = attached(sensor_plate, PROVEN, entry.operation.id)
-    timed = ledger.setups[0].calls[2]
+    timed = ledger.loads[0].calls[2]
     assert timed.seconds["cutting"] == pytest.approx(10 + 10 / 3000)
     assert timed.seconds["tool change"] == entry.seconds["tool change"]
     assert timed.seconds["rapid"] == pytest.approx(entry.transition.rapid)
@@ -72,7 +72,7 @@ def test_program_that_another_machine_cannot_read_is_a_finding_and_our_motion_co
     (finding,) = [f for f in ledger.findings if f.code == "program-unread"]
     assert "line 2" in finding.why
     assert finding.cures[0].change["change"] == "detach-program"
-    assert ledger.setups[0].cycle == evaluate(quick(sensor_plate), sensor_plate, LIB).setups[0].cycle
+    assert ledger.loads[0].cycle == evaluate(quick(sensor_plate), sensor_plate, LIB).loads[0].cycle
     lost = evaluate(plan, replace(part, programs=()), LIB)
     assert [f.code for f in lost.findings].count("program-unread") == 1
     with pytest.raises(ProgramError, match="A turns an axis"):

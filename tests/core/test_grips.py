@@ -12,7 +12,7 @@ from lean_ledger.core.geometry.solids import Body, block, rod, rounded_block
 from lean_ledger.core.holding.checks import THIN_WALL
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
-from lean_ledger.core.loads.made import grips_of
+from lean_ledger.core.loads.made import grips_in
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Allowances, Plan, Said
 from lean_ledger.library import shipped_library
@@ -28,8 +28,8 @@ def of(ledger: Ledger, code: str, setup: str = "") -> list[Finding]:
 
 def tried(plan: Plan, part: Part, index: int = 0):  # type: ignore[no-untyped-def]
     ledger = evaluate(plan, part, LIB)
-    one = ledger.setups[index]
-    return grips_of(ledger.plan, one.decision, one.machine, one.built, LIB)
+    one = ledger.loads[index]
+    return grips_in(one, ledger.plan, LIB)
 
 
 # ---- suggestions
@@ -55,9 +55,9 @@ def test_every_refusal_has_its_reason(sensor_plate: Part) -> None:
 
 def test_safety_is_friction_over_the_greatest_cutting_force(sensor_plate: Part) -> None:
     ledger = evaluate(quick(sensor_plate), sensor_plate, LIB)
-    one = ledger.setups[0]
+    one = ledger.loads[0]
     force = max(60_000 * op.power / op.cutting.vc for op in one.built.operations if "mill" in op.tool.kind)
-    grip = next(g for g in grips_of(ledger.plan, one.decision, one.machine, one.built, LIB)
+    grip = next(g for g in grips_in(one, ledger.plan, LIB)
                 if g.hold.fixture.id == "vise-100")  # fmt: skip
     # two jaws of 20 kN at µ 0.15
     assert grip.safety == pytest.approx(6000 / force)

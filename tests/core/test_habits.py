@@ -92,7 +92,7 @@ def test_one_tool_fewer_is_among_what_is_worth_working_on() -> None:
     for entry in fewer:
         plan, _ = read_change(entry.change).apply(ledger.plan, Scene(part, LIB, ledger))
         there = evaluate(plan, part, LIB)
-        assert sum(len(s.built.operations) for s in there.setups) == len(ledger.operations)
+        assert sum(len(s.built.operations) for s in there.loads) == len(ledger.operations)
         assert ledger.per_piece - there.per_piece == pytest.approx(entry.saving)
         assert ledger.prices[0].each - there.prices[0].each == entry.each > 0
         assert len(there.findings) <= len(ledger.findings)

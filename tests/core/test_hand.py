@@ -20,6 +20,7 @@ from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import HandWork, Plan
 from lean_ledger.library import shipped_library
 from tests.conftest import demo_part, quick
+from tests.values import in_setups
 
 LIB = shipped_library()
 
@@ -39,19 +40,19 @@ def changed(plan: Plan, **change: object) -> Plan:
 def worked(*works: tuple[float, bool]) -> Ledger:
     part, plan, _ = start()
     hand = tuple(HandWork(f"S1.hand-{i}", "deburr", Decimal(str(s)), during) for i, (s, during) in enumerate(works))
-    return evaluate(plan.with_setup(replace(plan.setups[0], hand=hand)), part, LIB)
+    return evaluate(plan.with_load(replace(plan.loads[0], hand=hand)), part, LIB)
 
 
 def test_machine_stands_for_hand_work_and_waits_for_what_takes_longer_than_its_cycle() -> None:
     before = start()[2]
-    cycle, load = before.setups[0].cycle, before.setups[0].load_seconds
-    standing = worked((20, False)).setups[0]
+    cycle, load = before.loads[0].cycle, before.loads[0].load_seconds
+    standing = worked((20, False)).loads[0]
     assert standing.seconds["hand work"] == 20
     assert standing.standing == pytest.approx(load + 20)
     assert standing.cycle == pytest.approx(cycle), "the cycle itself is as it was"
-    beside = worked((cycle - 5, True)).setups[0]
+    beside = worked((cycle - 5, True)).loads[0]
     assert beside.standing == pytest.approx(load), "done while the machine runs, it costs no time"
-    longer = worked((cycle, True), (30, True), (12, False)).setups[0]
+    longer = worked((cycle, True), (30, True), (12, False)).loads[0]
     assert longer.seconds["waiting"] == pytest.approx(30)
     assert longer.standing == pytest.approx(load + 30 + 12)
 
@@ -69,7 +70,7 @@ def test_price_counts_the_standing_machine() -> None:
 @given(st.lists(st.tuples(st.floats(0.5, 400), st.booleans()), max_size=4))
 def test_seconds_by_category_are_the_piece(works: list[tuple[float, bool]]) -> None:
     rounded = [(round(s, 1), during) for s, during in works]
-    setup = worked(*rounded).setups[0]
+    setup = worked(*rounded).loads[0]
     assert sum(setup.seconds.values()) == pytest.approx(setup.cycle + setup.standing)
     beside = sum(s for s, during in rounded if during)
     assert setup.seconds["waiting"] == pytest.approx(max(0.0, beside - setup.cycle))
@@ -78,14 +79,14 @@ def test_seconds_by_category_are_the_piece(works: list[tuple[float, bool]]) -> N
 def test_work_is_added_edited_and_taken_out() -> None:
     plan = changed(start()[1], change="add-hand-work", setup="S1", kind="deburr")
     plan = changed(plan, change="add-hand-work", setup="S1", kind="inspect", during=True)
-    assert [(w.id, w.seconds, w.during) for w in plan.setups[0].hand] == [
+    assert [(w.id, w.seconds, w.during) for w in plan.loads[0].hand] == [
         ("S1.hand-1", 20, False), ("S1.hand-2", 30, True),
     ]  # fmt: skip
     plan = changed(plan, change="edit-hand-work", setup="S1", work="S1.hand-1", seconds=12.5, during=True)
-    assert plan.setups[0].hand[0] == HandWork("S1.hand-1", "deburr", Decimal("12.5"), during=True)
-    assert hand_words(plan.setups[0].hand[0]) == "By hand, each piece: deburr, 12.5 s, while the machine runs"
+    assert plan.loads[0].hand[0] == HandWork("S1.hand-1", "deburr", Decimal("12.5"), during=True)
+    assert hand_words(plan.loads[0].hand[0]) == "By hand, each piece: deburr, 12.5 s, while the machine runs"
     plan = changed(plan, change="remove-hand-work", setup="S1", work="S1.hand-1")
-    assert [w.kind for w in plan.setups[0].hand] == ["inspect"]
+    assert [w.kind for w in plan.loads[0].hand] == ["inspect"]
     with pytest.raises(PlanError, match="has no work S1"):
         changed(plan, change="edit-hand-work", setup="S1", work="S1.hand-1", seconds=5)
     with pytest.raises(PlanError, match="must be above 0"):
@@ -100,13 +101,13 @@ def test_work_stays_when_setups_are_divided_merged_or_moved() -> None:
         plan = changed(plan, change="add-hand-work", setup=setup.id, kind="deburr")
 
     def kinds(one: Plan) -> list[list[str]]:
-        return [[w.kind for w in s.hand] for s in one.setups]
+        return [[w.kind for w in s.hand] for s in one.loads]
 
     assert kinds(plan) == [["deburr"], ["deburr"]]
     again = changed(plan, change="divide-again")
     assert [w for works in kinds(again) for w in works] == ["deburr", "deburr"]
     assert kinds(changed(plan, change="move-to-machine", machine="mill-500")) == [["deburr"], ["deburr"]]
-    one = keeping_hand(plan, replace(plan, setups=plan.setups[:1]))
-    assert [(w.id, w.kind) for w in one.setups[0].hand] == [("S1.hand-1", "deburr"), ("S1.hand-2", "deburr")]
+    one = keeping_hand(plan, in_setups(plan, plan.clamped[0]))
+    assert [(w.id, w.kind) for w in one.loads[0].hand] == [("S1.hand-1", "deburr"), ("S1.hand-2", "deburr")]
     split = changed(plan, change="split-setup", setup="S1", features=[start()[0].features[-1].id])
     assert [w for works in kinds(split) for w in works] == ["deburr", "deburr"], "split, nothing is done twice"

@@ -21,13 +21,14 @@ from lean_ledger.core.loads.between import index_seconds
 from lean_ledger.core.loads.travel import travel_findings
 from lean_ledger.core.operations.model import HOME, Operation
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision, Zero
+from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision, Zero, alone
 from lean_ledger.core.setups.frame import frame_of
 from lean_ledger.core.setups.propose import divided
 from lean_ledger.core.setups.ways import directions, way, way_of
 from lean_ledger.library import shipped_library
 from lean_ledger.library.machines import Machine
 from tests.conftest import built, demo_part, quick
+from tests.values import changed, in_setups, machine_with
 
 LIB = shipped_library()
 ROTARY = next(m for m in LIB.machines if m.id == "mill-762-rotary")
@@ -38,9 +39,9 @@ SIDES = sorted(DIRECTIONS)
 def indexed_plan(part: Part, held: float = 30.0) -> Plan:
     """Four sides in one clamping with X+ free, then the end that was held."""
     plan = quick(part)
-    first = SetupDecision("S1", "Z+", ROTARY.id, free="X+")
-    then = SetupDecision("S2", "X-", "mill-762")
-    return replace(plan, setups=(first, then), allowances=plan.allowances.with_side("X-", held))
+    first = alone(SetupDecision("S1", "Z+", free="X+"), ROTARY.id)
+    then = alone(SetupDecision("S2", "X-"), "mill-762")
+    return replace(in_setups(plan, first, then), allowances=plan.allowances.with_side("X-", held))
 
 
 @pytest.fixture(scope="module")
@@ -57,17 +58,17 @@ def ledger(carrier: Part) -> Ledger:
 
 
 def test_sides_follow_one_another_by_the_least_turn() -> None:
-    sides = directions(SetupDecision("S1", "Z+", ROTARY.id, free="X+"))
+    sides = directions(SetupDecision("S1", "Z+", free="X+"))
     assert [next(n for n, d in DIRECTIONS.items() if d == side) for side in sides] == ["Z+", "Y-", "Z-", "Y+"]
-    assert directions(SetupDecision("S1", "Z+", ROTARY.id)) == (DIRECTIONS["Z+"],)
-    assert len(directions(SetupDecision("S1", "Z+", FIVE.id, free="Z+"))) == 5
+    assert directions(SetupDecision("S1", "Z+")) == (DIRECTIONS["Z+"],)
+    assert len(directions(SetupDecision("S1", "Z+", free="Z+"))) == 5
 
 
 @given(st.sampled_from(SIDES), st.sampled_from(SIDES), st.sampled_from([0, 90, 180, 270]))
 def test_a_way_s_axes_are_right_handed_and_its_free_end_lies_along_x(free: str, up: str, turn: int) -> None:
     if free[0] == up[0]:
         return
-    setup = SetupDecision("S1", up, ROTARY.id, free=free)  # type: ignore[arg-type]
+    setup = SetupDecision("S1", up, free=free)  # type: ignore[arg-type]
     home = frame_of(free, turn)
     # the rotary's face looks along −X of the machine
     level = frame_of(up, 0)
@@ -113,9 +114,9 @@ def test_slanted_hole_is_brought_upright_by_the_rotary() -> None:
 
 
 def test_four_sides_are_made_in_one_clamping_and_the_stub_in_a_second(ledger: Ledger, carrier: Part) -> None:
-    assert [s.decision.id for s in ledger.setups] == ["S1", "S2"]
+    assert [s.decision.id for s in ledger.loads] == ["S1", "S2"]
     assert not [f for f in ledger.findings if f.severity == "error"]
-    first, second = ledger.setups
+    first, second = ledger.loads
     assert {op.way.angle for op in first.built.operations} == {0, 90, 180, 270}
     assert first.built.hold.fixture.id == "chuck-160-four"
     assert first.built.after.walls is not None
@@ -131,7 +132,7 @@ def test_stock_of_an_indexed_setup_comes_out_as_the_part(ledger: Ledger, carrier
 
 
 def test_nothing_is_cut_where_the_part_is_held(ledger: Ledger) -> None:
-    first = ledger.setups[0].built
+    first = ledger.loads[0].built
     jaws = first.hold.frame.up  # the free end's direction
     limit = first.hold.lowest_outside_cut
     for op in first.operations:
@@ -155,14 +156,14 @@ def test_zero_of_an_indexed_setup_is_on_the_rotary_s_axis(ledger: Ledger, carrie
     assert ledger.zero_of(carrier, 0) == Zero("axis")
     axis = ledger.zero_place(carrier, 0).axis
     assert axis is not None
-    frame = ledger.setups[0].built.home.frame
+    frame = ledger.loads[0].built.home.frame
     # the free end of the part, in the middle of the square stock
     assert frame.in_part(axis) == pytest.approx((82, 18, 18))
 
 
 def test_machine_without_a_rotary_is_a_finding_with_the_machines_that_turn(carrier: Part) -> None:
     plan = indexed_plan(carrier)
-    moved = replace(plan, setups=(replace(plan.setups[0], machine="mill-762"), plan.setups[1]))
+    moved = changed(plan, plan.setups[0].id, machine="mill-762")
     found = next(f for f in evaluate(moved, carrier, LIB).findings if f.code == "no-rotary")
     assert "Mill 3, travel 762, rotary" in found.why
     assert found.cures[0].change == {"change": "set-indexed", "setup": "S1", "free": None}
@@ -193,11 +194,11 @@ def test_tilting_table_turns_both_axes() -> None:
 
 
 def test_indexes_stand_in_the_ledger_as_a_category_of_their_own(ledger: Ledger) -> None:
-    first = ledger.setups[0]
+    first = ledger.loads[0]
     indexed = [e for e in first.calls if e.transition.turned]
     assert first.seconds["index"] == pytest.approx(sum(e.transition.index for e in indexed))
     assert first.seconds["index"] > 5
-    assert ledger.setups[1].seconds["index"] == 0
+    assert ledger.loads[1].seconds["index"] == 0
     for e in indexed:
         assert sum(e.seconds.values()) == pytest.approx(e.total)
         assert any(f.label == "index" for f in e.figures)
@@ -207,38 +208,38 @@ def test_indexes_stand_in_the_ledger_as_a_category_of_their_own(ledger: Ledger) 
 
 
 def on(plan: Plan, machine: Machine) -> Plan:
-    return replace(plan, setups=tuple(replace(s, machine=machine.id) for s in plan.setups))
+    return replace(plan, loads=tuple(replace(load, machine=machine.id) for load in plan.loads))
 
 
 def test_division_takes_the_rotary_where_it_spares_setups(carrier: Part) -> None:
     plan = quick(carrier)
-    assert len(divided(carrier, plan).setups) == 4
+    assert len(divided(carrier, plan).clamped) == 4
     found = divided(carrier, on(plan, ROTARY), LIB)
-    assert [(s.up, s.free) for s in found.setups][1][1] is None
-    assert found.setups[0].free in ("X+", "X-")
-    assert len(found.setups) == found.lower_bound == 2
+    assert [(one.setup.up, one.setup.free) for one in found.clamped][1][1] is None
+    assert found.clamped[0].setup.free in ("X+", "X-")
+    assert len(found.clamped) == found.lower_bound == 2
 
 
 def test_division_holds_by_the_end_that_has_stock_to_hold_by(carrier: Part) -> None:
     plan = quick(carrier)
     for end, free in (("X-", "X+"), ("X+", "X-")):
         stubbed = replace(plan, allowances=plan.allowances.with_side(end, 30.0))
-        assert divided(carrier, on(stubbed, ROTARY), LIB).setups[0].free == free
+        assert divided(carrier, on(stubbed, ROTARY), LIB).clamped[0].setup.free == free
 
 
 def test_flat_part_gains_nothing_from_a_rotary(sensor_plate: Part) -> None:
     found = divided(sensor_plate, on(quick(sensor_plate), ROTARY), LIB)
-    assert [(s.up, s.free) for s in found.setups] == [("Z+", None), ("Z-", None)]
+    assert [(one.setup.up, one.setup.free) for one in found.clamped] == [("Z+", None), ("Z-", None)]
 
 
 def test_tilting_table_makes_five_sides(carrier: Part) -> None:
     plan = quick(carrier)
-    plan = replace(plan, setups=tuple(replace(s, machine=FIVE.id) for s in plan.setups),
+    plan = replace(plan, loads=tuple(replace(load, machine=FIVE.id) for load in plan.loads),
                    allowances=plan.allowances.with_side("X-", 12.0))  # fmt: skip
     found = divided(carrier, plan, LIB)
-    assert len(found.setups) == 2
-    made = evaluate(replace(plan, setups=found.setups, moved=found.moved), carrier, LIB)
-    first = made.setups[0]
+    assert len(found.clamped) == 2
+    made = evaluate(replace(in_setups(plan, *found.clamped), moved=found.moved), carrier, LIB)
+    first = made.loads[0]
     assert first.decision.up == first.decision.free
     assert {op.way.tilt for op in first.built.operations} == {0, 90}
     assert not [f for f in made.findings if f.severity == "error" and f.code != "grip-low-share"]
@@ -250,7 +251,7 @@ def test_setup_is_indexed_on_a_machine_that_can(carrier: Part) -> None:
     change = read_change({"change": "set-indexed", "setup": "S1", "free": "X+"})
     with pytest.raises(PlanError, match="does not index a part; these do: Mill 3"):
         change.apply(plan, scene)
-    able = plan.with_setup(replace(plan.setups[0], machine=ROTARY.id))
+    able = changed(plan, plan.setups[0].id, machine=ROTARY.id)
     turned_plan, words = change.apply(able, scene)
     assert words == "setup S1: indexed, X+ stands free"
     assert (turned_plan.setups[0].up, turned_plan.setups[0].free) == ("Z+", "X+")
@@ -268,15 +269,15 @@ def test_setup_is_indexed_on_a_machine_that_can(carrier: Part) -> None:
 
 
 def test_turn_beyond_what_the_machine_s_axes_do_is_a_finding(ledger: Ledger) -> None:
-    first = ledger.setups[0]
+    first = ledger.loads[0]
     rotary = ROTARY.rotary
     assert rotary is not None
-    held_back = replace(ROTARY, rotary=replace(rotary, range=(-90.0, 200.0)))
+    held_back = machine_with(ROTARY, rotary=replace(rotary, range=(-90.0, 200.0)))
     args = (first.decision, first.built.stands)
     (found,) = travel_findings(*args, held_back, first.built.operations)
     assert found.code == "past-turn"
     assert "does not come to 270°" in found.title
     assert (
-        travel_findings(*args, replace(ROTARY, rotary=replace(rotary, range=(0.0, 270.0))), first.built.operations)
+        travel_findings(*args, machine_with(ROTARY, rotary=replace(rotary, range=(0.0, 270.0))), first.built.operations)
         == []
     )

@@ -16,6 +16,7 @@ from lean_ledger.core.plan import Allowances, LeftOut, OperationEdit, RateEdits,
 from lean_ledger.core.pricing.of_plan import effective_rates
 from lean_ledger.library import shipped_library
 from tests.conftest import built, demo_part, quick, quick_ledger
+from tests.values import changed, in_setups, machine_with
 
 LIB = shipped_library()
 NAMES = ["sensor-base-plate", "mast-clamp-half", "gear-housing-lid", "louvre-bracket", "anemometer-arm-block"]
@@ -41,12 +42,12 @@ def test_quick_plan_of_each_demo_part_works_in_each_material(name: str, material
 @pytest.mark.parametrize("name", NAMES)
 def test_seconds_add_up_from_operation_to_piece(name: str) -> None:
     ledger = quick_ledger(demo_part(name))
-    for setup in ledger.setups:
+    for setup in ledger.loads:
         entries = sum(e.total for e in setup.calls)
         assert setup.cycle == pytest.approx(entries + setup.return_rapid)
-    assert ledger.cycle == pytest.approx(sum(s.cycle for s in ledger.setups))
+    assert ledger.cycle == pytest.approx(sum(s.cycle for s in ledger.loads))
     assert sum(ledger.seconds.values()) == pytest.approx(ledger.per_piece)
-    assert ledger.per_piece == pytest.approx(ledger.cycle + sum(s.load_seconds for s in ledger.setups))
+    assert ledger.per_piece == pytest.approx(ledger.cycle + sum(s.load_seconds for s in ledger.loads))
 
 
 @pytest.mark.parametrize("name", NAMES)
@@ -63,9 +64,7 @@ def test_same_decisions_give_the_same_ledger_to_the_last_digit() -> None:
     one, two = quick_ledger(part), quick_ledger(part)
     assert one.cycle == two.cycle
     assert one.prices == two.prices
-    assert [e.operation.id for s in one.setups for e in s.calls] == [
-        e.operation.id for s in two.setups for e in s.calls
-    ]
+    assert [e.operation.id for s in one.loads for e in s.calls] == [e.operation.id for s in two.loads for e in s.calls]
 
 
 @pytest.mark.parametrize("name", NAMES)
@@ -78,7 +77,7 @@ def test_cut_removes_no_part_of_the_walls(name: str) -> None:
 
     part = demo_part(name)
     ledger = quick_ledger(part)
-    for setup in ledger.setups:
+    for setup in ledger.loads:
         for op in setup.built.operations:
             feature = part.by_id.get(op.features[0]) if op.features else None
             if not isinstance(feature, Pocket) or op.kind not in (K.ROUGH_POCKET, K.FINISH_WALL, K.FINISH_FLOOR):
@@ -170,7 +169,7 @@ def test_what_cannot_be_made_as_decided_is_a_finding_and_the_rest_stands(sensor_
 def test_hole_in_a_pocket_floor_comes_after_the_pocket() -> None:
     body = block((0, 0, 0), (80, 60, 20)) - rounded_block((10, 10, 12), (60, 50, 20), 6)
     part = built(body - drilled((30, 30, 12), (0, 0, -1), 5, 6))
-    setup = quick_ledger(part).setups[0]
+    setup = quick_ledger(part).loads[0]
     order = [e.operation.id for e in setup.calls]
     assert order.index("S1.H1.spot") > order.index("S1.P1.finish-wall")
     spot = next(op for op in setup.built.operations if op.id == "S1.H1.spot")
@@ -256,7 +255,7 @@ def test_left_out_feature_has_no_operation_and_no_finding() -> None:
 def test_feature_that_no_setup_reaches_is_named_with_the_side_it_needs() -> None:
     part = demo_part("louvre-bracket")
     plan = quick(part)
-    two = replace(plan, setups=plan.setups[:2])
+    two = in_setups(plan, *plan.clamped[:2])
     found = next(f for f in evaluate(two, part, LIB).findings if f.features == ("H5",))
     assert "Y-" in found.why
     assert {"change": "add-setup", "up": "Y-"} in [c.change for c in found.cures]
@@ -271,7 +270,7 @@ def test_slanted_hole_is_named_as_slanted() -> None:
 def test_more_tools_than_pockets_is_a_finding(sensor_plate: Part) -> None:
     from lean_ledger.library.types import Library
 
-    small = replace(LIB.machines[0], tool_pockets=4)
+    small = machine_with(LIB.machines[0], tool_pockets=4)
     shop: Library = replace(LIB, machines=(small, LIB.machines[1]))
     assert "too-many-tools" in codes(evaluate(quick(sensor_plate), sensor_plate, shop))
     assert "too-many-tools" not in codes(quick_ledger(sensor_plate))
@@ -279,16 +278,16 @@ def test_more_tools_than_pockets_is_a_finding(sensor_plate: Part) -> None:
 
 def test_tall_stock_on_the_low_machine_has_no_room_to_change() -> None:
     part = built(block((0, 0, 0), (60, 60, 140)) - rod((30, 30, 0), (0, 0, 1), 8, 140))
-    upright = replace(quick(part), setups=(SetupDecision("S1", "Z+", "mill-500"),))
+    upright = in_setups(quick(part), (SetupDecision("S1", "Z+"), "mill-500"))
     assert "z-travel" in codes(evaluate(upright, part, LIB))
-    roomy = replace(upright, setups=(SetupDecision("S1", "Z+", "mill-762"),))
+    roomy = in_setups(upright, (SetupDecision("S1", "Z+"), "mill-762"))
     assert "z-travel" not in codes(evaluate(roomy, part, LIB))
     assert "z-travel" not in codes(quick_ledger(demo_part("sensor-base-plate")))
 
 
 def test_quick_machine_is_quicker(sensor_plate: Part) -> None:
     plan = quick(sensor_plate)
-    other = replace(plan, setups=tuple(replace(s, machine="mill-500") for s in plan.setups))
+    other = replace(plan, loads=tuple(replace(load, machine="mill-500") for load in plan.loads))
     slow, fast = evaluate(plan, sensor_plate, LIB), evaluate(other, sensor_plate, LIB)
     assert fast.seconds["tool change"] < slow.seconds["tool change"]
     assert fast.seconds["rapid"] < slow.seconds["rapid"]
@@ -305,7 +304,7 @@ def test_thread_on_one_size_leaves_the_others(sensor_plate: Part) -> None:
 def test_price_problem_holds_the_ledger_s_own_times(sensor_plate: Part) -> None:
     ledger = quick_ledger(sensor_plate)
     cycles = [float(s.cycle_seconds) for s in ledger.problem.setups]
-    assert cycles == pytest.approx([s.cycle for s in ledger.setups], abs=5e-4)
+    assert cycles == pytest.approx([s.cycle for s in ledger.loads], abs=5e-4)
     # stock 144 × 94 × 20: the longest is the length, the others the section
     assert ledger.problem.material.length == Decimal("144.00")
     assert ledger.problem.material.section_area == Decimal("94.00") * Decimal("20.00")
@@ -313,13 +312,13 @@ def test_price_problem_holds_the_ledger_s_own_times(sensor_plate: Part) -> None:
 
 def test_setup_hours_are_a_base_and_a_share_per_tool(sensor_plate: Part) -> None:
     ledger = quick_ledger(sensor_plate)
-    standing = set(LIB.in_machine(ledger.setups[0].machine))
+    standing = set(LIB.in_machine(ledger.loads[0].machine))
     hours = []
-    for setup in ledger.setups:  # what stands in the machine, and what the setup before put there, needs no setting up
+    for setup in ledger.loads:  # what stands in the machine, and what the setup before put there, needs no setting up
         used = {e.operation.tool.id for e in setup.calls}
         hours.append(Decimal("0.30") + len(used - standing) * Decimal("0.05"))
         standing |= used
-    assert [s.setup_hours for s in ledger.setups] == hours == [Decimal("0.50"), Decimal("0.30")]
+    assert [s.setup_hours for s in ledger.loads] == hours == [Decimal("0.50"), Decimal("0.30")]
 
 
 def test_tool_wear_by_hand() -> None:
@@ -372,7 +371,7 @@ def test_outside_work_fixtures_and_loading_can_be_set() -> None:
     assert lines(replace(plan, rates=rates))["fixtures"] == 200
     spread = replace(rates, fixture_life=Decimal(1000))
     assert lines(replace(plan, rates=spread))["fixtures"] == Decimal("2.20")
-    slow = plan.with_setup(replace(plan.setup("S1"), load_seconds=Decimal(400)))
+    slow = changed(plan, "S1", load_seconds=Decimal(400))
     assert lines(slow)["run"] > usual["run"]
 
 
@@ -389,7 +388,7 @@ def test_unknown_material_and_machine_are_refused_with_the_known_ones(sensor_pla
     with pytest.raises(PlanError, match="no material 'cheese'; the library has al-6082"):
         evaluate(replace(plan, material="cheese"), sensor_plate, LIB)
     with pytest.raises(PlanError, match="no machine 'm9'; the library has mill-762"):
-        evaluate(replace(plan, setups=(SetupDecision("S1", "Z+", "m9"),)), sensor_plate, LIB)
+        evaluate(in_setups(plan, (SetupDecision("S1", "Z+"), "m9")), sensor_plate, LIB)
 
 
 def test_quick_plan_refuses_what_it_cannot_price(sensor_plate: Part) -> None:
@@ -401,7 +400,7 @@ def test_quick_plan_refuses_what_it_cannot_price(sensor_plate: Part) -> None:
 
 @pytest.mark.parametrize("name", NAMES)
 def test_figures_of_each_operation_lead_to_its_seconds(name: str) -> None:
-    for entry in (e for s in quick_ledger(demo_part(name)).setups for e in s.calls):
+    for entry in (e for s in quick_ledger(demo_part(name)).loads for e in s.calls):
         op = entry.operation
         figures = {f.label: f.value for f in entry.figures}
         assert figures["cutting"] == op.time.cut

@@ -14,6 +14,7 @@ from lean_ledger.core.ledger.machines import moved_to, on_machines
 from lean_ledger.core.part.model import Part
 from lean_ledger.library import shipped_library
 from tests.conftest import quick
+from tests.values import changed
 
 LIB = shipped_library()
 
@@ -23,7 +24,7 @@ def test_each_machine_is_computed_and_compared_with_now(sensor_plate: Part) -> N
     now = evaluate(plan, sensor_plate, LIB)
     found = {one.machine.id: one for one in on_machines(plan, sensor_plate, LIB, now)}
     assert list(found) == [m.id for m in LIB.machines]
-    here = found[plan.setups[0].machine]
+    here = found[plan.loads[0].machine]
     assert here.current
     assert here.effect is not None
     assert (here.effect.cycle, here.effect.each, here.come, here.gone) == (0, 0, (), ())
@@ -50,11 +51,11 @@ def test_fixture_without_its_mount_is_a_finding_that_lists_what_there_is(sensor_
 
 def test_moving_takes_all_setups_and_leaves_the_old_machine_s_rate_behind(sensor_plate: Part) -> None:
     plan = quick(sensor_plate)
-    dear = plan.with_setup(replace(plan.setups[0], machine_rate=Decimal(140)))
+    dear = changed(plan, plan.setups[0].id, rate=Decimal(140))
     change = read_change({"change": "move-to-machine", "machine": "mill-500"})
     moved, words = change.apply(dear, Scene(sensor_plate, LIB, evaluate(dear, sensor_plate, LIB)))
     assert words == "all setups on Mill 2, travel 500, quick"
-    assert {(s.machine, s.machine_rate) for s in moved.setups} == {("mill-500", None)}
+    assert {(load.machine, load.rate) for load in moved.loads} == {("mill-500", None)}
     # a setup that stays on its machine keeps its rate
     assert moved_to(dear, LIB.machines[0], sensor_plate, LIB) == dear
     with pytest.raises(PlanError, match="not round about an axis; choose a mill"):

@@ -16,6 +16,7 @@ from lean_ledger.core.operations.cutting.choose import AtHand, quickest
 from lean_ledger.core.shop.magazine import checked_magazine, where, with_magazine
 from lean_ledger.library import Library, shipped_library
 from tests.conftest import demo_part, quick
+from tests.values import machine_with
 
 LIB = shipped_library()
 MILL = next(m for m in LIB.machines if m.id == "mill-762")
@@ -46,18 +47,18 @@ def test_what_a_tool_costs_that_is_not_at_hand() -> None:
 
 def test_small_batch_is_made_with_what_stands_there_and_a_large_one_with_what_is_quickest() -> None:
     few, many = plate(LIB, 10), plate(LIB, 500)
-    assert few.setups[0].built.to_set == ()
-    bought_in = {tool.id for tool in many.setups[0].built.to_set}
+    assert few.loads[0].built.to_set == ()
+    bought_in = {tool.id for tool in many.loads[0].built.to_set}
     assert bought_in == {"FM63", "EA20"}
     assert many.per_piece < few.per_piece
     # 0.30 h + nothing to set, against two tools of 0.05 h
-    assert few.setups[0].setup_hours == Decimal("0.30")
-    assert many.setups[0].setup_hours == Decimal("0.40")
+    assert few.loads[0].setup_hours == Decimal("0.30")
+    assert many.loads[0].setup_hours == Decimal("0.40")
 
 
 def test_second_setup_finds_what_the_first_put_into_the_machine() -> None:
     ledger = plate(having())
-    first, second = ledger.setups
+    first, second = ledger.loads
     used = {e.operation.tool.id for e in first.calls}
     assert {t.id for t in first.built.to_set} == used
     assert {e.operation.tool.id for e in second.calls} <= used
@@ -67,9 +68,9 @@ def test_second_setup_finds_what_the_first_put_into_the_machine() -> None:
 def test_setup_finds_nothing_of_the_one_before_where_there_are_no_pockets_for_it() -> None:
     """Changed by hand: each setup takes its tools out of the drawer again."""
     bare = having()
-    by_hand = replace(bare, machines=tuple(replace(m, tool_pockets=0) for m in bare.machines))
+    by_hand = replace(bare, machines=tuple(machine_with(m, tool_pockets=0) for m in bare.machines))
     ledger = plate(by_hand)
-    for setup in ledger.setups:
+    for setup in ledger.loads:
         assert {t.id for t in setup.built.to_set} == {e.operation.tool.id for e in setup.calls}
 
 
@@ -79,7 +80,7 @@ def test_putting_a_tool_in_never_makes_a_piece_dearer() -> None:
     before = plate(having()).prices[0].each
     assert plate(having(*sorted(used))).prices[0].each < before
     assert where(to_set=True) == "to set up"
-    assert evaluate(quick(part), part, having(*sorted(used))).setups[0].built.to_set == ()
+    assert evaluate(quick(part), part, having(*sorted(used))).loads[0].built.to_set == ()
 
 
 @given(st.lists(st.sampled_from([t.id for t in LIB.tools]), max_size=12))
@@ -99,7 +100,7 @@ def test_magazine_is_kept_in_its_order_or_refused(ids: list[str]) -> None:
         (MILL, ["EA6", "EA6"], "twice", "stands here a second time"),
         (MILL, ["TR08"], "not-for-mill", "is for a lathe"),
         (LATHE, [t.id for t in LIB.tools[:13]], "magazine-full", "12 pockets, these are 13 tools"),
-        (replace(MILL, tool_pockets=0), ["EA6"], "no-magazine", "changed by hand"),
+        (machine_with(MILL, tool_pockets=0), ["EA6"], "no-magazine", "changed by hand"),
     ],
 )
 def test_magazine_that_cannot_be_is_refused(machine, tools, code, words) -> None:  # type: ignore[no-untyped-def]

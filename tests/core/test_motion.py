@@ -13,6 +13,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.timing.chain import trapezoid_seconds
 from lean_ledger.core.timing.motion import feed, rapid, rapid_seconds, time_strokes
 from lean_ledger.library import Machine, shipped_library
+from tests.values import machine_with
 
 MILL = shipped_library().machines[0]  # X and Y: 25 m/min, 3000 mm/s²; Z: 20 m/min, 2500 mm/s²
 STOPPING = replace(MILL, corner_tolerance=0.0)
@@ -125,7 +126,7 @@ def test_motion_never_beats_its_nominal_time_and_doubles_with_its_length(points,
 
 @given(POINTS, FEEDS)
 def test_quicker_machine_is_never_slower(points, vf) -> None:  # type: ignore[no-untyped-def]
-    quick = replace(MILL, acceleration=(9000, 9000, 9000))
+    quick = machine_with(MILL, acceleration=(9000, 9000, 9000))
     assert time_strokes([feed(vf, points)], quick).cut <= time_strokes([feed(vf, points)], MILL).cut + 1e-9
 
 

@@ -117,7 +117,7 @@ def _dense(points: Floats) -> Floats:
 
 
 def assert_no_gouge(part: Part) -> None:
-    for setup in quick_ledger(part).setups:
+    for setup in quick_ledger(part).loads:
         heights = HeightMap(part, setup)
         for op in setup.built.operations:
             if op.tool.kind in (ToolKind.END_MILL, ToolKind.FACE_MILL) and op.tool.diameter / 2 > 1.5 * PITCH:
@@ -151,7 +151,7 @@ def test_first_setup_leaves_nothing_standing_with(shape: str) -> None:
 
 
 def assert_cleared(part: Part) -> None:
-    setup = quick_ledger(part).setups[0]
+    setup = quick_ledger(part).loads[0]
     # chamfers, drill tips and round inner corners are not flat: a few cells in a hundred
     assert HeightMap(part, setup).left_standing(list(setup.built.operations)) < 0.04
 
@@ -162,7 +162,7 @@ def test_a_cut_into_the_part_would_be_seen() -> None:
 
     plain = built(block((0, 0, 0), (90, 60, 10)))
     with_boss = built(block((0, 0, 0), (90, 60, 10)) + rod((45, 30, 10), (0, 0, 1), 30, 4))
-    setup = quick_ledger(plain).setups[0]
+    setup = quick_ledger(plain).loads[0]
     face = setup.built.operations[0]
     assert HeightMap(with_boss, setup).deepest_cut(face) == pytest.approx(4, abs=0.1)
     assert HeightMap(plain, setup).deepest_cut(face) <= DEEPEST
@@ -170,7 +170,7 @@ def test_a_cut_into_the_part_would_be_seen() -> None:
 
 def test_an_operation_left_out_would_be_seen() -> None:
     part = demo_part("sensor-base-plate")
-    setup = quick_ledger(part).setups[0]
+    setup = quick_ledger(part).loads[0]
     without = [op for op in setup.built.operations if "P1" not in op.features]
     # the pocket is 3089 of 12 600 mm²
     assert HeightMap(part, setup).left_standing(without) > 0.2

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from itertools import permutations
 
 import pytest
@@ -11,13 +11,14 @@ from hypothesis import strategies as st
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.ledger.evaluate import evaluate
-from lean_ledger.core.loads.between import transition
+from lean_ledger.core.loads.between import Stop, transition
 from lean_ledger.core.loads.sequence import check_order, default_order, grouped_by_tool, resolved_order, tool_calls
 from lean_ledger.core.operations import OperationKind
 from lean_ledger.core.operations.model import HOME
 from lean_ledger.core.setups.ways import Way
 from lean_ledger.library import shipped_library
 from tests.conftest import demo_part, quick, quick_ledger
+from tests.values import machine_with
 
 LIB = shipped_library()
 
@@ -136,7 +137,7 @@ def test_circle_of_precedences_is_refused() -> None:
 
 @pytest.mark.parametrize("name", ["sensor-base-plate", "mast-clamp-half", "gear-housing-lid", "louvre-bracket"])
 def test_demo_orders_face_first_and_the_outline_last(name: str) -> None:
-    for setup in quick_ledger(demo_part(name)).setups:
+    for setup in quick_ledger(demo_part(name)).loads:
         kinds = [e.operation.kind for e in setup.calls]
         if OperationKind.FACE in kinds:
             assert kinds[0] == OperationKind.FACE
@@ -158,16 +159,16 @@ def test_grouping_saves_what_the_ledger_says() -> None:
     part = demo_part("sensor-base-plate")
     plan = quick(part)
     before = evaluate(plan, part, LIB)
-    setup = before.setups[0]
-    assert setup.grouped_calls < setup.calls
-    grouped = plan.with_setup(replace(plan.setup("S1"), order=setup.grouped))
+    setup = before.loads[0]
+    assert setup.grouped_calls < setup.tool_calls
+    grouped = plan.with_load(plan.load_of("S1").with_order("S1", setup.grouped))
     after = evaluate(grouped, part, LIB)
     assert before.cycle - after.cycle == pytest.approx(setup.grouping_saves, abs=1.5), "but for the last return"
-    assert after.setups[0].calls == setup.grouped_calls
+    assert after.loads[0].tool_calls == setup.grouped_calls
 
 
 def test_same_tool_needs_no_change_but_a_rapid() -> None:
-    setup = quick_ledger(demo_part("sensor-base-plate")).setups[0]
+    setup = quick_ledger(demo_part("sensor-base-plate")).loads[0]
     pairs = [(a, b) for a, b in zip(setup.calls, setup.calls[1:], strict=False)]
     same = next(b for a, b in pairs if a.operation.tool.id == b.operation.tool.id)
     other = next(b for a, b in pairs if a.operation.tool.id != b.operation.tool.id)
@@ -178,14 +179,14 @@ def test_same_tool_needs_no_change_but_a_rapid() -> None:
 
 
 def test_tool_changed_by_hand_takes_most_of_a_minute() -> None:
-    setup = quick_ledger(demo_part("sensor-base-plate")).setups[0]
-    by_hand = replace(setup.machine, tool_pockets=0)
+    setup = quick_ledger(demo_part("sensor-base-plate")).loads[0]
+    by_hand = machine_with(setup.machine, tool_pockets=0)
     first = setup.calls[0].operation
-    assert transition(None, first, setup.built.stands, by_hand).tool_change == 45
+    assert transition(None, Stop(first, setup.built.stands), by_hand).tool_change == 45
 
 
 def test_tip_at_the_change_position_stands_above_the_work() -> None:
-    setup = quick_ledger(demo_part("sensor-base-plate")).setups[0]
+    setup = quick_ledger(demo_part("sensor-base-plate")).loads[0]
     # travel 508, holder 55, tool 30, vise bed 58, parallel 26
     tool = next(t for t in LIB.tools if t.id == "SP6")
     hold, stands = setup.built.hold, setup.built.stands

@@ -26,6 +26,7 @@ from lean_ledger.library import shipped_library
 from lean_ledger.library.types import CuttingData, Tool
 from tests.conftest import demo_part, quick, quick_ledger
 from tests.core.test_turning import on_lathe
+from tests.values import machine_with
 
 LIB = shipped_library()
 LID = "gear-housing-lid"
@@ -135,9 +136,9 @@ def test_speed_stops_at_the_tool_or_at_the_spindle_and_feed_at_the_nearest() -> 
     limits = limits_of(rough, machine, ledger.material, data)
     assert (limits.speed, limits.speed_stop) == (1.17, "the spindle's 8100 rpm")
     assert (limits.feed, limits.feed_stop) == (1.35, "the tool's edges")
-    quick_spindle = replace(machine, spindle=replace(machine.spindle, max_rpm=20_000.0))
+    quick_spindle = machine_with(machine, spindle=replace(machine.spindle, max_rpm=20_000.0))
     assert limits_of(rough, quick_spindle, ledger.material, data).speed_stop == "the tool's 338 m/min"
-    weak = replace(machine, spindle=replace(machine.spindle, power=rough.power * 1.2))
+    weak = machine_with(machine, spindle=replace(machine.spindle, power=rough.power * 1.2))
     held = limits_of(rough, weak, ledger.material, data)
     # 1.2 times the power, of which 1.17 go to the speed
     assert held.feed == 1.02

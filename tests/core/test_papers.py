@@ -34,8 +34,8 @@ def test_sheet_carries_the_ledger_s_numbers() -> None:
     ledger = quick_ledger(demo_part("sensor-base-plate"))
     made = sheet()
     assert made.cycle == ledger.cycle
-    assert [s.cycle for s in made.setups] == [s.cycle for s in ledger.setups]
-    for setup, own in zip(made.setups, ledger.setups, strict=True):
+    assert [s.cycle for s in made.setups] == [s.cycle for s in ledger.loads]
+    for setup, own in zip(made.setups, ledger.loads, strict=True):
         assert [o.total for o in setup.operations] == [e.total for e in own.calls]
         in_cut = sum(t.minutes for t in setup.tools)
         assert in_cut * 60 == pytest.approx(own.seconds["cutting"])

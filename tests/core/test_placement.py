@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 
 from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.geometry.vectors import cross, dot, norm
-from lean_ledger.core.holding.placement import mount_findings, seat_of, seats, stacks, turn_of
+from lean_ledger.core.holding.placement import mount_findings, seats, stacks, turn_of
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.machines import moved_to
 from lean_ledger.core.ledger.model import Ledger
@@ -23,6 +23,7 @@ from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import ToolKind
 from tests.conftest import demo_part, quick
 from tests.core.test_indexed import indexed_plan
+from tests.values import bed, changed, machine_with
 
 LIB = shipped_library()
 MILL = LIB.machines[0]
@@ -68,8 +69,8 @@ def test_riser_lifts_what_stands_on_it() -> None:
 
 def test_turned_base_plate_turns_the_fixture_and_with_it_the_machine_s_axes(sensor_plate: Part) -> None:
     plan = quick(sensor_plate)
-    turned = plan.with_setup(replace(plan.setups[0], on=("base-turned",)))
-    straight, across = (evaluate(p, sensor_plate, LIB).setups[0].built for p in (plan, turned))
+    turned = changed(plan, plan.setups[0].id, on=("base-turned",))
+    straight, across = (evaluate(p, sensor_plate, LIB).loads[0].built for p in (plan, turned))
     assert across.hold.frame == straight.hold.frame, "the part lies in the vise as before"
     assert straight.home.frame == straight.hold.frame
     # the vise's x points along the machine's y: the machine's x is the vise's −y
@@ -87,14 +88,14 @@ def test_tombstone_stands_its_fixture_on_the_rotary(sensor_plate: Part) -> None:
     assert found["table"].at == pytest.approx((640 - 150, 203, 160 + 40))
     assert found["table"].turn[2] == pytest.approx((0, 0, 1))
     plan = quick(sensor_plate)
-    setup = replace(plan.setups[0], machine=ROTARY.id, on=("bridge-rotary",))
-    one = evaluate(plan.with_setup(setup), sensor_plate, LIB).setups[0]
-    assert not codes(mount_findings(setup, one.built.hold.fixture, ROTARY, LIB))
+    on_bridge = changed(plan, plan.setups[0].id, machine=ROTARY.id, on=("bridge-rotary",))
+    one = evaluate(on_bridge, sensor_plate, LIB).loads[0]
+    assert not codes(mount_findings(one.decision, one.built.hold.fixture, bed(ROTARY, LIB, ("bridge-rotary",))))
 
 
 def test_carrier_without_its_mount_is_a_finding_that_lists_what_there_is() -> None:
-    setup = SetupDecision("S1", "Z+", MILL.id, on=("bridge-rotary",))
-    (found,) = mount_findings(setup, fixture("vise-100"), MILL, LIB)
+    setup = SetupDecision("S1", "Z+")
+    (found,) = mount_findings(setup, fixture("vise-100"), bed(MILL, LIB, ("bridge-rotary",)))
     assert found.code == "no-mount"
     assert "sits on a mount named “rotary face”; here is offered: table" in found.why
     assert found.cures[0].change == {"change": "set-carriers", "setup": "S1", "carriers": []}
@@ -102,12 +103,12 @@ def test_carrier_without_its_mount_is_a_finding_that_lists_what_there_is() -> No
 
 def test_fixture_on_a_face_that_looks_sideways_needs_indexing() -> None:
     chuck = fixture("chuck-160-four")
-    upright = SetupDecision("S1", "Z+", ROTARY.id, fixture=chuck.id)
-    assert codes(mount_findings(upright, chuck, ROTARY, LIB)) == {"lies-sideways"}
-    assert codes(mount_findings(replace(upright, free="X+"), chuck, ROTARY, LIB)) == set()
+    upright = SetupDecision("S1", "Z+", fixture=chuck.id)
+    assert codes(mount_findings(upright, chuck, bed(ROTARY))) == {"lies-sideways"}
+    assert codes(mount_findings(replace(upright, free="X+"), chuck, bed(ROTARY))) == set()
     vise = fixture("vise-100")
-    assert codes(mount_findings(replace(upright, free="X+"), vise, ROTARY, LIB)) == {"not-on-axis"}
-    assert codes(mount_findings(upright, vise, ROTARY, LIB)) == set()
+    assert codes(mount_findings(replace(upright, free="X+"), vise, bed(ROTARY))) == {"not-on-axis"}
+    assert codes(mount_findings(upright, vise, bed(ROTARY))) == set()
 
 
 # ---- travels
@@ -116,7 +117,7 @@ def test_fixture_on_a_face_that_looks_sideways_needs_indexing() -> None:
 def evaluated(plan: Plan, part: Part, machine: Machine) -> tuple[Ledger, list[Finding]]:
     """Against the travels of a machine that may differ from the plan's."""
     ledger = evaluate(plan, part, LIB)
-    first = ledger.setups[0]
+    first = ledger.loads[0]
     return ledger, travel_findings(first.decision, first.built.stands, machine, first.built.operations)
 
 
@@ -128,13 +129,13 @@ def test_every_tool_position_stays_in_the_travels(sensor_plate: Part) -> None:
 def test_travel_is_checked_with_the_tool_s_run_off_counted(sensor_plate: Part) -> None:
     plan = quick(sensor_plate)
     ledger = evaluate(plan, sensor_plate, LIB)
-    built = ledger.setups[0].built
+    built = ledger.loads[0].built
     shift = built.stands.shift(built.home.frame)
     far = max(p[0] + shift[0] for op in built.operations for s in op.motion.strokes for p in s.points)
     # the face mill's centre runs beyond the stock, which is 144 long about X 381
     assert far > 381 + 72
-    enough = replace(MILL, travel=((0.0, far + 0.02), *MILL.travel[1:]))
-    short = replace(MILL, travel=((0.0, far - 2.0), *MILL.travel[1:]))
+    enough = machine_with(MILL, travel=((0.0, far + 0.02), *MILL.travel[1:]))
+    short = machine_with(MILL, travel=((0.0, far - 2.0), *MILL.travel[1:]))
     assert evaluated(plan, sensor_plate, enough)[1] == []
     (found,) = evaluated(plan, sensor_plate, short)[1]
     assert (found.code, found.setup) == ("past-travel", "S1")
@@ -145,10 +146,10 @@ def test_travel_is_checked_with_the_tool_s_run_off_counted(sensor_plate: Part) -
 def test_spindle_s_nose_must_come_down_to_the_deepest_cut(sensor_plate: Part) -> None:
     plan = quick(sensor_plate)
     ledger = evaluate(plan, sensor_plate, LIB)
-    built = ledger.setups[0].built
+    built = ledger.loads[0].built
     shift = built.stands.shift(built.home.frame)[2]
     lowest = min(p[2] + shift + op.tool.gauge for op in built.operations for s in op.motion.strokes for p in s.points)
-    raised = replace(MILL, travel=(*MILL.travel[:2], (lowest + 5, 508.0)))
+    raised = machine_with(MILL, travel=(*MILL.travel[:2], (lowest + 5, 508.0)))
     (found,) = evaluated(plan, sensor_plate, raised)[1]
     assert found.title.startswith("Z of Mill 1")
     assert "the spindle's nose" in found.why
@@ -157,7 +158,7 @@ def test_spindle_s_nose_must_come_down_to_the_deepest_cut(sensor_plate: Part) ->
 def test_part_that_swings_into_the_table_is_a_finding() -> None:
     part = demo_part("sonde-carrier")
     plan = indexed_plan(part)
-    first = evaluate(plan, part, LIB).setups[0]
+    first = evaluate(plan, part, LIB).loads[0]
     stands = first.built.stands
     # the chuck's jaws reach out to its body's edge, 80; their corners a little more
     assert stands.swing == pytest.approx((80**2 + 14**2) ** 0.5, abs=0.5)
@@ -167,28 +168,27 @@ def test_part_that_swings_into_the_table_is_a_finding() -> None:
 
 
 def test_seat_is_the_one_that_the_fixture_names() -> None:
-    setup = SetupDecision("S1", "Z+", ROTARY.id)
     table, face = (
-        seat_of(setup, fixture("vise-100"), ROTARY, LIB),
-        seat_of(setup, fixture("chuck-160-four"), ROTARY, LIB),
+        bed(ROTARY).seat_of(fixture("vise-100")),
+        bed(ROTARY).seat_of(fixture("chuck-160-four")),
     )
     assert table is not None
     assert face is not None
     assert (table.name, face.name) == ("table", "rotary face")
-    assert seat_of(setup, fixture("collet-42"), ROTARY, LIB) is None
+    assert bed(ROTARY).seat_of(fixture("collet-42")) is None
 
 
 def test_carriers_stand_in_the_tool_s_way_as_solids(sensor_plate: Part) -> None:
     plan = quick(sensor_plate)
-    risen = plan.with_setup(replace(plan.setups[0], on=("riser-60",)))
-    built = evaluate(risen, sensor_plate, LIB).setups[0].built
+    risen = changed(plan, plan.setups[0].id, on=("riser-60",))
+    built = evaluate(risen, sensor_plate, LIB).loads[0].built
     (block,) = built.stands.carriers(built.hold)
     # 60 high right under the vise's mount, 250 × 200 about its middle
     mount = built.hold.floor - built.hold.seat
     assert (block.box.min[2], block.box.max[2]) == (pytest.approx(mount - 60), pytest.approx(mount))
     assert block.box.size[:2] == pytest.approx((250, 200))
-    barred = plan.with_setup(replace(plan.setups[0], machine=ROTARY.id, on=("bridge-rotary",)))
-    built = evaluate(barred, sensor_plate, LIB).setups[0].built
+    barred = changed(plan, plan.setups[0].id, machine=ROTARY.id, on=("bridge-rotary",))
+    built = evaluate(barred, sensor_plate, LIB).loads[0].built
     (bar,) = built.stands.carriers(built.hold)
     # the bar's own half width lies between its axis and the face that the vise sits on
     assert bar.box.max[2] == pytest.approx(built.hold.floor - built.hold.seat)
@@ -211,9 +211,9 @@ def test_stacks_are_those_that_find_their_mounts() -> None:
 def lathe_findings(**travel: tuple[float, float]) -> list[Finding]:
     part = demo_part("vane-hub")
     lathe = next(m for m in LIB.machines if m.id == "lathe-320")
-    first = evaluate(moved_to(quick(part), lathe, part, LIB), part, LIB).setups[0]
+    first = evaluate(moved_to(quick(part), lathe, part, LIB), part, LIB).loads[0]
     axes = {name: travel.get(name, reach) for name, reach in zip("xyz", lathe.travel, strict=True)}
-    short = replace(lathe, travel=(axes["x"], axes["y"], axes["z"]))
+    short = machine_with(lathe, travel=(axes["x"], axes["y"], axes["z"]))
     return travel_findings(first.decision, first.built.stands, short, first.built.operations)
 
 
@@ -227,7 +227,7 @@ def test_lathe_s_travel_counts_x_as_a_diameter_and_z_at_the_turret() -> None:
     # the longest drill's turret stands its reach and the holder's 55 in front of the tip
     part = demo_part("vane-hub")
     lathe = next(m for m in LIB.machines if m.id == "lathe-320")
-    first = evaluate(moved_to(quick(part), lathe, part, LIB), part, LIB).setups[0]
+    first = evaluate(moved_to(quick(part), lathe, part, LIB), part, LIB).loads[0]
     stands = first.built.stands
     most = max(
         stands.on_lathe(op.frame, stands.lathe_clear(op.frame))[2]

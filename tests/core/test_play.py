@@ -100,7 +100,7 @@ def test_tools_are_drawn_from_tip_to_spindle() -> None:
 
 def test_fixture_stands_under_the_part() -> None:
     ledger = ledgers()[0]
-    setup = ledger.setups[0]
+    setup = ledger.loads[0]
     mesh = around_mesh(around_of(setup))
     up = setup.built.home.frame.up
     highest = max(dot(v, up) for v in mesh.vertices)

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-from dataclasses import replace
-
 import pytest
 
 from lean_ledger.core.basis.errors import PlanError
@@ -24,6 +22,7 @@ from lean_ledger.core.timing.chain import trapezoid_seconds
 from lean_ledger.core.timing.motion import time_strokes
 from lean_ledger.library import shipped_library
 from tests.conftest import demo_part, quick, quick_ledger
+from tests.values import changed
 
 LIB = shipped_library()
 MILL = LIB.machines[0]
@@ -57,7 +56,7 @@ def test_worked_time_of_a_touch() -> None:
 
 def test_zero_is_felt_before_the_first_cut(carrier: Part) -> None:
     ledger = probed(carrier, "zero")
-    first = ledger.setups[0].calls[0]
+    first = ledger.loads[0].calls[0]
     op = first.operation
     assert op.kind == K.PROBE
     # both sides along X and Y, and the top: the zero is the stock's middle
@@ -73,7 +72,7 @@ def test_bore_is_measured_after_its_last_cut(carrier: Part) -> None:
     ledger = probed(carrier, "H7")
     (op,) = probes_of(ledger)
     assert op.features == ("H7",)
-    order = [e.operation for e in ledger.setups[0].calls]
+    order = [e.operation for e in ledger.loads[0].calls]
     assert order.index(op) > max(i for i, o in enumerate(order) if "H7" in o.features and o.kind != K.PROBE)
     # Ø12 with a ball of 4: the ball's centre comes 4 from the axis, and 2 beyond
     x, y, _ = op.frame.point(carrier.by_id["H7"].position)  # type: ignore[union-attr]
@@ -139,8 +138,7 @@ def test_where_sides_are_turned_up_nothing_is_probed_and_that_is_said(carrier: P
     """A setup that was probed and is indexed after keeps its wish as a finding; a new one is refused."""
     rotary = next(m.id for m in LIB.machines if not m.turns_work and m.rotary is not None)
     plan = probed(carrier, "zero").plan
-    before = plan.setups[0]
-    indexed = replace(plan, setups=(replace(before, machine=rotary, free="X+"), *plan.setups[1:]))
+    indexed = changed(plan, plan.setups[0].id, machine=rotary, free="X+")
     ledger = evaluate(indexed, carrier, LIB)
     assert not probes_of(ledger)
     found = next(f for f in ledger.findings if f.code == "not-probed")

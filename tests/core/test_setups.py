@@ -23,6 +23,7 @@ from lean_ledger.core.setups.frame import default_turn
 from lean_ledger.core.stock import StockState, first_stock
 from lean_ledger.library import shipped_library
 from tests.conftest import built, demo_part, quick, quick_ledger
+from tests.values import bed, in_setups
 
 LIB = shipped_library()
 MILL = LIB.machines[0]
@@ -86,22 +87,22 @@ def test_half_cut_outline_leaves_a_finished_and_a_rough_stretch() -> None:
 
 def test_plate_takes_two_setups_most_machining_first() -> None:
     setups = propose_setups(demo_part("sensor-base-plate"), Allowances(), MILL.id)
-    assert [s.up for s in setups] == ["Z+", "Z-"]
+    assert [one.setup.up for one in setups] == ["Z+", "Z-"]
 
 
 def test_plate_without_stock_below_takes_one_setup() -> None:
     setups = propose_setups(demo_part("sensor-base-plate"), Allowances(z_minus=0), MILL.id)
-    assert [s.up for s in setups] == ["Z+"]
+    assert [one.setup.up for one in setups] == ["Z+"]
 
 
 def test_hole_in_the_front_asks_a_third_setup_after_the_outline_is_whole() -> None:
     setups = propose_setups(demo_part("louvre-bracket"), Allowances(), MILL.id)
-    assert [s.up for s in setups] == ["Z+", "Z-", "Y-"]
+    assert [one.setup.up for one in setups] == ["Z+", "Z-", "Y-"]
 
 
 def test_more_machining_from_below_turns_the_part_over_first() -> None:
     body = block((0, 0, 0), (60, 40, 20)) - drilled((30, 20, 0), (0, 0, 1), 10, 12)
-    assert [s.up for s in propose_setups(built(body), Allowances(), MILL.id)] == ["Z-", "Z+"]
+    assert [one.setup.up for one in propose_setups(built(body), Allowances(), MILL.id)] == ["Z-", "Z+"]
 
 
 @pytest.mark.parametrize("name", ["sensor-base-plate", "louvre-bracket", "gear-housing-lid", "mast-clamp-half"])
@@ -136,11 +137,11 @@ def block_of(bounds: Bounds) -> Part:
 
 
 def held_in(setup: SetupDecision, state: StockState):  # type: ignore[no-untyped-def]
-    return resolve_hold(setup, Found(block_of(state.part), state), LIB, MILL)
+    return resolve_hold(setup, Found(block_of(state.part), state), LIB, bed(MILL))
 
 
 def hold(bounds: Bounds = PART, allowances: Allowances | None = None, **decided):  # type: ignore[no-untyped-def]
-    setup = SetupDecision("S1", "Z+", MILL.id, **decided)
+    setup = SetupDecision("S1", "Z+", **decided)
     return setup, held_in(setup, first_stock(bounds, allowances or Allowances()))
 
 
@@ -198,7 +199,7 @@ def test_grip_without_a_parallel_names_the_nearest() -> None:
 
 
 def test_jaws_over_the_edge_of_finished_and_rough_wall_are_a_finding() -> None:
-    setup = SetupDecision("S2", "Z-", MILL.id, grip=18.0)
+    setup = SetupDecision("S2", "Z-", grip=18.0)
     state = first_stock(PART, Allowances()).faced("Z+").outlined((0, 0, 1), 7, 22)
     assert "grip-over-edge" in codes(setup, held_in(setup, state))
     low = replace(setup, grip=8.0)
@@ -207,9 +208,9 @@ def test_jaws_over_the_edge_of_finished_and_rough_wall_are_a_finding() -> None:
 
 def test_second_setup_grips_finished_walls_clear_of_its_own_cut() -> None:
     ledger = quick_ledger(demo_part("sensor-base-plate"))
-    second = ledger.setups[1].built.hold
+    second = ledger.loads[1].built.hold
     assert second.opening == pytest.approx(90), "the part's own width, not the stock's"
-    cuts = [op for op in ledger.setups[1].built.operations if op.kind == "finish outline"]
+    cuts = [op for op in ledger.loads[1].built.operations if op.kind == "finish outline"]
     lowest = min(p[2] for op in cuts for s in op.motion.strokes for p in s.points)
     assert lowest >= second.lowest_outside_cut - 1e-6
 
@@ -221,7 +222,7 @@ def test_unknown_vise_is_refused_with_the_known_ones() -> None:
 
 def test_nothing_is_cut_below_the_jaws() -> None:
     for name in ("sensor-base-plate", "mast-clamp-half", "gear-housing-lid", "anemometer-arm-block"):
-        for setup in quick_ledger(demo_part(name)).setups:
+        for setup in quick_ledger(demo_part(name)).loads:
             held = setup.built.hold
             for op in setup.built.operations:
                 if op.kind in ("rough outline", "finish outline", "face"):
@@ -232,7 +233,7 @@ def test_nothing_is_cut_below_the_jaws() -> None:
 def test_outline_is_cut_over_the_whole_height_by_both_setups_together() -> None:
     ledger = quick_ledger(demo_part("mast-clamp-half"))
     assert "outline-short" not in {f.code for f in ledger.findings}
-    last = ledger.setups[-1].built.after
+    last = ledger.loads[-1].built.after
     assert last.walls is not None
     assert (last.walls.low, last.walls.high) == (pytest.approx(0), pytest.approx(24))
 
@@ -240,7 +241,7 @@ def test_outline_is_cut_over_the_whole_height_by_both_setups_together() -> None:
 def test_single_setup_leaves_the_outline_short_and_says_what_helps() -> None:
     part = demo_part("mast-clamp-half")
     plan = quick(part)
-    one = replace(plan, setups=plan.setups[:1], allowances=plan.allowances.with_side("Z-", 0.0))
+    one = replace(in_setups(plan, plan.clamped[0]), allowances=plan.allowances.with_side("Z-", 0.0))
     found = next(f for f in evaluate(one, part, LIB).findings if f.code == "outline-short")
     assert {"change": "add-setup", "up": "Z-"} in [c.change for c in found.cures]
     deeper = next(c.change for c in found.cures if c.change["change"] == "set-allowance")
@@ -251,9 +252,9 @@ def test_single_setup_leaves_the_outline_short_and_says_what_helps() -> None:
 def test_part_that_is_cut_from_below_first_has_its_outline_whole() -> None:
     body = block((0, 0, 0), (60, 40, 20)) - drilled((30, 20, 0), (0, 0, 1), 10, 12)
     ledger = quick_ledger(built(body))
-    assert [s.decision.up for s in ledger.setups] == ["Z-", "Z+"]
+    assert [s.decision.up for s in ledger.loads] == ["Z-", "Z+"]
     assert not ledger.findings
-    assert ledger.setups[1].built.hold.opening == pytest.approx(40), "it grips the walls that are finished"
+    assert ledger.loads[1].built.hold.opening == pytest.approx(40), "it grips the walls that are finished"
 
 
 @pytest.mark.parametrize("up", ["X-", "X+", "Y-", "Y+", "Z-", "Z+"])
@@ -262,9 +263,9 @@ def test_holding_and_outline_work_whichever_side_is_up_first(up: str) -> None:
     entry = tuple(35.0 if c > 0 else 0.0 if c < 0 else 17.5 for c in DIRECTIONS[up])
     part = built(block((0, 0, 0), (35, 35, 35)) - drilled(entry, into, 10, 12))  # type: ignore[arg-type]
     ledger = quick_ledger(part)
-    assert ledger.setups[0].decision.up == up
+    assert ledger.loads[0].decision.up == up
     assert not [f for f in ledger.findings if f.severity == "error"]
-    assert len(ledger.setups) == 2
+    assert len(ledger.loads) == 2
 
 
 def test_thin_plate_gets_stock_to_hold_by() -> None:

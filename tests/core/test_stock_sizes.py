@@ -268,7 +268,7 @@ def test_demo_casting_is_screwed_to_its_plate_by_the_threads_that_came_before() 
         plan, _ = read_change(change).apply(plan, scene)
     ledger = evaluate(plan, part, LIB)
     assert ledger.findings == ()
-    assert ledger.setups[1].built.hold.touches == "4 screws M6 in H1, H2, H3, H4"
+    assert ledger.loads[1].built.hold.touches == "4 screws M6 in H1, H2, H3, H4"
     found = followed(course_of(part, ledger))
     assert found.over_share == pytest.approx(0, abs=0.001)
     assert stock_findings(part, ledger, found) == []

@@ -121,7 +121,7 @@ def test_opened_before_and_the_outline_before(dome: Part, edge: Part) -> None:
     kinds = [op.kind for op in evaluate(quick(dome), dome, LIB).operations]
     assert kinds.index(K.ROUGH_SURFACE) < kinds.index(K.FINISH_SURFACE)
     ledger = evaluate(quick(edge), edge, LIB)
-    ops = [e.operation for e in ledger.setups[-1].calls]
+    ops = [e.operation for e in ledger.loads[-1].calls]
     assert [op.kind for op in ops][-1] == K.FINISH_SURFACE
     assert K.ROUGH_SURFACE not in {op.kind for op in ops}  # R3 is no more than the ball takes
     assert finish_of(ledger).features == ("R1", "R2", "R3", "R4")

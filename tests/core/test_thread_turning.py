@@ -130,8 +130,8 @@ def test_cut_off_leaves_the_rest_in_the_chuck(stud: Part, on_the_lathe: Plan) ->
     plan = changed(plan, stud, **found.cures[0].change)
     ledger = evaluate(plan, stud, LIB)
     op = of_kind(ledger, K.CUT_OFF)
-    assert ledger.setups[0].calls[-1].operation.id == op.id
-    facing = [o for o in ledger.setups[1].built.operations if o.kind == K.FACE_TURN]
+    assert ledger.loads[0].calls[-1].operation.id == op.id
+    facing = [o for o in ledger.loads[1].built.operations if o.kind == K.FACE_TURN]
     assert facing[0].depth == 0.5
     result = followed(course_of(stud, ledger))
     assert not result.remainders

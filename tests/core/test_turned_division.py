@@ -14,6 +14,7 @@ from lean_ledger.core.setups.assign import assign_features
 from lean_ledger.core.setups.propose import divided
 from tests.conftest import built, demo_part
 from tests.core.test_turning import DRIVEN, FLANGED, LATHE, LIB, on_lathe
+from tests.values import in_setups
 
 
 @pytest.fixture(scope="module")
@@ -41,13 +42,13 @@ def bore(part: Part) -> str:
 @pytest.mark.parametrize(("machine", "least"), [(LATHE, 3), (DRIVEN, 2)])
 def test_least_number_is_proven(hub: Part, machine, least: int) -> None:  # type: ignore[no-untyped-def]
     found = divided(hub, on_lathe(hub, machine), LIB)
-    assert (len(found.setups), found.lower_bound, found.unreachable) == (least, least, ())
+    assert (len(found.clamped), found.lower_bound, found.unreachable) == (least, least, ())
 
 
 def test_both_ends_come_before_the_mill(flange: Part) -> None:
     found = divided(flange, on_lathe(flange), LIB)
-    assert [s.spindle for s in found.setups] == ["part", "part", "tool"]
-    assert {s.up for s in found.setups[:2]} == {"Z+", "Z-"}
+    assert [one.setup.spindle for one in found.clamped] == ["part", "part", "tool"]
+    assert {one.setup.up for one in found.clamped[:2]} == {"Z+", "Z-"}
     assert found.lower_bound == 3
     made = assign_features(flange, on_lathe(flange))
     assert {flange.by_id[id].kind for id in made["S3"]} == {"hole"}, "what was turned is not milled round again"
@@ -59,8 +60,8 @@ def test_bore_stays_on_the_lathe_and_may_be_asked_over_to_the_mill(flange: Part)
     assert bore(flange) in assign_features(flange, plan)["S1"]
     asked = replace(plan, together=((bore(flange), *around),))
     found = divided(flange, asked, LIB)
-    assert (found.clashes, len(found.setups)) == ((), 3)
-    asked = replace(asked, setups=found.setups, moved=found.moved)
+    assert (found.clashes, len(found.clamped)) == ((), 3)
+    asked = replace(in_setups(asked, *found.clamped), moved=found.moved)
     assert set(assign_features(flange, asked)["S3"]) >= {bore(flange), *around}
     ledger = evaluate(asked, flange, LIB)
     assert [f for f in ledger.findings if f.code == "not-together"] == []
@@ -77,11 +78,12 @@ def test_wish_that_a_lathe_cannot_grant_is_named(hub: Part) -> None:
 @pytest.mark.parametrize("end", ["Z+", "Z-"])
 def test_locked_end_stays_first_with_what_it_makes(hub: Part, end: str) -> None:
     plan = on_lathe(hub)
-    first = replace(next(s for s in plan.setups if s.up == end), id="S1", locked=True)
-    rest = [replace(s, id=f"S{k}") for k, s in enumerate((s for s in plan.setups if s.up != end), start=2)]
-    plan = replace(plan, setups=(first, *rest), moved=())
+    first = next(one for one in plan.clamped if one.setup.up == end).renamed("S1")
+    first = replace(first, setup=replace(first.setup, locked=True))
+    rest = [one.renamed(f"S{k}") for k, one in enumerate((c for c in plan.clamped if c.setup.up != end), start=2)]
+    plan = replace(in_setups(plan, first, *rest), moved=())
     made = assign_features(hub, plan)["S1"]
     found = divided(hub, plan, LIB)
-    assert found.setups[0] == first
-    assert assign_features(hub, replace(plan, setups=found.setups, moved=found.moved))["S1"] == made
-    assert (len(found.setups), found.clashes) == (3, ())
+    assert found.clamped[0] == first
+    assert assign_features(hub, replace(in_setups(plan, *found.clamped), moved=found.moved))["S1"] == made
+    assert (len(found.clamped), found.clashes) == (3, ())

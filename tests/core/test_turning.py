@@ -15,10 +15,10 @@ from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import Body, revolved, rod
-from lean_ledger.core.ledger.model import Ledger
-from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.machines import is_on, moved_to, on_machines
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.turning.lathe_paths import Spun, _at_one_speed
 from lean_ledger.core.part.model import Part
@@ -26,6 +26,7 @@ from lean_ledger.core.plan import Plan, StockChoice, Zero
 from lean_ledger.core.setups.profile import Chain, outer_chain, reached_chain, section_of, turned_from
 from lean_ledger.library import shipped_library
 from tests.conftest import built, demo_part, quick
+from tests.values import changed, in_setups, machine_with
 
 LIB = shipped_library()
 LATHE = next(m for m in LIB.machines if m.id == "lathe-320")
@@ -108,7 +109,7 @@ def test_move_is_parted_where_the_spindle_reaches_its_cap() -> None:
 
 def test_longitudinal_cut_takes_length_over_feed_per_turn_and_speed() -> None:
     ledger, _ = turned(rod((0, 0, 0), UP, 40, 60))
-    finish = op_of(ledger.setups[0], "finish turn")
+    finish = op_of(ledger.loads[0], "finish turn")
     n = min(LATHE.spindle.max_rpm, 1000 * finish.cutting.vc / (pi * 40))
     along = [s for s in finish.motion.strokes if not s.is_rapid and s.points[0][0] == s.points[-1][0]]
     length = sum(s.length for s in along)
@@ -119,7 +120,7 @@ def test_longitudinal_cut_takes_length_over_feed_per_turn_and_speed() -> None:
 
 def test_rough_passes_are_equal_and_within_the_insert_s_depth() -> None:
     ledger, _ = turned(FLANGED)
-    rough = op_of(ledger.setups[0], "rough turn")
+    rough = op_of(ledger.loads[0], "rough turn")
     # from Ø40 bar to 0.4 over R12: 7.6 in steps of at most 3
     assert rough.cutting.passes == 3
     assert rough.cutting.ap == pytest.approx((20 - 12.4) / 3)
@@ -132,12 +133,12 @@ def test_rough_passes_are_equal_and_within_the_insert_s_depth() -> None:
 
 def test_flanged_part_comes_whole_out_of_its_bar_from_both_ends() -> None:
     ledger, part = turned(FLANGED)
-    assert [(s.decision.up, s.machine.id) for s in ledger.setups] == [("Z+", "lathe-320"), ("Z-", "lathe-320")]
+    assert [(s.decision.up, s.machine.id) for s in ledger.loads] == [("Z+", "lathe-320"), ("Z-", "lathe-320")]
     assert [f.title for f in ledger.findings if f.severity == "error"] == []
     found = followed(course_of(part, ledger))
     assert found.over_share == pytest.approx(0, abs=0.003)
     assert stock_findings(part, ledger, found) == []
-    first, second = ledger.setups
+    first, second = ledger.loads
     assert first.built.hold.fixture.id == "chuck-200"
     assert second.built.hold.fixture.id == "chuck-200-soft"
     # up to the flange, which rests against the jaws
@@ -148,7 +149,7 @@ def test_flanged_part_comes_whole_out_of_its_bar_from_both_ends() -> None:
 def test_nothing_is_turned_between_the_jaws() -> None:
     for body in (FLANGED, rod((0, 0, 0), UP, 40, 60), revolved([(0, 0), (16, 0), (16, 30), (8, 60), (0, 60)])):
         ledger, _ = turned(body)
-        for setup in ledger.setups:
+        for setup in ledger.loads:
             limit = setup.built.hold.lowest_outside_cut
             for op in setup.built.operations:
                 if op.motion.turned and op.kind != "bore":
@@ -159,7 +160,7 @@ def test_nothing_is_turned_between_the_jaws() -> None:
 def test_groove_is_plunged_by_an_insert_that_fits() -> None:
     body = revolved([(0, 0), (16, 0), (16, 20), (13, 20), (13, 25), (16, 25), (16, 50), (0, 50)])
     ledger, part = turned(body)
-    groove = op_of(next(s for s in ledger.setups if any(op.kind == "groove" for op in s.built.operations)), "groove")
+    groove = op_of(next(s for s in ledger.loads if any(op.kind == "groove" for op in s.built.operations)), "groove")
     assert groove.tool.diameter == 3
     # 5 wide with 3: one plunge and one more, 2 beside it
     starts = sorted({round(s.points[0][2], 3) for s in groove.motion.strokes if not s.is_rapid})
@@ -174,10 +175,10 @@ def test_groove_is_plunged_by_an_insert_that_fits() -> None:
 def test_bore_that_no_drill_has_is_bored_to_size() -> None:
     body = rod((0, 0, 0), UP, 50, 40) - rod((0, 0, 0), UP, 23.4, 40)
     ledger, part = turned(body)
-    kinds = [op.kind for s in ledger.setups for op in s.built.operations]
+    kinds = [op.kind for s in ledger.loads for op in s.built.operations]
     assert {"spot", "drill", "bore"} <= set(kinds)
-    bore = next(op for s in ledger.setups for op in s.built.operations if op.kind == "bore")
-    drill = next(op for s in ledger.setups for op in s.built.operations if op.kind == "drill")
+    bore = next(op for s in ledger.loads for op in s.built.operations if op.kind == "bore")
+    drill = next(op for s in ledger.loads for op in s.built.operations if op.kind == "drill")
     assert drill.tool.diameter <= 23.4 - 0.8
     assert bore.tool.diameter <= drill.tool.diameter, "the bar goes into the drilled hole"
     assert max(p[0] for s in bore.motion.strokes if not s.is_rapid for p in s.points) == pytest.approx(11.7)
@@ -192,8 +193,8 @@ def test_lathe_sends_the_cross_hole_to_a_mill_as_a_further_setup() -> None:
     plan = on_lathe(part)
     assert [(s.up, s.spindle) for s in plan.setups] == [("Z+", "part"), ("Z-", "part"), ("Y+", "tool")]
     ledger = evaluate(plan, part, LIB)
-    assert ledger.setups[2].not machine.turns_work
-    assert {op.kind for op in ledger.setups[2].built.operations} == {"spot", "drill"}
+    assert not ledger.loads[2].machine.turns_work
+    assert {op.kind for op in ledger.loads[2].built.operations} == {"spot", "drill"}
     assert [f.title for f in ledger.findings if f.severity == "error"] == []
 
 
@@ -201,7 +202,7 @@ def test_driven_tools_spare_the_mill() -> None:
     part = demo_part("vane-hub")
     plan = on_lathe(part, DRIVEN)
     assert [(s.up, s.spindle) for s in plan.setups] == [(u, "part and driven tools") for u in ("Z+", "Z-")]
-    first = evaluate(plan, part, LIB).setups[0]
+    first = evaluate(plan, part, LIB).loads[0]
     across = [op for op in first.built.operations if abs(op.frame.up[2]) < 0.5]
     assert {op.kind for op in across} == {"spot", "drill"}
     assert first.seconds["index"] > 0
@@ -232,7 +233,7 @@ def test_stock_larger_than_the_lathe_is_a_finding() -> None:
     ledger = evaluate(on_lathe(part), part, LIB)
     assert "past-travel" not in {f.code for f in ledger.findings}
     small = replace(LIB, machines=tuple(
-        replace(m, travel=((0.0, 120.0), *m.travel[1:])) if m.id == LATHE.id else m for m in LIB.machines
+        machine_with(m, travel=((0.0, 120.0), *m.travel[1:])) if m.id == LATHE.id else m for m in LIB.machines
     ))  # fmt: skip
     found = next(f for f in evaluate(on_lathe(part), part, small).findings if f.code == "past-travel")
     assert found.title.startswith("The stock asks X 1")
@@ -241,7 +242,7 @@ def test_stock_larger_than_the_lathe_is_a_finding() -> None:
 def test_moving_between_lathes_leaves_the_milled_setup_on_its_mill() -> None:
     part = demo_part("vane-hub")
     plan = on_lathe(part)
-    own = plan.with_setup(replace(plan.setups[2], machine="mill-500", fixture="vise-125-soft"))
+    own = changed(plan, plan.setups[2].id, machine="mill-500", fixture="vise-125-soft")
     assert is_on(own, LATHE)
     assert not is_on(own, DRIVEN)
     again = moved_to(own, LATHE, part, LIB)
@@ -249,20 +250,20 @@ def test_moving_between_lathes_leaves_the_milled_setup_on_its_mill() -> None:
     tried = {one.machine.id: one for one in on_machines(own, part, LIB, evaluate(own, part, LIB))}
     assert tried["lathe-320"].current
     assert not tried["lathe-driven"].current
-    assert [s.machine for s in moved_to(own, DRIVEN, part, LIB).setups] == ["lathe-driven"] * 2
+    assert [load.machine for load in moved_to(own, DRIVEN, part, LIB).loads] == ["lathe-driven"] * 2
     milled = moved_to(own, LIB.machines[0], part, LIB)
-    assert {(s.machine, s.spindle) for s in milled.setups} == {("mill-762", "tool")}
+    assert {(one.load.machine, one.setup.spindle) for one in milled.clamped} == {("mill-762", "tool")}
 
 
 def test_setup_that_is_added_beside_a_lathe_s_goes_where_it_can_be_made() -> None:
     part = demo_part("vane-hub")
     plan = on_lathe(part)
-    plan = replace(plan, setups=plan.setups[:2])
+    plan = in_setups(plan, *plan.clamped[:2])
     scene = Scene(part, LIB, evaluate(plan, part, LIB))
 
     def added(change: dict[str, object]) -> tuple[str, str]:
-        last = read_change(change).apply(plan, scene)[0].setups[-1]
-        return (last.machine, last.spindle)
+        last = read_change(change).apply(plan, scene)[0].clamped[-1]
+        return (last.load.machine, last.setup.spindle)
 
     assert added({"change": "add-setup", "up": "Y+"}) == ("mill-762", "tool")
     assert added({"change": "add-setup", "up": "Z+"}) == ("lathe-320", "part")

@@ -18,6 +18,7 @@ from lean_ledger.core.timing.motion import feed, rapid
 from lean_ledger.library import shipped_library
 from tests.conftest import demo_part
 from tests.core.test_turning import DRIVEN, LIB, on_lathe
+from tests.values import machine_with
 
 TOOLS = {t.id: t for t in shipped_library().tools}
 AXIS = (0.0, 0.0)
@@ -110,7 +111,7 @@ def test_bar_that_is_swapped_for_a_short_one_is_named_by_the_plan_s_stock() -> N
 def test_holes_beside_the_axis_are_brought_to_x_where_x_does_not_come_to_them() -> None:
     part = demo_part("shield-cap")
     ledger = evaluate(on_lathe(part, DRIVEN), part, LIB)
-    first = ledger.setups[0]
+    first = ledger.loads[0]
     drilled = [op for op in first.built.operations if op.kind == "drill" and op.tool.diameter == 4.2]
     assert len(drilled) == 6
     assert len({op.way.angle for op in drilled}) == 6
@@ -121,7 +122,7 @@ def test_holes_beside_the_axis_are_brought_to_x_where_x_does_not_come_to_them() 
     assert first.seconds["index"] > 5
     assert {f.code for f in stock_findings(part, ledger, followed(course_of(part, ledger)))} == set()
     far = replace(LIB, machines=tuple(
-        replace(m, travel=((-100.0, 280.0), *m.travel[1:])) if m.id == DRIVEN.id else m for m in LIB.machines
+        machine_with(m, travel=((-100.0, 280.0), *m.travel[1:])) if m.id == DRIVEN.id else m for m in LIB.machines
     ))  # fmt: skip
-    at_once = evaluate(on_lathe(part, DRIVEN), part, far).setups[0]
+    at_once = evaluate(on_lathe(part, DRIVEN), part, far).loads[0]
     assert len([op for op in at_once.built.operations if op.kind == "drill" and op.tool.diameter == 4.2]) == 1

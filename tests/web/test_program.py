@@ -21,8 +21,8 @@ def programs(client: FlaskClient, plan_id: int) -> list[dict]:  # type: ignore[t
 
 def test_machine_takes_what_the_ledger_says(desk: Desk, plan_id: int, programs: list[dict]) -> None:  # type: ignore[type-arg]  # noqa: F811
     ledger = desk.open(plan_id).ledger
-    assert [p["setup"] for p in programs] == [s.decision.id for s in ledger.setups]
-    for shown, setup in zip(programs, ledger.setups, strict=True):
+    assert [p["setup"] for p in programs] == [s.decision.id for s in ledger.loads]
+    for shown, setup in zip(programs, ledger.loads, strict=True):
         assert shown["total"] == pytest.approx(setup.cycle, rel=2e-3)
         assert abs(shown["difference"]) < 2e-3
         assert shown["troubles"] == []
@@ -109,7 +109,7 @@ def test_program_from_elsewhere_is_kept_and_comes_back_after_a_restart(
     assert answer.json["now"]["words"] == "setup S1: timed by proven.nc"
     assert attach(b"G21\nM30\n", edition=1).status_code == 409
     again = make_desk()
-    assert again.open(plan_id).ledger.setups[0].cycle == pytest.approx(10.0033, abs=1e-3)
+    assert again.open(plan_id).ledger.loads[0].cycle == pytest.approx(10.0033, abs=1e-3)
     assert client.post(f"/api/plans/{plan_id}/undo", headers={"If-Match": '"2"'}).json["setups"][0]["attached"] == []
 
 

@@ -71,7 +71,7 @@ def test_setups_for_different_controls_or_tools_keep_their_own_files() -> None:
     (apart,) = joined_programs(checked_programs(evaluate(plan, part, LIB), part, "x"))
     assert apart.refused.startswith("they are written for different controls: Milling control, ")
     assert apart.run is None
-    lathe = replace(programs[1].setup.machine, kind="lathe")
+    lathe = LIB.machine("lathe-320")
     # a turret whose first station holds another tool in the second setup
     turned = [replace(one, setup=replace(one.setup, machine=lathe, in_machine=())) for one in programs]
     (apart,) = joined_programs(turned)

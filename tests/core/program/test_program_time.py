@@ -18,6 +18,7 @@ from lean_ledger.core.control.steps import Run, StepKind
 from lean_ledger.core.files.machine_file import parse_machine
 from lean_ledger.library.machines import Machine
 from tests.conftest import CASES
+from tests.values import machine_with
 
 TIMING = CASES / "timing"
 
@@ -223,9 +224,8 @@ def test_tool_that_is_in_is_changed_all_the_same_and_the_spindle_stands() -> Non
 
 
 def test_change_by_hand_takes_most_of_a_minute() -> None:
-    from dataclasses import replace
 
-    assert run("T1 M6\nM30", replace(MILL, tool_pockets=0)).total == 45
+    assert run("T1 M6\nM30", machine_with(MILL, tool_pockets=0)).total == 45
 
 
 def test_turn_and_line_in_one_block_take_the_longer_of_the_two() -> None:

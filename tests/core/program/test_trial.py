@@ -123,7 +123,7 @@ def test_lathe_s_program_takes_off_what_the_plan_does(machine: str) -> None:
     result, called = tried(part, ledger, "S1", text)
     assert result.met == ()
     assert sum(result.removed) == pytest.approx(result.planned, rel=1e-3)
-    stations = tool_numbers(ledger.setups[0])
+    stations = tool_numbers(ledger.loads[0])
     assert set(called) == set(stations.values())
 
 

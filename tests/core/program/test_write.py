@@ -84,10 +84,10 @@ def test_offsets_follow_the_control_s_family() -> None:
 def test_each_setup_has_an_offset_and_too_few_are_refused(plate: Part, plate_plan: Plan) -> None:
     ledger = evaluate(plate_plan, plate, LIB)
     assert [o.word for o in offsets_of(ledger, plate)] == ["G54", "G55"]
-    many = replace(ledger, setups=ledger.setups * 4)
-    basic = tuple(replace(s, machine=replace(s.machine, offsets="basic")) for s in many.setups)
+    many = replace(ledger, loads=ledger.loads * 4)
+    basic = tuple(replace(s, machine=replace(s.machine, offsets="basic")) for s in many.loads)
     with pytest.raises(PlanError, match="fewer work offsets"):
-        programs_of(replace(many, setups=basic), plate, "T-1")
+        programs_of(replace(many, loads=basic), plate, "T-1")
 
 
 # ---- programs
@@ -95,7 +95,7 @@ def test_each_setup_has_an_offset_and_too_few_are_refused(plate: Part, plate_pla
 
 def test_program_calls_a_subprogram_for_each_operation(plate: Part, plate_plan: Plan) -> None:
     ledger, (first, *_) = programs(plate_plan, plate)
-    entries = ledger.setups[0].calls
+    entries = ledger.loads[0].calls
     lines = first.text.splitlines()
     assert [n for n, _ in first.calls] == [1001 + i for i in range(len(entries))]
     for entry, (number, id) in zip(entries, first.calls, strict=True):
@@ -103,7 +103,7 @@ def test_program_calls_a_subprogram_for_each_operation(plate: Part, plate_plan: 
         assert lines.count(f"M98 P{number}") == 1
         assert f"O{number} (S1.{10 * (entry.position + 1)} {spoken(entry.operation.name)})" in lines
     tools = [line for line in lines if line.endswith(" M6")]
-    assert len(tools) == ledger.setups[0].calls
+    assert len(tools) == ledger.loads[0].tool_calls
     assert all(lines[lines.index(call) - 2] == "M1" for call in tools), "a stop that can be chosen before each tool"
     assert lines.count("M99") == len(entries)
     assert lines[:2] == ["%", "O1000 (T-1 PLATE S1)"]
@@ -147,7 +147,7 @@ def test_indexed_setup_turns_in_blocks_of_its_own_and_back_at_the_end() -> None:
     assert len(turns) > 4
     assert all(lines[i - 1] == "M11" and lines[i + 1] == "M10" for i in turns)
     assert len({o.word for o in first.offsets}) == 1, "the zero is on the axis"
-    setup = ledger.setups[0]
+    setup = ledger.loads[0]
     run = run_of(first, setup)
     same = agreement(run, setup)
     assert same.machine["index"] == pytest.approx(same.ledger["index"], rel=1e-3)
@@ -159,7 +159,7 @@ def test_indexed_setup_turns_in_blocks_of_its_own_and_back_at_the_end() -> None:
 def test_lathe_keeps_its_surface_speed_and_calls_stations(machine) -> None:  # type: ignore[no-untyped-def]
     part = demo_part("vane-hub")
     ledger, found = programs(on_lathe(part, machine), part)
-    first, setup = found[0], ledger.setups[0]
+    first, setup = found[0], ledger.loads[0]
     assert "T0101" in first.text
     assert "G96 S350 M3" in first.text
     same = agreement(run_of(first, setup), setup)
@@ -197,7 +197,7 @@ def test_program_removes_what_the_plan_says(plate: Part, plate_plan: Plan) -> No
 
 def test_wrong_depth_in_a_program_shows_in_the_solids(plate: Part, plate_plan: Plan) -> None:
     ledger, (first, *_) = programs(plate_plan, plate)
-    setup = ledger.setups[0]
+    setup = ledger.loads[0]
     number, id = next((n, id) for n, id in first.calls if "rough-pocket" in id)
     head = next(line for line in first.text.splitlines() if line.startswith(f"O{number:04d} "))
     # from 5 above the stock down to 3 above the table, through the pocket's floor
@@ -231,7 +231,7 @@ def test_each_trouble_is_seen_and_a_sound_program_has_none(
     plate: Part, plate_plan: Plan, was: str, now: str, code: str
 ) -> None:
     ledger, (first, *_) = programs(plate_plan, plate)
-    tool = ledger.setups[0].calls[0].operation.tool.number
+    tool = ledger.loads[0].calls[0].operation.tool.number
     assert troubles(first, ledger, first.text) == []
     was, now = was.format(tool=tool), now.format(tool=tool)
     assert was in first.text
@@ -248,11 +248,11 @@ def test_turn_while_clamped_and_cut_while_not_are_seen() -> None:
 
 def test_steps_know_the_subprogram_that_they_stand_in(plate: Part, plate_plan: Plan) -> None:
     ledger, (first, *_) = programs(plate_plan, plate)
-    run = run_of(first, ledger.setups[0])
+    run = run_of(first, ledger.loads[0])
     cut = {step.sub for step in run.steps if step.kind == StepKind.CUT}
     assert cut == {n for n, _ in first.calls}
     by_sub = {n: sum(s.seconds for s in run.steps if s.sub == n and s.kind == StepKind.CUT) for n in cut}
-    for entry, (number, _) in zip(ledger.setups[0].calls, first.calls, strict=True):
+    for entry, (number, _) in zip(ledger.loads[0].calls, first.calls, strict=True):
         assert by_sub[number] == pytest.approx(entry.operation.time.cut, rel=3e-3, abs=0.02)
 
 
@@ -265,8 +265,8 @@ def test_sheet_calls_tools_as_the_program_does() -> None:
         called = re.findall(r"^\(T(\d+) ", program.text, re.MULTILINE)
         assert {t.number for t in paper.tools} == {o.tool for o in paper.operations} == {int(n) for n in called}
     # what stands in the turret keeps its station, the others take the free ones
-    standing = LIB.in_machine(ledger.setups[0].machine)
-    stations = tool_numbers(ledger.setups[0])
+    standing = LIB.in_machine(ledger.loads[0].machine)
+    stations = tool_numbers(ledger.loads[0])
     kept = {id: standing.index(id) + 1 for id in stations if id in standing}
     assert kept
     assert kept.items() <= stations.items()

@@ -54,9 +54,7 @@ def programs_of(ledger: Ledger, part: Part, words: str, dialects: Sequence[Diale
     for index, setup in enumerate(ledger.loads):
         if not setup.calls:
             continue
-        dialect = next(
-            (d for d in dialects if d.fits(setup.machine)), dialect_of(setup.machine, setup.load.dialect)
-        )
+        dialect = next((d for d in dialects if d.fits(setup.machine)), dialect_of(setup.machine, setup.load.dialect))
         own = tuple(o for o in offsets if o.setup == setup.decision.id)
         if not all(o.word for o in own):
             raise PlanError(

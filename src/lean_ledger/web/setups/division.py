@@ -18,7 +18,9 @@ def division_view(opened: Opened, library: Library) -> s.DivisionView:
     return s.DivisionView(
         least=len(found.clamped),
         proven=found.lower_bound == len(found.clamped),
-        sides=[f"{setup.free} free" if setup.free else f"{setup.up} up" for setup in (one.setup for one in found.clamped)],
+        sides=[
+            f"{setup.free} free" if setup.free else f"{setup.up} up" for setup in (one.setup for one in found.clamped)
+        ],
         clashes=list(found.clashes),
         together=[list(ids) for ids in opened.plan.together],
         before=[list(pair) for pair in opened.plan.before],
