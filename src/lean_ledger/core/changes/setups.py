@@ -166,11 +166,12 @@ class SetIndexed(Strict):
         if self.free is None:
             decided = replace(before, free=None, fixture=None, grip=None, turn=None, zero=None)
             return plan.with_setup(decided).in_the_usual_order(self.setup), f"setup {self.setup}: from {before.up} only"
-        machine = scene.library.machine(plan.load_of(self.setup).machine)
+        id = plan.load_of(self.setup).machine
+        machine = scene.library.machine(id)
         if machine is None or not machine.indexes_work:
             names = ", ".join(m.name for m in scene.library.machines if m.indexes_work)
             raise PlanError(
-                "no-rotary", f"{machine.name if machine else plan.load_of(self.setup).machine} does not index a part; these do: {names}",
+                "no-rotary", f"{machine.name if machine else id} does not index a part; these do: {names}",
                 self.setup,
             )  # fmt: skip
         same_axis = before.up[0] == self.free[0]

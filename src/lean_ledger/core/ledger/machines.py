@@ -79,7 +79,9 @@ def is_on(plan: Plan, machine: Machine) -> bool:
 
 
 def new_setup(id: str, up: Side, like: Load, part: Part, library: Library) -> Clamped:
-    """A setup in a load of its own, on the machine of another load; on a mill where that is a lathe and cannot turn it with that side up."""
+    """A setup in a load of its own, on the machine of another one; on a mill where that is a lathe and cannot turn it
+    with that side up.
+    """
     machine = library.machine(like.machine)
     bare = SetupDecision(id, up)
     if machine is None or not machine.turns_work:

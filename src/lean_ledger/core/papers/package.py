@@ -14,6 +14,7 @@ from lean_ledger.core.papers.lists import OPERATION_HEAD, TOOL_HEAD, as_csv, ope
 from lean_ledger.core.papers.sheet import SetupSheet
 from lean_ledger.core.program.checked import Checked
 from lean_ledger.core.program.joined import joined_programs
+from lean_ledger.core.program.numbers import o_word
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.text import spoken
 
@@ -64,7 +65,7 @@ def offset_program(one: Checked) -> str:
 
     G54 to G59 are L2 P1 to P6, G54.1 Pn is L20 Pn, a length is L10. Only where the setter has not measured them.
     """
-    lines = ["%", f"O{9000 + int(one.program.file[1:5]) // 1000:04d} ({spoken(f'offsets of {one.program.setup}')})"]
+    lines = ["%", f"{o_word(one.program.numbers.offsets)} ({spoken(f'offsets of {one.program.setup}')})"]
     lines += ["(AS PLANNED. WHAT IS TOUCHED OFF AT THE MACHINE IS RIGHT, NOT THIS)", "G90 G21"]
     for word, (x, y, z) in one.setting.offsets.items():
         lines.append(f"G10 {_register(word)} X{x:.3f} Y{y:.3f} Z{z:.3f}")
@@ -103,7 +104,7 @@ def _program(one: Checked, file: str) -> dict[str, Any]:
     numbers = tool_numbers(one.setup)
     return {
         "file": file,
-        "main": int(one.program.file[1:5]),
+        "main": one.program.numbers.main,
         "setup": one.program.setup,
         "machine": one.program.machine.id,
         "dialect": one.program.dialect.id,

@@ -6,7 +6,6 @@ sides are one setup and one program already.
 
 from __future__ import annotations
 
-import re
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
@@ -14,6 +13,7 @@ from lean_ledger.core.control.run import run_program
 from lean_ledger.core.control.steps import Run
 from lean_ledger.core.control.watch import Trouble, watched
 from lean_ledger.core.program.checked import Checked
+from lean_ledger.core.program.numbers import o_word
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.text import spoken
 from lean_ledger.library.machines import Machine
@@ -47,7 +47,7 @@ def joined_programs(programs: Sequence[Checked]) -> tuple[Joined, ...]:
 
 def _joined(parts: tuple[Checked, ...], number: int) -> Joined:
     first = parts[0].program
-    file = f"O{number:04d}.{first.dialect.extension}"
+    file = f"{o_word(number)}.{first.dialect.extension}"
     refused = _apart(parts)
     if refused:
         return Joined(first.machine, file, "", parts, None, (), refused)
@@ -79,16 +79,14 @@ def _apart(parts: Sequence[Checked]) -> str:
 def _text(parts: Sequence[Checked], number: int) -> str:
     dialect = parts[0].program.dialect
     names = ", ".join(one.program.setup for one in parts)
-    main = [f"O{number:04d} ({spoken(f'setups {names} on {parts[0].program.machine.name}')})"]
+    main = [f"{o_word(number)} ({spoken(f'setups {names} on {parts[0].program.machine.name}')})"]
     bodies: list[str] = []
     for i, one in enumerate(parts):
         if i:
             decided, fixture = one.setup.decision, one.setup.built.hold.fixture.name
             main.append(f"M0 ({spoken(f'setup {decided.id}: {decided.up} up, in {fixture}')})")
         lines = [line for line in one.program.text.split("\n") if line not in ("%", "")]
-        own = re.match(r"O(\d+)", lines[0])
-        assert own is not None
-        main.append(f"M98 P{int(own[1])}")
+        main.append(f"M98 P{one.program.numbers.main}")
         end = lines.index(dialect.end)
         bodies += [*lines[:end], "M99", *lines[end + 1 :]]
     return "\n".join(["%", *main, dialect.end, *bodies, "%"]) + "\n"

@@ -6,6 +6,7 @@ same seconds. Another piece on the same machine is another work offset and anoth
 
 from __future__ import annotations
 
+import re
 from collections.abc import Sequence
 from dataclasses import dataclass
 
@@ -17,6 +18,7 @@ from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.timeline import Call
 from lean_ledger.core.operations.model import HoleCycle, Operation
 from lean_ledger.core.part.model import Part
+from lean_ledger.core.program.numbers import Numbers, o_word, program_numbers
 from lean_ledger.core.program.offsets import WorkOffset, offsets_of
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.text import Lines
@@ -27,7 +29,6 @@ from lean_ledger.library.dialects import Dialect, dialect_of
 from lean_ledger.library.machines import Machine
 
 ABOUT = {"x": "A", "y": "B", "z": "C"}
-FULL = 1000  # numbers of the subprograms of a setup
 
 
 @dataclass(frozen=True)
@@ -41,17 +42,25 @@ class SetupProgram:
     text: str
     calls: tuple[tuple[int, str], ...]
     offsets: tuple[WorkOffset, ...]
+    numbers: Numbers
+
+    @property
+    def lines_of_numbers(self) -> dict[int, int]:
+        """The line, counted from 1, at which each program and subprogram of the text begins."""
+        found = (re.match(r"O(\d+)", line) for line in self.text.split("\n"))
+        return {int(begins[1]): at for at, begins in enumerate(found, start=1) if begins is not None}
 
 
 def programs_of(ledger: Ledger, part: Part, words: str, dialects: Sequence[Dialect] = ()) -> tuple[SetupProgram, ...]:
     """One program for each setup that has operations, in their order; `words` name job and revision.
 
-    Raises PlanError where a control has too few work offsets.
+    Raises PlanError where a control has too few work offsets, or there are more subprograms than numbers.
     """
     offsets = offsets_of(ledger, part)
     open_findings = sum(f.severity == Severity.ERROR for f in ledger.findings)
     found = []
-    for index, setup in enumerate(ledger.loads):
+    numbers = program_numbers([len(load.calls) for load in ledger.loads])
+    for own_numbers, setup in zip(numbers, ledger.loads, strict=True):
         if not setup.calls:
             continue
         dialect = next((d for d in dialects if d.fits(setup.machine)), dialect_of(setup.machine, setup.load.dialect))
@@ -63,7 +72,7 @@ def programs_of(ledger: Ledger, part: Part, words: str, dialects: Sequence[Diale
                 setup.decision.id,
             )
         _check_motions(setup, dialect)
-        writer = _Writer(index, setup, own, dialect, words)
+        writer = _Writer(own_numbers, setup, own, dialect, words)
         writer.open_findings = open_findings
         found.append(writer.program())
     return tuple(found)
@@ -83,10 +92,10 @@ def _check_motions(setup: LoadLedger, dialect: Dialect) -> None:
 
 class _Writer:
     def __init__(
-        self, index: int, setup: LoadLedger, offsets: tuple[WorkOffset, ...], dialect: Dialect, words: str
+        self, numbers: Numbers, setup: LoadLedger, offsets: tuple[WorkOffset, ...], dialect: Dialect, words: str
     ) -> None:
         self._setup, self._offsets, self._dialect, self._words = setup, offsets, dialect, words
-        self._base = FULL * (index + 1)
+        self._o = numbers
         self._numbers = tool_numbers(setup)
         self._machine = setup.machine
         self._lathe = setup.machine.turns_work
@@ -102,7 +111,7 @@ class _Writer:
         before: Operation | None = None
         for entry in setup.calls:
             self._approach(before, entry)
-            number = self._base + entry.position + 1
+            number = self._o.sub(entry.position)
             main.say(f"M98 P{number}")
             main.forget()
             self._subs += self._sub(number, entry)
@@ -115,14 +124,16 @@ class _Writer:
         self._turn_back(before)
         main.say(dialect.end)
         text = "\n".join(["%", *main.out, *self._subs, "%"]) + "\n"
-        file = f"O{self._base:04d}.{dialect.extension}"
-        return SetupProgram(setup.decision.id, setup.machine, dialect, file, text, tuple(self._calls), self._offsets)
+        file = f"{o_word(self._o.main)}.{dialect.extension}"
+        return SetupProgram(
+            setup.decision.id, setup.machine, dialect, file, text, tuple(self._calls), self._offsets, self._o
+        )
 
     # ---- main program
 
     def _head(self) -> None:
         main, setup = self._main, self._setup
-        main.say(f"O{self._base:04d}", main.comment(f"{self._words} {setup.decision.id}"))
+        main.say(o_word(self._o.main), main.comment(f"{self._words} {setup.decision.id}"))
         if self.open_findings:
             main.say(main.comment(f"not released: {self.open_findings} open findings, see the plan"))
         main.say(main.comment(setup.machine.name))
@@ -212,7 +223,7 @@ class _Writer:
     def _sub(self, number: int, entry: Call) -> list[str]:
         op = entry.operation
         lines = Lines(self._dialect.decimals, has_y=self._has_y)
-        lines.say(f"O{number:04d}", lines.comment(f"{op.setup}.{10 * (entry.position + 1)} {op.name}"))
+        lines.say(o_word(number), lines.comment(f"{op.setup}.{10 * (entry.position + 1)} {op.name}"))
         if self._lathe:
             lines.say("G95" if op.motion.spin is not None else "G94")
         start = self._words_of(op, op.motion.start)

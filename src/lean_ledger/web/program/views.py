@@ -52,7 +52,7 @@ def _program(one: Checked) -> s.SetupProgramView:
     program, same = one.program, one.agreement
     names = {e.operation.id: e.operation.name for e in one.setup.calls}
     called = dict(program.calls)
-    lines = {int(line[1:5]): i for i, line in enumerate(program.text.split("\n"), start=1) if line.startswith("O")}
+    lines = program.lines_of_numbers
     numbers = tool_numbers(one.setup)
     tools = {e.operation.tool.id: e.operation.tool for e in one.setup.calls}
     return s.SetupProgramView(

@@ -1,0 +1,54 @@
+"""Which O numbers a plan's programs have: four digits, as every control takes them.
+
+1 to 999 join the setups of a machine, 1000 to 8999 are setups with their subprograms, 9000 and on set offsets.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from lean_ledger.core.basis.errors import PlanError
+
+FIRST, END = 1000, 9000
+USUAL = 1000  # numbers of a setup where there is room for as many
+LEAST = 100
+
+
+@dataclass(frozen=True)
+class Numbers:
+    """Of one setup: its main program, from which its subprograms count on, and the program that sets its offsets."""
+
+    main: int
+    offsets: int
+
+    def sub(self, position: int) -> int:
+        """Of the operation at a position in the order, the first 0."""
+        return self.main + 1 + position
+
+
+def program_numbers(operations: Sequence[int]) -> tuple[Numbers, ...]:
+    """For setups with so many operations each, in their order.
+
+    A thousand a setup; where that does not go out, as many hundreds as each needs. Raises PlanError too-many-programs.
+
+    >>> [n.main for n in program_numbers([12, 30])]
+    [1000, 2000]
+    >>> [n.main for n in program_numbers([12, 130, *[5] * 7])][:4]
+    [1000, 1100, 1300, 1400]
+    """
+    blocks = [USUAL] * len(operations)
+    if sum(blocks) > END - FIRST or any(count >= USUAL for count in operations):
+        blocks = [LEAST * -(-(count + 1) // LEAST) for count in operations]
+    if sum(blocks) > END - FIRST:
+        raise PlanError(
+            "too-many-programs",
+            f"{sum(operations)} operations in {len(operations)} setups are more than {END - FIRST} program numbers go "
+            "out for; make fewer operations of them, or split the job",
+        )
+    mains = [FIRST + sum(blocks[:k]) for k in range(len(blocks))]
+    return tuple(Numbers(main, END + k) for k, main in enumerate(mains, start=1))
+
+
+def o_word(number: int) -> str:
+    return f"O{number:04d}"
