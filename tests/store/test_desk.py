@@ -13,8 +13,12 @@ from alembic.migration import MigrationContext
 
 from lean_ledger.core.basis.errors import FileRefused, PlanError
 from lean_ledger.core.changes import read_change
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.part.model import Part
 from lean_ledger.store import Database, Desk, JobNew, JobQuery, StaleEdition
+from lean_ledger.store.ledgers import Key
 from lean_ledger.store.models import Base
+from lean_ledger.store.shelf import Shelf
 from tests.conftest import CASES, DEMO_PARTS, journal_words
 
 THREAD = {"change": "set-thread", "diameter": 3.3, "thread": "M4"}
@@ -186,3 +190,21 @@ def test_migrations_make_the_tables_that_the_models_describe(tmp_path: Path) -> 
         assert connection.exec_driver_sql("PRAGMA journal_mode").scalar() == "wal"
         assert connection.exec_driver_sql("PRAGMA foreign_keys").scalar() == 1
         assert connection.exec_driver_sql("PRAGMA synchronous").scalar() == 2
+
+
+def test_plan_opened_while_the_library_changes_is_of_one_library(
+    desk: Desk, plan_id: int, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Read apart, an old ledger could be kept under the number of the new library."""
+    first, compute = desk.shelf, desk._ledgers.of
+
+    def changed_meanwhile(key: Key, part: Part, shelf: Shelf) -> Ledger:
+        desk.read_library()  # as another thread might, after the library was looked at and before it is computed with
+        return compute(key, part, shelf)
+
+    monkeypatch.setattr(desk._ledgers, "of", changed_meanwhile)
+    opened = desk.open(plan_id)
+    assert desk.shelf.number == first.number + 1
+    assert (opened.shelf, opened.key[-1]) == (first, first.number)
+    monkeypatch.undo()
+    assert desk.open(plan_id).shelf is desk.shelf

@@ -17,7 +17,7 @@ from lean_ledger.core.changes import read_change
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.shop.summary import summary_of, thumb_svg
 from lean_ledger.store import Database, Desk, JobQuery, PlanBroken, RevisionNew, Upload
-from lean_ledger.store import desk as desk_module
+from lean_ledger.store import ledgers as ledgers_module
 from lean_ledger.store.aside import Aside
 from lean_ledger.store.job_list import keep_summary
 from lean_ledger.store.models import JobRow, PlanRow, SummaryRow
@@ -53,7 +53,7 @@ def test_row_is_what_the_ledger_says_after_each_change(desk: Desk, plan_id: int)
 def test_list_computes_nothing(make_desk: Callable[[], Desk], monkeypatch: pytest.MonkeyPatch) -> None:
     make_desk().add_job(new())
     again = make_desk()
-    monkeypatch.setattr(desk_module, "evaluate", None)  # whoever computes fails
+    monkeypatch.setattr(ledgers_module, "evaluate", None)  # whoever computes fails
     assert only(again).fresh
 
 
@@ -174,7 +174,7 @@ def test_change_that_would_leave_a_plan_that_cannot_be_computed_is_refused(
             raise ZeroDivisionError("a fault of the program's own")
         return evaluate(plan, part, library)
 
-    monkeypatch.setattr(desk_module, "evaluate", stumbling)
+    monkeypatch.setattr(ledgers_module, "evaluate", stumbling)
     with pytest.raises(PlanError, match=r"“margin 0\.4” was not taken: with it the plan cannot be computed"):
         desk.change(plan_id, 1, read_change(MARGIN), "a")
     assert desk.open(plan_id).edition == 1
@@ -198,7 +198,7 @@ def many(tmp_path_factory: pytest.TempPathFactory, library: Any, kernel: Any) ->
             due = date(2027, 1, 1) + timedelta(days=i * 7 % 50) if i % 5 else None
             status = ("quoting", "ordered", "in work", "done")[i % 4]
             session.add(JobRow(id=i + 1, number=number(i), name=f"Part {i} – Straße", customer=f"Kunde {i % 7}",
-                               status=status, due=due, at=desk_module.now()))  # fmt: skip
+                               status=status, due=due, at=ledgers_module.now()))  # fmt: skip
             session.add(PlanRow(id=i + 1, job=i + 1, name="x", edition=1, current=1))
             session.flush()
             summary = replace(base, cycle=float(i * 13 % 60), each=Decimal(i * 7 % 60), errors=i % 3, warnings=i % 2,

@@ -18,7 +18,7 @@ from lean_ledger.demo import shop as demo_shop
 from lean_ledger.demo.shop import JOBS, load_demo
 from lean_ledger.library import shipped_library
 from lean_ledger.store import Database, Desk
-from lean_ledger.store.desk import STATUSES
+from lean_ledger.store.opened import STATUSES
 from lean_ledger.web import create_app
 from tests.conftest import MARK, client_of, opened_jobs
 

@@ -2,12 +2,8 @@
 
 from __future__ import annotations
 
-import hashlib
-import logging
 import threading
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
-from datetime import date
 from functools import partial
 from pathlib import Path
 from typing import Any
@@ -15,7 +11,7 @@ from typing import Any
 from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session
 
-from lean_ledger.core.basis.errors import FileRefused, LedgerError, PlanError
+from lean_ledger.core.basis.errors import FileRefused, PlanError
 from lean_ledger.core.basis.plain_text import LONGEST_NAME, check_name
 from lean_ledger.core.changes import Change, Scene
 from lean_ledger.core.changes.programs import AttachProgram
@@ -27,15 +23,11 @@ from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import with_stock as stock_joined
 from lean_ledger.core.geometry.host import Cancelled, KernelHost, never
 from lean_ledger.core.geometry.model import Vec
-from lean_ledger.core.geometry.near_net import NearNet
 from lean_ledger.core.geometry.progress import Report, silent
-from lean_ledger.core.ledger.effect import Effect, effect_of
-from lean_ledger.core.ledger.evaluate import evaluate
-from lean_ledger.core.ledger.model import Ledger
-from lean_ledger.core.part.lineage import Revised, follow
+from lean_ledger.core.ledger.effect import effect_of
+from lean_ledger.core.part.lineage import Revised
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.part.part_size import revision_question, size_question
-from lean_ledger.core.plan import PairByHand, Plan
 from lean_ledger.core.revisions.renamed import next_letter
 from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.core.shop.habits import Habit
@@ -44,7 +36,6 @@ from lean_ledger.library.types import Library
 from lean_ledger.store.database import Database
 from lean_ledger.store.errors import PlanBroken
 from lean_ledger.store.files import Files, Upload, read_program
-from lean_ledger.store.fingerprint import fingerprint
 from lean_ledger.store.job_list import (
     JobPage,
     JobQuery,
@@ -54,13 +45,12 @@ from lean_ledger.store.job_list import (
     keep_summary,
     waiting_plans,
 )
-from lean_ledger.store.kept import Kept
+from lean_ledger.store.ledgers import Ledgers, key_of
 from lean_ledger.store.models import AnalysisRow, FileRow, JobRow, NoteRow, PlanRow, RevisionRow, VersionRow
+from lean_ledger.store.opened import STATUSES, JobNew, Opened, RevisionNew, StaleEdition
 from lean_ledger.store.rows import (
     NO_EFFECT,
-    Chain,
     JournalPart,
-    chain_to,
     current_plan,
     effect_in,
     journal_part,
@@ -75,81 +65,14 @@ from lean_ledger.store.rows import (
     version_row,
     versions_since,
 )
+from lean_ledger.store.shelf import Shelf, first_shelf
 from lean_ledger.store.shop import Shop, What
-from lean_ledger.store.stocks import Outcome, Stocks
-
-#: what a ledger is computed from, with the job's newest revision and the number of the library
-Key = tuple[Chain, str, Plan, int]
-
-STATUSES = ("quoting", "ordered", "in work", "done")
-
-log = logging.getLogger("lean_ledger")
+from lean_ledger.store.states import States
+from lean_ledger.store.stocks import Stocks
 
 
 def nothing() -> None:
     """What is done about a row that is out of date where nobody computes it again."""
-
-
-class StaleEdition(LedgerError):
-    """A write on an edition that is no longer the plan's; carries what happened since."""
-
-    def __init__(self, opened: Opened, since: list[VersionRow]) -> None:
-        super().__init__("stale", "the plan was changed by someone else since you saw it; nothing was written")
-        self.opened = opened
-        self.since = since
-
-
-@dataclass(frozen=True)
-class JobNew:
-    """What a new job needs; all but the file and the material has a default."""
-
-    file_name: str
-    content: bytes
-    material: str
-    quantities: tuple[int, ...]
-    number: str = ""
-    name: str = ""
-    customer: str = ""
-    due: date | None = None
-    solid: int = 0
-    thickness: float | None = None
-    status: str = "quoting"
-    author: str = "planner"
-    size_meant: bool = False  # the planner was asked about an odd size, and means it
-
-    @property
-    def upload(self) -> Upload:
-        return Upload(self.file_name, self.content, self.solid, self.thickness)
-
-
-@dataclass(frozen=True)
-class RevisionNew:
-    """The next revision of a job's part."""
-
-    job_id: int
-    upload: Upload
-    author: str = "planner"
-    size_meant: bool = False
-
-
-@dataclass(frozen=True)
-class Opened:
-    """A plan as it stands, evaluated."""
-
-    plan_id: int
-    edition: int
-    job: JobRow
-    plan: Plan
-    part: Part
-    ledger: Ledger
-    version: VersionRow
-    lines: int  # of its journal
-    effect: Effect
-    can_undo: bool
-    can_redo: bool
-    revisions: tuple[RevisionRow, ...]
-    followed: Outcome | None  # the stock through the operations; None where it was not followed yet
-    state: str  # another text whenever anything that is shown of the plan is another
 
 
 def _ask_of_size(question: str) -> None:
@@ -163,21 +86,14 @@ class Desk:
     def __init__(self, database: Database, library: Library, kernel: KernelHost) -> None:
         self._database = database
         self.shop = Shop(database, library)
-        self.library = self.shop.library()
-        self._shelf = 0  # counts how often the library changed
-        self.made_by = fingerprint(self.library)
+        self._shelf = first_shelf(self.shop.library())  # in one piece: swapped, never changed
         self.on_stale: Callable[[], None] = nothing  # called when a list shows a row that is out of date
-        self._seeing = threading.Lock()
-        self._seen_at = (-1, -1)  # the number of commits at which these states of plans were read
-        self._seen: dict[int, str] = {}
-        self._shown_followed: dict[int, str] = {}  # by plan: the state in which its stock was known
+        self._states = States(database, lambda: self._shelf.made_by)
         self._shopping = threading.Lock()
         self.files = Files(database, kernel)
         self.path = database.path
         self.stocks = Stocks()
-        self._followings: Kept[tuple[Chain, tuple[PairByHand, ...]], tuple[Part, Revised | None]] = Kept()
-        self._ledgers: Kept[Key, Ledger] = Kept()
-        self._near_nets: Kept[tuple[Chain, str, Vec], NearNet] = Kept()
+        self._ledgers = Ledgers(self.files)
 
     # ---- the shop
 
@@ -209,9 +125,17 @@ class Desk:
         self._library_changed()
 
     @property
-    def shelf(self) -> int:
-        """Another number after each change of the library."""
+    def shelf(self) -> Shelf:
+        """The library as it stands now. What is asked of it twice is asked of one and the same shelf."""
         return self._shelf
+
+    @property
+    def library(self) -> Library:
+        return self._shelf.library
+
+    @property
+    def made_by(self) -> str:
+        return self._shelf.made_by
 
     def read_library(self) -> None:
         """The library as it is in the database now: another process may have changed it."""
@@ -219,11 +143,8 @@ class Desk:
 
     def _library_changed(self) -> None:
         with self._shopping:
-            self.library = self.shop.library()
-            self._shelf += 1
-            self.made_by = fingerprint(self.library)
-        with self._seeing:
-            self._seen = {}
+            self._shelf = self._shelf.followed_by(self.shop.library())
+        self._states.forget()
 
     # ---- jobs
 
@@ -238,8 +159,9 @@ class Desk:
         read = self.files.read(new.upload, report, cancelled)
         if not new.size_meant:
             _ask_of_size(size_question(read.part.model.solid.bounds.size, read.part.model.length_unit, self.library))
-        plan = quick_plan(read.part, new.material, new.quantities, self.library)
-        ledger = self._evaluate((read.key,), plan, read.part)
+        shelf = self.shelf
+        plan = quick_plan(read.part, new.material, new.quantities, shelf.library)
+        ledger = self._ledgers.of(key_of((read.key,), read.part, plan, shelf), read.part, shelf)
         with self._database.writing() as session:
             self.files.keep(session, read)
             stem = Path(new.file_name).stem
@@ -259,7 +181,7 @@ class Desk:
             session.flush()
             words = f"quick price: {len(plan.setups)} setups, {len(ledger.operations)} operations"
             session.add(new_version(row.id, 1, None, plan, new.author, words, NO_EFFECT))
-            keep_evaluated(session, row.id, 1, self.made_by, ledger, read.part)
+            keep_evaluated(session, row.id, 1, shelf.made_by, ledger, read.part)
             return row.id
 
     def add_revision(self, new: RevisionNew, report: Report = silent, cancelled: Cancelled = never) -> str:
@@ -429,23 +351,12 @@ class Desk:
 
     def state(self, plan_id: int) -> str:
         """What `Opened.state` would be, without evaluating anything. Raises PlanError no-such-plan."""
-        commits = self._database.commits()
-        with self._seeing:
-            if commits != self._seen_at:
-                self._seen_at, self._seen = commits, {}
-            state = self._seen.get(plan_id)
-        if state is None:
-            with self._database.reading() as session:
-                state = self._state(session, plan_id)
-            with self._seeing:
-                if self._seen_at == commits:
-                    self._seen[plan_id] = state
-        return self._with_stock(plan_id, state)
+        return self._states.of(plan_id)
 
     def base_state(self, plan_id: int) -> str:
         """As `state`, but the same before and after the stock is followed."""
         with self._database.reading() as session:
-            return self._state(session, plan_id)
+            return self._states.base(session, plan_id, self._shelf.made_by)
 
     def journal(self, plan_id: int, before: int | None = None, count: int = 50) -> tuple[JournalPart, int]:
         """The last lines of the journal, or the last before a number; and the edition. Raises PlanError."""
@@ -457,11 +368,10 @@ class Desk:
         opened = self.open(plan_id)
         if opened.followed is None:
             course = course_of(opened.part, opened.ledger)
-            key = self._key(opened.revisions, opened.plan, opened.part)
-            self.stocks.follow(key, course, lambda: self._is_current(plan_id, opened.edition), report, cancelled)
+            self.stocks.follow(opened.key, course, lambda: self._is_current(plan_id, opened.edition), report, cancelled)
             opened = self.open(plan_id)
             if opened.followed is not None:
-                self.take_summary(plan_id, opened.version.seq, self.made_by, summary_of(opened.ledger, opened.part))
+                self._summarise(opened)
         return opened
 
     def part_of(self, plan_id: int, revision: str = "") -> Part:
@@ -469,13 +379,13 @@ class Desk:
         with self._database.reading() as session:
             row = plan_row(session, plan_id)
             plan = current_plan(session, row)
-            return self._followed(session, row.job, revision or plan.revision, plan)[0]
+            return self._ledgers.part_of(session, row.job, revision or plan.revision, plan)[0]
 
     def compared(self, plan_id: int, revision: str) -> Revised:
         """A revision beside the one before it, in the plan's ids, with its pairs. Raises PlanError no-such-revision."""
         with self._database.reading() as session:
             row = plan_row(session, plan_id)
-            _, revised = self._followed(session, row.job, revision, current_plan(session, row))
+            _, revised = self._ledgers.part_of(session, row.job, revision, current_plan(session, row))
         if revised is None:
             raise PlanError("no-such-revision", f"revision {revision} is the first; there is none before it to compare")
         return revised
@@ -486,28 +396,24 @@ class Desk:
             before = self._open(session, plan_id)
             if before.edition != edition:
                 raise StaleEdition(before, versions_since(session, plan_id, edition))
-        plan, words = change.apply(
-            before.plan,
-            Scene(
-                before.part, self.library, before.ledger, partial(self.compared, plan_id), self._models(change)
-            ),
+        shelf = before.shelf
+        scene = Scene(
+            before.part, shelf.library, before.ledger, partial(self.compared, plan_id), self._models(change)
         )  # fmt: skip
+        plan, words = change.apply(before.plan, scene)
         with self._database.reading() as session:
-            part, _ = self._followed(session, before.job.id, plan.revision, plan)
-            part = self._with_files(session, part, chain_to(before.revisions, plan.revision), plan)
+            part, lineage = self._ledgers.part_for(session, before.job.id, plan)
         try:
-            ledger = self._evaluate(chain_to(before.revisions, plan.revision), plan, part)
+            ledger = self._ledgers.of(key_of(lineage, part, plan, shelf), part, shelf)
         except PlanBroken as error:
             raise PlanError("not-computable", f"“{words}” was not taken: with it the plan {error.message}") from error
         # compared without what the solids show, which is not known yet for the new one
-        effect = effect_of(
-            self._evaluate(chain_to(before.revisions, before.plan.revision), before.plan, before.part), ledger
-        )
+        effect = effect_of(self._ledgers.of(before.key, before.part, shelf), ledger)
         with self._database.writing() as session:
             self._claim(session, plan_id, edition)
             seq = 1 + (session.scalar(select(func.max(VersionRow.seq)).where(VersionRow.plan == plan_id)) or 0)
             session.add(new_version(plan_id, seq, before.version.seq, plan, author, words, effect))
-            keep_evaluated(session, plan_id, seq, self.made_by, ledger, part)
+            keep_evaluated(session, plan_id, seq, shelf.made_by, ledger, part)
             session.execute(update(PlanRow).where(PlanRow.id == plan_id).values(current=seq))
         return self.open(plan_id)
 
@@ -533,8 +439,12 @@ class Desk:
     def _gone_to(self, plan_id: int) -> Opened:
         """The plan at another line of its journal; its row of the list is from when that line was written."""
         opened = self.open(plan_id)
-        self.take_summary(plan_id, opened.version.seq, self.made_by, summary_of(opened.ledger, opened.part))
+        self._summarise(opened)
         return opened
+
+    def _summarise(self, opened: Opened) -> None:
+        summary = summary_of(opened.ledger, opened.part)
+        self.take_summary(opened.plan_id, opened.version.seq, opened.shelf.made_by, summary)
 
     def _step(self, plan_id: int, edition: int, way: str) -> Opened:
         with self._database.writing() as session:
@@ -562,17 +472,15 @@ class Desk:
         assert version is not None
         revisions = revision_rows(session, job.id)
         plan = current_plan(session, row)
-        state = self._state(session, plan_id)
-        part, _ = self._followed(session, job.id, plan.revision, plan)
-        part = self._with_files(session, part, chain_to(revisions, plan.revision), plan)
-        ledger = self._evaluate(chain_to(revisions, plan.revision), plan, part)
-        followed = self.stocks.known(self._key(revisions, plan, part))
+        shelf = self.shelf
+        state = self._states.base(session, plan_id, shelf.made_by)
+        part, lineage = self._ledgers.part_for(session, job.id, plan)
+        key = key_of(lineage, part, plan, shelf)
+        ledger = self._ledgers.of(key, part, shelf)
+        followed = self.stocks.known(key)
         if followed is not None and with_stock:
             ledger = stock_joined(ledger, part, followed)
-        if followed is not None:
-            self._shown_followed[plan_id] = state
-        elif self._shown_followed.get(plan_id) == state:
-            del self._shown_followed[plan_id]  # it was known, and is no longer kept
+        self._states.followed(plan_id, state, known=followed is not None)
         return Opened(
             plan_id=plan_id,
             edition=row.edition,
@@ -587,38 +495,14 @@ class Desk:
             can_redo=newest_child(session, plan_id, version.seq) is not None,
             revisions=revisions,
             followed=followed,
-            state=self._with_stock(plan_id, state),
+            key=key,
+            shelf=shelf,
+            state=self._states.with_stock(plan_id, state),
         )
-
-    def _state(self, session: Session, plan_id: int) -> str:
-        row = plan_row(session, plan_id)
-        job = session.get_one(JobRow, row.job)
-        last = session.scalar(select(func.max(RevisionRow.id)).where(RevisionRow.job == row.job))
-        seen = (row.edition, row.current, job.number, job.name, job.customer, job.status, job.due, last, self.made_by)
-        return f"{row.edition}-{hashlib.sha256(repr(seen).encode('utf-8', 'replace')).hexdigest()[:12]}"
-
-    def _with_stock(self, plan_id: int, state: str) -> str:
-        return f"{state}f" if self._shown_followed.get(plan_id) == state else state
 
     def _is_current(self, plan_id: int, edition: int) -> bool:
         with self._database.reading() as session:
             return plan_row(session, plan_id).edition == edition
-
-    def _with_files(self, session: Session, part: Part, chain: Chain, plan: Plan) -> Part:
-        """The part with the programs that its plan is timed by, and with its near-net stock laid around it."""
-        if plan.attached:
-            kept = {a.key: session.get(FileRow, a.key) for a in plan.attached}
-            programs = [read_program(Upload(row.name, row.content)) for row in kept.values() if row is not None]
-            part = replace(part, programs=tuple(programs))
-        stock = plan.stock
-        if stock.form != "near-net" or not stock.model:
-            return part
-        file, solid = stock.model.rsplit(":", 1)
-
-        def lay() -> NearNet:
-            return self.files.near_net(part, self.files.part(session, file, int(solid)), stock.shift)
-
-        return replace(part, near_net=self._near_nets.get((chain, stock.model, stock.shift), lay))
 
     def _models(self, change: Change) -> frozenset[str]:
         """The stock model or the program that a change names, where it was brought in."""
@@ -631,35 +515,3 @@ class Desk:
         with self._database.reading() as session:
             known = solid.isdecimal() and session.get(AnalysisRow, (file, int(solid))) is not None
         return frozenset({change.model}) if known else frozenset()
-
-    def _key(self, revisions: tuple[RevisionRow, ...], plan: Plan, part: Part) -> Key:
-        return (chain_to(revisions, plan.revision), part.newest, plan, self._shelf)
-
-    def _evaluate(self, chain: Chain, plan: Plan, part: Part) -> Ledger:
-        library = self.library
-
-        def make() -> Ledger:
-            try:
-                return evaluate(plan, part, library)
-            except LedgerError:
-                raise
-            except Exception as error:
-                log.exception("a plan of %s cannot be computed", part.model.file)
-                words = f"cannot be computed ({type(error).__name__}); go back to an earlier line of its journal"
-                raise PlanBroken("plan-broken", words) from error
-
-        return self._ledgers.get((chain, part.newest, plan, self._shelf), make)
-
-    def _followed(self, session: Session, job_id: int, letter: str, plan: Plan) -> tuple[Part, Revised | None]:
-        """The part of a revision under the ids that the plan knows, and how it came from the one before."""
-        rows = revision_rows(session, job_id)
-        if all(row.letter != letter for row in rows):
-            known = ", ".join(row.letter for row in rows)
-            raise PlanError("no-such-revision", f"there is no revision {letter}; the job has {known}")
-        way = rows[: 1 + [row.letter for row in rows].index(letter)]
-
-        def make() -> tuple[Part, Revised | None]:
-            return follow([(row.letter, self.files.part(session, row.file, row.solid)) for row in way], plan.pairs)
-
-        part, revised = self._followings.get((chain_to(rows, letter), plan.pairs), make)
-        return replace(part, newest=rows[-1].letter), revised

@@ -29,7 +29,7 @@ log = logging.getLogger("lean_ledger")
 
 MOST_SINCE = 50  # lines of a journal that a refusal tells
 
-Chain = tuple[tuple[str, int], ...]  # (file, solid) of each revision up to the one that is meant
+Lineage = tuple[tuple[str, int], ...]  # (file, solid) of each revision up to the one that is meant
 
 
 def model_key(file: str, solid: int) -> str:
@@ -57,7 +57,7 @@ def revision_rows(session: Session, job_id: int) -> tuple[RevisionRow, ...]:
     return rows
 
 
-def chain_to(rows: Sequence[RevisionRow], letter: str) -> Chain:
+def lineage_to(rows: Sequence[RevisionRow], letter: str) -> Lineage:
     """What identifies a part: its revisions' solids up to a letter."""
     last = [row.letter for row in rows].index(letter)
     return tuple((row.file, row.solid) for row in rows[: last + 1])

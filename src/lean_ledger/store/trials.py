@@ -7,7 +7,8 @@ from lean_ledger.core.geometry.host import Cancelled, never
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.program.trial import Trial, TrialResult, plan_until, result_of, trial_of
 from lean_ledger.core.program.write import programs_of
-from lean_ledger.store.desk import Desk, Opened
+from lean_ledger.store.desk import Desk
+from lean_ledger.store.opened import Opened
 
 ATTACHED = "attached"
 
@@ -22,9 +23,9 @@ def try_program(
     opened = desk.open(plan_id, with_stock=False)
     part, ledger = opened.part, opened.ledger
     text = _attached(opened, setup) if which == ATTACHED else _own(opened, setup)
-    trial = trial_of(part, ledger, desk.library, setup, text)
+    trial = trial_of(part, ledger, opened.shelf.library, setup, text)
     course, _ = plan_until(part, ledger, setup)
-    key = (plan_id, opened.edition, desk.shelf, setup)
+    key = (plan_id, opened.edition, opened.shelf.number, setup)
     found = desk.stocks.tried(("trial", *key, text), trial.course, report, cancelled)
     return trial, result_of(trial, found, desk.stocks.tried(("until", *key), course, report, cancelled))
 

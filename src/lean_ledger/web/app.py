@@ -169,14 +169,13 @@ def _refused(error: LedgerError) -> Response:
 
 
 def _stale(error: StaleEdition) -> Response:
-    desk: Desk = current_app.config["DESK"]
     current = error.opened.version.seq
     body = Stale(
         type="lean-ledger:stale",
         title="stale",
         status=409,
         detail=error.message,
-        plan=views.plan_view(error.opened, desk.library),
+        plan=views.plan_view(error.opened, error.opened.shelf.library),
         since=[views.journal_line(v, current, ahead=False) for v in error.since],
     )
     return Response(body.model_dump_json(), 409, mimetype="application/problem+json")

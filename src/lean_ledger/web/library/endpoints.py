@@ -6,7 +6,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from lean_ledger.library.types import Library
-from lean_ledger.store.desk import STATUSES
+from lean_ledger.store.opened import STATUSES
 from lean_ledger.web.library import schemas as s
 from lean_ledger.web.library.schemas import LibraryView
 from lean_ledger.web.shared.figures import tool_view

@@ -33,7 +33,7 @@ def pace(path: s.OperationPath, query: s.PaceQuery) -> Response:
     """One operation at shares of its usual speed and feed, beside how it is now; changes nothing."""
     opened = desk().open(path.plan_id, with_stock=False)
     ledger = opened.ledger
-    tried = paced(ledger, opened.part, desk().library, path.operation, query.speed, query.feed)
+    tried = paced(ledger, opened.part, opened.shelf.library, path.operation, query.speed, query.feed)
     body = s.PaceView(
         operation=tried.operation,
         speed=tried.speed,
@@ -59,7 +59,7 @@ def worth(path: PlanPath) -> Response:
 
 def worth_body(asked: Desk, plan_id: int) -> bytes:
     opened = asked.open(plan_id, with_stock=False)
-    rows = [_worth(w) for w in worth_working_on(opened.ledger, opened.part, asked.library)]
+    rows = [_worth(w) for w in worth_working_on(opened.ledger, opened.part, opened.shelf.library)]
     return s.WorthsView(entries=rows).model_dump_json().encode()
 
 
@@ -83,8 +83,8 @@ def habits(path: PlanPath) -> Response:
 def tool_use(path: PlanPath) -> Response:
     """What a piece and a batch take of each tool, and what each of its operations asks of it."""
     opened = desk().open(path.plan_id, with_stock=False)
-    uses = tool_uses(opened.ledger.operations, desk().library, opened.ledger.material)
-    missing = [buy.words for buy in shopping_list(opened.ledger, desk().library) if buy.is_missing]
+    uses = tool_uses(opened.ledger.operations, opened.shelf.library, opened.ledger.material)
+    missing = [buy.words for buy in shopping_list(opened.ledger, opened.shelf.library) if buy.is_missing]
     body = s.ToolUsesView(tools=[_use(opened, use) for use in uses], missing=missing)
     return Response(body.model_dump_json(), mimetype="application/json")
 
@@ -94,7 +94,7 @@ def _use(opened: Opened, use: ToolUse) -> s.ToolUseView:
     work = []
     for op in (find(ledger, id) for id in use.operations):
         load = load_of(op, ledger.load_of(op.setup).machine, ledger.material)
-        life = life_minutes(op, desk().library, ledger.material) or 0.0
+        life = life_minutes(op, opened.shelf.library, ledger.material) or 0.0
         work.append(
             s.ToolWorkView(
                 operation=op.id, setup=op.setup, name=op.name, seconds=op.time.cut, speed=op.cutting.speed,

@@ -16,7 +16,7 @@ from lean_ledger.core.revisions.carried import decided_features
 from lean_ledger.core.setups.assign import movable_to
 from lean_ledger.core.setups.sides import needs_machining
 from lean_ledger.library.types import Library
-from lean_ledger.store.desk import Opened
+from lean_ledger.store.opened import Opened
 from lean_ledger.web.part import schemas as ps
 from lean_ledger.web.plans import schemas as s
 

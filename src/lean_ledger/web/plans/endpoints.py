@@ -27,7 +27,6 @@ from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.papers.projection import view_of
 from lean_ledger.core.papers.sheet import JobWords, SetupSheet, setup_sheet
 from lean_ledger.core.shop.shopping import shopping_list
-from lean_ledger.library.types import Library
 from lean_ledger.store import Desk, Opened, Upload
 from lean_ledger.store.kept import Kept
 from lean_ledger.web.jobs.endpoints import file_name
@@ -71,8 +70,7 @@ Body = tuple[str, bytes]  # a plan's state and what is sent of it
 
 def plan_answer(opened: Opened) -> Response:
     """The plan as it stands; made once for all that ask."""
-    library = desk().library
-    return _plan_response(_bodies().get((opened.plan_id, opened.state), lambda: (opened.state, _body(opened, library))))
+    return _plan_response(_bodies().get((opened.plan_id, opened.state), lambda: (opened.state, _body(opened))))
 
 
 def _bodies() -> Kept[tuple[int, str], Body]:
@@ -80,8 +78,8 @@ def _bodies() -> Kept[tuple[int, str], Body]:
     return found
 
 
-def _body(opened: Opened, library: Library) -> bytes:
-    return views.plan_view(opened, library).model_dump_json().encode()
+def _body(opened: Opened) -> bytes:
+    return views.plan_view(opened, opened.shelf.library).model_dump_json().encode()
 
 
 def _plan_response(body: Body) -> Response:
@@ -103,7 +101,7 @@ def get_plan(path: PlanPath) -> Response:
 
     def make() -> Body:
         opened = asked.open(path.plan_id)
-        return opened.state, _body(opened, asked.library)
+        return opened.state, _body(opened)
 
     return _plan_response(_bodies().get((path.plan_id, state), make))
 
@@ -191,7 +189,7 @@ def grips(path: SetupPath) -> Response:
 def _grips_body(asked: Desk, plan_id: int, setup: str) -> bytes:
     opened = asked.open(plan_id, with_stock=False)
     opened.plan.setup(setup)
-    return grips_view(opened, setup, asked.library).model_dump_json().encode()
+    return grips_view(opened, setup, opened.shelf.library).model_dump_json().encode()
 
 
 @blueprint.get("/<int:plan_id>/division", responses={200: DivisionView, **BESIDE})
@@ -201,7 +199,8 @@ def division(path: PlanPath) -> Response:
 
 
 def _division_body(asked: Desk, plan_id: int) -> bytes:
-    return division_view(asked.open(plan_id), asked.library).model_dump_json().encode()
+    opened = asked.open(plan_id)
+    return division_view(opened, opened.shelf.library).model_dump_json().encode()
 
 
 @blueprint.get("/<int:plan_id>/machines", responses={200: MachinesView, **BESIDE})
@@ -211,7 +210,8 @@ def machines(path: PlanPath) -> Response:
 
 
 def machines_body(asked: Desk, plan_id: int) -> bytes:
-    return machines_view(asked.open(plan_id, with_stock=False), asked.library).model_dump_json().encode()
+    opened = asked.open(plan_id, with_stock=False)
+    return machines_view(opened, opened.shelf.library).model_dump_json().encode()
 
 
 PDF = "application/pdf"
@@ -231,7 +231,7 @@ def papers(path: PaperPath) -> Response:
     if path.paper == "setup-sheet.pdf":
         return file_answer(sheet_pdf(sheet), PDF, f"{stem}-setup-sheet.pdf", "inline")
     what, ending = path.paper.split(".")
-    buys = shopping_list(opened.ledger, desk().library) if what == "shopping" else ()
+    buys = shopping_list(opened.ledger, opened.shelf.library) if what == "shopping" else ()
     tables: dict[str, tuple[tuple[str, ...], list[Row]]] = {
         "operations": (OPERATION_HEAD, operation_rows(sheet)),
         "tools": (TOOL_HEAD, tool_rows(sheet)),

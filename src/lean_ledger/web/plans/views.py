@@ -15,9 +15,9 @@ from lean_ledger.core.pricing.price import price_curve
 from lean_ledger.core.shop.summary import Summary
 from lean_ledger.core.stock.sizes import over_features
 from lean_ledger.library.types import Library
-from lean_ledger.store.desk import Opened
 from lean_ledger.store.job_list import JobLine, JobPage, JobQuery
 from lean_ledger.store.models import VersionRow
+from lean_ledger.store.opened import Opened
 from lean_ledger.store.rows import JournalPart, effect_in
 from lean_ledger.web.part.views import body_views, feature_views, group_view, hole_views
 from lean_ledger.web.plans import schemas as s

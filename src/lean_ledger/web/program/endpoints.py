@@ -130,7 +130,7 @@ def _tried(asked: Desk, path: TrialPath, report: Report, cancelled: Cancelled) -
 def send(path: PlanPath) -> Response:
     """Send the package to the machines' stand-in; it answers with the run times of the first cycles."""
     opened = desk().open(path.plan_id)
-    machines = {m.id: m for m in desk().library.machines}
+    machines = {m.id: m for m in opened.shelf.library.machines}
     runs = received(_package(opened), machines, seed=opened.version.seq)
     rows = [
         RunTimesView(

@@ -15,7 +15,7 @@ from lean_ledger.core.operations.probing import could_probe
 from lean_ledger.core.plan import ZERO
 from lean_ledger.core.setups.ways import turns_sides_up
 from lean_ledger.library.types import Library
-from lean_ledger.store.desk import Opened
+from lean_ledger.store.opened import Opened
 from lean_ledger.web.setups import schemas as su
 from lean_ledger.web.shared.figures import figure, seconds_view, tool_view
 

@@ -8,7 +8,7 @@ from lean_ledger.core.papers.sheet import tool_lines
 from lean_ledger.core.program.offsets import words_of_setups
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.library.types import Library
-from lean_ledger.store.desk import Opened
+from lean_ledger.store.opened import Opened
 from lean_ledger.web.setups import schemas as su
 from lean_ledger.web.setups.entries import Sorts, entry_view, features_by_sort, probe_views
 from lean_ledger.web.setups.holds import hold_view

@@ -1,0 +1,94 @@
+"""Plans computed: the part of a revision under the plan's ids, what was brought in with it, and the ledger of both."""
+
+from __future__ import annotations
+
+import logging
+from dataclasses import replace
+
+from sqlalchemy.orm import Session
+
+from lean_ledger.core.basis.errors import LedgerError, PlanError
+from lean_ledger.core.geometry.model import Vec
+from lean_ledger.core.geometry.near_net import NearNet
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.part.lineage import Revised, follow
+from lean_ledger.core.part.model import Part
+from lean_ledger.core.plan import PairByHand, Plan
+from lean_ledger.store.errors import PlanBroken
+from lean_ledger.store.files import Files, Upload, read_program
+from lean_ledger.store.kept import Kept
+from lean_ledger.store.models import FileRow
+from lean_ledger.store.rows import Lineage, lineage_to, revision_rows
+from lean_ledger.store.shelf import Shelf
+
+#: what a ledger is computed from, with the job's newest revision and the number of the shelf
+Key = tuple[Lineage, str, Plan, int]
+
+log = logging.getLogger("lean_ledger")
+
+
+class Ledgers:
+    """The last few, kept by what they are computed from."""
+
+    def __init__(self, files: Files) -> None:
+        self._files = files
+        self._followings: Kept[tuple[Lineage, tuple[PairByHand, ...]], tuple[Part, Revised | None]] = Kept()
+        self._ledgers: Kept[Key, Ledger] = Kept()
+        self._near_nets: Kept[tuple[Lineage, str, Vec], NearNet] = Kept()
+
+    def part_for(self, session: Session, job_id: int, plan: Plan) -> tuple[Part, Lineage]:
+        """The part that a plan makes, with all that was brought in with it. Raises PlanError no-such-revision."""
+        part, _ = self.part_of(session, job_id, plan.revision, plan)
+        lineage = lineage_to(revision_rows(session, job_id), plan.revision)
+        return self._with_files(session, part, lineage, plan), lineage
+
+    def of(self, key: Key, part: Part, shelf: Shelf) -> Ledger:
+        """Raises PlanError, and PlanBroken for a plan that cannot be computed."""
+        plan = key[2]
+
+        def make() -> Ledger:
+            try:
+                return evaluate(plan, part, shelf.library)
+            except LedgerError:
+                raise
+            except Exception as error:
+                log.exception("a plan of %s cannot be computed", part.model.file)
+                words = f"cannot be computed ({type(error).__name__}); go back to an earlier line of its journal"
+                raise PlanBroken("plan-broken", words) from error
+
+        return self._ledgers.get(key, make)
+
+    def part_of(self, session: Session, job_id: int, letter: str, plan: Plan) -> tuple[Part, Revised | None]:
+        """The part of a revision under the ids that the plan knows, and how it came from the one before."""
+        rows = revision_rows(session, job_id)
+        if all(row.letter != letter for row in rows):
+            known = ", ".join(row.letter for row in rows)
+            raise PlanError("no-such-revision", f"there is no revision {letter}; the job has {known}")
+        way = rows[: 1 + [row.letter for row in rows].index(letter)]
+
+        def make() -> tuple[Part, Revised | None]:
+            return follow([(row.letter, self._files.part(session, row.file, row.solid)) for row in way], plan.pairs)
+
+        part, revised = self._followings.get((lineage_to(rows, letter), plan.pairs), make)
+        return replace(part, newest=rows[-1].letter), revised
+
+    def _with_files(self, session: Session, part: Part, lineage: Lineage, plan: Plan) -> Part:
+        """The part with the programs that its plan is timed by, and with its near-net stock laid around it."""
+        if plan.attached:
+            kept = {a.key: session.get(FileRow, a.key) for a in plan.attached}
+            programs = [read_program(Upload(row.name, row.content)) for row in kept.values() if row is not None]
+            part = replace(part, programs=tuple(programs))
+        stock = plan.stock
+        if stock.form != "near-net" or not stock.model:
+            return part
+        file, solid = stock.model.rsplit(":", 1)
+
+        def lay() -> NearNet:
+            return self._files.near_net(part, self._files.part(session, file, int(solid)), stock.shift)
+
+        return replace(part, near_net=self._near_nets.get((lineage, stock.model, stock.shift), lay))
+
+
+def key_of(lineage: Lineage, part: Part, plan: Plan, shelf: Shelf) -> Key:
+    return (lineage, part.newest, plan, shelf.number)
