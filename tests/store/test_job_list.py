@@ -21,6 +21,7 @@ from lean_ledger.store import ledgers as ledgers_module
 from lean_ledger.store.aside import Aside
 from lean_ledger.store.job_list import keep_summary
 from lean_ledger.store.models import JobRow, PlanRow, SummaryRow
+from lean_ledger.store.rows import now
 from lean_ledger.tasks import Refreshing
 from tests.conftest import DEMO_PARTS, client_of, demo_part, journal_words, quick_ledger
 from tests.store.test_desk import MARGIN, THREAD, new
@@ -198,7 +199,7 @@ def many(tmp_path_factory: pytest.TempPathFactory, library: Any, kernel: Any) ->
             due = date(2027, 1, 1) + timedelta(days=i * 7 % 50) if i % 5 else None
             status = ("quoting", "ordered", "in work", "done")[i % 4]
             session.add(JobRow(id=i + 1, number=number(i), name=f"Part {i} – Straße", customer=f"Kunde {i % 7}",
-                               status=status, due=due, at=ledgers_module.now()))  # fmt: skip
+                               status=status, due=due, at=now()))  # fmt: skip
             session.add(PlanRow(id=i + 1, job=i + 1, name="x", edition=1, current=1))
             session.flush()
             summary = replace(base, cycle=float(i * 13 % 60), each=Decimal(i * 7 % 60), errors=i % 3, warnings=i % 2,

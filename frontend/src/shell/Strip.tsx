@@ -12,7 +12,7 @@ export function Strip({ onOpen }: { onOpen: (figure: Figure) => void }) {
   const findings = strip.errors + strip.warnings;
   const tone = strip.errors > 0 ? "debit" : strip.warnings > 0 ? "caution" : "";
   return (
-    <footer className="strip" aria-label="Ledger">
+    <footer className="strip" aria-label="Ledger" data-edition={plan.edition}>
       <div className="figs">
         <Fig name="Cycle per piece" onClick={() => onOpen("cycle")} testid="strip-cycle">
           {clock(strip.cycle)}

@@ -11,6 +11,7 @@ from shapely.geometry import LineString, Point
 from shapely.geometry.base import BaseGeometry
 from shapely.prepared import prep
 
+from lean_ledger.core.operations.feeds import at_any_feed
 from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED, Walk, levels, ramp
 from lean_ledger.core.operations.milling.regions import (
     QUADRANT,
@@ -55,7 +56,7 @@ def rest_after(region: Region, thick: float, thin: float, allowance: float, run_
     return Rest(shapely.union_all([p for p, _ in worth]), max((t for _, t in worth), default=0.0))
 
 
-@lru_cache(maxsize=1024)
+@at_any_feed
 def corner_path(
     regions: tuple[Region, ...], thick: float, thin: float, allowance: float, run_out: float, step: float, top: float,
     bottom: float, passes: int, vf: float, ramp_angle: float, clearance: float, *, climb: bool = True,

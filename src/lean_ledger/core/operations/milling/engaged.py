@@ -19,6 +19,7 @@ from shapely.ops import nearest_points
 from shapely.prepared import PreparedGeometry, prep
 
 from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.operations.feeds import at_any_feed
 from lean_ledger.core.operations.milling.helical import circling
 from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED, Walk, levels
 from lean_ledger.core.operations.milling.regions import (
@@ -176,7 +177,7 @@ def _in_order(fronts: Sequence[Front], helix: tuple[Flat, float] | None) -> list
     return ordered
 
 
-@lru_cache(maxsize=512)
+@at_any_feed
 def engaged_path(
     regions: tuple[Region, ...], diameter: float, wall_allowance: float, run_out: float, ae: float, top: float,
     bottom: float, passes: int, vf: float, ramp_angle: float, *, predrilled: bool, clearance: float,

@@ -6,7 +6,6 @@ Every path starts and ends at the clearance plane. Cached, since most changes of
 from __future__ import annotations
 
 import itertools
-from functools import lru_cache
 from math import hypot, radians, sin
 
 from shapely.geometry import LineString, Point
@@ -16,6 +15,7 @@ from shapely.prepared import PreparedGeometry, prep
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.operations.feeds import at_any_feed
 from lean_ledger.core.operations.milling.regions import (
     Flat,
     Line,
@@ -36,8 +36,6 @@ OVERLAP = 2.0  # mm that a finishing pass goes on beyond its start
 RUN_OFF = 2.0  # mm that a face mill leaves the edge by
 LEAST_LEAD = 0.02  # mm to which the room for a lead is found out
 RAMP_FEED = 0.5  # share of the feed on a ramp
-
-_CACHE = 2048
 
 
 def levels(top: float, bottom: float, passes: int) -> list[float]:
@@ -96,7 +94,7 @@ class Walk:
             self.at = target
 
 
-@lru_cache(maxsize=_CACHE)
+@at_any_feed
 def face_path(
     stock: tuple[float, float, float, float],
     diameter: float,
@@ -131,7 +129,7 @@ def face_path(
     return walk.leave()
 
 
-@lru_cache(maxsize=_CACHE)
+@at_any_feed
 def clear_path(
     regions: tuple[Region, ...],
     diameter: float,
@@ -222,7 +220,7 @@ def ramp(line: Line, top: float, bottom: float, angle: float) -> list[Vec]:
     return points
 
 
-@lru_cache(maxsize=_CACHE)
+@at_any_feed
 def wall_path(
     regions: tuple[Region, ...],
     diameter: float,
@@ -298,7 +296,7 @@ def _overlapped(line: Line) -> Line:
     return line + tuple(extra)
 
 
-@lru_cache(maxsize=_CACHE)
+@at_any_feed
 def rough_outline_path(
     ring: Line,
     stock: tuple[float, float, float, float],
@@ -341,7 +339,7 @@ def _beside(stock: tuple[float, float, float, float], point: Flat, distance: flo
     return point if gaps[nearest] <= 0 else nearest
 
 
-@lru_cache(maxsize=_CACHE)
+@at_any_feed
 def finish_outline_path(
     ring: Line, diameter: float, allowance: float, top: float, bottom: float, passes: int, vf: float, clearance: float,
     *, climb: bool = True,
@@ -361,7 +359,7 @@ def finish_outline_path(
     return walk.leave()
 
 
-@lru_cache(maxsize=_CACHE)
+@at_any_feed
 def chamfer_path(lines: tuple[Line, ...], z: float, vf: float, clearance: float) -> Motion:
     """Along edges at one level, coming in from above."""
     walk = Walk(clearance)
