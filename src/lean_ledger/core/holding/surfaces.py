@@ -17,6 +17,7 @@ from lean_ledger.core.geometry.vectors import add, dot, parallel, scale
 from lean_ledger.core.holding.hold import CONTACT, Held
 from lean_ledger.core.part.bodies import Placed
 from lean_ledger.core.part.model import Part
+from lean_ledger.core.setups.face_points import extent_of, points_of
 from lean_ledger.core.setups.frame import Frame
 
 JawSide = Literal["front", "back"]
@@ -135,10 +136,11 @@ def rounds(held: Held, frame: Frame, low: float, high: float) -> tuple[Round, ..
     solid, owner = part.model.solid, owners(held.part)
     x, y = ((held.box.min[i] + held.box.max[i]) / 2 for i in (0, 1))
     for face in solid.faces:
-        points = [frame.point(p) for loop in face.loops for i, _ in loop.edges for p in solid.edges[i].points]
-        if not points or face.inward:
+        points = () if face.inward else points_of(solid, face.index, frame)
+        if not points:
             continue
-        z0, z1 = min(p[2] for p in points), max(p[2] for p in points)
+        box = extent_of(solid, (face.index,), frame)
+        z0, z1 = box.min[2], box.max[2]
         if min(z1, high) - max(z0, low) < OVERLAP:
             continue
         reach = max(hypot(p[0] - x, p[1] - y) for p in points)

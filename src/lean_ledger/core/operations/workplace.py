@@ -6,6 +6,7 @@ from dataclasses import dataclass, field, replace
 from functools import cached_property, lru_cache
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Figure, Finding, Severity
+from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.holding import Hold
@@ -140,7 +141,7 @@ class Workplace:
         figures: tuple[Figure, ...] = (),
         outer: bool = False,
     ) -> Operation:
-        time = _timed(_Key(motion), self.machine)
+        time = _timed(Same(motion), self.machine)
         reversal = motion.reversals * self.machine.spindle.start
         operation = Operation(
             id=id,
@@ -172,7 +173,7 @@ class Workplace:
 
     def seconds(self, motion: Motion) -> float:
         """Of a path's own moves on this machine."""
-        time = _timed(_Key(motion), self.machine)
+        time = _timed(Same(motion), self.machine)
         return time.cut + time.rapid
 
     def exchange(self, operation: Operation) -> Operation:
@@ -266,22 +267,9 @@ class Workplace:
             self.exchange(replace(current, after=(*current.after, (before, reason))))
 
 
-class _Key:
-    """A motion as a cache key by identity: paths are cached, so the same path is the same object."""
-
-    def __init__(self, motion: Motion) -> None:
-        self.motion = motion
-
-    def __hash__(self) -> int:
-        return id(self.motion)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Key) and other.motion is self.motion
-
-
 @lru_cache(maxsize=4096)
-def _timed(key: _Key, machine: Machine) -> StrokeTime:
-    return time_strokes(key.motion.strokes, machine)
+def _timed(motion: Same[Motion], machine: Machine) -> StrokeTime:
+    return time_strokes(motion.value.strokes, machine)  # paths are cached: the same path is the same object
 
 
 def _time_figures(settled: Settled, time: StrokeTime, reversal: float, motion: Motion) -> tuple[Figure, ...]:

@@ -11,6 +11,7 @@ import shapely
 from shapely.geometry import Polygon, box
 from shapely.geometry.polygon import orient
 
+from lean_ledger.core.basis.same import Same
 from lean_ledger.core.features import Chamfer, Feature, Fillet, Hole, OuterFace, Turned
 from lean_ledger.core.features.turned import Axis
 from lean_ledger.core.geometry.model import Face, Solid, Surface
@@ -27,25 +28,12 @@ def outer_chain(part: Part, up: Vec) -> Chain:
     """The part's own, from the faces around its axis. Empty for a part without one along `up`."""
     if part.axis is None or not parallel(part.axis.direction, up, 1e-3):
         return ()
-    return _outer_chain(_Key(part.model.solid), part.axis, up)
-
-
-class _Key:
-    """A solid as a cache key by identity."""
-
-    def __init__(self, solid: Solid) -> None:
-        self.solid = solid
-
-    def __hash__(self) -> int:
-        return id(self.solid)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Key) and other.solid is self.solid
+    return _outer_chain(Same(part.model.solid), part.axis, up)
 
 
 @lru_cache(maxsize=64)
-def _outer_chain(key: _Key, axis: Axis, up: Vec) -> Chain:
-    solid = key.solid
+def _outer_chain(key: Same[Solid], axis: Axis, up: Vec) -> Chain:
+    solid = key.value
     pieces = [_piece(solid, face, axis, up) for face in solid.faces if not face.inward]
     whole = shapely.union_all([p.buffer(0) for p in pieces if p is not None])
     return chain_of(whole)

@@ -12,6 +12,7 @@ from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec, parallel
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan, Zero, ZeroPlace
+from lean_ledger.core.setups.face_points import extent_of
 from lean_ledger.core.setups.frame import Frame, frame_of
 
 LEAST_BORE = 6.0  # mm that a bore is wide for an indicator to go round in it
@@ -186,11 +187,8 @@ def coordinates(part: Part, frame: Frame, features: Sequence[Feature], zero: Vec
 
 
 def _coordinates(part: Part, frame: Frame, feature: Feature, zero: Vec) -> Coordinates:
-    solid = part.model.solid
-    edges = dict.fromkeys(i for f in feature.faces for loop in solid.faces[f].loops for i, _ in loop.edges)
-    points = [frame.point(p) for i in edges for p in solid.edges[i].points]
-    low = [min(p[i] for p in points) - zero[i] for i in range(3)]
-    high = [max(p[i] for p in points) - zero[i] for i in range(3)]
+    box = extent_of(part.model.solid, feature.faces, frame)
+    low, high = ([end[i] - zero[i] for i in range(3)] for end in (box.min, box.max))
     x, y = ((low[i] + high[i]) / 2 for i in (0, 1))
     if isinstance(feature, Hole) and parallel(feature.axis, frame.up, 1e-3):
         x, y, _ = (a - b for a, b in zip(frame.point(feature.position), zero, strict=True))

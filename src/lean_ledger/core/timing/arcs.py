@@ -11,6 +11,7 @@ from collections.abc import Sequence
 from functools import lru_cache
 from math import atan2, hypot, pi, tau
 
+from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.timing.chain import Arc
 
@@ -25,29 +26,14 @@ LARGEST = 2000.0  # mm of radius, beyond which it is straight
 Segment = Arc | tuple[Vec, Vec]
 
 
-class _Same:
-    """Points as a cache key by identity: the same shape at another feed has the very same points."""
-
-    __slots__ = ("points",)
-
-    def __init__(self, points: tuple[Vec, ...]) -> None:
-        self.points = points
-
-    def __hash__(self) -> int:
-        return id(self.points)
-
-    def __eq__(self, other: object) -> bool:
-        return isinstance(other, _Same) and other.points is self.points
-
-
 def segments(points: tuple[Vec, ...]) -> list[Segment]:
     """A polyline as lines and arcs about Z, arcs of half a turn at the most; points that repeat are left out."""
-    return _segments(_Same(points))
+    return _segments(Same(points))  # the same shape at another feed has the very same points
 
 
 @lru_cache(maxsize=20_000)
-def _segments(same: _Same) -> list[Segment]:
-    points = same.points
+def _segments(same: Same[tuple[Vec, ...]]) -> list[Segment]:
+    points = same.value
     walked = [points[0]]
     for p in points[1:]:
         if p != walked[-1]:
