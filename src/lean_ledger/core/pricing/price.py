@@ -100,33 +100,58 @@ class QuantityPrice:
 
 
 def price(problem: PriceProblem) -> tuple[QuantityPrice, ...]:
-    return tuple(_price(problem, quantity) for quantity in problem.quantities)
+    terms = _Terms(problem)
+    return tuple(_price(problem, terms, quantity) for quantity in problem.quantities)
 
 
-def _price(p: PriceProblem, quantity: int) -> QuantityPrice:
-    started = ceil(quantity / (1 - Fraction(p.scrap)))
-    setup_hours = sum((Fraction(s.setup_hours) for s in p.setups), Fraction(0))
-    run_hours = [_run_hours(s, started) for s in p.setups]
+class _Terms:
+    """What a price is made of whatever the quantity: exact, computed once for all of them."""
+
+    def __init__(self, p: PriceProblem) -> None:
+        self.yielded, self.kept = 1 - Fraction(p.scrap), 1 - Fraction(p.margin)
+        self.setup_hours = _total(Fraction(s.setup_hours) for s in p.setups)
+        self.setup = _total(
+            Fraction(s.setup_hours) * (Fraction(s.machine_rate) + Fraction(s.labour_rate)) for s in p.setups
+        )
+        self.run = [(s.pieces_per_cycle, _hours(s), _rate(s)) for s in p.setups]
+        self.tooling = Fraction(p.tooling_per_piece)
+        self.fixtures = Fraction(p.fixtures)
+        self.fixture_life = None if p.fixture_life is None else Fraction(p.fixture_life)
+        self.programming = Fraction(p.programming_hours) * Fraction(p.programming_rate)
+        self.outside_each = _total(Fraction(o.per_piece) for o in p.outside)
+        self.outside_lot = _total(Fraction(o.lot) for o in p.outside)
+        self.inspection = Fraction(p.inspection_seconds) / 3600 * Fraction(p.inspection_rate)
+        self.overhead = Fraction(p.overhead)
+
+
+def _hours(s: PriceSetup) -> Fraction:
+    """Of one cycle with its loading."""
+    cycle, load = Fraction(s.cycle_seconds), Fraction(s.load_seconds)
+    return (max(cycle, load) if s.load_during_cycle else cycle + load) / 3600
+
+
+def _rate(s: PriceSetup) -> Fraction:
+    """Of an hour in which the machine runs."""
+    return Fraction(s.machine_rate) + Fraction(s.attendance) * Fraction(s.labour_rate)
+
+
+def _price(p: PriceProblem, terms: _Terms, quantity: int) -> QuantityPrice:
+    started = ceil(quantity / terms.yielded)
+    run = [(ceil(Fraction(started, pieces)) * hours, rate) for pieces, hours, rate in terms.run]
+    fixtures = terms.fixtures if terms.fixture_life is None else terms.fixtures * started / terms.fixture_life
     costs: dict[str, Fraction] = {
         "material": _material(p.material, started),
-        "setup": _total(
-            Fraction(s.setup_hours) * (Fraction(s.machine_rate) + Fraction(s.labour_rate)) for s in p.setups
-        ),
-        "run": _total(
-            hours * (Fraction(s.machine_rate) + Fraction(s.attendance) * Fraction(s.labour_rate))
-            for s, hours in zip(p.setups, run_hours, strict=True)
-        ),
-        "tooling": Fraction(p.tooling_per_piece) * started,
-        "fixtures": Fraction(p.fixtures)
-        if p.fixture_life is None
-        else Fraction(p.fixtures) * started / Fraction(p.fixture_life),
-        "programming": Fraction(p.programming_hours) * Fraction(p.programming_rate),
-        "outside": _total(Fraction(o.per_piece) * started + Fraction(o.lot) for o in p.outside),
-        "inspection": Fraction(p.inspection_seconds) / 3600 * Fraction(p.inspection_rate) * started,
+        "setup": terms.setup,
+        "run": _total(hours * rate for hours, rate in run),
+        "tooling": terms.tooling * started,
+        "fixtures": fixtures,
+        "programming": terms.programming,
+        "outside": terms.outside_each * started + terms.outside_lot,
+        "inspection": terms.inspection * started,
     }
-    costs["overhead"] = Fraction(p.overhead) * sum(costs.values())
+    costs["overhead"] = terms.overhead * sum(costs.values())
     cost = sum(costs.values())
-    total = Fraction(cost) / (1 - Fraction(p.margin))
+    total = Fraction(cost) / terms.kept
     return QuantityPrice(
         quantity=quantity,
         started=started,
@@ -134,7 +159,7 @@ def _price(p: PriceProblem, quantity: int) -> QuantityPrice:
         cost=cents(Fraction(cost)),
         price=cents(total),
         each=cents(total / quantity),
-        machine_hours=rounded(setup_hours + sum(run_hours), 4),
+        machine_hours=rounded(terms.setup_hours + sum(hours for hours, _ in run), 4),
     )
 
 
@@ -152,12 +177,6 @@ def _material(m: Material, started: int) -> Fraction:
         raise PlanError("bar-too-short", f"a bar of {m.bar_length} mm holds no piece of {m.length} mm; buy blanks")
     bars = ceil(Fraction(started, m.pieces_per_bar))
     return bars * kg(m.bar_length) * Fraction(m.price_per_kg) + started * Fraction(m.cut_charge)
-
-
-def _run_hours(s: PriceSetup, started: int) -> Fraction:
-    cycle, load = Fraction(s.cycle_seconds), Fraction(s.load_seconds)
-    each = max(cycle, load) if s.load_during_cycle else cycle + load
-    return ceil(Fraction(started, s.pieces_per_cycle)) * each / 3600
 
 
 def rounded(value: Fraction, places: int) -> Decimal:

@@ -5,6 +5,7 @@ A chain is a polyline of (z, r), z along the end that stands free, from that end
 
 from __future__ import annotations
 
+from collections.abc import Iterator, Sequence
 from functools import lru_cache
 
 import shapely
@@ -122,10 +123,26 @@ def turned_from(part: Part, feature: Feature, up: Vec) -> bool:
 
 def levels_of(part: Part, feature: Feature, up: Vec) -> tuple[float, float]:
     """Along `up`, of a feature's faces."""
-    solid = part.model.solid
-    loops = [loop for f in feature.faces for loop in solid.faces[f].loops]
-    along = [dot(p, up) for loop in loops for i, _ in loop.edges for p in solid.edges[i].points]
+    return _levels(Same(part.model.solid), feature.faces, up)
+
+
+def _points(solid: Solid, faces: Sequence[int]) -> Iterator[Vec]:
+    """Along the edges of some faces."""
+    loops = (loop for f in faces for loop in solid.faces[f].loops)
+    return (p for loop in loops for i, _ in loop.edges for p in solid.edges[i].points)
+
+
+@lru_cache(maxsize=4096)
+def _levels(solid: Same[Solid], faces: tuple[int, ...], up: Vec) -> tuple[float, float]:
+    along = [dot(p, up) for p in _points(solid.value, faces)]
     return min(along), max(along)
+
+
+@lru_cache(maxsize=4096)
+def _radii(solid: Same[Solid], faces: tuple[int, ...], axis: Axis) -> tuple[float, float]:
+    """Least and greatest, off an axis."""
+    found = [axis.radius(p) for p in _points(solid.value, faces)]
+    return min(found), max(found)
 
 
 def _free_from(part: Part, feature: Feature, up: Vec) -> bool:
@@ -135,14 +152,11 @@ def _free_from(part: Part, feature: Feature, up: Vec) -> bool:
     chain = outer_chain(part, up)
     if isinstance(feature, Turned) and feature.where == "groove":
         return True
-    solid = part.model.solid
-    points = [p for f in feature.faces for loop in solid.faces[f].loops for i, _ in loop.edges
-              for p in solid.edges[i].points]  # fmt: skip
-    least = min(part.axis.radius(p) for p in points)
     if is_inner(part, feature):
         return True
+    _, most = _radii(Same(part.model.solid), feature.faces, part.axis)
     before = [r for z, r in chain if z >= high - SAME]
-    return max(before, default=0.0) <= max(least, *(part.axis.radius(p) for p in points)) + SAME and high > low - SAME
+    return max(before, default=0.0) <= most + SAME and high > low - SAME
 
 
 def is_inner(part: Part, feature: Feature) -> bool:
