@@ -127,12 +127,13 @@ async function unwrap<T>(call: Promise<Answer>): Promise<T> {
 }
 
 /** As `unwrap`, where the answer is made beside the requests: asked again once the work has ended. */
-async function made<T>(ask: () => Promise<Answer>): Promise<T> {
+async function made<T>(ask: () => Promise<Answer>, signal?: AbortSignal): Promise<T> {
   for (;;) {
+    signal?.throwIfAborted();
     const answer = await ask().catch(() => null);
     if (answer?.response.status !== 202)
       return unwrap<T>(answer ? Promise.resolve(answer) : Promise.reject());
-    const work = await watched(answer.data as Work, api.work);
+    const work = await watched(answer.data as Work, api.work, signal);
     if (work.state === "cancelled") throw new Refused("cancelled", `${work.title} was stopped.`);
   }
 }
@@ -217,6 +218,12 @@ export const api = {
         params: { path: { plan_id: id, operation }, query: { speed, feed } },
       }),
     ),
+  figures: (id: number, operation: string) =>
+    unwrap<Schemas["FiguresView"]>(
+      client.GET("/api/plans/{plan_id}/operations/{operation}/figures", {
+        params: { path: { plan_id: id, operation } },
+      }),
+    ).then((found) => found.figures),
   trial: (id: number, setup: string, which: string) =>
     made<Schemas["TrialView"]>(() =>
       client.GET("/api/plans/{plan_id}/program/{setup}/trial/{which}", {
@@ -252,8 +259,11 @@ export const api = {
   programFile: (id: number, setup: string) => `/api/plans/${id}/program/${setup}/text`,
   machineFile: (plan: number, machine: string) => `/api/plans/${plan}/program/machine/${machine}/text`,
   packageFile: (id: number) => `/api/plans/${id}/program/package`,
-  stock: (id: number) =>
-    made<StockView>(() => client.GET("/api/plans/{plan_id}/stock", { params: { path: { plan_id: id } } })),
+  stock: (id: number, signal?: AbortSignal) =>
+    made<StockView>(
+      () => client.GET("/api/plans/{plan_id}/stock", { params: { path: { plan_id: id } } }),
+      signal,
+    ),
   stockAfter: (id: number, count: number) =>
     made<StockSolidView>(() =>
       client.GET("/api/plans/{plan_id}/stock/{count}", { params: { path: { plan_id: id, count } } }),

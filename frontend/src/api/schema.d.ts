@@ -205,6 +205,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/operations/{operation}/figures": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Each number of an operation with the formula that it comes from: long, and looked at one by one. */
+        get: operations["pace_figures__int_plan_id__operations__operation__figures_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/operations/{operation}/pace": {
         parameters: {
             query?: never;
@@ -1539,8 +1556,6 @@ export interface components {
              * @description times the feed per tooth that the rule gives
              */
             feed: number;
-            /** Figures */
-            figures: components["schemas"]["FigureView"][];
             /** Fz */
             fz: number;
             /** Id */
@@ -1680,6 +1695,14 @@ export interface components {
             unit: string;
             /** Value */
             value: number;
+        };
+        /**
+         * FiguresView
+         * @description Where an operation's seconds come from: each number with its formula.
+         */
+        FiguresView: {
+            /** Figures */
+            figures: components["schemas"]["FigureView"][];
         };
         /** FindingView */
         FindingView: {
@@ -5235,6 +5258,56 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"][];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    pace_figures__int_plan_id__operations__operation__figures_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                operation: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FiguresView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             500: components["responses"]["Http500"];

@@ -25,12 +25,16 @@ export const works = {
 
 export const isOpen = (work: Work) => work.state === "waiting" || work.state === "working";
 
-/** Resolves with the work once it has ended; `look` asks the server for it. */
-export async function watched(begun: Work, look: (id: string) => Promise<Work>): Promise<Work> {
+/** Resolves with the work once it has ended, or nobody waits for it any more; `look` asks the server for it. */
+export async function watched(
+  begun: Work,
+  look: (id: string) => Promise<Work>,
+  signal?: AbortSignal,
+): Promise<Work> {
   let work = begun;
   let wait = SOON;
   try {
-    while (isOpen(work)) {
+    while (isOpen(work) && !signal?.aborted) {
       await new Promise((resolve) => setTimeout(resolve, wait));
       wait = Math.min(LATEST, wait * 1.4);
       work = await look(work.id);

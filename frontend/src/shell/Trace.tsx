@@ -1,7 +1,8 @@
 /** Follows a figure of the strip down to setups, operations and formulas. */
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Modal } from "react-bootstrap";
-import type { EntryView, FigureView, PlanView } from "../api/client";
+import { api, type EntryView, type FigureView, type PlanView } from "../api/client";
 import { Finding } from "./Findings";
 import { clock, fixed, hoursText, moneyText } from "./numbers";
 import { useDesk } from "./plan";
@@ -160,7 +161,7 @@ function EntryRows(props: { entry: EntryView; categories: string[]; open: boolea
               T{entry.tool.number} {entry.tool.description}
               {entry.features.length > 0 && ` on ${entry.features.join(", ")}`}
             </p>
-            <Figures figures={entry.figures} />
+            <EntryFigures operation={entry.id} />
           </td>
         </tr>
       )}
@@ -172,6 +173,18 @@ function EntryRows(props: { entry: EntryView; categories: string[]; open: boolea
 function figureText(value: number): string {
   const size = Math.abs(value);
   return fixed(value, Number.isInteger(value) || size >= 100 ? 0 : size >= 10 ? 1 : 3);
+}
+
+/** Each number of an operation with its formula, asked for once it is looked at. */
+export function EntryFigures({ operation }: { operation: string }) {
+  const { plan } = useDesk();
+  const found = useQuery({
+    queryKey: ["figures", plan.plan_id, plan.edition, operation],
+    queryFn: () => api.figures(plan.plan_id, operation),
+    placeholderData: keepPreviousData,
+  });
+  if (found.error) return <p className="finding">{found.error.message}</p>;
+  return <Figures figures={found.data ?? []} />;
 }
 
 export function Figures({ figures }: { figures: FigureView[] }) {

@@ -75,11 +75,15 @@ function useFollowedStock(plan: PlanView | undefined, looked: number) {
     if (!open || id === undefined || edition === undefined) return;
     const wait = setTimeout(() => {
       void queries
-        .fetchQuery({ queryKey: ["stock", id, edition], queryFn: () => api.stock(id) })
+        .fetchQuery({ queryKey: ["stock", id, edition], queryFn: ({ signal }) => api.stock(id, signal) })
         .then(() => queries.invalidateQueries({ queryKey: planKey(id) }))
         .catch(() => undefined); // asked again with the next look at the plan
     }, QUIET);
-    return () => clearTimeout(wait);
+    return () => {
+      clearTimeout(wait);
+      // of another edition, or done: nobody waits for it any more
+      void queries.cancelQueries({ queryKey: ["stock", id, edition] });
+    };
   }, [open, id, edition, looked, queries]);
 }
 

@@ -12,7 +12,7 @@ from pathlib import Path
 from typing import Any
 
 from lean_ledger.core.basis.errors import LedgerError, PlanError
-from lean_ledger.core.geometry.host import Cancelled, KernelHere, KernelHost, never
+from lean_ledger.core.geometry.host import BEHIND, Cancelled, KernelHere, KernelHost, never
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.library import shipped_library
 from lean_ledger.store.database import Database
@@ -26,7 +26,7 @@ class Aside:
 
     def __init__(self, database: Path) -> None:
         self._database = database
-        self._host = KernelHost(workers=AT_ONCE)
+        self._host = KernelHost(workers=AT_ONCE, niceness=BEHIND)
 
     def warm_up(self) -> None:
         """Start the process, so that the first question does not wait for it."""

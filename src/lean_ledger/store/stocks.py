@@ -9,7 +9,7 @@ from lean_ledger.core.basis.errors import LedgerError
 from lean_ledger.core.followed import in_process
 from lean_ledger.core.followed.cuts import Around, Course
 from lean_ledger.core.followed.in_process import Followed
-from lean_ledger.core.geometry.host import Cancelled, KernelHost, never
+from lean_ledger.core.geometry.host import BEHIND, Cancelled, KernelHost, never
 from lean_ledger.core.geometry.model import Mesh, Vec
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.store.kept import Kept
@@ -27,7 +27,7 @@ class Stocks:
     """
 
     def __init__(self) -> None:
-        self._kernel = KernelHost(workers=AT_ONCE)
+        self._kernel = KernelHost(workers=AT_ONCE, niceness=BEHIND)
         self._outcomes: Kept[Hashable, Outcome] = Kept()
         self._turn = threading.Semaphore(AT_ONCE)
 

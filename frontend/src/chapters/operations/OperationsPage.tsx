@@ -9,7 +9,7 @@ import { feedText, fixed, lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useSelection, useUnit } from "../../shell/selection";
 import { Tabs } from "../../shell/Tabs";
-import { Figures } from "../../shell/Trace";
+import { EntryFigures } from "../../shell/Trace";
 import { DepthOf } from "./DepthOf";
 import { LastUsed } from "./LastUsed";
 import { Pace } from "./Pace";
@@ -147,7 +147,7 @@ function SetupRows({ setup, library }: { setup: SetupView; library: LibraryView 
             <tr className="unfolded">
               <td colSpan={12}>
                 <div className="unfolded-pair">
-                  <Figures figures={entry.figures} />
+                  <EntryFigures key={entry.id} operation={entry.id} />
                   <div>
                     <WayOfCutting entry={entry} />
                     <DepthOf key={`depth ${entry.id}`} entry={entry} />

@@ -24,7 +24,8 @@ SILENT_SECONDS = 60.0  # without a word from the kernel until it counts as hangi
 EASY = 4 * 1024**2  # larger files get as much more time, for the kernel's own steps say nothing in between
 MOST_SECONDS = 150.0  # that one call may take in all, for a file of up to EASY bytes
 SLOW_SECONDS = 5.0  # after which a call makes room for others, and goes on at a lower priority
-YIELDING = 10  # by which its priority is lowered
+BEHIND = 10  # niceness of what no hand on the keys waits for
+YIELDING = 10  # by which the priority of what takes long is lowered
 MEMORY = 12 * 1024**3  # bytes of address space that one reading may take
 STEP = "lean_ledger.core.geometry.step"
 TICK = 0.1
@@ -77,12 +78,14 @@ def _call(connection: Connection, module: str, name: str, args: tuple[Any, ...])
 
 
 class _Worker:
-    def __init__(self) -> None:
+    def __init__(self, niceness: int = 0) -> None:
         context = multiprocessing.get_context("spawn")
         self.connection, far = context.Pipe()
         self.process = context.Process(target=_work, args=(far,), daemon=True)
         self.process.start()
         far.close()
+        if niceness:
+            self.hurry(niceness)
 
     def hurry(self, niceness: int) -> bool:
         """Whether its priority could be set."""
@@ -131,7 +134,10 @@ class KernelHost:
         *,
         most: float = MOST_SECONDS,
         slow: float = SLOW_SECONDS,
+        niceness: int = 0,
     ) -> None:
+        """`niceness` is the priority of its processes: above 0 for what nobody waits for with a hand on the keys."""
+        self._niceness = niceness
         self._seconds, self._most, self._slow_after = seconds, most, slow
         self._places = threading.Semaphore(workers)
         self._beside = threading.Semaphore(workers)
@@ -141,7 +147,7 @@ class KernelHost:
 
     def warm_up(self) -> None:
         """Start a process, so that the first upload does not wait for the kernel to load."""
-        worker = _Worker()
+        worker = _Worker(self._niceness)
         worker.connection.send((STEP, "loaded", ()))
         with self._lock:
             self._idle.append(worker)
@@ -213,7 +219,7 @@ class KernelHost:
             except BaseException:
                 self._drop(worker)
                 raise
-            if place.moved and not worker.hurry(0):
+            if place.moved and not worker.hurry(self._niceness):
                 self._drop(worker)
             else:
                 with self._lock:
@@ -242,7 +248,7 @@ class KernelHost:
                     break
                 worker.kill()
             else:
-                worker = _Worker()
+                worker = _Worker(self._niceness)
             self._busy.add(worker)
         return worker
 
@@ -272,7 +278,7 @@ class KernelHost:
                         "file-too-slow", f"reading was given up after {patience:.0f} s; simplify the model", name
                     )
             if now - begun > self._slow_after and place.move():
-                worker.hurry(YIELDING)
+                worker.hurry(self._niceness + YIELDING)
 
 
 class KernelHere(KernelHost):

@@ -10,7 +10,7 @@ from lean_ledger.core.basis.findings import Figure, Finding
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import dot
 from lean_ledger.core.loads.load_ledger import LoadLedger
-from lean_ledger.core.loads.timeline import CATEGORIES
+from lean_ledger.core.loads.timeline import CATEGORIES, Call
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan, Zero
@@ -82,6 +82,9 @@ class Ledger:
         if decided is not None:
             return decided
         return proposed_zero(index, self.zero_place(part, index))[0]
+
+    def call_of(self, operation: str) -> Call:
+        return next(call for load in self.loads for call in load.calls if call.operation.id == operation)
 
     def load_of(self, setup: str) -> LoadLedger:
         """The load that a setup is made in."""

@@ -19,13 +19,22 @@ from lean_ledger.core.shop.shopping import shopping_list
 from lean_ledger.store import Desk, Opened
 from lean_ledger.web.pace import schemas as s
 from lean_ledger.web.plans.schemas import PlanPath, Problem
-from lean_ledger.web.shared.figures import tool_view
+from lean_ledger.web.shared.figures import figure, tool_view
 from lean_ledger.web.shared.requests import desk
 from lean_ledger.web.shared.works import BESIDE, aside
 
 blueprint = APIBlueprint("pace", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="pace")])
 
 READS: dict[Any, Any] = {404: Problem, 422: Problem}
+
+
+@blueprint.get("/<int:plan_id>/operations/<operation>/figures", responses={200: s.FiguresView, **READS})
+def figures(path: s.OperationPath) -> Response:
+    """Each number of an operation with the formula that it comes from: long, and looked at one by one."""
+    ledger = desk().open(path.plan_id, with_stock=False).ledger
+    call = ledger.call_of(find(ledger, path.operation).id)
+    body = s.FiguresView(figures=[figure(f) for f in call.figures])
+    return Response(body.model_dump_json(), mimetype="application/json")
 
 
 @blueprint.get("/<int:plan_id>/operations/<operation>/pace", responses={200: s.PaceView, **READS})

@@ -7,12 +7,18 @@ from typing import Any
 
 from pydantic import BaseModel, Field
 
-from lean_ledger.web.setups.schemas import ToolView
+from lean_ledger.web.setups.schemas import FigureView, ToolView
 
 
 class OperationPath(BaseModel):
     plan_id: int = Field(ge=1, le=2**31)
     operation: str
+
+
+class FiguresView(BaseModel):
+    """Where an operation's seconds come from: each number with its formula."""
+
+    figures: list[FigureView]
 
 
 class PaceQuery(BaseModel):

@@ -17,7 +17,7 @@ from lean_ledger.core.setups.ways import turns_sides_up
 from lean_ledger.library.types import Library
 from lean_ledger.store.opened import Opened
 from lean_ledger.web.setups import schemas as su
-from lean_ledger.web.shared.figures import figure, seconds_view, tool_view
+from lean_ledger.web.shared.figures import seconds_view, tool_view
 
 Sorts = Mapping[Sort, set[str]]
 
@@ -69,7 +69,6 @@ def entry_view(
         seconds=seconds_view(e.seconds),
         total=e.total,
         changes_tool=e.transition.changes_tool,
-        figures=[figure(f) for f in e.figures],
         after=[su.AfterView(operation=b, name=names.get(b, b), reason=reason) for b, reason in op.after],
         strategy=op.strategy,
         strategies=[su.StrategyView(strategy=one, seconds=seconds) for one, seconds in op.strategies],

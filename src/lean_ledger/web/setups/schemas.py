@@ -78,7 +78,6 @@ class EntryView(BaseModel):
     seconds: list[SecondsView]
     total: float
     changes_tool: bool
-    figures: list[FigureView]
     after: list[AfterView]
     strategy: str | None = Field(description="of roughing: in steps, at constant engagement or in a helix")
     strategies: list[StrategyView]
