@@ -18,7 +18,7 @@ from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.holes.boring_head import fits
-from lean_ledger.core.operations.model import OperationKind
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import ChainChoice, OperationEdit, Plan, Said
 from lean_ledger.core.program.checked import checked_programs

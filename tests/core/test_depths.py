@@ -18,7 +18,8 @@ from lean_ledger.core.geometry.solids import block, drilled, rod, rounded_block
 from lean_ledger.core.geometry.vectors import dot
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
-from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DepthChoice, Plan
 from lean_ledger.core.revisions.carried import decided_features, without_decisions

@@ -11,7 +11,7 @@ from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import Body, block, revolved, rod, rounded_block
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
-from lean_ledger.core.operations.model import OperationKind
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.checked import checked_programs
 from lean_ledger.core.program.trial import plan_until, result_of, trial_of

@@ -18,10 +18,11 @@ from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, rounded_block
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.engaged import LEAST_CUT, engaged_areas, engaged_path
 from lean_ledger.core.operations.milling.paths import clear_path
 from lean_ledger.core.operations.milling.regions import Line, Region, centre_area
-from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import OperationEdit
 from lean_ledger.core.timing.motion import time_strokes

@@ -17,7 +17,8 @@ from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.alike import alike
 from lean_ledger.core.operations.cutting.forces import bent, edge_force, load_of
 from lean_ledger.core.operations.cutting.wear import ToolUse, life_minutes, tool_uses
-from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.pace import cheapest_pace, limits_of, paced, worth_working_on
 from lean_ledger.core.pace.limits import Limits
 from lean_ledger.core.part.model import Part

@@ -17,7 +17,8 @@ from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.cutting.choose import thread_mill_for
 from lean_ledger.core.operations.holes.thread_milling import thread_mill_path, turns_of
-from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.checked import checked_programs
 from lean_ledger.library import Library, shipped_library

@@ -22,7 +22,7 @@ from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.core.geometry.plain import plain_solid
 from lean_ledger.core.geometry.solids import Body, block, revolved, rod, write_step
 from lean_ledger.core.ledger.evaluate import evaluate
-from lean_ledger.core.operations.model import OperationKind
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.part.model import Part, analyse
 from lean_ledger.core.part.reading import read_analysed
 from tests.conftest import built, quick

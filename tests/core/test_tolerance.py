@@ -12,7 +12,7 @@ from lean_ledger.core.features import Hole
 from lean_ledger.core.features.tolerance import GRADES, RANGES, asks_for, grade_width, read_tolerance
 from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.ledger.evaluate import evaluate
-from lean_ledger.core.operations.model import OperationKind
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
 from lean_ledger.library import shipped_library

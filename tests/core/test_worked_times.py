@@ -15,6 +15,7 @@ from lean_ledger.core.geometry.model import Mesh
 from lean_ledger.core.operations.cutting.conditions import Settled
 from lean_ledger.core.operations.holes.hole_paths import drill_path, ream_path, tap_path
 from lean_ledger.core.operations.holes.thread_milling import thread_mill_path
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.corners import corner_path
 from lean_ledger.core.operations.milling.forms import form_path
 from lean_ledger.core.operations.milling.helical import helical_path
@@ -28,7 +29,7 @@ from lean_ledger.core.operations.milling.paths import (
 )
 from lean_ledger.core.operations.milling.regions import Region
 from lean_ledger.core.operations.milling.surface_paths import Over, opening_path, rows_path
-from lean_ledger.core.operations.model import Motion, OperationKind
+from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.operations.probing import Touch, probe_path
 from lean_ledger.core.operations.turning.lathe_paths import Cut, Spun, inside_plunges, lathe_motion
 from lean_ledger.core.operations.turning.thread_turning import thread_path

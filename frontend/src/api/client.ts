@@ -62,6 +62,7 @@ export type PickView = Schemas["PickView"];
 export type PickReadingView = Schemas["PickReadingView"];
 export type Stale = Schemas["Stale"];
 export type Change = Schemas["ChangeBody"];
+export type OperationChange = Schemas["EditOperation"];
 
 export type Spot3 = [number, number, number];
 

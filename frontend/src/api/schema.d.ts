@@ -883,7 +883,7 @@ export interface components {
              * During
              * @default false
              */
-            during: boolean;
+            during?: boolean;
             /**
              * Kind
              * @enum {string}
@@ -939,7 +939,7 @@ export interface components {
              * Operation
              * @default
              */
-            operation: string;
+            operation?: string;
             /** Setup */
             setup: string;
         };
@@ -1172,10 +1172,7 @@ export interface components {
          * @description Where an entry costs least: seconds and money a piece gains there.
          */
         CheapestView: {
-            /** Change */
-            change: {
-                [key: string]: unknown;
-            };
+            change: components["schemas"]["ChangeBody"];
             /** Each */
             each: string;
             /** Feed */
@@ -1259,10 +1256,7 @@ export interface components {
         };
         /** CureView */
         CureView: {
-            /** Change */
-            change: {
-                [key: string]: unknown;
-            };
+            change: components["schemas"]["ChangeBody"];
             /** Label */
             label: string;
         };
@@ -1313,7 +1307,7 @@ export interface components {
              * Operation
              * @default
              */
-            operation: string;
+            operation?: string;
             /** Setup */
             setup: string;
         };
@@ -1412,12 +1406,12 @@ export interface components {
              * During
              * @default null
              */
-            during: boolean | null;
+            during?: boolean | null;
             /**
              * Seconds
              * @default null
              */
-            seconds: number | string | null;
+            seconds?: number | string | null;
             /** Setup */
             setup: string;
             /** Work */
@@ -1432,17 +1426,17 @@ export interface components {
              * Ae
              * @default null
              */
-            ae: number | null;
+            ae?: number | null;
             /**
              * Allowance
              * @default null
              */
-            allowance: number | null;
+            allowance?: number | null;
             /**
              * Ap
              * @default null
              */
-            ap: number | null;
+            ap?: number | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -1452,49 +1446,49 @@ export interface components {
              * Clear
              * @default []
              */
-            clear: ("tool" | "speed" | "feed" | "n" | "vf" | "ap" | "ae" | "passes" | "allowance" | "strategy" | "direction")[];
+            clear?: ("tool" | "speed" | "feed" | "n" | "vf" | "ap" | "ae" | "passes" | "allowance" | "strategy" | "direction")[];
             /**
              * Direction
              * @default null
              */
-            direction: ("climb" | "conventional") | null;
+            direction?: ("climb" | "conventional") | null;
             /**
              * Feed
              * @default null
              */
-            feed: number | null;
+            feed?: number | null;
             /**
              * N
              * @default null
              */
-            n: number | null;
+            n?: number | null;
             /** Operation */
             operation: string;
             /**
              * Passes
              * @default null
              */
-            passes: number | null;
+            passes?: number | null;
             /**
              * Speed
              * @default null
              */
-            speed: number | null;
+            speed?: number | null;
             /**
              * Strategy
              * @default null
              */
-            strategy: ("in steps" | "constant engagement" | "in a helix" | "in rows" | "in levels") | null;
+            strategy?: ("in steps" | "constant engagement" | "in a helix" | "in rows" | "in levels") | null;
             /**
              * Tool
              * @default null
              */
-            tool: string | null;
+            tool?: string | null;
             /**
              * Vf
              * @default null
              */
-            vf: number | null;
+            vf?: number | null;
         };
         /** EffectView */
         EffectView: {
@@ -1546,9 +1540,9 @@ export interface components {
              * Direction
              * @description along a wall: climb or conventional
              */
-            direction: string | null;
+            direction: ("climb" | "conventional") | null;
             /** Edited */
-            edited: string[];
+            edited: ("tool" | "speed" | "feed" | "n" | "vf" | "ap" | "ae" | "passes" | "allowance" | "strategy" | "direction")[];
             /** Features */
             features: string[];
             /**
@@ -1587,6 +1581,11 @@ export interface components {
             /** Seconds */
             seconds: components["schemas"]["SecondsView"][];
             /**
+             * Settable
+             * @description values that can be set by hand
+             */
+            settable: ("tool" | "speed" | "feed" | "n" | "vf" | "ap" | "ae" | "passes" | "allowance" | "strategy" | "direction")[];
+            /**
              * Speed
              * @description times the vc of the library's data
              */
@@ -1597,7 +1596,7 @@ export interface components {
              * Strategy
              * @description of roughing: in steps, at constant engagement or in a helix
              */
-            strategy: string | null;
+            strategy: ("in steps" | "constant engagement" | "in a helix" | "in rows" | "in levels") | null;
             tool: components["schemas"]["ToolView"];
             /** Tool Kinds */
             tool_kinds: string[];
@@ -1611,7 +1610,7 @@ export interface components {
              * Ways
              * @description that there are for such an operation, drawn or not
              */
-            ways: string[];
+            ways: ("in steps" | "constant engagement" | "in a helix" | "in rows" | "in levels")[];
         };
         /** FeatureGroupView */
         FeatureGroupView: {
@@ -1916,27 +1915,27 @@ export interface components {
              * Customer
              * @default null
              */
-            customer: string | null;
+            customer?: string | null;
             /**
              * Due
              * @default null
              */
-            due: string | null;
+            due?: string | null;
             /**
              * Name
              * @default null
              */
-            name: string | null;
+            name?: string | null;
             /**
              * Number
              * @default null
              */
-            number: string | null;
+            number?: string | null;
             /**
              * Status
              * @default null
              */
-            status: string | null;
+            status?: string | null;
         };
         /** JobForm */
         JobForm: {
@@ -1944,13 +1943,13 @@ export interface components {
              * Customer
              * @default
              */
-            customer: string;
+            customer?: string;
             /**
              * Due
              * @description A date, or nothing
              * @default
              */
-            due: string;
+            due?: string;
             /**
              * File
              * Format: binary
@@ -1961,41 +1960,41 @@ export interface components {
              * Material
              * @default al-6082
              */
-            material: string;
+            material?: string;
             /**
              * Name
              * @default
              */
-            name: string;
+            name?: string;
             /**
              * Number
              * @default
              */
-            number: string;
+            number?: string;
             /**
              * Quantities
              * @description Whole numbers, separated by commas or blanks
              * @default 10
              */
-            quantities: string;
+            quantities?: string;
             /**
              * Size Meant
              * @description The part is of an odd size, and that is meant
              * @default false
              */
-            size_meant: boolean;
+            size_meant?: boolean;
             /**
              * Solid
              * @description Which of the file's solids, from 0
              * @default null
              */
-            solid: number | null;
+            solid?: number | null;
             /**
              * Thickness
              * @description Of flat work, mm
              * @default
              */
-            thickness: string;
+            thickness?: string;
         };
         /** JobList */
         JobList: {
@@ -2148,10 +2147,7 @@ export interface components {
          * @description What another plan has for such an operation: in words, and as an edit to be taken.
          */
         LastUsedEntry: {
-            /** Edit */
-            edit: {
-                [key: string]: unknown;
-            };
+            edit: components["schemas"]["EditOperation"];
             /** Name */
             name: string;
             /** Operation */
@@ -2524,10 +2520,7 @@ export interface components {
              */
             alike: number;
             before: components["schemas"]["OutcomeView"];
-            /** Change */
-            change: {
-                [key: string]: unknown;
-            };
+            change: components["schemas"]["ChangeBody"];
             /** Feed */
             feed: number;
             /** Feed Most */
@@ -2660,7 +2653,7 @@ export interface components {
              * Revision
              * @default
              */
-            revision: string;
+            revision?: string;
         };
         /** PlanView */
         PlanView: {
@@ -2822,12 +2815,12 @@ export interface components {
              * Place
              * @default
              */
-            place: string;
+            place?: string;
             /**
              * Request
              * @default
              */
-            request: string;
+            request?: string;
             /** Status */
             status: number;
             /** Title */
@@ -2848,7 +2841,7 @@ export interface components {
              * @description The operation that it makes; empty for the whole setup
              * @default
              */
-            operation: string;
+            operation?: string;
         };
         /** ProgramOffsetView */
         ProgramOffsetView: {
@@ -2875,8 +2868,9 @@ export interface components {
             /**
              * Issued By
              * @description setup or machine: what has a file of its own
+             * @enum {string}
              */
-            issued_by: string;
+            issued_by: "setup" | "machine";
             /**
              * Joined
              * @description of machines that make more than one setup
@@ -2926,8 +2920,11 @@ export interface components {
             decided: boolean;
             /** Label */
             label: string;
-            /** Name */
-            name: string;
+            /**
+             * Name
+             * @enum {string}
+             */
+            name: "labour_rate" | "attendance" | "programming_hours" | "programming_rate" | "inspection_seconds" | "inspection_rate" | "fixtures" | "fixture_life" | "tooling_per_piece" | "outside_per_piece" | "outside_lot" | "price_per_kg" | "kerf" | "bar_length" | "remnant" | "cut_charge" | "scrap" | "overhead" | "margin";
             /**
              * Unit
              * @enum {string}
@@ -3051,7 +3048,7 @@ export interface components {
              * @description Of flat work, mm
              * @default
              */
-            thickness: string;
+            thickness?: string;
         };
         /** RevisionView */
         RevisionView: {
@@ -3273,7 +3270,7 @@ export interface components {
              * Beyond
              * @default 0
              */
-            beyond: number;
+            beyond?: number;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3283,12 +3280,12 @@ export interface components {
              * Depth
              * @default null
              */
-            depth: number | null;
+            depth?: number | null;
             /**
              * Face
              * @default null
              */
-            face: number | null;
+            face?: number | null;
             /** Operation */
             operation: string;
         };
@@ -3472,22 +3469,22 @@ export interface components {
              * Clear
              * @default []
              */
-            clear: ("machine_rate" | "hours" | "load_seconds")[];
+            clear?: ("machine_rate" | "hours" | "load_seconds")[];
             /**
              * Hours
              * @default null
              */
-            hours: number | string | null;
+            hours?: number | string | null;
             /**
              * Load Seconds
              * @default null
              */
-            load_seconds: number | string | null;
+            load_seconds?: number | string | null;
             /**
              * Machine Rate
              * @default null
              */
-            machine_rate: number | string | null;
+            machine_rate?: number | string | null;
             /** Setup */
             setup: string;
         };
@@ -3500,7 +3497,7 @@ export interface components {
              * Along
              * @default null
              */
-            along: ("X" | "Y" | "Z" | "by the rule") | null;
+            along?: ("X" | "Y" | "Z" | "by the rule") | null;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3510,12 +3507,12 @@ export interface components {
              * Form
              * @default null
              */
-            form: ("block" | "plate" | "rectangular bar" | "round bar" | "hexagonal bar" | "near-net") | null;
+            form?: ("block" | "plate" | "rectangular bar" | "round bar" | "hexagonal bar" | "near-net") | null;
             /**
              * Sizing
              * @default null
              */
-            sizing: ("over the part" | "next size up" | "fixed") | null;
+            sizing?: ("over the part" | "next size up" | "fixed") | null;
         };
         /**
          * SetStockSize
@@ -3580,7 +3577,7 @@ export interface components {
              * Bore
              * @default
              */
-            bore: string;
+            bore?: string;
             /**
              * @description discriminator enum property added by openapi-typescript
              * @enum {string}
@@ -3591,7 +3588,7 @@ export interface components {
              * @default top
              * @enum {string}
              */
-            level: "top" | "bottom";
+            level?: "top" | "bottom";
             /**
              * Of
              * @enum {string}
@@ -3602,7 +3599,7 @@ export interface components {
              * @default centre
              * @enum {string}
              */
-            place: "centre" | "left front" | "right front" | "left back" | "right back" | "left" | "right" | "front" | "back";
+            place?: "centre" | "left front" | "right front" | "left back" | "right back" | "left" | "right" | "front" | "back";
             /** Setup */
             setup: string;
         };
@@ -3873,7 +3870,7 @@ export interface components {
              * Up
              * @default null
              */
-            up: ("X-" | "X+" | "Y-" | "Y+" | "Z-" | "Z+") | null;
+            up?: ("X-" | "X+" | "Y-" | "Y+" | "Z-" | "Z+") | null;
         };
         /**
          * StackView
@@ -3896,13 +3893,13 @@ export interface components {
              * Place
              * @default
              */
-            place: string;
+            place?: string;
             plan: components["schemas"]["PlanView"];
             /**
              * Request
              * @default
              */
-            request: string;
+            request?: string;
             /** Since */
             since: components["schemas"]["JournalLine"][];
             /** Status */
@@ -3933,12 +3930,18 @@ export interface components {
          * @description What is bought; `along` is the axis of a bar's length or a plate's thickness.
          */
         StockChoiceView: {
-            /** Along */
-            along: string;
+            /**
+             * Along
+             * @enum {string}
+             */
+            along: "X" | "Y" | "Z";
             /** Along Decided */
             along_decided: boolean;
-            /** Form */
-            form: string;
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "block" | "plate" | "rectangular bar" | "round bar" | "hexagonal bar" | "near-net";
             /** Kg */
             kg: number;
             /** Named */
@@ -3951,8 +3954,11 @@ export interface components {
                 number,
                 number
             ];
-            /** Sizing */
-            sizing: string;
+            /**
+             * Sizing
+             * @enum {string}
+             */
+            sizing: "over the part" | "next size up" | "fixed";
         };
         /** StockModelForm */
         StockModelForm: {
@@ -4020,8 +4026,11 @@ export interface components {
         StrategyView: {
             /** Seconds */
             seconds: number;
-            /** Strategy */
-            strategy: string;
+            /**
+             * Strategy
+             * @enum {string}
+             */
+            strategy: "in steps" | "constant engagement" | "in a helix" | "in rows" | "in levels";
         };
         /** Strip */
         Strip: {
@@ -4370,10 +4379,7 @@ export interface components {
         };
         /** WorthView */
         WorthView: {
-            /** Change */
-            change: {
-                [key: string]: unknown;
-            };
+            change: components["schemas"]["ChangeBody"];
             cheapest: components["schemas"]["CheapestView"] | null;
             /** Each */
             each: string;
@@ -4416,10 +4422,16 @@ export interface components {
         ZeroChoice: {
             /** Bore */
             bore: string;
-            /** Of */
-            of: string;
-            /** Place */
-            place: string;
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "stock" | "part" | "bore" | "axis";
+            /**
+             * Place
+             * @enum {string}
+             */
+            place: "centre" | "left front" | "right front" | "left back" | "right back" | "left" | "right" | "front" | "back";
             /** Words */
             words: string;
             /** X */
@@ -4445,12 +4457,21 @@ export interface components {
                 number,
                 number
             ];
-            /** Level */
-            level: string;
-            /** Of */
-            of: string;
-            /** Place */
-            place: string;
+            /**
+             * Level
+             * @enum {string}
+             */
+            level: "top" | "bottom";
+            /**
+             * Of
+             * @enum {string}
+             */
+            of: "stock" | "part" | "bore" | "axis";
+            /**
+             * Place
+             * @enum {string}
+             */
+            place: "centre" | "left front" | "right front" | "left back" | "right back" | "left" | "right" | "front" | "back";
             /** Point */
             point: [
                 number,

@@ -1,5 +1,5 @@
 /** Findings with what can be done about them. */
-import type { Change, FindingView } from "../api/client";
+import type { FindingView } from "../api/client";
 import { useDesk } from "./plan";
 import { useSelection } from "./selection";
 
@@ -12,12 +12,7 @@ export function Finding({ finding }: { finding: FindingView }) {
       {(finding.cures.length > 0 || finding.features.length > 0) && (
         <div className="cures">
           {finding.cures.map((cure) => (
-            <button
-              key={cure.label}
-              type="button"
-              className="act"
-              onClick={() => void change(cure.change as Change)}
-            >
+            <button key={cure.label} type="button" className="act" onClick={() => void change(cure.change)}>
               {cure.label}
             </button>
           ))}

@@ -8,8 +8,10 @@ export type Notice = { words: string; tone: "refused" | "told" };
 type Write = (edition: number) => Promise<PlanView>;
 export type Conflict = { stale: Stale; call: Write };
 
-type Desk = {
-  plan: PlanView;
+/** What can be done to the plan: the same functions as long as it is open. */
+type Actions = {
+  /** The plan as this page knows it now. */
+  current: () => PlanView;
   change: (change: Change) => Promise<boolean>;
   /** Brings in the model of near-net stock. */
   bringStock: (file: File) => Promise<boolean>;
@@ -18,6 +20,10 @@ type Desk = {
   undo: () => void;
   redo: () => void;
   goTo: (seq: number) => void;
+};
+
+type Desk = Actions & {
+  plan: PlanView;
   notice: Notice | null;
   dismiss: () => void;
   conflict: Conflict | null;
@@ -33,6 +39,15 @@ export function useDesk(): Desk {
   const desk = useContext(Context);
   if (!desk) throw new Error("outside of a plan");
   return desk;
+}
+
+const ActionsContext = createContext<Actions | null>(null);
+
+/** For what shows nothing of the plan by itself: it is not drawn again with each change. */
+export function useActions(): Actions {
+  const actions = useContext(ActionsContext);
+  if (!actions) throw new Error("outside of a plan");
+  return actions;
 }
 
 export const planKey = (id: number) => ["plan", id] as const;
@@ -150,18 +165,29 @@ export function PlanDesk({ id, children, loading }: { id: number; children: Reac
 
   const plan = query.data;
   useFollowedStock(plan, query.dataUpdatedAt);
+  const actions = useMemo<Actions>(
+    () => ({
+      current: () => {
+        const known = queries.getQueryData<PlanView>(planKey(id));
+        if (!known) throw new Error("outside of a plan");
+        return known;
+      },
+      change: (change) => write((edition) => api.change(id, edition, change)),
+      bringStock: (file) => write((edition) => api.stockModel(id, edition, file)),
+      bringProgram: (setup, operation, file) =>
+        write((edition) => api.attachProgram(id, edition, setup, operation, file)),
+      undo: () => void write((edition) => api.step(id, edition, "undo")),
+      redo: () => void write((edition) => api.step(id, edition, "redo")),
+      goTo: (seq) => void write((edition) => api.goTo(id, edition, seq)),
+    }),
+    [id, queries, write],
+  );
   const desk = useMemo<Desk | null>(
     () =>
       plan
         ? {
+            ...actions,
             plan,
-            change: (change) => write((edition) => api.change(id, edition, change)),
-            bringStock: (file) => write((edition) => api.stockModel(id, edition, file)),
-            bringProgram: (setup, operation, file) =>
-              write((edition) => api.attachProgram(id, edition, setup, operation, file)),
-            undo: () => void write((edition) => api.step(id, edition, "undo")),
-            redo: () => void write((edition) => api.step(id, edition, "redo")),
-            goTo: (seq) => void write((edition) => api.goTo(id, edition, seq)),
             notice,
             dismiss: () => setNotice(null),
             conflict,
@@ -173,9 +199,13 @@ export function PlanDesk({ id, children, loading }: { id: number; children: Reac
             busy: waiting > 0,
           }
         : null,
-    [plan, write, id, notice, conflict, waiting],
+    [plan, write, actions, notice, conflict, waiting],
   );
   if (query.error && !plan) return <BrokenPlan id={id} error={query.error} />;
   if (!desk) return <>{loading}</>;
-  return <Context.Provider value={desk}>{children}</Context.Provider>;
+  return (
+    <ActionsContext.Provider value={actions}>
+      <Context.Provider value={desk}>{children}</Context.Provider>
+    </ActionsContext.Provider>
+  );
 }

@@ -1,6 +1,7 @@
 /** How deep an operation goes: a positive number down from where it begins, or to a face that is pointed at. */
 import { lazy, Suspense, useState } from "react";
-import type { Change, EntryView } from "../../api/client";
+import type { ChangeOf } from "../../api/changes";
+import type { EntryView } from "../../api/client";
 import { NumberCell } from "../../shell/NumberCell";
 import { lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
@@ -15,8 +16,8 @@ export function DepthOf({ entry }: { entry: EntryView }) {
   const [pointing, setPointing] = useState(false);
   const { measured } = entry;
   if (!measured) return null;
-  const set = (values: Record<string, unknown>) =>
-    change({ change: "set-depth", operation: entry.id, ...values } as unknown as Change);
+  const set = (values: Partial<ChangeOf<"set-depth">>) =>
+    change({ change: "set-depth", operation: entry.id, ...values });
   return (
     <fieldset className="depth-of">
       <legend>Depth, down from where it begins</legend>

@@ -1,7 +1,7 @@
 /** What was set by hand the last time, for the same operation with the same tool in the same material. */
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type Change } from "../../api/client";
+import { api } from "../../api/client";
 import { useDesk } from "../../shell/plan";
 
 export function LastUsed() {
@@ -17,8 +17,8 @@ export function LastUsed() {
   const take = (edits: typeof entries) =>
     void change({
       change: "take-values",
-      edits: edits.map((entry) => ({ change: "edit-operation", ...entry.edit })),
-    } as unknown as Change);
+      edits: edits.map((entry) => entry.edit),
+    });
   const jobs = [...new Set(entries.map((entry) => entry.source))].join(", ");
   return (
     <div className="last-used">

@@ -1,7 +1,7 @@
 /** Speed and feed of one operation, tried out as the sliders move: seconds and money gained, life lost, load. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
-import { api, type Change, type EntryView, type PaceView } from "../../api/client";
+import { api, type EntryView, type PaceView } from "../../api/client";
 import { feedText, fixed, moneyText, signed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
@@ -24,7 +24,7 @@ export function Pace({ entry }: { entry: EntryView }) {
   });
   const pace = tried.data;
   if (!pace) return <p className="soft">{tried.error ? tried.error.message : "Trying it out …"}</p>;
-  const gives = Array.isArray(pace.change.clear) ? pace.change.clear : [];
+  const gives = pace.change.change === "edit-operation" ? (pace.change.clear ?? []) : [];
   const byHand = entry.edited.filter((name) => gives.includes(name));
   const taps = entry.by_pitch;
   const moved = speed !== percent(entry.speed) || feed !== percent(entry.feed);
@@ -49,12 +49,7 @@ export function Pace({ entry }: { entry: EntryView }) {
       )}
       <Outcomes pace={pace} />
       <p>
-        <button
-          type="button"
-          className="act"
-          disabled={!moved}
-          onClick={() => void change(pace.change as unknown as Change)}
-        >
+        <button type="button" className="act" disabled={!moved} onClick={() => void change(pace.change)}>
           Run it so
         </button>{" "}
         <button
@@ -76,7 +71,7 @@ export function Pace({ entry }: { entry: EntryView }) {
                 change: "edit-operation",
                 operation: entry.id,
                 clear: ["speed", "feed"],
-              } as unknown as Change)
+              })
             }
           >
             As usual
@@ -86,9 +81,7 @@ export function Pace({ entry }: { entry: EntryView }) {
           <button
             type="button"
             className="act quiet"
-            onClick={() =>
-              void change({ change: "same-for-alike", operation: entry.id } as unknown as Change)
-            }
+            onClick={() => void change({ change: "same-for-alike", operation: entry.id })}
           >
             The same for {pace.alike} alike
           </button>

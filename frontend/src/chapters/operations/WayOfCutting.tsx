@@ -1,32 +1,27 @@
 /** How an end mill goes about it: the ways of roughing with what each takes, and which way it goes along walls. */
-import type { Change, EntryView } from "../../api/client";
+import type { ChangeOf } from "../../api/changes";
+import type { EntryView } from "../../api/client";
 import { fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
-
-type Name = "strategy" | "direction";
 
 const CLIMB = "climb";
 const CONVENTIONAL = "conventional";
 const DIRECTIONS = [
   { value: CLIMB, words: "climbing" },
   { value: CONVENTIONAL, words: "conventional" },
-];
+] as const;
 
 export function WayOfCutting({ entry }: { entry: EntryView }) {
   const { change } = useDesk();
   if (!entry.strategy && !entry.direction && !entry.rule) return null;
-  const set = (name: Name, value: string | null) =>
-    void change({
-      change: "edit-operation",
-      operation: entry.id,
-      ...(value === null ? { clear: [name] } : { [name]: value }),
-    } as unknown as Change);
+  const set = (values: Partial<ChangeOf<"edit-operation">>) =>
+    void change({ change: "edit-operation", operation: entry.id, ...values });
   const fastest = Math.min(...entry.strategies.map((one) => one.seconds));
   const drawn = entry.strategies.map((one) => one.strategy);
   const others = entry.ways.filter((way) => !drawn.includes(way));
   const chosen = entry.rules.find((rule) => rule.by_hand)?.id ?? "";
   const makeAs = (features: string[], rule: string | null) =>
-    void change({ change: "make-as", features, rule } as unknown as Change);
+    void change({ change: "make-as", features, rule });
   return (
     <div className="way-of-cutting">
       {entry.rule && (
@@ -63,19 +58,19 @@ export function WayOfCutting({ entry }: { entry: EntryView }) {
                 type="radio"
                 name={`strategy ${entry.id}`}
                 checked={entry.strategy === strategy}
-                onChange={() => set("strategy", strategy)}
+                onChange={() => set({ strategy })}
               />{" "}
               {strategy} <b>{fixed(seconds, 1)} s</b>
               {seconds > fastest && <span className="soft"> +{fixed(seconds - fastest, 1)}</span>}
             </label>
           ))}
           {others.map((way) => (
-            <button key={way} type="button" className="act quiet" onClick={() => set("strategy", way)}>
+            <button key={way} type="button" className="act quiet" onClick={() => set({ strategy: way })}>
               Try {way}
             </button>
           ))}
           {entry.edited.includes("strategy") && (
-            <button type="button" className="act quiet" onClick={() => set("strategy", null)}>
+            <button type="button" className="act quiet" onClick={() => set({ clear: ["strategy"] })}>
               Whichever is quicker
             </button>
           )}
@@ -90,7 +85,7 @@ export function WayOfCutting({ entry }: { entry: EntryView }) {
                 type="radio"
                 name={`direction ${entry.id}`}
                 checked={entry.direction === value}
-                onChange={() => set("direction", value === CLIMB ? null : value)}
+                onChange={() => set(value === CLIMB ? { clear: ["direction"] } : { direction: value })}
               />{" "}
               {words}
             </label>

@@ -15,13 +15,13 @@ export function Worth() {
   if (!found.data) return <p className="empty">Trying out what could be faster …</p>;
   if (found.data.length === 0)
     return <p className="empty">Everything runs at its limit. Nothing here makes it faster.</p>;
-  const take = (wanted: Record<string, unknown>, label: string) => (
+  const take = (wanted: Change, label: string) => (
     <button
       type="button"
       className="act quiet"
       disabled={busy}
       aria-label={label}
-      onClick={() => void change(wanted as unknown as Change)}
+      onClick={() => void change(wanted)}
     >
       Take
     </button>

@@ -11,7 +11,7 @@ import {
 import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import { useRef, useState, type KeyboardEvent } from "react";
-import type { Change, EntryView, SetupView } from "../../api/client";
+import type { EntryView, SetupView } from "../../api/client";
 import { Findings } from "../../shell/Findings";
 import { fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
@@ -78,7 +78,7 @@ function blocks(setup: SetupView): StripBlock[] {
 
 function Sorting({ setup }: { setup: SetupView }) {
   const { change } = useDesk();
-  const send = (kind: string) => void change({ change: kind, setup: setup.id } as Change);
+  const send = (kind: "group-by-tool" | "order-by-rule") => void change({ change: kind, setup: setup.id });
   const least = setup.calls === setup.grouped_calls;
   return (
     <>
@@ -122,7 +122,7 @@ function Sequence(props: { setup: SetupView; chosen: string | null; onChoose: (i
   async function move(from: number, to: number) {
     const id = ids[from];
     if (id === undefined || to < 0 || to >= ids.length || from === to) return;
-    await change({ change: "set-order", setup: setup.id, order: arrayMove(ids, from, to) } as Change);
+    await change({ change: "set-order", setup: setup.id, order: arrayMove(ids, from, to) });
     requestAnimationFrame(() =>
       body.current?.querySelector<HTMLElement>(`[data-id="${CSS_escape(id)}"]`)?.focus(),
     );

@@ -1,6 +1,7 @@
 /** Price: the lines for every quantity, what they are computed from, and each against quantity. */
 import { useState } from "react";
-import type { Change, RateView } from "../../api/client";
+import { among } from "../../api/changes";
+import type { RateView } from "../../api/client";
 import { Findings } from "../../shell/Findings";
 import { MaterialChoice } from "../../shell/MaterialChoice";
 import { NumberCell } from "../../shell/NumberCell";
@@ -64,7 +65,7 @@ export function PricePage() {
                         change: "set-setup-cost",
                         setup: setup.id,
                         ...(value === null ? { clear: ["machine_rate"] } : { machine_rate: String(value) }),
-                      } as Change)
+                      })
                     }
                   />
                 </td>
@@ -81,7 +82,7 @@ export function PricePage() {
                         change: "set-setup-cost",
                         setup: setup.id,
                         ...(value === null ? { clear: ["hours"] } : { hours: value.toFixed(4) }),
-                      } as Change)
+                      })
                     }
                   />
                 </td>
@@ -98,7 +99,7 @@ export function PricePage() {
                         change: "set-setup-cost",
                         setup: setup.id,
                         ...(value === null ? { clear: ["load_seconds"] } : { load_seconds: String(value) }),
-                      } as Change)
+                      })
                     }
                   />
                 </td>
@@ -123,7 +124,12 @@ export function PricePage() {
                 <select
                   aria-label="Material bought as"
                   value={price.buy}
-                  onChange={(event) => void change({ change: "set-buy", buy: event.target.value } as Change)}
+                  onChange={(event) =>
+                    void change({
+                      change: "set-buy",
+                      buy: among(["blank", "bar"], event.target.value) ?? "blank",
+                    })
+                  }
                 >
                   <option value="blank">sawn blanks</option>
                   <option value="bar">whole bars</option>
@@ -220,7 +226,7 @@ function Quantities() {
     draft !== null && (numbers.length === 0 || numbers.some((n) => !Number.isInteger(n) || n < 1));
   function commit() {
     if (draft !== null && !wrong && draft !== text)
-      void change({ change: "set-quantities", quantities: numbers } as Change);
+      void change({ change: "set-quantities", quantities: numbers });
     setDraft(null);
   }
   return (
@@ -285,7 +291,7 @@ function Rate({ rate }: { rate: RateView }) {
               change: "set-rate",
               name: rate.name,
               value: next === null ? null : (share ? next / 100 : next).toFixed(6).replace(/\.?0+$/, ""),
-            } as Change)
+            })
           }
         />
       </td>

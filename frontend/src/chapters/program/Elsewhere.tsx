@@ -1,6 +1,6 @@
 /** Programs from elsewhere: what the simulated machine takes for them stands in the ledger. */
 import { useState } from "react";
-import type { Change, SetupProgramView } from "../../api/client";
+import type { SetupProgramView } from "../../api/client";
 import { clock } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 
@@ -29,7 +29,7 @@ export function Elsewhere({ program }: { program: SetupProgramView }) {
                 change: "detach-program",
                 setup: program.setup,
                 operation: one.operation,
-              } as Change)
+              })
             }
           >
             Take it off

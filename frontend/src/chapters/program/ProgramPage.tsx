@@ -2,7 +2,8 @@
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
-import { api, type Change, type JoinedView, type SetupProgramView } from "../../api/client";
+import { among } from "../../api/changes";
+import { api, type JoinedView, type SetupProgramView } from "../../api/client";
 import { clock, fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { clockMs, MachineStrip, type Span } from "../../views/MachineStrip";
@@ -188,7 +189,7 @@ function Shown(props: { program: SetupProgramView; issuedBy: string; joined: Joi
                       change: "set-dialect",
                       setup: program.setup,
                       dialect: e.target.value || null,
-                    } as Change)
+                    })
                   }
                 >
                   <option value="">the usual: {program.dialects[0]?.name}</option>
@@ -225,7 +226,12 @@ function Issued({ by, joined }: { by: string; joined: JoinedView }) {
         <select
           aria-label="Issued as"
           value={by}
-          onChange={(e) => void change({ change: "set-issue", by: e.target.value } as Change)}
+          onChange={(e) =>
+            void change({
+              change: "set-issue",
+              by: among([BY_SETUP, BY_MACHINE], e.target.value) ?? BY_SETUP,
+            })
+          }
         >
           <option value={BY_SETUP}>a file for each setup</option>
           <option value={BY_MACHINE}>one file for each machine</option>

@@ -1,5 +1,6 @@
 /** What a setup's cycle does beside cutting: what a probe feels, and on a lathe the piece cut off its bar. */
-import type { Change, SetupView } from "../../api/client";
+import type { SetupChange } from "../../api/changes";
+import type { SetupView } from "../../api/client";
 import { NumberCell } from "../../shell/NumberCell";
 import { fixed, lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
@@ -10,8 +11,7 @@ const USUAL_REST = 0.5;
 export function CycleExtras({ setup }: { setup: SetupView }) {
   const { change } = useDesk();
   const { unit } = useUnit();
-  const set = (values: Record<string, unknown>) =>
-    void change({ setup: setup.id, ...values } as unknown as Change);
+  const set = (values: SetupChange) => void change({ ...values, setup: setup.id });
   if (setup.can_cut_off) {
     return (
       <>

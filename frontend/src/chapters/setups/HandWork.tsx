@@ -1,15 +1,15 @@
 /** What is done by hand on each piece of a setup, and whether the machine stands meanwhile. */
-import type { Change, SetupView } from "../../api/client";
+import type { SetupChange } from "../../api/changes";
+import type { SetupView } from "../../api/client";
 import { NumberCell } from "../../shell/NumberCell";
 import { fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 
-const KINDS = ["deburr", "inspect", "turn over", "re-clamp"];
+const KINDS = ["deburr", "inspect", "turn over", "re-clamp"] as const;
 
 export function HandWork({ setup }: { setup: SetupView }) {
   const { change } = useDesk();
-  const set = (values: Record<string, unknown>) =>
-    void change({ setup: setup.id, ...values } as unknown as Change);
+  const set = (values: SetupChange) => void change({ ...values, setup: setup.id });
   return (
     <>
       <h2>

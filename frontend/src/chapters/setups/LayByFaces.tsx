@@ -1,6 +1,6 @@
 /** How the stock lies, by pointing at the part's faces: the one it rests on, the one at the fixed jaw. */
 import { useMemo, useState } from "react";
-import type { Change, SetupView } from "../../api/client";
+import type { SetupView } from "../../api/client";
 import { usePartMesh } from "../../shell/mesh";
 import { useDesk } from "../../shell/plan";
 import { Model3D } from "../../views/Model3D";
@@ -23,8 +23,7 @@ export function LayByFaces({ setup }: { setup: SetupView }) {
   }, [lies, pointed]);
   const name = plan.features.find((f) => pointed !== null && f.faces.includes(pointed))?.id ?? "this face";
   const lay = (to: "rest" | "jaw") => {
-    if (pointed !== null)
-      void change({ change: "lay-on-face", setup: setup.id, face: pointed, to } as Change);
+    if (pointed !== null) void change({ change: "lay-on-face", setup: setup.id, face: pointed, to });
     setPointed(null);
   };
   if (!mesh.data) return <p className="empty">{mesh.error ? mesh.error.message : "Drawing the part …"}</p>;

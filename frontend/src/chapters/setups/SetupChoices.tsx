@@ -1,12 +1,16 @@
 /** What is decided for a setup; what is left to the rule says so. */
 import { useQuery } from "@tanstack/react-query";
-import { api, type Change, type SetupView } from "../../api/client";
+import { among, type ChangeOf, type SetupChange } from "../../api/changes";
+import { api, type SetupView } from "../../api/client";
 import { NumberCell } from "../../shell/NumberCell";
 import { lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
 
-const SIDES = ["Z+", "Z-", "Y+", "Y-", "X+", "X-"];
+const SIDES = ["Z+", "Z-", "Y+", "Y-", "X+", "X-"] as const;
+const TURNS = [0, 90, 180, 270] as const;
+const ZEROS = ["stock", "part", "bore", "axis"] as const;
+const LEVELS = ["top", "bottom"] as const;
 const PLACES = [
   "centre",
   "left front",
@@ -17,15 +21,15 @@ const PLACES = [
   "right",
   "front",
   "back",
-];
+] as const;
 
 export function SetupChoices({ setup }: { setup: SetupView }) {
   const { plan, change } = useDesk();
   const { unit } = useUnit();
   const library = useQuery({ queryKey: ["library"], queryFn: api.library });
-  const set = (values: Record<string, unknown>) => void change({ setup: setup.id, ...values } as Change);
+  const set = (values: SetupChange) => void change({ ...values, setup: setup.id });
   const bores = setup.zero.choices.filter((choice) => choice.of === "bore");
-  const zero = (values: Partial<{ of: string; place: string; level: string; bore: string }>) =>
+  const zero = (values: Partial<ChangeOf<"set-zero">>) =>
     set({
       change: "set-zero",
       of: setup.zero.of,
@@ -50,7 +54,13 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
       <div className="choices fields">
         <label>
           Side up
-          <select value={setup.up} onChange={(event) => set({ change: "set-up", up: event.target.value })}>
+          <select
+            value={setup.up}
+            onChange={(event) => {
+              const up = among(SIDES, event.target.value);
+              if (up) set({ change: "set-up", up });
+            }}
+          >
             {SIDES.map((side) => (
               <option key={side}>{side}</option>
             ))}
@@ -60,9 +70,7 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
           Turned
           <select
             value={setup.turn_decided ?? ""}
-            onChange={(event) =>
-              set({ change: "set-turn", turn: event.target.value === "" ? null : Number(event.target.value) })
-            }
+            onChange={(event) => set({ change: "set-turn", turn: among(TURNS, event.target.value) ?? null })}
           >
             <option value="">
               by the rule: {setup.hold.turns.find((t) => t.turn === setup.turn)?.words}
@@ -129,7 +137,9 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
             Indexed
             <select
               value={setup.hold.free ?? ""}
-              onChange={(event) => set({ change: "set-indexed", free: event.target.value || null })}
+              onChange={(event) =>
+                set({ change: "set-indexed", free: among(SIDES, event.target.value) ?? null })
+              }
             >
               <option value="">no, from {setup.up} only</option>
               {SIDES.map((side) => (
@@ -159,7 +169,7 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
           Zero of the
           <select
             value={setup.zero.of}
-            onChange={(event) => zero({ of: event.target.value, bore: bores[0]?.bore ?? "" })}
+            onChange={(event) => zero({ of: among(ZEROS, event.target.value), bore: bores[0]?.bore ?? "" })}
           >
             <option value="stock">stock</option>
             <option value="part">finished part</option>
@@ -179,7 +189,10 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
               ))}
             </select>
           ) : (
-            <select value={setup.zero.place} onChange={(event) => zero({ place: event.target.value })}>
+            <select
+              value={setup.zero.place}
+              onChange={(event) => zero({ place: among(PLACES, event.target.value) })}
+            >
               {PLACES.map((place) => (
                 <option key={place}>{place}</option>
               ))}
@@ -191,7 +204,7 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
           <select
             disabled={setup.zero.of === "axis"}
             value={setup.zero.level}
-            onChange={(event) => zero({ level: event.target.value })}
+            onChange={(event) => zero({ level: among(LEVELS, event.target.value) })}
           >
             <option>top</option>
             <option>bottom</option>

@@ -1,6 +1,6 @@
 /** The setup to scale, from the end of the jaws and from above. */
 import { useQuery } from "@tanstack/react-query";
-import { api, type BoxView, type Change, type SetupView } from "../../api/client";
+import { api, type BoxView, type SetupView } from "../../api/client";
 import { lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
@@ -78,7 +78,7 @@ export function SetupDrawing({ setup }: { setup: SetupView }) {
                 place: choice.place,
                 level: setup.zero.level,
                 bore: choice.bore,
-              } as Change),
+              }),
           }))}
           bare
         />

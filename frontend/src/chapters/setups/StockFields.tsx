@@ -1,14 +1,16 @@
 /** What is bought, and how much of it stands over the part on each side. */
-import type { Change } from "../../api/client";
+import { among } from "../../api/changes";
 import { MaterialChoice } from "../../shell/MaterialChoice";
 import { NumberCell } from "../../shell/NumberCell";
 import { fixed, lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useSelection, useUnit } from "../../shell/selection";
 
-const AXES = ["X", "Y", "Z"];
-const NEAR_NET = "near-net";
-const FORMS = ["block", "plate", "rectangular bar", "round bar", "hexagonal bar"];
+const AXES = ["X", "Y", "Z"] as const;
+const SIGNS = ["-", "+"] as const;
+const SIZINGS = ["over the part", "next size up", "fixed"] as const;
+const NEAR_NET = "near-net" as const;
+const FORMS = ["block", "plate", "rectangular bar", "round bar", "hexagonal bar"] as const;
 
 export function StockFields() {
   const { plan, change, bringStock } = useDesk();
@@ -25,7 +27,9 @@ export function StockFields() {
           Bought as
           <select
             value={stock.form}
-            onChange={(event) => void change({ change: "set-stock", form: event.target.value } as Change)}
+            onChange={(event) =>
+              void change({ change: "set-stock", form: among([...FORMS, NEAR_NET], event.target.value) })
+            }
           >
             {[...FORMS, ...(stock.over.length > 0 ? [NEAR_NET] : [])].map((form) => (
               <option key={form}>{form}</option>
@@ -38,7 +42,7 @@ export function StockFields() {
             <select
               value={stock.along_decided ? stock.along : ""}
               onChange={(event) =>
-                void change({ change: "set-stock", along: event.target.value || "by the rule" } as Change)
+                void change({ change: "set-stock", along: among(AXES, event.target.value) ?? "by the rule" })
               }
             >
               <option value="">by the rule: {stock.along}</option>
@@ -59,9 +63,7 @@ export function StockFields() {
                 column="shift"
                 value={stock.shift[i] ?? 0}
                 text={lengthText(stock.shift[i] ?? 0, unit, 2)}
-                onCommit={(value) =>
-                  void change({ change: "shift-stock-model", axis, value: value ?? 0 } as Change)
-                }
+                onCommit={(value) => void change({ change: "shift-stock-model", axis, value: value ?? 0 })}
               />
             </label>
           ))
@@ -70,7 +72,9 @@ export function StockFields() {
             Sizes
             <select
               value={stock.sizing}
-              onChange={(event) => void change({ change: "set-stock", sizing: event.target.value } as Change)}
+              onChange={(event) =>
+                void change({ change: "set-stock", sizing: among(SIZINGS, event.target.value) })
+              }
             >
               <option value="over the part">over the part, as below</option>
               <option value="next size up">next size up that dealers keep</option>
@@ -155,8 +159,8 @@ function Sides() {
             <tr key={axis}>
               <th scope="row">{axis}</th>
               <td className="n">{lengthText(plan.part_size[i] ?? 0, unit, 2)}</td>
-              {["-", "+"].map((sign) => {
-                const side = `${axis}${sign}`;
+              {SIGNS.map((sign) => {
+                const side = `${axis}${sign}` as const;
                 return (
                   <td key={side} className="n">
                     <NumberCell
@@ -167,7 +171,7 @@ function Sides() {
                       value={over.get(side) ?? 0}
                       text={lengthText(over.get(side) ?? 0, unit, 2)}
                       onCommit={(value) => {
-                        if (value !== null) void change({ change: "set-allowance", side, value } as Change);
+                        if (value !== null) void change({ change: "set-allowance", side, value });
                       }}
                     />
                   </td>
@@ -184,7 +188,7 @@ function Sides() {
                     text={lengthText(plan.stock[i] ?? 0, unit, 2)}
                     decided
                     onCommit={(value) => {
-                      if (value !== null) void change({ change: "set-stock-size", axis, value } as Change);
+                      if (value !== null) void change({ change: "set-stock-size", axis, value });
                     }}
                   />
                 ) : (

@@ -57,18 +57,6 @@ CUTTING_BOUNDS: dict[str, Bounds] = {
     "LIFE_FZ": Bounds(0, 10),
 }
 
-#: What is set by hand for one operation: shares, rpm, mm/min, mm.
-OPERATION_BOUNDS: dict[str, Bounds] = {
-    "speed": Bounds(0.01, 20),
-    "feed": Bounds(0.01, 20),
-    "n": Bounds(1, 200_000),
-    "vf": Bounds(0.1, 100_000),
-    "ap": Bounds(0.01, 500),
-    "ae": Bounds(0.01, 500),
-    "passes": Bounds(1, 500, whole=True),
-    "allowance": Bounds(0, 50),
-}
-
 
 def read_decimal(text: str, refuse: Callable[[str, str], LedgerError]) -> Decimal:
     """A number that somebody typed, with a point or a comma; `refuse` makes the error of (code, words)."""

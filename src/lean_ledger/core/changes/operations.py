@@ -3,61 +3,46 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, fields, replace
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
-from lean_ledger.core.basis.bounds import OPERATION_BOUNDS
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
 from lean_ledger.core.loads.sequence import check_order
 from lean_ledger.core.operations.alike import alike
-from lean_ledger.core.operations.model import Operation, OperationKind
-from lean_ledger.core.plan import AcceptedRest, ChainChoice, Direction, OperationEdit, Plan, Strategy
+from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.plan import (
+    SETTABLE,
+    AcceptedRest,
+    ChainChoice,
+    OperationValues,
+    Plan,
+    ValueName,
+    value_words,
+)
 
 MOST_REST = 100.0  # mm
-#: What there is to choose from, by the kind of operation.
-WAYS: Mapping[OperationKind, tuple[Strategy, ...]] = {
-    OperationKind.ROUGH_POCKET: ("in steps", "constant engagement"),
-    OperationKind.MILL_BORE: ("in steps", "constant engagement", "in a helix"),
-    OperationKind.FINISH_SURFACE: ("in rows", "in levels"),
-}
-PACE = ("speed", "feed")  # as shares of the usual
 LEAST_PACE = 0.5
 
 
 @dataclass(frozen=True)
-class EditOperation(Strict):
+class EditOperation(OperationValues, Strict):
     """Set some values of an operation by hand, or clear some back to the rule."""
 
     operation: str
-    tool: str | None = None
-    speed: float | None = None
-    feed: float | None = None
-    n: float | None = None
-    vf: float | None = None
-    ap: float | None = None
-    ae: float | None = None
-    passes: int | None = None
-    allowance: float | None = None
-    strategy: Strategy | None = None
-    direction: Direction | None = None
-    clear: tuple[
-        Literal["tool", "speed", "feed", "n", "vf", "ap", "ae", "passes", "allowance", "strategy", "direction"], ...
-    ] = ()
+    clear: tuple[ValueName, ...] = ()
     change: Literal["edit-operation"] = "edit-operation"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         named = next((op for op in scene.ledger.operations if op.id == self.operation), None)
         if named is None and not any(e.operation == self.operation for e in plan.edits):
             raise PlanError("no-such-operation", f"there is no operation {self.operation}")
-        given = {
-            f.name: value
-            for f in fields(OperationEdit)
-            if f.name != "operation" and (value := getattr(self, f.name)) is not None
-        }
-        for name, bounds in OPERATION_BOUNDS.items():
-            if name in given and not bounds.hold(given[name]):
-                raise PlanError("out-of-range", f"{name} is {given[name]:g}; it must be {bounds.words}", self.operation)
+        given = self.given
+        for name, value in given.items():
+            bounds = SETTABLE[name].bounds
+            if bounds is not None and not bounds.hold(value):
+                raise PlanError("out-of-range", f"{name} is {value:g}; it must be {bounds.words}", self.operation)
         if named is not None:
             _check_pace(named, given, scene)
             _check_way(named, given)
@@ -74,7 +59,7 @@ class EditOperation(Strict):
         return replace(plan, edits=edits), f"{title}: {', '.join(words)}"
 
 
-def _check_way(op: Operation, given: dict[str, Any]) -> None:
+def _check_way(op: Operation, given: Mapping[ValueName, Any]) -> None:
     set_anyway = [name for name in given if name != "tool"]
     if op.motion.probes and set_anyway:
         raise PlanError("probe-cuts-nothing", f"{op.name} has no {set_anyway[0]} to set: a probe cuts nothing", op.id)
@@ -82,20 +67,18 @@ def _check_way(op: Operation, given: dict[str, Any]) -> None:
         raise PlanError(
             "one-way", f"{op.name} is made in one way only; roughing and free surfaces have a choice", op.id
         )
-    able = WAYS.get(op.kind, WAYS[OperationKind.ROUGH_POCKET])
+    able = op.kind.ways or OperationKind.ROUGH_POCKET.ways
     if "strategy" in given and given["strategy"] not in able:
         raise PlanError("another-way", f"{op.name} is not made {given['strategy']}; it can be {', '.join(able)}", op.id)
     if "direction" in given and not op.direction:
         raise PlanError("no-direction", f"{op.name} goes along no wall: it neither climbs nor works against it", op.id)
 
 
-def _said(name: str, value: Any, scene: Scene) -> str:
+def _said(name: ValueName, value: Any, scene: Scene) -> str:
     if name == "tool":
         tool = scene.library.tool(value)
         return tool.description if tool is not None else value
-    if isinstance(value, str):
-        return value
-    return f"{name} {100 * value:.0f} %" if name in PACE else f"{name} {value:g}"
+    return value_words(name, value)
 
 
 @dataclass(frozen=True)
@@ -121,13 +104,14 @@ class SameForAlike(Strict):
         return replace(plan, edits=edits), f"{op.name}: the same for {count} of its sort"
 
 
-def _check_pace(op: Operation, given: dict[str, Any], scene: Scene) -> None:
+def _check_pace(op: Operation, given: Mapping[ValueName, Any], scene: Scene) -> None:
     """Raises PlanError for a speed or a feed that the tool does not stand."""
     material = scene.library.material(scene.ledger.plan.material)
     data = scene.library.data(op.tool, material) if material is not None else None
     if data is None:
         return
-    for name, most in (("speed", data.speed_most), ("feed", data.fz_most)):
+    stood: dict[ValueName, float] = {"speed": data.speed_most, "feed": data.fz_most}
+    for name, most in stood.items():
         if name in given and not LEAST_PACE - 1e-9 <= given[name] <= most + 1e-9:
             raise PlanError(
                 f"{name}-out-of-range",

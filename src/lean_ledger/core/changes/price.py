@@ -16,7 +16,7 @@ RateName = Literal[
     "bar_length", "remnant", "cut_charge", "scrap", "overhead", "margin",
 ]  # fmt: skip
 
-RATE_WORDS: dict[str, str] = {
+RATE_WORDS: dict[RateName, str] = {
     "margin": "margin",
     "overhead": "overhead",
     "scrap": "scrap",

@@ -14,7 +14,8 @@ from lean_ledger.core.followed.in_process import TOLERANCE, Followed, Remainder
 from lean_ledger.core.geometry.vectors import dot, sub
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.holes.drilling import SPOT_OVER
-from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
 
 REPLACED = "corner-left"  # a guess from radii, where the solids now say how much stays

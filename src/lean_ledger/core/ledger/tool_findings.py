@@ -7,7 +7,7 @@ from collections.abc import Iterator
 from typing import TYPE_CHECKING
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
-from lean_ledger.core.operations.model import OperationKind
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.library.types import Library
 
 if TYPE_CHECKING:

@@ -4,7 +4,8 @@ from __future__ import annotations
 
 from lean_ledger.core.basis.findings import Cure, Severity
 from lean_ledger.core.features import Feature
-from lean_ledger.core.operations.model import Depth, OperationKind
+from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.model import Depth
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.setups.frame import Frame

@@ -3,95 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
-from enum import StrEnum
 
 from lean_ledger.core.basis.findings import Figure
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.core.plan import Direction, Strategy
+from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.plan import SETTABLE, Direction, Strategy, ValueName
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.setups.ways import Way
 from lean_ledger.core.timing.motion import NO_TIME, Stroke, StrokeTime
 from lean_ledger.library.types import Tool, ToolKind
-
-
-class OperationKind(StrEnum):
-    FACE = "face"
-    FACE_TURN = "face in the lathe"
-    ROUGH_TURN = "rough turn"
-    ROUGH_POCKET = "rough pocket"
-    CLEAN_CORNERS = "clean corners"
-    FINISH_FLOOR = "finish floor"
-    FINISH_WALL = "finish wall"
-    SPOT = "spot"
-    DRILL = "drill"
-    MILL_BORE = "mill bore"
-    COUNTERBORE = "counterbore"
-    COUNTERSINK = "countersink"
-    REAM = "ream"
-    BORE_TO_SIZE = "bore to size"
-    TAP = "tap"
-    THREAD_MILL = "mill thread"
-    ROUGH_SURFACE = "open surface"
-    FINISH_SURFACE = "finish surface"
-    T_SLOT = "mill T-slot"
-    DOVETAIL = "mill dovetail"
-    ROUGH_OUTLINE = "rough outline"
-    FINISH_OUTLINE = "finish outline"
-    CHAMFER = "chamfer"
-    BORE = "bore"
-    FINISH_TURN = "finish turn"
-    GROOVE = "groove"
-    BORE_GROOVE = "groove inside"
-    THREAD_TURN = "turn thread"
-    CUT_OFF = "cut off"
-    PROBE = "probe"
-
-    @property
-    def rank(self) -> int:
-        """Place in the order that a setup falls into by itself."""
-        return _RANKS[self]
-
-    @property
-    def follows_walls(self) -> bool:
-        """Whether an end mill goes along a wall, so that it climbs or works against the cut."""
-        return self in _ALONG_WALLS
-
-    @property
-    def tool_kinds(self) -> tuple[ToolKind, ...]:
-        """What can do it."""
-        return _TOOL_KINDS.get(self, (ToolKind.END_MILL,))
-
-
-_RANKS = {kind: rank for rank, kind in enumerate(OperationKind)}
-_TOOL_KINDS = {
-    OperationKind.FACE: (ToolKind.FACE_MILL, ToolKind.END_MILL),
-    OperationKind.SPOT: (ToolKind.SPOT_DRILL,),
-    OperationKind.DRILL: (ToolKind.DRILL,),
-    OperationKind.REAM: (ToolKind.REAMER,),
-    OperationKind.BORE_TO_SIZE: (ToolKind.BORING_HEAD,),
-    OperationKind.TAP: (ToolKind.TAP,),
-    OperationKind.THREAD_MILL: (ToolKind.THREAD_MILL,),
-    OperationKind.FINISH_SURFACE: (ToolKind.BALL_MILL,),
-    OperationKind.T_SLOT: (ToolKind.T_SLOT_MILL,),
-    OperationKind.DOVETAIL: (ToolKind.DOVETAIL_MILL,),
-    OperationKind.COUNTERSINK: (ToolKind.COUNTERSINK, ToolKind.CHAMFER_MILL),
-    OperationKind.CHAMFER: (ToolKind.CHAMFER_MILL,),
-    OperationKind.FACE_TURN: (ToolKind.TURNING,),
-    OperationKind.ROUGH_TURN: (ToolKind.TURNING,),
-    OperationKind.FINISH_TURN: (ToolKind.TURNING,),
-    OperationKind.BORE: (ToolKind.BORING_BAR,),
-    OperationKind.GROOVE: (ToolKind.GROOVING,),
-    OperationKind.BORE_GROOVE: (ToolKind.BORE_GROOVING,),
-    OperationKind.THREAD_TURN: (ToolKind.THREADING,),
-    OperationKind.CUT_OFF: (ToolKind.GROOVING,),
-    OperationKind.PROBE: (ToolKind.PROBE,),
-}
-
-
-_ALONG_WALLS = frozenset({
-    OperationKind.ROUGH_POCKET, OperationKind.MILL_BORE, OperationKind.CLEAN_CORNERS, OperationKind.FINISH_WALL,
-    OperationKind.ROUGH_OUTLINE, OperationKind.FINISH_OUTLINE,
-})  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -223,6 +143,20 @@ class Operation:
     @property
     def frame(self) -> Frame:
         return self.way.frame
+
+    @property
+    def settable(self) -> tuple[ValueName, ...]:
+        """The values of it that can be set by hand, in the order of the table."""
+        able = set(self.kind.settable)
+        if self.motion.probes:
+            able &= {"tool"}
+        if self.by_pitch:  # its feed and its depths follow from the thread
+            able -= {"vf", "feed", "ap", "ae", "allowance"}
+        if not self.strategy:
+            able.discard("strategy")
+        if not self.direction:
+            able.discard("direction")
+        return tuple(name for name in SETTABLE if name in able)
 
     @property
     def by_pitch(self) -> bool:

@@ -10,8 +10,9 @@ from lean_ledger.core.features import Feature, Hole, Slot
 from lean_ledger.core.geometry.vectors import Vec, parallel
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import Settled
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import Walk
-from lean_ledger.core.operations.model import Cutting, Motion, Operation, OperationKind
+from lean_ledger.core.operations.model import Cutting, Motion, Operation
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.plan import ZERO, Zero
 from lean_ledger.core.setups.frame import Frame

@@ -12,7 +12,8 @@ from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.holding import Hold
 from lean_ledger.core.operations.cutting.choose import AtHand
 from lean_ledger.core.operations.cutting.conditions import Settled
-from lean_ledger.core.operations.model import Depth, Motion, Operation, OperationKind
+from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.model import Depth, Motion, Operation
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import OperationEdit, Plan
 from lean_ledger.core.setups.frame import Frame

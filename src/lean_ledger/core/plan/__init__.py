@@ -1,14 +1,7 @@
 """The plan as a value, by noun: what was decided for the part, its stock, its setups, its loads, its operations."""
 
 from lean_ledger.core.plan.loads import FIRST, Clamped, HandKind, HandWork, Load, Place, alone
-from lean_ledger.core.plan.operations import (
-    AttachedProgram,
-    ChainChoice,
-    DepthChoice,
-    Direction,
-    OperationEdit,
-    Strategy,
-)
+from lean_ledger.core.plan.operations import AttachedProgram, ChainChoice, DepthChoice, OperationEdit
 from lean_ledger.core.plan.part import (
     PLAIN,
     AcceptedRest,
@@ -25,11 +18,13 @@ from lean_ledger.core.plan.rates import RateEdits
 from lean_ledger.core.plan.setups import ZERO, MovedFeature, SetupDecision, Spindling, Zero, ZeroOf, ZeroPlace
 from lean_ledger.core.plan.sides import DIRECTIONS, Side
 from lean_ledger.core.plan.stock import Allowances, Sizing, StockChoice, StockForm
+from lean_ledger.core.plan.values import SETTABLE, Direction, OperationValues, Strategy, ValueName, value_words
 
 __all__ = [
     "DIRECTIONS",
     "FIRST",
     "PLAIN",
+    "SETTABLE",
     "ZERO",
     "AcceptedRest",
     "Allowances",
@@ -46,6 +41,7 @@ __all__ = [
     "Load",
     "MovedFeature",
     "OperationEdit",
+    "OperationValues",
     "PairByHand",
     "Place",
     "Plan",
@@ -60,8 +56,10 @@ __all__ = [
     "StockForm",
     "Strategy",
     "ThreadChoice",
+    "ValueName",
     "Zero",
     "ZeroOf",
     "ZeroPlace",
     "alone",
+    "value_words",
 ]

@@ -2,33 +2,21 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass, fields
+from dataclasses import dataclass
 from typing import Literal
 
-Strategy = Literal["in steps", "constant engagement", "in a helix", "in rows", "in levels"]
-Direction = Literal["climb", "conventional"]
+from lean_ledger.core.plan.values import OperationValues
 
 
 @dataclass(frozen=True)
-class OperationEdit:
+class OperationEdit(OperationValues):
     """What was set by hand for one operation."""
 
     operation: str
-    tool: str | None = None
-    speed: float | None = None  # times the library's vc
-    feed: float | None = None  # times the rule's feed per tooth
-    n: float | None = None  # rpm
-    vf: float | None = None  # mm/min
-    ap: float | None = None
-    ae: float | None = None
-    passes: int | None = None
-    allowance: float | None = None
-    strategy: Strategy | None = None  # of roughing
-    direction: Direction | None = None  # that an end mill goes along its walls in; None climbs
 
     @property
     def is_empty(self) -> bool:
-        return all(getattr(self, f.name) is None for f in fields(self) if f.name != "operation")
+        return not self.given
 
 
 @dataclass(frozen=True)

@@ -14,7 +14,8 @@ from lean_ledger.core.followed.turning_tools import turned_away
 from lean_ledger.core.geometry.vectors import Vec, add, sub
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.load_ledger import LoadLedger
-from lean_ledger.core.operations.model import Motion, Operation, OperationKind, Ring2
+from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.model import Motion, Operation, Ring2
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.offsets import WorkOffset
 from lean_ledger.core.program.write import SetupProgram

@@ -3,13 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, fields
+from dataclasses import dataclass
 
 from lean_ledger.core.ledger.model import Ledger
-from lean_ledger.core.plan import OperationEdit
+from lean_ledger.core.plan import SETTABLE, OperationEdit, ValueName, value_words
 
-#: What carries on from one job to the next; a tool is the rules' to choose, and depths are the part's.
-CARRIED = ("speed", "feed", "n", "vf", "ap", "ae", "allowance", "strategy", "direction")
+Values = Mapping[ValueName, float | str]
 
 
 @dataclass(frozen=True)
@@ -17,7 +16,7 @@ class LastUsed:
     """Values for an operation that has none of its own, and the job that they come from."""
 
     operation: str
-    values: Mapping[str, float | str]
+    values: Values
     source: str
 
 
@@ -27,7 +26,7 @@ class Habit:
 
     kind: str
     tool: str
-    values: Mapping[str, float | str]
+    values: Values
 
 
 def habits_of(ledger: Ledger) -> tuple[Habit, ...]:
@@ -45,7 +44,7 @@ def last_used(ledger: Ledger, others: Sequence[tuple[str, Sequence[Habit]]]) -> 
 
     `others` are the habits of other plans in the same material, what was changed last first.
     """
-    known: dict[tuple[str, str], tuple[str, Mapping[str, float | str]]] = {}
+    known: dict[tuple[str, str], tuple[str, Values]] = {}
     for label, habits in others:
         for habit in habits:
             known.setdefault((habit.kind, habit.tool), (label, habit.values))
@@ -55,26 +54,16 @@ def last_used(ledger: Ledger, others: Sequence[tuple[str, Sequence[Habit]]]) -> 
         if there is None or not ledger.plan.edit_of(op.id).is_empty:
             continue
         label, values = there
-        able = {
-            name: value
-            for name, value in values.items()
-            if not (name == "strategy" and not op.strategy) and not (name == "direction" and not op.direction)
-        }
+        able = {name: value for name, value in values.items() if name in op.settable}
         if able:
             found.append(LastUsed(op.id, able, label))
     return tuple(found)
 
 
-def carried(edit: OperationEdit) -> Mapping[str, float | str]:
-    return {f.name: value for f in fields(edit) if f.name in CARRIED and (value := getattr(edit, f.name)) is not None}
+def carried(edit: OperationEdit) -> Values:
+    return {name: value for name, value in edit.given.items() if SETTABLE[name].carried}
 
 
-def words_of(values: Mapping[str, float | str]) -> str:
+def words_of(values: Values) -> str:
     """As the page says them: "speed 110 %, ae 3.2, in steps"."""
-
-    def one(name: str, value: float | str) -> str:
-        if isinstance(value, str):
-            return value
-        return f"{name} {100 * value:.0f} %" if name in ("speed", "feed") else f"{name} {value:g}"
-
-    return ", ".join(one(name, value) for name, value in values.items())
+    return ", ".join(value_words(name, value) for name, value in values.items())

@@ -13,7 +13,7 @@ from lean_ledger.core.operations.cutting.forces import Load, load_of
 from lean_ledger.core.operations.cutting.wear import ToolUse, life_minutes, tool_uses
 from lean_ledger.core.pace import Outcome, Worth, paced, worth_working_on
 from lean_ledger.core.pace.tried import find, pace_change
-from lean_ledger.core.shop.habits import last_used, words_of
+from lean_ledger.core.shop.habits import LastUsed, last_used, words_of
 from lean_ledger.core.shop.magazine import where
 from lean_ledger.core.shop.shopping import shopping_list
 from lean_ledger.store import Desk, Opened
@@ -81,11 +81,17 @@ def habits(path: PlanPath) -> Response:
     body = s.LastUsedView(
         entries=[
             s.LastUsedEntry(operation=one.operation, name=names[one.operation], words=words_of(one.values),
-                            source=one.source, edit={"operation": one.operation, **one.values})
+                            source=one.source,
+                            edit=_edit(one))
             for one in found
         ]
     )  # fmt: skip
     return Response(body.model_dump_json(), mimetype="application/json")
+
+
+def _edit(one: LastUsed) -> dict[str, Any]:
+    values = {str(name): value for name, value in one.values.items()}
+    return {"change": "edit-operation", "operation": one.operation, **values}
 
 
 @blueprint.get("/<int:plan_id>/tool-use", responses={200: s.ToolUsesView, **READS})

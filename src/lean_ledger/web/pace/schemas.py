@@ -3,11 +3,11 @@
 from __future__ import annotations
 
 from decimal import Decimal
-from typing import Any
 
 from pydantic import BaseModel, Field
 
 from lean_ledger.web.setups.schemas import FigureView, ToolView
+from lean_ledger.web.shared.wire import ReadyChange, ReadyEdit
 
 
 class OperationPath(BaseModel):
@@ -62,7 +62,7 @@ class PaceView(BaseModel):
     before: OutcomeView
     after: OutcomeView
     quantity: int
-    change: dict[str, Any]
+    change: ReadyChange
     alike: int = Field(description="other operations of its sort")
 
 
@@ -73,7 +73,7 @@ class CheapestView(BaseModel):
     feed: float
     saving: float
     each: Decimal
-    change: dict[str, Any]
+    change: ReadyChange
 
 
 class WorthView(BaseModel):
@@ -84,7 +84,7 @@ class WorthView(BaseModel):
     saving: float
     each: Decimal
     stop: str
-    change: dict[str, Any]
+    change: ReadyChange
     life_before: float | None
     life_after: float | None
     cheapest: CheapestView | None
@@ -101,7 +101,7 @@ class LastUsedEntry(BaseModel):
     name: str
     words: str
     source: str = Field(description="number of the job that it comes from")
-    edit: dict[str, Any]
+    edit: ReadyEdit
 
 
 class LastUsedView(BaseModel):

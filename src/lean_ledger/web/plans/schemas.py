@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 from datetime import date
-from typing import Any, Literal
+from typing import Literal
 
 from pydantic import BaseModel, Field
 
+from lean_ledger.core.changes.price import RateName
+from lean_ledger.core.plan import Sizing, StockForm
 from lean_ledger.web.part.schemas import FeatureGroupView, FeatureView, HoleSizeView
 from lean_ledger.web.setups.schemas import FigureView, SetupView
-from lean_ledger.web.shared.wire import Moment, Money, Number, SecondsView, Vec
+from lean_ledger.web.shared.wire import Moment, Money, Number, ReadyChange, SecondsView, Vec
 
 
 class Problem(BaseModel):
@@ -105,7 +107,7 @@ class Strip(BaseModel):
 
 class CureView(BaseModel):
     label: str
-    change: dict[str, Any]
+    change: ReadyChange
 
 
 class FindingView(BaseModel):
@@ -136,7 +138,7 @@ class QuantityView(BaseModel):
 
 
 class RateView(BaseModel):
-    name: str
+    name: RateName
     label: str
     value: Money | None
     decided: bool
@@ -219,10 +221,10 @@ class OverView(BaseModel):
 class StockChoiceView(BaseModel):
     """What is bought; `along` is the axis of a bar's length or a plate's thickness."""
 
-    form: str
-    along: str
+    form: StockForm
+    along: Literal["X", "Y", "Z"]
     along_decided: bool
-    sizing: str
+    sizing: Sizing
     named: str
     kg: float
     shift: Vec  # of near-net stock's model

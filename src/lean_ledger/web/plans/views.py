@@ -109,7 +109,7 @@ def plan_view(opened: Opened, library: Library) -> s.PlanView:
         parked=[id for id in plan.parked if id in part.by_id],
         stock_choice=s.StockChoiceView(
             form=plan.stock.form,
-            along="XYZ"[ledger.sized.along],
+            along=("X", "Y", "Z")[ledger.sized.along],
             along_decided=plan.stock.along is not None,
             sizing=plan.stock.sizing,
             named=ledger.sized.named,

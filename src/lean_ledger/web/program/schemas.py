@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import BaseModel, Field
 
 
@@ -100,7 +102,7 @@ class JoinedView(BaseModel):
 
 class ProgramsView(BaseModel):
     setups: list[SetupProgramView]
-    issued_by: str = Field(description="setup or machine: what has a file of its own")
+    issued_by: Literal["setup", "machine"] = Field(description="setup or machine: what has a file of its own")
     joined: list[JoinedView] = Field(description="of machines that make more than one setup")
 
 

@@ -3,9 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import fields
 
-from lean_ledger.core.changes.operations import WAYS
 from lean_ledger.core.features.describe import title
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.timeline import Call
@@ -64,7 +62,7 @@ def entry_view(
         depth=op.depth,
         power=op.power,
         power_limit=op.power_limit,
-        edited=[f.name for f in fields(edit) if f.name != "operation" and getattr(edit, f.name) is not None],
+        edited=list(edit.given),
         tool_kinds=[kind.value for kind in op.kind.tool_kinds],
         seconds=seconds_view(e.seconds),
         total=e.total,
@@ -72,7 +70,8 @@ def entry_view(
         after=[su.AfterView(operation=b, name=names.get(b, b), reason=reason) for b, reason in op.after],
         strategy=op.strategy,
         strategies=[su.StrategyView(strategy=one, seconds=seconds) for one, seconds in op.strategies],
-        ways=list(WAYS.get(op.kind, ())),
+        ways=list(op.kind.ways),
+        settable=list(op.settable),
         measured=_depth(opened, op),
         direction=op.direction,
         by_pitch=op.by_pitch,

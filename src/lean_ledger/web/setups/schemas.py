@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import BaseModel, Field
 
+from lean_ledger.core.plan import Direction, Strategy, ValueName, ZeroOf, ZeroPlace
 from lean_ledger.web.shared.wire import Money, SecondsView, Vec
 
 
@@ -40,7 +43,7 @@ class RuleChoice(BaseModel):
 class StrategyView(BaseModel):
     """A way of roughing that was tried, and the seconds of its own path."""
 
-    strategy: str
+    strategy: Strategy
     seconds: float
 
 
@@ -73,17 +76,18 @@ class EntryView(BaseModel):
     depth: float
     power: float
     power_limit: float
-    edited: list[str]
+    edited: list[ValueName]
+    settable: list[ValueName] = Field(description="values that can be set by hand")
     tool_kinds: list[str]
     seconds: list[SecondsView]
     total: float
     changes_tool: bool
     after: list[AfterView]
-    strategy: str | None = Field(description="of roughing: in steps, at constant engagement or in a helix")
+    strategy: Strategy | None = Field(description="of roughing: in steps, at constant engagement or in a helix")
     strategies: list[StrategyView]
-    ways: list[str] = Field(description="that there are for such an operation, drawn or not")
+    ways: list[Strategy] = Field(description="that there are for such an operation, drawn or not")
     measured: DepthView | None = Field(description="of those whose depth can be set by hand")
-    direction: str | None = Field(description="along a wall: climb or conventional")
+    direction: Direction | None = Field(description="along a wall: climb or conventional")
     rule: str = Field(description="of the shop's, by which its features are made; empty where none is needed")
     rules: list[RuleChoice] = Field(description="that could make them")
     alike: list[str] = Field(description="other features of the same sort and size")
@@ -111,8 +115,8 @@ class ToolLineView(BaseModel):
 class ZeroChoice(BaseModel):
     """A place for the zero, seen from above in the setup's axes."""
 
-    of: str
-    place: str
+    of: ZeroOf
+    place: ZeroPlace
     bore: str
     words: str
     x: float
@@ -133,9 +137,9 @@ class CoordinatesView(BaseModel):
 class ZeroView(BaseModel):
     """`least` are the lowest X and Y of the stock from there; `why` says what speaks for the `proposed` one."""
 
-    of: str
-    place: str
-    level: str
+    of: ZeroOf
+    place: ZeroPlace
+    level: Literal["top", "bottom"]
     bore: str
     words: str
     point: Vec

@@ -5,6 +5,8 @@ from __future__ import annotations
 from copy import deepcopy
 from typing import Any
 
+from lean_ledger.web.shared.wire import MEANT
+
 #: Answers that any address may give, beside its own.
 ANYWHERE = {
     "400": "the request cannot be read",
@@ -44,7 +46,17 @@ def completed(document: dict[str, Any]) -> dict[str, Any]:
                 responses.setdefault(status, {"$ref": f"#/components/responses/{_name(status)}"})
             if method in _CHANGING:
                 operation.setdefault("parameters", []).append({"$ref": "#/components/parameters/Mark"})
-    return found
+    whole: dict[str, Any] = _meant(found)
+    return whole
+
+
+def _meant(value: Any) -> Any:
+    """Schemas that another one describes, as references to it."""
+    if isinstance(value, dict):
+        if value.get("type") == "object" and value.get("title") in MEANT:
+            return {"$ref": f"#/components/schemas/{MEANT[value['title']]}"}
+        return {key: _meant(inner) for key, inner in value.items()}
+    return [_meant(inner) for inner in value] if isinstance(value, list) else value
 
 
 def _name(status: str) -> str:

@@ -6,7 +6,8 @@ from dataclasses import dataclass
 from math import acos, pi, sin
 
 from lean_ledger.core.operations.cutting.conditions import Settled
-from lean_ledger.core.operations.model import Cutting, Operation, OperationKind
+from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.model import Cutting, Operation
 from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import Material, Tool, ToolKind
 

@@ -14,7 +14,8 @@ from lean_ledger.core.operations.holes.drilling import (
     spot_operation,
     tap_operation,
 )
-from lean_ledger.core.operations.model import Operation, OperationKind, Ring2
+from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.model import Operation, Ring2
 from lean_ledger.core.operations.turning.lathe_paths import css, lathe_motion
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
 from lean_ledger.library.types import Tool, ToolKind

@@ -10,7 +10,8 @@ from lean_ledger.core.operations.cutting.conditions import settle_plunge
 from lean_ledger.core.operations.depths import depth_of, formula_of
 from lean_ledger.core.operations.holes.drilling import HoleGroup, hop_over
 from lean_ledger.core.operations.holes.hole_paths import ream_path
-from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.library.types import Tool, ToolKind
 

@@ -15,9 +15,10 @@ from lean_ledger.core.operations.cutting.conditions import settle_plunge, settle
 from lean_ledger.core.operations.depths import depth_of, formula_of
 from lean_ledger.core.operations.holes.hole_paths import drill_path, shortest_tour, tap_path
 from lean_ledger.core.operations.holes.thread_milling import thread_mill_operation
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import APPROACH
 from lean_ledger.core.operations.milling.regions import Flat
-from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
 from lean_ledger.library.types import Thread, Tool, ToolKind
 

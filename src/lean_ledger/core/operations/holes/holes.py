@@ -23,10 +23,11 @@ from lean_ledger.core.operations.holes.drilling import (
 from lean_ledger.core.operations.holes.hole_paths import ream_path
 from lean_ledger.core.operations.holes.thread_milling import depth_of_thread, thread_mill_operation
 from lean_ledger.core.operations.holes.widening import widenings
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.clearing import Clearing, finish_walls_operation, rough_operation
 from lean_ledger.core.operations.milling.helical import Bore
 from lean_ledger.core.operations.milling.regions import circle
-from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
 from lean_ledger.library.chains import ChainRule
 from lean_ledger.library.types import Thread, Tool, ToolKind

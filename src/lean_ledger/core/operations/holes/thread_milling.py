@@ -12,9 +12,10 @@ from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import Wish, settle
 from lean_ledger.core.operations.depths import depth_of, formula_of
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import APPROACH, Walk
 from lean_ledger.core.operations.milling.regions import Flat
-from lean_ledger.core.operations.model import Motion, Operation, OperationKind
+from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.library.types import Thread, Tool
 

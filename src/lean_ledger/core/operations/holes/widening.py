@@ -10,9 +10,10 @@ from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import settle_plunge
 from lean_ledger.core.operations.holes.drilling import DrillCut, HoleGroup, flat_floor, hop_over
 from lean_ledger.core.operations.holes.hole_paths import drill_path
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.clearing import Clearing, clear_operation
 from lean_ledger.core.operations.milling.regions import circle
-from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.library.types import Tool
 

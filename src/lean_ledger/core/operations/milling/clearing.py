@@ -7,12 +7,13 @@ from math import ceil
 
 from lean_ledger.core.basis.findings import Cure, Figure, Severity
 from lean_ledger.core.operations.cutting.conditions import Settled, Wish, settle
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.corners import corner_path, rest_after
 from lean_ledger.core.operations.milling.engaged import engaged_path
 from lean_ledger.core.operations.milling.helical import Bore, in_a_helix
 from lean_ledger.core.operations.milling.paths import clear_path, wall_path
 from lean_ledger.core.operations.milling.regions import Region
-from lean_ledger.core.operations.model import Motion, Operation, OperationKind
+from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.plan import Strategy
 from lean_ledger.library.types import Tool

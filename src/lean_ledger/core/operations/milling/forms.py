@@ -11,9 +11,10 @@ from lean_ledger.core.features.model import Undercut
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import Wish, settle
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import RUN_OFF, Walk
 from lean_ledger.core.operations.milling.regions import Flat
-from lean_ledger.core.operations.model import Motion, Operation, OperationKind
+from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.library.types import Tool, ToolKind
 

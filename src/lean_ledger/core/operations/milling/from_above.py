@@ -31,6 +31,7 @@ from lean_ledger.core.holding import JAW_CLEARANCE
 from lean_ledger.core.operations.depths import depth_of
 from lean_ledger.core.operations.holes.drilling import group_holes
 from lean_ledger.core.operations.holes.holes import hole_operations
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.indexed import BELOW_FLOOR
 from lean_ledger.core.operations.milling.milling import (
     WALL_OVERLAP,
@@ -47,7 +48,7 @@ from lean_ledger.core.operations.milling.recesses import (
 )
 from lean_ledger.core.operations.milling.regions import Line, Region
 from lean_ledger.core.operations.milling.surfaces import surface_operations
-from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import SetupDecision

@@ -14,6 +14,7 @@ from lean_ledger.core.holding import JAW_CLEARANCE
 from lean_ledger.core.operations.chains import choose_rule, facts_of_all
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import Wish, settle
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import (
     chamfer_path,
     face_path,
@@ -21,7 +22,7 @@ from lean_ledger.core.operations.milling.paths import (
     rough_outline_path,
 )
 from lean_ledger.core.operations.milling.regions import Line, farthest_stock, offset_ring
-from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.library.types import Tool, ToolKind
 

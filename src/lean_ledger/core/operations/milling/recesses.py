@@ -15,6 +15,7 @@ from lean_ledger.core.operations.chains import choose_rule, facts_of
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import Wish, settle
 from lean_ledger.core.operations.depths import depth_of
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.clearing import (
     Clearing,
     clean_corners_operation,
@@ -25,7 +26,7 @@ from lean_ledger.core.operations.milling.forms import form_operation
 from lean_ledger.core.operations.milling.paths import clear_path
 from lean_ledger.core.operations.milling.regions import Line, Region, joined, lines
 from lean_ledger.core.operations.milling.surface_paths import Over, risen
-from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
 from lean_ledger.library.types import Tool
 

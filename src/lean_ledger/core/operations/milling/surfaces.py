@@ -9,6 +9,7 @@ from lean_ledger.core.basis.findings import Cure, Figure, Severity
 from lean_ledger.core.features import Fillet, FreeSurface
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import Settled, Wish, settle
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.surface_paths import (
     Over,
     levels_path,
@@ -20,7 +21,7 @@ from lean_ledger.core.operations.milling.surface_paths import (
     tips_over,
     ways_by_area,
 )
-from lean_ledger.core.operations.model import Motion, Operation, OperationKind
+from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.plan import Strategy
 from lean_ledger.library.types import Tool, ToolKind

@@ -12,7 +12,8 @@ from lean_ledger.core.features import Hole, Turned
 from lean_ledger.core.geometry.vectors import Vec, axis_name, dot, neg
 from lean_ledger.core.holding import JAW_CLEARANCE
 from lean_ledger.core.operations.cutting import choose
-from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.turning.lathe_paths import css, inside_plunges, lathe_motion
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.setups.profile import levels_of

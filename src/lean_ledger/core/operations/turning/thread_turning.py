@@ -11,7 +11,8 @@ from lean_ledger.core.features import Turned
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import EFFICIENCY, Settled, speed_share
-from lean_ledger.core.operations.model import Cutting, Motion, Operation, OperationKind
+from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.model import Cutting, Motion, Operation
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.setups.profile import Chain, levels_of
 from lean_ledger.core.timing.motion import Stroke, feed, rapid

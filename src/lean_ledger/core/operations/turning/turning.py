@@ -19,7 +19,8 @@ from lean_ledger.core.geometry.vectors import Vec, dot
 from lean_ledger.core.operations.chains import choose_rule, facts_of_all
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.holes.boring import bore_operations
-from lean_ledger.core.operations.model import Operation, OperationKind
+from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.turning.lathe_paths import css, lathe_motion
 from lean_ledger.core.operations.turning.parting import bore_groove_operation, cut_off
 from lean_ledger.core.operations.turning.thread_turning import thread_turn_operation
