@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 import requests
-from playwright.sync_api import Page, expect
+from playwright.sync_api import ConsoleMessage, Page, expect
 
 from lean_ledger.demo.served import MARK, start
 
@@ -101,7 +101,14 @@ def planner(page: Page, site: str) -> Iterator[Planner]:
     page.set_default_timeout(15_000)
     page.set_default_navigation_timeout(45_000)  # the machine is busy with other tests
     problems: list[str] = []
+
+    def said(message: ConsoleMessage) -> None:
+        # a refusal that a test asks for is told by the browser too: that is an answer, and no fault of the page
+        if message.type in ("error", "warning") and not message.text.startswith("Failed to load resource"):
+            problems.append(message.text)
+
     page.on("pageerror", lambda error: problems.append(str(error)))
+    page.on("console", said)
     yield Planner(page, site)
     assert problems == []
 

@@ -131,7 +131,7 @@ def _headers(response: Response) -> Response:
     response.headers.setdefault("Referrer-Policy", "same-origin")
     response.headers.setdefault("Cross-Origin-Resource-Policy", "same-origin")
     response.headers.setdefault("Content-Security-Policy", "default-src 'self'; img-src 'self' data: blob:; "
-                                "font-src 'self' data:; style-src 'self' 'unsafe-inline'; "
+                                "font-src 'self'; style-src 'self' 'unsafe-inline'; "
                                 "frame-ancestors 'self'")  # fmt: skip
     response.headers["X-Request-Id"] = g.get("request_id", "")
     return response
