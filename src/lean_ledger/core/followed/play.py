@@ -109,7 +109,9 @@ def tool_shape(op: Operation) -> tuple[tuple[tuple[float, float], ...], ...]:
     """Outlines of tool and holder, (across, along) from the tip: half of what turns, or a turning tool's section."""
     tool = op.tool
     if op.motion.turns:
-        return tuple(tuple(piece.exterior.coords[:-1]) for piece in (*insert_of(tool), *shank_of(tool)))
+        return tuple(
+            tuple((x, y) for x, y in piece.exterior.coords[:-1]) for piece in (*insert_of(tool), *shank_of(tool))
+        )
     profile = profile_of(tool) or [(0.0, 0.0), (tool.diameter / 2, 0.0)]
     behind = tool.neck / 2 or profile[-1][0]  # of a head under a neck it is thinner
     cutter = (*profile, (behind, profile[-1][1]), (behind, tool.reach), (0.0, tool.reach))

@@ -87,7 +87,7 @@ def swept(motion: Motion, tool: Tool, high: float) -> Mass:
     pointed = profile[0][0] < profile[-1][0] and profile[-1][1] > SAME and len(profile) == 2
     if pointed:
         # slices of a cone would leave stairs on what it bevels
-        slopes += [((*a, z), (*b, z)) for z, lines in level.items() for line in lines
+        slopes += [((a[0], a[1], z), (b[0], b[1], z)) for z, lines in level.items() for line in lines
                    for a, b in pairwise(line.simplify(SAG / 2).coords)]  # fmt: skip
         level.clear()
     found = _levels(level, profile, high)

@@ -15,6 +15,7 @@ from shapely import affinity
 from shapely.geometry import Polygon, box
 from shapely.geometry.base import BaseGeometry
 
+from lean_ledger.core.geometry.flat import polygons
 from lean_ledger.core.geometry.masses import Mass, revolved_mass
 from lean_ledger.core.operations.model import Ring2
 from lean_ledger.core.timing.motion import Stroke
@@ -42,7 +43,7 @@ def insert_of(tool: Tool) -> tuple[Polygon, ...]:
     angle = radians(tool.tip_angle or 80.0)
     # the edge stands square to the axis, the flank behind it leans by the insert's angle
     wedge = Polygon([(0, 0), (FAR, 0), (FAR * cos(angle), FAR * sin(angle))])
-    return (wedge.intersection(box(0.0, 0.0, HEAD, shank)),)
+    return tuple(polygons(wedge.intersection(box(0.0, 0.0, HEAD, shank))))
 
 
 def shank_of(tool: Tool) -> tuple[Polygon, ...]:

@@ -78,7 +78,7 @@ class RoundHold(Hold):
     def size(self) -> tuple[float, float]:
         """Width and depth of what is gripped; both the diameter where it is round."""
         if self.gripped and self.gripped_length > 0:
-            return (round(self.gripped[0].diameter, 4),) * 2  # type: ignore[return-value]
+            return (round(self.gripped[0].diameter, 4),) * 2
         low = [b for b in self.boxes if b.min[2] < self.jaw_top - 1e-6]
         box = min(low, key=lambda b: b.min[2])
         return (round(box.size[0], 4), round(box.size[1], 4))

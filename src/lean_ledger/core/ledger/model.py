@@ -66,7 +66,7 @@ class Ledger:
         before = [id for s in self.loads[:index] for id in self.assigned[s.decision.id]]
         boxes = [frame.box(box) for box in built.before.boxes()]
         stock = Bounds(*(tuple(pick(getattr(b, end)[i] for b in boxes) for i in range(3))
-                         for pick, end in ((min, "min"), (max, "max"))))  # type: ignore[arg-type]  # fmt: skip
+                         for pick, end in ((min, "min"), (max, "max"))))  # fmt: skip
         box = frame.box(part.model.solid.bounds)
         axis = None
         along = dot(frame.right, built.hold.frame.up)

@@ -197,14 +197,14 @@ class _Sheet(FPDF):  # type: ignore[misc]
             self.set_font("sans", "", 8.5)
             self.set_fill_color(*BANDED)
             for (_, width, align), text in zip(columns, row, strict=True):
-                self.cell(width, 4.8, self._fitted(text, width), align=align, fill=i % 2 == 1)  # type: ignore[arg-type]
+                self.cell(width, 4.8, self._fitted(text, width), align=align, fill=i % 2 == 1)
             self.ln(4.8)
 
     def _table_head(self, columns: Sequence[tuple[str, float, str]]) -> None:
         self.set_font("sans", "", 7.5)
         self.set_text_color(*SOFT)
         for name, width, align in columns:
-            self.cell(width, 4.5, name, align=align, border="B")  # type: ignore[arg-type]
+            self.cell(width, 4.5, name, align=align, border="B")
         self.ln(4.5)
         self.set_text_color(*INK)
 

@@ -8,10 +8,12 @@ from math import cos, pi, sin
 
 import shapely
 from shapely.geometry import Polygon
+from shapely.geometry.base import BaseGeometry
 from shapely.geometry.polygon import orient
 
 from lean_ledger.core.features import Feature, Hole, OuterFace, Turned, flat_side
 from lean_ledger.core.features.planar import frame, lift, polygon_of
+from lean_ledger.core.geometry.flat import largest
 from lean_ledger.core.geometry.model import Bounds, Mesh
 from lean_ledger.core.geometry.vectors import Vec, add, dot, same_way, scale
 from lean_ledger.core.geometry.views import RIGHT, back_of
@@ -128,9 +130,7 @@ def _joined(silhouette: Silhouette, bodies: Sequence[Placed]) -> Silhouette:
     back = back_of(silhouette.direction, right)
     shadows = [shapely.MultiPoint([(dot(p, right), dot(p, back)) for p in body.corners]).convex_hull for body in bodies]
     whole = shapely.union_all([Polygon(silhouette.ring).buffer(1e-4), *(s.buffer(1e-4) for s in shadows)]).buffer(-1e-4)
-    if whole.geom_type == "MultiPolygon":
-        whole = max(whole.geoms, key=lambda piece: piece.area)
-    ring = orient(Polygon(whole.exterior).simplify(0.003)).exterior.coords
+    ring = orient(largest(Polygon(largest(whole).exterior).simplify(0.003))).exterior.coords
     return Silhouette(silhouette.direction, tuple((round(x, 5), round(y, 5)) for x, y in ring[:-1]))
 
 
@@ -140,11 +140,10 @@ def _cleared(feature: Feature, bodies: Sequence[Placed]) -> Feature:
     if side is None or not bodies:
         return feature
     level = dot(side.region[0][0], side.normal)
-    area = polygon_of(side.region, side.normal)
+    left: BaseGeometry = polygon_of(side.region, side.normal)
     for body in bodies:
-        area = area.difference(polygon_of((body.ring,), side.normal))
-    if area.geom_type == "MultiPolygon":
-        area = max(area.geoms, key=lambda piece: piece.area)
+        left = left.difference(polygon_of((body.ring,), side.normal))
+    area = largest(left)
     rings = [area.exterior, *area.interiors]
     region = tuple(lift(list(ring.coords)[:-1], level, side.normal) for ring in rings)
     return replace(side, region=region, area=round(area.area, 4))

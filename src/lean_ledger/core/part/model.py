@@ -7,7 +7,8 @@ from functools import cached_property
 
 import numpy as np
 import shapely
-from shapely.geometry import MultiPolygon, Polygon
+from shapely.geometry import Polygon
+from shapely.geometry.base import BaseGeometry
 from shapely.geometry.polygon import orient
 
 from lean_ledger.core.control.foreign import ForeignProgram
@@ -15,6 +16,7 @@ from lean_ledger.core.features import Feature, recognise
 from lean_ledger.core.features.patches import PatchedSolid, patch_up
 from lean_ledger.core.features.planar import patch_rings
 from lean_ledger.core.features.turned import Axis
+from lean_ledger.core.geometry.flat import largest
 from lean_ledger.core.geometry.model import PartModel, Solid, Surface
 from lean_ledger.core.geometry.near_net import NearNet
 from lean_ledger.core.geometry.progress import Report, silent
@@ -76,7 +78,7 @@ def _silhouette(body: PatchedSolid, direction: Vec) -> Silhouette:
     """Union of all that faces the direction: flat faces by their exact outlines, round ones by their mesh."""
     right, back = RIGHT[direction], back_of(direction, RIGHT[direction])
     solid = body.solid
-    pieces = []
+    pieces: list[BaseGeometry] = []
     flat_faces: set[int] = set()
     for patch in body.planes:
         flat_faces.update(patch.face_indexes)
@@ -88,13 +90,11 @@ def _silhouette(body: PatchedSolid, direction: Vec) -> Silhouette:
     bored = {f for p in body.patches if p.full_turn and p.face.inward for f in p.face_indexes}
     pieces.append(_round_shadow(solid, flat_faces | bored, direction, right, back))
     shadow = shapely.union_all([piece.buffer(1e-4) for piece in pieces if not piece.is_empty]).buffer(-1e-4)
-    if isinstance(shadow, MultiPolygon):
-        shadow = max(shadow.geoms, key=lambda one: one.area)
-    ring = orient(Polygon(shadow.exterior).simplify(0.003)).exterior.coords
+    ring = orient(largest(Polygon(largest(shadow).exterior).simplify(0.003))).exterior.coords
     return Silhouette(direction, tuple((round(x, 5), round(y, 5)) for x, y in ring[:-1]))
 
 
-def _round_shadow(solid: Solid, without: set[int], direction: Vec, right: Vec, back: Vec) -> Polygon:
+def _round_shadow(solid: Solid, without: set[int], direction: Vec, right: Vec, back: Vec) -> BaseGeometry:
     rounds = {face.index for face in solid.faces if face.surface != Surface.PLANE} - without
     chosen = [t for t, owner in zip(solid.mesh.triangles, solid.mesh.faces, strict=True) if owner in rounds]
     if not chosen:

@@ -32,4 +32,4 @@ def extent_of(solid: Solid, faces: Sequence[int], frame: Frame) -> Bounds:
 def _extent(solid: Same[Solid], faces: tuple[int, ...], frame: Frame) -> Bounds:
     columns = list(zip(*(p for face in faces for p in _points(solid, face, frame)), strict=True))
     low, high = (tuple(pick(column) for column in columns) for pick in (min, max))
-    return Bounds(low, high)  # type: ignore[arg-type]
+    return Bounds(low, high)

@@ -10,11 +10,13 @@ from functools import lru_cache
 
 import shapely
 from shapely.geometry import Polygon, box
+from shapely.geometry.base import BaseGeometry
 from shapely.geometry.polygon import orient
 
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.features import Chamfer, Feature, Fillet, Hole, OuterFace, Turned
 from lean_ledger.core.features.turned import Axis
+from lean_ledger.core.geometry.flat import largest
 from lean_ledger.core.geometry.model import Face, Solid, Surface
 from lean_ledger.core.geometry.vectors import Vec, dot, parallel
 from lean_ledger.core.part.model import Part
@@ -66,10 +68,11 @@ def _mesh_points(solid: Solid, index: int) -> list[Vec]:
     return [mesh.vertices[i] for t, face in zip(mesh.triangles, mesh.faces, strict=True) if face == index for i in t]
 
 
-def chain_of(section: Polygon) -> Chain:
+def chain_of(section: BaseGeometry) -> Chain:
     """The outer boundary of a half-section that stands on r = 0."""
-    section = max(getattr(section, "geoms", [section]), key=lambda p: p.area)
-    ring = list(orient(section).exterior.coords)[:-1]  # counter-clockwise: along r = 0 towards the free end, then back
+    ring = list(orient(largest(section)).exterior.coords)[
+        :-1
+    ]  # counter-clockwise: along r = 0 towards the free end, then back
     start = max(range(len(ring)), key=lambda i: (round(ring[i][0], 6), -ring[i][1]))
     turned = ring[start:] + ring[:start]
     low = min(p[0] for p in ring)

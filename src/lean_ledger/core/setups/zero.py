@@ -94,7 +94,7 @@ def choices(place: Place) -> tuple[Choice, ...]:
     """Every corner, edge middle and centre of stock and part, and every bore, each with where it is."""
     found: list[Choice] = []
     for zero in (
-        *(Zero(of, at) for of in ("stock", "part") for at in PLACES),  # type: ignore[arg-type]
+        *(Zero(of, at) for of in ("stock", "part") for at in PLACES),
         *(Zero("bore", bore=bore.id) for bore in place.bores),
         *((Zero("axis"),) if place.axis is not None else ()),
     ):

@@ -11,6 +11,7 @@ from shapely.geometry import LineString, Point
 from shapely.geometry.base import BaseGeometry
 from shapely.prepared import prep
 
+from lean_ledger.core.geometry.flat import lines, polygons
 from lean_ledger.core.operations.feeds import at_any_feed
 from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED, Walk, levels, ramp
 from lean_ledger.core.operations.milling.regions import (
@@ -21,8 +22,6 @@ from lean_ledger.core.operations.milling.regions import (
     centre_area,
     clearing_loops,
     joined,
-    lines,
-    polygons,
     turned_round,
 )
 from lean_ledger.core.operations.model import Motion

@@ -18,20 +18,12 @@ from shapely.geometry.polygon import orient
 from shapely.ops import nearest_points
 from shapely.prepared import PreparedGeometry, prep
 
+from lean_ledger.core.geometry.flat import lines, polygons
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.feeds import at_any_feed
 from lean_ledger.core.operations.milling.helical import circling
 from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED, Walk, levels
-from lean_ledger.core.operations.milling.regions import (
-    QUADRANT,
-    Flat,
-    Line,
-    Region,
-    centre_area,
-    joined,
-    lines,
-    polygons,
-)
+from lean_ledger.core.operations.milling.regions import QUADRANT, Flat, Line, Region, centre_area, joined
 from lean_ledger.core.operations.model import Motion
 
 LEAST_CUT = 0.05  # mm of radial depth that is worth a front
@@ -241,7 +233,7 @@ def _nearest(free: BaseGeometry, point: Flat) -> Flat:
     return (round(found.x, 4), round(found.y, 4))
 
 
-def _clear(free: PreparedGeometry, way: Sequence[Flat]) -> bool:
+def _clear(free: PreparedGeometry[BaseGeometry], way: Sequence[Flat]) -> bool:
     return way[0] == way[1] or free.covers(LineString(way))
 
 

@@ -8,7 +8,7 @@ from __future__ import annotations
 import itertools
 from math import hypot, radians, sin
 
-from shapely.geometry import LineString, Point
+from shapely.geometry import LineString, Point, Polygon
 from shapely.geometry.base import BaseGeometry
 from shapely.ops import nearest_points
 from shapely.prepared import PreparedGeometry, prep
@@ -179,7 +179,7 @@ def clear_path(
     return walk.leave()
 
 
-def _from_outside(line: Line, inside: PreparedGeometry, region: Region) -> Line:
+def _from_outside(line: Line, inside: PreparedGeometry[Polygon], region: Region) -> Line:
     """Begin a closed loop where it lies outside the material, if it does anywhere."""
     if not region.open_edges or line[0] != line[-1]:
         return line

@@ -10,6 +10,7 @@ from shapely.geometry import LineString
 
 from lean_ledger.core.basis.findings import Cure, Severity
 from lean_ledger.core.features import OuterFace, Pocket, Slot, Step, Turned
+from lean_ledger.core.geometry.flat import lines
 from lean_ledger.core.geometry.vectors import dot
 from lean_ledger.core.operations.chains import choose_rule, facts_of
 from lean_ledger.core.operations.cutting import choose
@@ -24,7 +25,7 @@ from lean_ledger.core.operations.milling.clearing import (
 )
 from lean_ledger.core.operations.milling.forms import form_operation
 from lean_ledger.core.operations.milling.paths import clear_path
-from lean_ledger.core.operations.milling.regions import Line, Region, joined, lines
+from lean_ledger.core.operations.milling.regions import Line, Region, joined
 from lean_ledger.core.operations.milling.surface_paths import Over, risen
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace

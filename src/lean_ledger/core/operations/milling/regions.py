@@ -14,6 +14,8 @@ from shapely.geometry.base import BaseGeometry
 from shapely.geometry.polygon import orient
 from shapely.ops import linemerge, unary_union
 
+from lean_ledger.core.geometry.flat import lines, polygons
+
 Flat = tuple[float, float]
 Line = tuple[Flat, ...]
 
@@ -208,18 +210,6 @@ def offset_ring(ring: Line, distance: float) -> Line:
         return ()
     largest = orient(max(found, key=lambda p: p.area), -1.0 if distance > 0 else 1.0)
     return tuple((x, y) for x, y in largest.exterior.coords)
-
-
-def polygons(shape: BaseGeometry) -> list[Polygon]:
-    if isinstance(shape, Polygon):
-        return [] if shape.is_empty else [shape]
-    return [part for one in getattr(shape, "geoms", ()) for part in polygons(one)]
-
-
-def lines(shape: BaseGeometry) -> list[LineString]:
-    if isinstance(shape, LineString):
-        return [] if shape.is_empty else [shape]
-    return [part for one in getattr(shape, "geoms", ()) for part in lines(one)]
 
 
 def line_length(line: Line) -> float:

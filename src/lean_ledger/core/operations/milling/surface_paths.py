@@ -15,10 +15,11 @@ from shapely.geometry.base import BaseGeometry
 from shapely.prepared import prep
 
 from lean_ledger.core.geometry.dropping import Floats, Grid, drop_at, drop_ball, seen_from_above, shadow
+from lean_ledger.core.geometry.flat import lines, polygons
 from lean_ledger.core.geometry.model import Mesh
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED, Walk, ramp
-from lean_ledger.core.operations.milling.regions import QUADRANT, Line, loops_of, polygons
+from lean_ledger.core.operations.milling.regions import QUADRANT, Line, loops_of
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.setups.frame import Frame
 
@@ -206,8 +207,8 @@ def _on_them(ring: LineString, own: Floats, radius: float, z: float) -> list[Lin
     points = np.array(fine.coords)
     touching = drop_at(own, points, radius) >= z - TOUCH
     if touching.all():
-        return [fine.simplify(STRAY)]
-    return [LineString(points[a:b]).simplify(STRAY) for a, b in _runs(touching)]
+        return lines(fine.simplify(STRAY))
+    return [line for a, b in _runs(touching) for line in lines(LineString(points[a:b]).simplify(STRAY))]
 
 
 def _even_levels(tips: Floats, own: Floats, step: float, lowest: float) -> list[float]:
