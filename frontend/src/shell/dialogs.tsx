@@ -1,4 +1,5 @@
 /** The two dialogs of the frame: shortcuts, and a plan that someone else changed meanwhile. */
+import { useRef } from "react";
 import { Modal } from "react-bootstrap";
 import { useDesk } from "./plan";
 import { EffectWords } from "./Strip";
@@ -54,8 +55,14 @@ export function Shortcuts({ show, onClose }: { show: boolean; onClose: () => voi
 
 export function ConflictDialog() {
   const { conflict, again, leaveConflict } = useDesk();
+  const first = useRef<HTMLButtonElement>(null);
   return (
-    <Modal show={conflict !== null} onHide={leaveConflict} aria-labelledby="conflict-title">
+    <Modal
+      show={conflict !== null}
+      onHide={leaveConflict}
+      onEntered={() => first.current?.focus()}
+      aria-labelledby="conflict-title"
+    >
       <Modal.Header closeButton>
         <Modal.Title id="conflict-title">The plan moved on</Modal.Title>
       </Modal.Header>
@@ -73,7 +80,7 @@ export function ConflictDialog() {
         </ul>
         <p>Your change was not made yet. Nothing is lost.</p>
         <div className="cures">
-          <button type="button" className="act" autoFocus onClick={again}>
+          <button type="button" ref={first} className="act" onClick={again}>
             Make my change on top
           </button>
           <button type="button" className="act quiet" onClick={leaveConflict}>

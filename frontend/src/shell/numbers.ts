@@ -73,16 +73,16 @@ export function readNumber(text: string, unit: Unit | null): number | null {
   let named = false;
   const peek = () => tokens[at];
 
-  function atom(): number {
+  function bare(): number {
     const token = tokens?.[at++];
     if (token === "(") {
       const value = sum();
       if (tokens?.[at++] !== ")") throw new Error("unbalanced");
-      return suffix(value);
+      return value;
     }
-    if (token === "-") return -atom();
+    if (token === "-") return -bare();
     if (token === undefined || !/^\d*\.?\d+$/.test(token)) throw new Error("no number");
-    return suffix(Number(token));
+    return Number(token);
   }
   function suffix(value: number): number {
     const token = peek();
@@ -99,13 +99,13 @@ export function readNumber(text: string, unit: Unit | null): number | null {
     return value;
   }
   function product(): number {
-    let value = atom();
+    let value = suffix(bare());
     for (let token = peek(); token && "x×*/".includes(token); token = peek()) {
       at++;
-      const next = atom();
-      value = token === "/" ? value / next : value * next;
+      // what is named after a fraction is the unit of all of it: 1/4" is a quarter of an inch
+      value = token === "/" ? suffix(value / bare()) : value * suffix(bare());
     }
-    return suffix(value);
+    return value;
   }
   function sum(): number {
     let value = product();

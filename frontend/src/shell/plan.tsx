@@ -138,12 +138,12 @@ export function PlanDesk({ id, children, loading }: { id: number; children: Reac
   );
 
   const write = useCallback(
-    (call: Write): Promise<boolean> =>
-      writer.run(async () => {
+    (call: Write): Promise<boolean> => {
+      setWaiting((n) => n + 1); // at once, so that whoever looks sees that something is on its way
+      return writer.run(async () => {
         const current = queries.getQueryData<PlanView>(planKey(id));
-        if (!current) return false;
-        setWaiting((n) => n + 1);
         try {
+          if (!current) return false;
           await queries.cancelQueries({ queryKey: planKey(id) });
           take(await call(current.edition));
           setNotice(null);
@@ -159,7 +159,8 @@ export function PlanDesk({ id, children, loading }: { id: number; children: Reac
         } finally {
           setWaiting((n) => n - 1);
         }
-      }),
+      });
+    },
     [id, queries, take, writer],
   );
 

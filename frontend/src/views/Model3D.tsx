@@ -73,6 +73,15 @@ export function Model3D(props: Props) {
   } = props;
   const [view, setView] = useState({ name: "Isometric", turn: 0 });
   const show = (name: string) => setView((last) => ({ name, turn: last.turn + 1 }));
+  const canvas = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    const box = canvas.current;
+    const again = (event: KeyboardEvent) => {
+      if (event.key === "f") setView((last) => ({ ...last, turn: last.turn + 1 }));
+    };
+    box?.addEventListener("keydown", again);
+    return () => box?.removeEventListener("keydown", again);
+  }, []);
   return (
     <div className="model">
       {!from && (
@@ -96,9 +105,7 @@ export function Model3D(props: Props) {
         tabIndex={0}
         role="application"
         aria-label={`${props.label ?? "The part"} in 3D. Drag to turn, Shift and drag to move, wheel to come nearer.`}
-        onKeyDown={(event) => {
-          if (event.key === "f") show(view.name);
-        }}
+        ref={canvas}
       >
         <Canvas
           orthographic

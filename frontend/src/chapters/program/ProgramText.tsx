@@ -23,30 +23,23 @@ export function ProgramText(props: { text: string; line: number | null; onLine: 
       tabIndex={0}
       aria-activedescendant={line === null ? undefined : `line-${line}`}
       onKeyDown={key}
+      onClick={(event) => {
+        const at = event.target instanceof Element ? event.target.closest<HTMLElement>("[data-line]") : null;
+        if (at) onLine(Number(at.dataset.line));
+      }}
     >
       {lines.map((words, i) => (
-        <Line key={i} number={i + 1} words={words} chosen={line === i + 1} onLine={onLine} />
+        <Line key={i} number={i + 1} words={words} chosen={line === i + 1} />
       ))}
     </div>
   );
 }
 
-const Line = memo(function Line(props: {
-  number: number;
-  words: string;
-  chosen: boolean;
-  onLine: (line: number) => void;
-}) {
-  const { number, words, chosen, onLine } = props;
+const Line = memo(function Line(props: { number: number; words: string; chosen: boolean }) {
+  const { number, words, chosen } = props;
   const tone = words.startsWith("(") ? "said" : /^O\d/.test(words) ? "head" : undefined;
   return (
-    <div
-      id={`line-${number}`}
-      role="option"
-      aria-selected={chosen}
-      className={tone}
-      onClick={() => onLine(number)}
-    >
+    <div id={`line-${number}`} data-line={number} role="option" aria-selected={chosen} className={tone}>
       <span className="number">{number}</span>
       {words || " "}
     </div>
