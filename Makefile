@@ -19,6 +19,7 @@ serve: $(STAMPS)/python $(STATIC)
 build: $(STAMPS)/python $(STATIC)
 
 test: $(STAMPS)/python $(STATIC) browser
+	cd frontend && npm run --silent test
 	$(PY) -m pytest -n 2
 
 check: $(STAMPS)/python $(STAMPS)/node
@@ -54,7 +55,7 @@ $(STAMPS)/python: pyproject.toml constraints.txt | system
 	mkdir -p $(STAMPS) && touch $@
 
 $(STAMPS)/node: frontend/package-lock.json | system
-	cd frontend && npm ci --no-audit --no-fund
+	cd frontend && npm ci --no-audit --no-fund --loglevel=error
 	mkdir -p $(STAMPS) && touch $@
 
 $(STATIC): $(STAMPS)/node $(FRONT)

@@ -31,6 +31,7 @@ from lean_ledger.library import Library, shipped_library
 from lean_ledger.store import Database, Desk, JobQuery, Opened
 from lean_ledger.web import create_app
 from lean_ledger.web.app import close_app
+from tests.kept import kept
 
 # a busy machine is slow now and then: no test measures time
 settings.register_profile("untimed", deadline=None)
@@ -63,12 +64,14 @@ def library() -> Library:
 
 @cache
 def demo_part(name: str) -> Part:
-    return analyse(read_part(DEMO_PARTS / f"{name}.step", f"{name}.step"))
+    path = DEMO_PARTS / f"{name}.step"
+    return kept(path.read_bytes(), name, lambda: analyse(read_part(path, path.name)))
 
 
 @cache
 def case_model(name: str, solid: int = 0) -> PartModel:
-    return read_solid(CASES / "features" / f"{name}.step", f"{name}.step", solid)
+    path = CASES / "features" / f"{name}.step"
+    return kept(path.read_bytes(), f"{name} {solid}", lambda: read_solid(path, path.name, solid))
 
 
 def built(body: Body, name: str = "built") -> Part:

@@ -8,9 +8,10 @@ from typing import Any
 
 import pytest
 import requests
-from playwright.sync_api import ConsoleMessage, Page, expect
+from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, expect
 
 from lean_ledger.demo.served import MARK, start
+from tests.kept import copy_of_demo
 
 expect.set_options(timeout=20_000)  # a picture may wait for a busy machine; what is there at once passes at once
 
@@ -38,9 +39,27 @@ def browser_context_args() -> dict[str, Any]:
 
 
 @pytest.fixture(scope="session")
+def shared(browser: Browser, browser_context_args: dict[str, Any]) -> Iterator[BrowserContext]:
+    """One for all tests of a worker: what was loaded and compiled for one page is there for the next."""
+    context = browser.new_context(**browser_context_args)
+    yield context
+    context.close()
+
+
+@pytest.fixture
+def page(shared: BrowserContext, site: str) -> Iterator[Page]:
+    """A page of its own, in a browser that remembers nothing of the planner before."""
+    page = shared.new_page()
+    page.goto(f"{site}/api/library")  # the same origin, with nothing that runs
+    page.evaluate("localStorage.clear(); sessionStorage.clear()")
+    yield page
+    page.close()
+
+
+@pytest.fixture(scope="session")
 def site(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
     """The address of a server with fresh demo data, one for all browser tests of a worker."""
-    db = tmp_path_factory.mktemp("site") / "demo.sqlite"
+    db = copy_of_demo(tmp_path_factory, tmp_path_factory.mktemp("site") / "demo.sqlite")
     with start("demo", db) as server:
         yield server.url
 

@@ -21,13 +21,13 @@ from lean_ledger.store import Database, Desk
 from lean_ledger.store.opened import STATUSES
 from lean_ledger.web import create_app
 from tests.conftest import MARK, client_of, opened_jobs
+from tests.kept import copy_of_demo
 
 
 @pytest.fixture(scope="module")
 def demo_desk(tmp_path_factory: pytest.TempPathFactory, kernel: KernelHost) -> Desk:
-    desk = Desk(Database(tmp_path_factory.mktemp("demo") / "demo.sqlite"), shipped_library(), kernel)
-    load_demo(desk)
-    return desk
+    path = copy_of_demo(tmp_path_factory, tmp_path_factory.mktemp("demo") / "demo.sqlite")
+    return Desk(Database(path), shipped_library(), kernel)
 
 
 def test_demo_has_jobs_in_all_states_three_of_them_to_solve(demo_desk: Desk) -> None:

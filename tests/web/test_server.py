@@ -21,11 +21,12 @@ from lean_ledger.demo.shop import JOBS
 from lean_ledger.store import Database
 from lean_ledger.web.serving import server as module
 from lean_ledger.web.serving.server import allowed_seconds
+from tests.kept import copy_of_demo
 
 
 @pytest.fixture(scope="module")
 def shop(tmp_path_factory: pytest.TempPathFactory) -> Path:
-    return tmp_path_factory.mktemp("served") / "demo.sqlite"
+    return copy_of_demo(tmp_path_factory, tmp_path_factory.mktemp("served") / "demo.sqlite")
 
 
 @pytest.fixture(scope="module")

@@ -13,8 +13,6 @@ from dataclasses import dataclass, field, replace
 from math import ceil
 from typing import Any
 
-from ortools.sat.python import cp_model
-
 from lean_ledger.core.setups.reach import Clamping
 
 MOST_SETUPS = 12
@@ -151,6 +149,13 @@ def _greedy(items: Sequence[Item], candidates: Sequence[Clamping]) -> list[Clamp
     return chosen
 
 
+def _solver() -> Any:
+    """The solver, which takes longer to load than most divisions to solve: only where something is divided."""
+    from ortools.sat.python import cp_model
+
+    return cp_model
+
+
 class _Model:
     """Stages are solved one after another, each with the outcomes of those before as constraints."""
 
@@ -162,7 +167,8 @@ class _Model:
         self._items = items
         self._groups = _grouped(task, items)
         self._scale = WEIGHT_STEPS / max(sum(item.weight for item in items), 1e-9)
-        self._model: Any = cp_model.CpModel()
+        self._cp = _solver()
+        self._model: Any = self._cp.CpModel()
         self._hints: dict[Any, int] = {}
         self._build()
 
@@ -224,12 +230,12 @@ class _Model:
             m.maximize(objective)
         else:
             m.minimize(objective)
-        solver = cp_model.CpSolver()
+        solver = self._cp.CpSolver()
         solver.parameters.max_deterministic_time = EFFORT
         solver.parameters.num_workers = 1
         solver.parameters.random_seed = 1
         status = solver.solve(m)
-        if status not in (cp_model.OPTIMAL, cp_model.FEASIBLE):
+        if status not in (self._cp.OPTIMAL, self._cp.FEASIBLE):
             return None
         everything = [*self._y.values(), *self._z.values(), *self._x.values(), *self._open]
         self._hints = {variable: solver.value(variable) for variable in everything}
