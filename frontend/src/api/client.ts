@@ -6,6 +6,7 @@ import { watched, type Work } from "./works";
 type Schemas = components["schemas"];
 export type PlanView = Schemas["PlanView"];
 export type JobRow = Schemas["JobRow"];
+export type JobEdit = Schemas["JobEdit"];
 export type FeatureView = Schemas["FeatureView"];
 export type SetupView = Schemas["SetupView"];
 export type DivisionView = Schemas["DivisionView"];
@@ -125,6 +126,13 @@ async function unwrap<T>(call: Promise<Answer>): Promise<T> {
   if (answer.data === undefined || answer.error !== undefined)
     throw refusal(answer.error, answer.response.status);
   return answer.data as T;
+}
+
+/** For what has no answer but that it was taken. */
+async function taken(call: Promise<Answer>): Promise<void> {
+  const answer = await call.catch(() => null);
+  if (!answer) throw new Refused("offline", "The server does not answer. Nothing was changed.");
+  if (!answer.response.ok) throw refusal(answer.error, answer.response.status);
 }
 
 /** As `unwrap`, where the answer is made beside the requests: asked again once the work has ended. */
@@ -351,13 +359,9 @@ export const api = {
     uploaded(`/api/plans/${id}/stock-model`, edition, { file }),
   attachProgram: (id: number, edition: number, setup: string, operation: string, file: File) =>
     uploaded(`/api/plans/${id}/program/${setup}/attached`, edition, { file, operation }),
-  async editJob(id: number, values: Record<string, string | null>): Promise<void> {
-    const response = await fetch(`/api/jobs/${id}`, {
-      method: "PATCH",
-      body: JSON.stringify(values),
-      headers: { "Content-Type": "application/json", ...ourHeaders() },
-    });
-    if (!response.ok) throw refusal(await response.json().catch(() => undefined), response.status);
-  },
+  editJob: (id: number, values: JobEdit) =>
+    taken(
+      client.PATCH("/api/jobs/{job_id}", { params: { path: { job_id: id }, header: MARK }, body: values }),
+    ),
   paper: (id: number, paper: string) => `/api/plans/${id}/papers/${paper}`,
 };

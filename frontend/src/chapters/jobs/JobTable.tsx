@@ -2,7 +2,7 @@
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
-import { api, type JobRow, type JobsQuery } from "../../api/client";
+import { api, type JobEdit, type JobRow, type JobsQuery } from "../../api/client";
 import { clock, moneyText } from "../../shell/numbers";
 
 export type SortBy = NonNullable<JobsQuery["sort"]>;
@@ -64,7 +64,7 @@ function Row({ row, statuses }: { row: JobRow; statuses: string[] }) {
   const navigate = useNavigate();
   const [refused, setRefused] = useState("");
   const plan = `/plans/${row.plan_id}/part`;
-  async function set(values: Record<string, string | null>) {
+  async function set(values: JobEdit) {
     try {
       await api.editJob(row.job.id, values);
       setRefused("");
