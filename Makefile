@@ -51,7 +51,7 @@ browser:
 
 $(STAMPS)/python: pyproject.toml constraints.txt | system
 	test -x $(PY) || python3 -m venv .venv
-	$(PY) -m pip install --quiet --disable-pip-version-check -c constraints.txt -e '.[dev]'
+	$(PY) -m pip install -qq --disable-pip-version-check -c constraints.txt -e '.[dev]'
 	mkdir -p $(STAMPS) && touch $@
 
 $(STAMPS)/node: frontend/package-lock.json | system
