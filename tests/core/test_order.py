@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import permutations
 
 import pytest
@@ -16,6 +16,7 @@ from lean_ledger.core.loads.sequence import check_order, default_order, grouped_
 from lean_ledger.core.operations import OperationKind
 from lean_ledger.core.operations.model import HOME
 from lean_ledger.core.setups.ways import Way
+from lean_ledger.core.timing.motion import rapid_seconds
 from lean_ledger.library import shipped_library
 from tests.conftest import demo_part, quick, quick_ledger
 from tests.values import machine_with
@@ -192,3 +193,21 @@ def test_tip_at_the_change_position_stands_above_the_work() -> None:
     hold, stands = setup.built.hold, setup.built.stands
     above_floor = stands.tool_height(hold.frame, setup.machine, tool) - hold.floor
     assert above_floor == pytest.approx(508 - 55 - 30 - 58 - 26)
+
+
+def test_same_tool_goes_straight_from_one_piece_to_the_next() -> None:
+    """Two pieces 100 apart along X: what ends over the first starts over the second, 100 farther to the left as the
+    second sees it; a rapid of 100 mm less what the operation's own start and end lie apart.
+    """
+    ledger = evaluate(quick(demo_part("sensor-base-plate")), demo_part("sensor-base-plate"), shipped_library())
+    setup = ledger.loads[0]
+    op, stands = setup.calls[0].operation, setup.built.stands
+    x, y, z = stands.seat.at
+    beside = replace(stands, seat=replace(stands.seat, at=(x + 100.0, y, z)))
+    end, start = op.motion.end, op.motion.start
+    there = transition(Stop(op, stands), Stop(op, beside), setup.machine)
+    assert (there.tool_change, there.spindle, there.changes_tool) == (0.0, 0.0, False)
+    assert there.rapid == rapid_seconds((end[0] - 100.0, end[1], end[2]), start, setup.machine)
+    assert transition(Stop(op, stands), Stop(op, stands), setup.machine).rapid == rapid_seconds(
+        end, start, setup.machine
+    )
