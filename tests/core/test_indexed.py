@@ -158,7 +158,7 @@ def test_zero_of_an_indexed_setup_is_on_the_rotary_s_axis(ledger: Ledger, carrie
     assert axis is not None
     frame = ledger.loads[0].built.home.frame
     # the free end of the part, in the middle of the square stock
-    assert frame.in_part(axis) == pytest.approx((82, 18, 18))
+    assert frame.in_part(axis.end) == pytest.approx((82, 18, 18))
 
 
 def test_machine_without_a_rotary_is_a_finding_with_the_machines_that_turn(carrier: Part) -> None:

@@ -13,12 +13,12 @@ from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan, Zero
 from lean_ledger.core.setups.frame import frame_of
-from lean_ledger.core.setups.zero import Bore, Place, choices, coordinates, proposed_zero, touch_off, zero_point
+from lean_ledger.core.setups.zero import Bore, Surroundings, choices, coordinates, proposed_zero, touch_off, zero_point
 from lean_ledger.library import shipped_library
 from tests.conftest import demo_part, quick, quick_ledger
 
 LIB = shipped_library()
-BLOCK = Place(Bounds((-2, -2, -2), (92, 52, 24)), Bounds((0, 0, 0), (90, 50, 22)), (Bore("H7", 30, 20, 42),))
+BLOCK = Surroundings(Bounds((-2, -2, -2), (92, 52, 24)), Bounds((0, 0, 0), (90, 50, 22)), (Bore("H7", 30, 20, 42),))
 
 
 @pytest.mark.parametrize(
@@ -54,7 +54,7 @@ def test_touch_off_says_which_sides_or_which_bore(zero: Zero, words: str) -> Non
 
 
 def test_touch_off_of_a_top_that_does_not_exist_yet_counts_from_the_parallels() -> None:
-    place = Place(Bounds((-2, -2, 0), (92, 52, 24)), BLOCK.part)
+    place = Surroundings(Bounds((-2, -2, 0), (92, 52, 24)), BLOCK.part)
     assert (
         touch_off(Zero("part", "left front"), place, "G55", "the parallels")[1]
         == "G55 Z: touch the parallels, then add 22.000"
@@ -66,7 +66,7 @@ def test_choices_are_corners_edge_middles_centres_and_bores_each_once() -> None:
     # nine of the stock, eight more of the part whose middle is the stock's, one bore
     assert len(found) == 9 + 8 + 1
     assert (found[-1].zero.bore, found[-1].x, found[-1].y) == ("H7", 30, 20)
-    assert len(choices(Place(BLOCK.part, BLOCK.part))) == 9
+    assert len(choices(Surroundings(BLOCK.part, BLOCK.part))) == 9
 
 
 def test_rule_takes_the_stock_first_then_a_wide_bore_else_an_edge() -> None:
@@ -74,7 +74,7 @@ def test_rule_takes_the_stock_first_then_a_wide_bore_else_an_edge() -> None:
     zero, why = proposed_zero(1, BLOCK)
     assert (zero.of, zero.bore) == ("bore", "H7")
     assert "wide enough to indicate" in why
-    narrow = Place(BLOCK.stock, BLOCK.part, (Bore("H1", 5, 5, 8),))
+    narrow = Surroundings(BLOCK.stock, BLOCK.part, (Bore("H1", 5, 5, 8),))
     assert proposed_zero(1, narrow)[0] == Zero("part", "left front")
 
 

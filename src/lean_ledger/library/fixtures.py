@@ -5,8 +5,9 @@ Lengths mm, forces kN, times s. Each fixture stands in its own axes, z away from
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass
-from typing import Literal
+from typing import ClassVar, Literal, get_args
 
 
 @dataclass(frozen=True)
@@ -43,8 +44,25 @@ class Vise:
         return tuple(sorted(self.jaw_height - p for p in self.parallels))
 
 
+class Around:
+    """What holds around z: there is no turn of it that would hold otherwise."""
+
+    id: str
+    name: str
+    kind: str
+    least_grip: float
+    force_kn: float
+    load_seconds: float
+    takes_flats: ClassVar[bool] = False
+
+    @property
+    def deepest(self) -> float:
+        """Length along z that it can close on."""
+        raise NotImplementedError
+
+
 @dataclass(frozen=True)
-class Chuck:
+class Chuck(Around):
     """Jaws about z: three for what is round, four for what has two pairs of parallel sides."""
 
     id: str
@@ -63,9 +81,17 @@ class Chuck:
     mount: str = "spindle nose"
     kind: Literal["chuck"] = "chuck"
 
+    @property
+    def deepest(self) -> float:
+        return self.jaw_length
+
+    @property
+    def takes_flats(self) -> bool:  # type: ignore[override]
+        return self.jaw_count == 4
+
 
 @dataclass(frozen=True)
-class Collet:
+class Collet(Around):
     """Holds a cylinder all round; each size closes by `closes`."""
 
     id: str
@@ -80,6 +106,36 @@ class Collet:
     load_seconds: float
     mount: str = "spindle nose"
     kind: Literal["collet"] = "collet"
+
+    @property
+    def deepest(self) -> float:
+        return self.depth
+
+
+@dataclass(frozen=True)
+class BarCollet(Around):
+    """Grips a bar that comes through the spindle, over the whole of its land: what is held belongs to later pieces.
+
+    Loading a piece is opening, feeding the bar to its stop and closing.
+    """
+
+    id: str
+    name: str
+    rounds: tuple[float, ...]  # diameters of the collets, open
+    hexagons: tuple[float, ...]  # across flats
+    closes: float
+    land: float
+    nose_diameter: float
+    nose_height: float  # from the mount to the nose
+    force_kn: float
+    load_seconds: float
+    mount: str = "spindle nose"
+    least_grip: float = 0.0  # of the piece's own stock
+    kind: Literal["bar collet"] = "bar collet"
+
+    @property
+    def deepest(self) -> float:
+        return self.land
 
 
 @dataclass(frozen=True)
@@ -131,4 +187,7 @@ class Carrier:
     offers: tuple[Mount, ...]
 
 
-Fixture = Vise | Chuck | Collet | Plate | ToeClamps
+Fixture = Vise | Chuck | Collet | Plate | ToeClamps | BarCollet
+
+#: By the name of its kind. A new one is a value here and a module in `core/holding`, each named once in a list.
+FIXTURES: dict[str, Callable[..., Fixture]] = {kind.kind: kind for kind in get_args(Fixture)}

@@ -5,14 +5,13 @@ from __future__ import annotations
 import csv
 import json
 import tomllib
-from collections.abc import Callable
 from decimal import Decimal
 from functools import cache
 from importlib.resources import files
 from typing import Any
 
 from lean_ledger.library.chains import shipped_chains
-from lean_ledger.library.fixtures import Carrier, Chuck, Collet, Fixture, Mount, Plate, ToeClamps, Vise
+from lean_ledger.library.fixtures import FIXTURES, Carrier, Fixture, Mount
 from lean_ledger.library.machines import Carriage, Machine, Rotary, Spindle, WorkSpindle
 from lean_ledger.library.types import (
     CuttingData,
@@ -119,17 +118,12 @@ def _mount(row: dict[str, Any]) -> Mount:
     return Mount(row["name"], tuple(row["at"]), tuple(row["rotation"]))
 
 
-_FIXTURES: dict[str, Callable[..., Fixture]] = {
-    "vise": Vise, "chuck": Chuck, "collet": Collet, "plate": Plate, "toe_clamps": ToeClamps
-}  # fmt: skip
-
-
 def _fixtures(tables: dict[str, Any]) -> tuple[Fixture, ...]:
     """Those of one kind together, in the order of the file."""
     return tuple(
         kind(**{key: tuple(value) if isinstance(value, list) else value for key, value in row.items()})
-        for table, kind in _FIXTURES.items()
-        for row in tables[table]
+        for name, kind in FIXTURES.items()
+        for row in tables[name.replace(" ", "_")]
     )
 
 

@@ -105,6 +105,11 @@ class Machine:
         return self.table is not None
 
     @property
+    def spindle_lies(self) -> bool:
+        """Whether a mill's spindle is level: its table turns about Y, which is then what points up (ISO 841)."""
+        return self.table is not None and self.table.about == "y"
+
+    @property
     def spindle(self) -> Spindle:
         """The one that cuts: of the work where that turns, else of the tools."""
         if self.work_spindles:
@@ -147,4 +152,5 @@ class Machine:
         """What it is, in a planner's words."""
         if self.turns_work:
             return "lathe with driven tools" if self.drives_tools else "lathe"
-        return "5-axis mill" if self.table and self.tilt else "4-axis mill" if self.table else "3-axis mill"
+        mill = "5-axis mill" if self.table and self.tilt else "4-axis mill" if self.table else "3-axis mill"
+        return f"{mill}, spindle level" if self.spindle_lies else mill

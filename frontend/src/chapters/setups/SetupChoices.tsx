@@ -120,7 +120,9 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
               })
             }
           >
-            <option value="">the machine itself</option>
+            <option value="">
+              {setup.hold.needed ? `by the rule: ${setup.hold.needed}` : "the machine itself"}
+            </option>
             {setup.hold.carriers.length > 0 &&
               !setup.hold.stacks.some(({ ids }) => ids.join(" ") === now) && (
                 <option value={now}>{now}, which finds no mount here</option>

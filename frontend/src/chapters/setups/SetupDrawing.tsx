@@ -19,7 +19,7 @@ export function SetupDrawing({ setup }: { setup: SetupView }) {
   const across = span(setup.end_boxes);
   const along = span(setup.top_boxes);
   const [ax, ay, az] = hold.axes as [string, string, string];
-  const what = hold.kind === "toe clamps" ? "clamps" : hold.kind === "collet" ? "nose" : "jaws";
+  const what = hold.gripped_by;
   return (
     <figure className="setup-figure">
       <p className="soft">

@@ -24,7 +24,7 @@ from lean_ledger.core.holding.pieces import Block, Piece, Prism, Rod
 from lean_ledger.core.holding.surfaces import Round, is_finished, rounds
 from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame
-from lean_ledger.library.fixtures import Chuck, Collet
+from lean_ledger.library.fixtures import Around, Chuck, Collet
 
 USUAL_SHARE = 0.9  # of the size that is gripped along z, where there is as much
 FREE_LENGTH = 3.0  # × the size beyond which the free end asks for support
@@ -43,11 +43,7 @@ REFUSED = {
 class RoundHold(Hold):
     """Jaws or a collet around z."""
 
-    chuck: Chuck | Collet
-
-    @property
-    def fixture(self) -> Chuck | Collet:
-        return self.chuck
+    chuck: Around
 
     @property
     def friction(self) -> float:
@@ -103,7 +99,7 @@ class RoundHold(Hold):
     @property
     def words(self) -> tuple[tuple[str, str], ...]:
         return (
-            ("chuck" if isinstance(self.chuck, Chuck) else "collet", self.chuck.name),
+            (self.chuck.kind, self.chuck.name),
             ("grips", self.touches),
             ("stands out", f"{self.stock.max[2] - self.jaw_top:.1f}"),
         )
@@ -119,7 +115,7 @@ class RoundHold(Hold):
                     (grip_of(setup, self.chuck.least_grip),),
                 )
             )  # fmt: skip
-        deepest = self.chuck.jaw_length if isinstance(self.chuck, Chuck) else self.chuck.depth
+        deepest = self.chuck.deepest
         if self.grip > deepest + 1e-6:
             found.append(
                 error(
@@ -140,7 +136,7 @@ class RoundHold(Hold):
         return found
 
     def _surface(self, setup: str) -> list[Finding]:
-        if self._takes_flats or self.is_round:
+        if self.chuck.takes_flats or self.is_round:
             return []
         for one in self.gripped:
             if one.what in REFUSED:
@@ -169,10 +165,6 @@ class RoundHold(Hold):
             )
         ]  # fmt: skip
 
-    @property
-    def _takes_flats(self) -> bool:
-        return isinstance(self.chuck, Chuck) and self.chuck.jaw_count == 4
-
     @abstractmethod
     def _range(self, setup: str) -> list[Finding]: ...
 
@@ -180,6 +172,10 @@ class RoundHold(Hold):
 @dataclass(frozen=True)
 class ChuckHold(RoundHold):
     chuck: Chuck
+
+    @property
+    def fixture(self) -> Chuck:
+        return self.chuck
 
     @property
     def seat(self) -> float:
@@ -206,7 +202,7 @@ class ChuckHold(RoundHold):
         return (*jaws, body)
 
     def _range(self, setup: str) -> list[Finding]:
-        sizes = self.size if self._takes_flats else self.size[:1]
+        sizes = self.size if self.chuck.takes_flats else self.size[:1]
         if all(self.chuck.least <= s <= self.chuck.most for s in sizes):
             return []
         told = " × ".join(f"{s:g}" for s in sizes)
@@ -224,15 +220,20 @@ class ColletHold(RoundHold):
     chuck: Collet
 
     @property
+    def fixture(self) -> Collet:
+        return self.chuck
+
+    @property
     def seat(self) -> float:
         return self.chuck.nose_height - self.grip
 
     @property
+    def gripped_by(self) -> str:
+        return "nose"
+
+    @property
     def obstacles(self) -> tuple[Piece, ...]:
-        collet, (x, y) = self.chuck, self.centre
-        return (
-            Rod("chuck", x, y, collet.nose_diameter / 2, self.jaw_top - collet.nose_height, self.jaw_top - CONTACT),
-        )
+        return (nose(self, self.chuck.nose_diameter, self.chuck.nose_height),)
 
     def _range(self, setup: str) -> list[Finding]:
         size = self.size[0]
@@ -248,25 +249,35 @@ class ColletHold(RoundHold):
         ]  # fmt: skip
 
 
+def nose(hold: RoundHold, diameter: float, height: float) -> Rod:
+    """What stands around the stock where a collet holds it."""
+    x, y = hold.centre
+    top = hold.jaw_top
+    return Rod("chuck", x, y, diameter / 2, top - height, top - CONTACT)
+
+
 def round_hold(
     chuck: Chuck | Collet, setup: SetupDecision, frame: Frame, turn: int, boxes: tuple[Bounds, ...], held: Held,
     lowest_needed: float | None,
 ) -> RoundHold:  # fmt: skip
-    """The grip, where none is decided: nearly as long as the stock is thick, clear of the cuts, within the jaws."""
+    grip = usual_grip(chuck, frame, boxes, held, lowest_needed) if setup.grip is None else setup.grip
     kind = ChuckHold if isinstance(chuck, Chuck) else ColletHold
-    grip = setup.grip
-    if grip is None:
-        first = min(boxes, key=lambda b: b.min[2])
-        deepest = chuck.jaw_length if isinstance(chuck, Chuck) else chuck.depth
-        most = min(USUAL_SHARE * min(first.size[:2]), deepest, 0.5 * max(b.max[2] - first.min[2] for b in boxes))
-        if lowest_needed is not None:
-            most = min(most, lowest_needed - JAW_CLEARANCE - first.min[2])
-        if len(boxes) > 1:
-            most = min(most, first.max[2] - first.min[2])
-        shoulder = _shoulder(held, frame, first.min[2], first.min[2] + most, chuck.least_grip)
-        most = min(most, shoulder - first.min[2])
-        grip = max(floor(10 * most + 1e-6) / 10, chuck.least_grip)
     return kind(frame, turn, boxes, held, grip, chuck)  # type: ignore[arg-type]
+
+
+def usual_grip(
+    chuck: Around, frame: Frame, boxes: tuple[Bounds, ...], held: Held, lowest_needed: float | None
+) -> float:
+    """Nearly as long as the stock is thick, clear of the cuts, within the jaws."""
+    first = min(boxes, key=lambda b: b.min[2])
+    most = min(USUAL_SHARE * min(first.size[:2]), chuck.deepest, 0.5 * max(b.max[2] - first.min[2] for b in boxes))
+    if lowest_needed is not None:
+        most = min(most, lowest_needed - JAW_CLEARANCE - first.min[2])
+    if len(boxes) > 1:
+        most = min(most, first.max[2] - first.min[2])
+    shoulder = _shoulder(held, frame, first.min[2], first.min[2] + most, chuck.least_grip)
+    most = min(most, shoulder - first.min[2])
+    return max(floor(10 * most + 1e-6) / 10, chuck.least_grip)
 
 
 def _shoulder(held: Held, frame: Frame, low: float, high: float, least: float) -> float:

@@ -103,6 +103,16 @@ class Hold(ABC):
         return ()
 
     @property
+    def gripped_by(self) -> str:
+        """What it is that grips, as the drawing names it."""
+        return "jaws"
+
+    @property
+    def at_the_back(self) -> str:
+        """Where a side lies that is turned to the back, in words."""
+        return "at the back"
+
+    @property
     @abstractmethod
     def words(self) -> tuple[tuple[str, str], ...]:
         """For the setter, as (what, how); the fixture's name first."""

@@ -116,9 +116,24 @@ class Bed:
         return next((s for s in self.seats if s.name == fixture.mount), None)
 
 
-def bed_of(load: Load, machine: Machine, library: Library) -> Bed:
-    """With those carriers that the decision names and the library has."""
-    return Bed(machine, tuple(c for c in map(library.carrier, load.on) if c is not None))
+def bed_of(load: Load, machine: Machine, library: Library, setup: SetupDecision) -> Bed:
+    """With those carriers that the decision names and the library has, else those that the machine has to have."""
+    decided = tuple(c for c in map(library.carrier, load.on) if c is not None)
+    return Bed(machine, decided or _needed_carriers(machine, library, setup))
+
+
+def _needed_carriers(machine: Machine, library: Library, setup: SetupDecision) -> tuple[Carrier, ...]:
+    """None where a fixture of the shop sits on the machine itself; else what first brings one to where a setup is cut.
+
+    A pallet that turns in front of a level spindle takes no vise: it takes a tombstone.
+    """
+    mounts = {f.mount for f in library.fixtures}
+    if any(m.name in mounts for m in machine.mounts):
+        return ()
+    for stack in stacks(machine, library):
+        if any(s.name in mounts and s.is_upright == (setup.free is None) for s in seats(machine, stack)):
+            return stack
+    return ()
 
 
 def mount_findings(setup: SetupDecision, fixture: Fixture, bed: Bed) -> list[Finding]:

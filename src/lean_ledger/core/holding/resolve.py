@@ -9,6 +9,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import axis_name, dot
+from lean_ledger.core.holding.bar_collet import bar_hold
 from lean_ledger.core.holding.chuck import round_hold
 from lean_ledger.core.holding.hold import Held, Hold
 from lean_ledger.core.holding.placement import Bed
@@ -21,16 +22,17 @@ from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame, default_turn, frame_of
 from lean_ledger.core.stock import StockState
 from lean_ledger.core.stock.block import Section
-from lean_ledger.library.fixtures import Chuck, Fixture, Vise
+from lean_ledger.library.fixtures import BarCollet, Chuck, Collet, Fixture, Plate, ToeClamps, Vise
 from lean_ledger.library.types import Library
 
 #: A new way of holding is one new module and one line here.
-MAKERS: Mapping[str, Callable[..., Hold]] = {
-    "vise": vise_hold,
-    "chuck": round_hold,
-    "collet": round_hold,
-    "plate": plate_hold,
-    "toe clamps": toe_hold,
+MAKERS: Mapping[type[Fixture], Callable[..., Hold]] = {
+    Vise: vise_hold,
+    Chuck: round_hold,
+    Collet: round_hold,
+    Plate: plate_hold,
+    ToeClamps: toe_hold,
+    BarCollet: bar_hold,
 }
 
 
@@ -56,9 +58,8 @@ Lowest = Callable[[Frame], float | None]
 
 def hold_turns(setup: SetupDecision, hold: Hold) -> tuple[tuple[int, str], ...]:
     """Each quarter turn with the side of the part that it brings to the back: against a vise's fixed jaw."""
-    against = "at the fixed jaw" if hold.fixture.kind == "vise" else "at the back"
     side = holding_side(setup)
-    return tuple((turn, f"{axis_name(frame_of(side, turn).back)} {against}") for turn in (0, 90, 180, 270))
+    return tuple((turn, f"{axis_name(frame_of(side, turn).back)} {hold.at_the_back}") for turn in (0, 90, 180, 270))
 
 
 def nothing_lower(_: Frame) -> None:
@@ -103,7 +104,7 @@ def held_in(fixture: Fixture, setup: SetupDecision, found: Found, turn: int, low
     """The stock in one fixture, turned by quarter turns."""
     frame = frame_of(holding_side(setup), turn)
     boxes = tuple(frame.box(box) for box in found.state.boxes())
-    return MAKERS[fixture.kind](fixture, setup, frame, turn, boxes, _held(found, frame, boxes), lowest(frame))
+    return MAKERS[type(fixture)](fixture, setup, frame, turn, boxes, _held(found, frame, boxes), lowest(frame))
 
 
 def _held(found: Found, frame: Frame, boxes: tuple[Bounds, ...]) -> Held:

@@ -27,6 +27,10 @@ class ToeHold(Hold):
         return self.clamps
 
     @property
+    def gripped_by(self) -> str:
+        return "clamps"
+
+    @property
     def seat(self) -> float:
         return self.clamps.size[2] + self.clamps.lift
 

@@ -40,6 +40,10 @@ class ViseHold(Hold):
         return self.vise
 
     @property
+    def at_the_back(self) -> str:
+        return "at the fixed jaw"
+
+    @property
     def seat(self) -> float:
         return self.vise.bed_height + (self.vise.jaw_height - self.grip)
 

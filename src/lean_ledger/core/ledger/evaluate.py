@@ -20,7 +20,7 @@ from lean_ledger.core.loads.made import MadeFrom, load_ledger
 from lean_ledger.core.operations.build import Bench, BuiltSetup, build_setup
 from lean_ledger.core.part.bodies import planned_part
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import Load, Plan
+from lean_ledger.core.plan import Load, Plan, SetupDecision
 from lean_ledger.core.pricing.of_plan import price_problem
 from lean_ledger.core.pricing.price import price
 from lean_ledger.core.setups import assign_features
@@ -41,7 +41,7 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
     as_bought = frozenset(f.id for f in part.features if not needs_machining(part, f, plan.allowances))
     assigned = assign_features(part, plan)
     stock = sized.state(part)
-    beds = {load.id: _bed(load, library) for load in plan.loads}
+    beds = {load.id: _bed(load, plan.setup(load.places[0].setup), library) for load in plan.loads}
     watch.stage("setups")
     built = _built(Bench(part, plan, library, material, as_bought), assigned, stock, beds)
     watch.stage("operations and paths")
@@ -90,12 +90,12 @@ def _material(plan: Plan, library: Library) -> Material:
     return material
 
 
-def _bed(load: Load, library: Library) -> Bed:
+def _bed(load: Load, setup: SetupDecision, library: Library) -> Bed:
     machine = library.machine(load.machine)
     if machine is None:
         names = ", ".join(m.id for m in library.machines)
         raise PlanError("no-such-machine", f"there is no machine {load.machine!r}; the library has {names}")
-    return bed_of(load, machine, library)
+    return bed_of(load, machine, library, setup)
 
 
 def _built(

@@ -15,7 +15,7 @@ from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan, Zero
 from lean_ledger.core.pricing.price import PriceProblem, QuantityPrice
-from lean_ledger.core.setups.zero import Place, bores_there, proposed_zero
+from lean_ledger.core.setups.zero import RotaryAxis, Surroundings, bores_there, proposed_zero
 from lean_ledger.core.stock import StockState
 from lean_ledger.core.stock.sizes import Sized
 from lean_ledger.library.types import Material
@@ -59,7 +59,7 @@ class Ledger:
     def operations(self) -> tuple[Operation, ...]:
         return tuple(e.operation for s in self.loads for e in s.calls)
 
-    def zero_place(self, part: Part, index: int) -> Place:
+    def zero_place(self, part: Part, index: int) -> Surroundings:
         """What the zero of a setup can be on: bores count that setups before it made."""
         built = self.loads[index].built
         frame = built.home.frame
@@ -69,12 +69,14 @@ class Ledger:
                          for pick, end in ((min, "min"), (max, "max"))))  # fmt: skip
         box = frame.box(part.model.solid.bounds)
         axis = None
-        along = dot(frame.right, built.hold.frame.up)
-        if abs(along) > 0.5:
-            _, y, z = frame.point(built.stands.foot)
-            axis = (round(box.max[0] if along > 0 else box.min[0], 4), round(y, 4), round(z, 4))
+        for i, direction in enumerate((frame.right, frame.back)):
+            along = dot(direction, built.hold.frame.up)
+            if abs(along) > 0.5:
+                foot = list(frame.point(built.stands.foot))
+                foot[i] = box.max[i] if along > 0 else box.min[i]
+                axis = RotaryAxis("XY"[i], (round(foot[0], 4), round(foot[1], 4), round(foot[2], 4)))  # type: ignore[arg-type]
         spun = self.loads[index].decision.part_turns
-        return Place(stock, box, bores_there(part, frame, before), axis, spun)
+        return Surroundings(stock, box, bores_there(part, frame, before), axis, spun)
 
     def zero_of(self, part: Part, index: int) -> Zero:
         """The zero of a setup: decided by hand, else by the rule."""

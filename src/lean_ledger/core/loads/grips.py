@@ -13,9 +13,8 @@ from lean_ledger.core.holding.resolve import Found, Lowest, held_in
 from lean_ledger.core.loads.force import SAFETY, cutting_force, force_findings
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Plan, SetupDecision
+from lean_ledger.library.fixtures import Around
 from lean_ledger.library.types import Library
-
-TURNED = ("vise", "toe clamps", "plate")  # that a quarter turn makes another grip of
 
 
 @dataclass(frozen=True)
@@ -39,7 +38,7 @@ def grips(
     force = max((cutting_force(op) for op in operations), default=0.0)
     tried = []
     for fixture in library.fixtures:
-        for turn in (first_turn, (first_turn + 90) % 360) if fixture.kind in TURNED else (first_turn,):
+        for turn in (first_turn,) if isinstance(fixture, Around) else (first_turn, (first_turn + 90) % 360):
             decided = replace(setup, fixture=fixture.id, grip=None, turn=turn)  # type: ignore[arg-type]
             hold = held_in(fixture, decided, found, turn, lowest)
             against = (

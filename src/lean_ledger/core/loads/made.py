@@ -89,7 +89,8 @@ def grips_of(plan: Plan, placed: Placed, bed: Bed, library: Library) -> tuple[Gr
 
 def grips_in(load: LoadLedger, plan: Plan, library: Library) -> tuple[Grip, ...]:
     """What the piece at a load's first place could be held with."""
-    return grips_of(plan, load.placed[0], bed_of(load.load, load.machine, library), library)
+    first = load.placed[0]
+    return grips_of(plan, first, bed_of(load.load, load.machine, library, first.decision), library)
 
 
 def _each_setup(placed: Sequence[Placed]) -> list[Placed]:

@@ -55,7 +55,8 @@ def travel_findings(
                else "Turn the part, take another fixture, a shorter tool or a larger machine."),
         )  # fmt: skip
         found.append(replace(past_it, operation=op.id, features=op.features))
-    if setup.free is not None and not stands.seat.is_upright and stands.swing > stands.seat.at[2]:
+    under = not stands.seat.is_upright and not machine.spindle_lies
+    if setup.free is not None and under and stands.swing > stands.seat.at[2]:
         found.append(
             error(
                 setup.id,

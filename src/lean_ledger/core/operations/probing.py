@@ -16,7 +16,7 @@ from lean_ledger.core.operations.model import Cutting, Motion, Operation
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.plan import ZERO, Zero
 from lean_ledger.core.setups.frame import Frame
-from lean_ledger.core.setups.zero import Place, bores_there, proposed_zero
+from lean_ledger.core.setups.zero import Surroundings, bores_there, proposed_zero
 from lean_ledger.library.types import Library, Tool, ToolKind
 
 POSITION = 3000.0  # mm/min of a guarded move: it stops where it touches
@@ -90,7 +90,7 @@ def could_probe(features: Sequence[Feature], frame: Frame, library: Library) -> 
 
 
 def _zero(place: Workplace, id: str, tool: Tool, position: int, made: Sequence[str]) -> Operation:
-    there = Place(place.stock, place.box, bores_there(place.part, place.frame, made))
+    there = Surroundings(place.stock, place.box, bores_there(place.part, place.frame, made))
     zero = place.plan.setup(place.setup).zero or proposed_zero(position, there)[0]
     r = tool.diameter / 2
     top = there.stock.max[2]

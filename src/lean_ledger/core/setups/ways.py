@@ -133,11 +133,11 @@ def way(setup: SetupDecision, direction: Vec, home: Frame, level: Frame) -> Way:
         right = unit(sub(free, scale(direction, dot(free, direction))))
         frame = _clean(Frame(right, cross(direction, right), direction))
         return Way(direction, frame, _turn(free, level.right, direction), round(degrees(_angle(free, direction)), 3))
-    along = 1.0 if dot(level.right, free) > 0 else -1.0
-    right = scale(free, along)
+    about_y = abs(dot(level.back, free)) > 0.5
+    axis = scale(free, 1.0 if dot(level.back if about_y else level.right, free) > 0 else -1.0)
+    right = cross(axis, direction) if about_y else axis
     frame = _clean(Frame(right, cross(direction, right), direction))
-    start = DIRECTIONS[setup.up]
-    return Way(direction, frame, _turn(scale(free, along), start, direction))
+    return Way(direction, frame, _turn(axis, DIRECTIONS[setup.up], direction))
 
 
 def turned_to(place: Vec, on_axis: Vec, home: Way) -> Way:

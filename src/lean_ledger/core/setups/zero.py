@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
-from typing import get_args
+from typing import Literal, get_args
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.features import Feature, Hole
@@ -43,13 +43,21 @@ class Bore:
 
 
 @dataclass(frozen=True)
-class Place:
+class RotaryAxis:
+    """The axis that an indexed setup turns about: along the machine's X or Y, at the part's free end."""
+
+    along: Literal["X", "Y"]
+    end: Vec
+
+
+@dataclass(frozen=True)
+class Surroundings:
     """What a zero can be on: boxes of stock and part in setup coordinates, and the bores that are there."""
 
     stock: Bounds
     part: Bounds
     bores: tuple[Bore, ...] = ()
-    axis: Vec | None = None  # the rotary's axis at the part's free end, where the setup is indexed
+    axis: RotaryAxis | None = None  # where the setup is indexed
     spun: bool = False  # the part turns, about Z
 
     def bore(self, id: str) -> Bore | None:
@@ -76,10 +84,10 @@ def bores_there(part: Part, frame: Frame, made_before: Sequence[str]) -> tuple[B
     return tuple(sorted(found, key=lambda bore: (-bore.diameter, bore.id)))
 
 
-def zero_point(zero: Zero, place: Place) -> Vec:
+def zero_point(zero: Zero, place: Surroundings) -> Vec:
     """The zero in setup coordinates. A bore that is not there stands for the part's middle."""
     if zero.of == "axis" and place.axis is not None:
-        return place.axis
+        return place.axis.end
     box = place.stock if zero.of == "stock" else place.part
     z = round(box.max[2] if zero.level == "top" else box.min[2], 4)
     bore = place.bore(zero.bore) if zero.of == "bore" else None
@@ -90,7 +98,7 @@ def zero_point(zero: Zero, place: Place) -> Vec:
     return (round(x, 4), round(y, 4), z)
 
 
-def choices(place: Place) -> tuple[Choice, ...]:
+def choices(place: Surroundings) -> tuple[Choice, ...]:
     """Every corner, edge middle and centre of stock and part, and every bore, each with where it is."""
     found: list[Choice] = []
     for zero in (
@@ -104,13 +112,13 @@ def choices(place: Place) -> tuple[Choice, ...]:
     return tuple(found)
 
 
-def least_of_stock(zero: Zero, place: Place) -> tuple[float, float]:
+def least_of_stock(zero: Zero, place: Surroundings) -> tuple[float, float]:
     """The lowest X and Y that the stock has from a zero: not below 0 where all of it is positive."""
     x, y, _ = zero_point(zero, place)
     return (round(place.stock.min[0] - x, 4), round(place.stock.min[1] - y, 4))
 
 
-def proposed_zero(position: int, place: Place) -> tuple[Zero, str]:
+def proposed_zero(position: int, place: Surroundings) -> tuple[Zero, str]:
     """What the rule takes in the setup at a position from 0, and why."""
     if place.axis is not None:
         return Zero("axis"), "every side then has the same zero, whatever the rotary stands at"
@@ -124,18 +132,19 @@ def proposed_zero(position: int, place: Place) -> tuple[Zero, str]:
     return Zero("part", "left front"), "two finished edges can be touched there"
 
 
-def touch_off(zero: Zero, place: Place, offset: str, rests_on: str) -> tuple[str, ...]:
+def touch_off(zero: Zero, place: Surroundings, offset: str, rests_on: str) -> tuple[str, ...]:
     """Instructions for the setter, X and Y first, then Z; lengths in mm.
 
     The finished part's top does not exist yet while stock stands on it: then Z is taken from what the
     stock rests on.
     """
     if zero.of == "axis" and place.axis is not None:
-        over = abs((place.stock.max[0] if place.axis[0] > place.stock.max[0] - place.stock.size[0] / 2
-                    else place.stock.min[0]) - place.axis[0])  # fmt: skip
+        along, i = place.axis.along, "XY".index(place.axis.along)
+        low, high, end = place.stock.min[i], place.stock.max[i], place.axis.end[i]
+        over = abs((high if end > (low + high) / 2 else low) - end)
         return (
-            f"{offset} Y Z: on the rotary's axis, as measured in for this machine",
-            f"{offset} X: touch the free end of the stock, then go {over:.3f} into it",
+            f"{offset} {'Y' if along == 'X' else 'X'} Z: on the rotary's axis, as measured in for this machine",
+            f"{offset} {along}: touch the free end of the stock, then go {over:.3f} into it",
         )
     if place.spun and zero.of == "part" and zero.level == "top":
         over = place.stock.max[2] - place.part.max[2]

@@ -28,8 +28,10 @@ def hold_view(opened: Opened, one: LoadLedger, index: int, library: Library) -> 
         fixture=hold.fixture.id,
         name=hold.fixture.name,
         kind=hold.fixture.kind,
+        gripped_by=hold.gripped_by,
         decided=decided.fixture,
         carriers=list(one.load.on),
+        needed=", then ".join(s.carrier.name for s in built.stands.seat.carriers) if not one.load.on else "",
         stacks=[
             su.StackView(ids=[c.id for c in stack], words=", then ".join(c.name for c in stack))
             for stack in stacks(one.machine, library)

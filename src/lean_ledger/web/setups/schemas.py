@@ -197,7 +197,9 @@ class HoldView(BaseModel):
     name: str
     kind: str
     decided: str | None
+    gripped_by: str  # jaws, clamps, the nose of a collet
     carriers: list[str]
+    needed: str  # carriers that the machine has to have, in words, where none are decided
     stacks: list[StackView]  # that find a mount on the machine
     free: str | None  # the end that stands free on a rotary axis
     spins: bool  # on a lathe: the part turns

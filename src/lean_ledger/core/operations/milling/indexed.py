@@ -100,14 +100,19 @@ def _held_end(setup: SetupDecision, hold: Hold, limit: float, state: StockState)
 def _clipped(box: Bounds, frame: Frame, free: Vec, limit: float) -> Bounds:
     """Without what lies beyond the limit, where it is held."""
     low, high = list(box.min), list(box.max)
-    along = dot(frame.right, free)
-    if abs(along) < 0.5:  # from the free end itself
-        low[2] = max(low[2], limit)
-    elif along > 0:
-        low[0] = max(low[0], limit)
+    i, along = _free_axis(frame, free)
+    if along > 0:
+        low[i] = max(low[i], limit)
     else:
-        high[0] = min(high[0], -limit)
+        high[i] = min(high[i], -limit)
     return Bounds(tuple(low), tuple(high))  # type: ignore[arg-type]
+
+
+def _free_axis(frame: Frame, free: Vec) -> tuple[int, float]:
+    """The axis of a way that the free end looks along, 2 from the free end itself, and which way it looks."""
+    shares = [dot(axis, free) for axis in (frame.right, frame.back, frame.up)]
+    i = next((k for k in (0, 1) if abs(shares[k]) >= 0.5), 2)
+    return i, abs(shares[i]) if i == 2 else shares[i]
 
 
 def _is_end(feature: Feature, free: Vec) -> bool:
@@ -119,9 +124,13 @@ def _side(place: Workplace, tops: Sequence[OuterFace | Turned], free: Vec, limit
     """The stock over one side, open towards the free end and across."""
     x0, y0, x1, y1 = place.stock_rectangle
     corners = ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
-    towards_free = dot(place.frame.right, free) > 0
-    opened: Line = (corners[0], *corners[1:3], corners[3]) if towards_free else (corners[1], corners[0], corners[3],
-                                                                               corners[2])  # fmt: skip
+    i, along = _free_axis(place.frame, free)
+    # all edges but the one at the end that is held
+    if i == 1:
+        order = (1, 2, 3, 0) if along > 0 else (3, 0, 1, 2)
+    else:
+        order = (0, 1, 2, 3) if dot(place.frame.right, free) > 0 else (1, 0, 3, 2)
+    opened: Line = tuple(corners[k] for k in order)
     level = place.box.max[2]
     off = place.stock.max[2] - level
     first, *rest = tops
@@ -135,12 +144,17 @@ def _side(place: Workplace, tops: Sequence[OuterFace | Turned], free: Vec, limit
 def _end(place: Workplace, ends: Sequence[OuterFace | Turned], free: Vec, *, from_both: bool) -> bool:
     """The free end, trimmed by the flank: over half the height where the other half is cut from the opposite side."""
     x0, y0, x1, y1 = place.stock_rectangle
-    if dot(place.frame.right, free) > 0:
-        a, b = place.box.max[0], x1
-        corners: Line = ((a, y0), (b, y0), (b, y1), (a, y1))
+    i, along = _free_axis(place.frame, free)
+    # the edge from the last corner to the first stands at the part
+    if i == 1:
+        a, b = (place.box.max[1], y1) if along > 0 else (place.box.min[1], y0)
+        low, high = (x1, x0) if along > 0 else (x0, x1)
+        corners: Line = ((low, a), (low, b), (high, b), (high, a))
     else:
-        a, b = place.box.min[0], x0
-        corners = ((a, y1), (b, y1), (b, y0), (a, y0))
+        towards_free = dot(place.frame.right, free) > 0
+        a, b = (place.box.max[0], x1) if towards_free else (place.box.min[0], x0)
+        low, high = (y0, y1) if towards_free else (y1, y0)
+        corners = ((a, low), (b, low), (b, high), (a, high))
     if abs(b - a) < LEVEL:
         return False
     middle = (place.box.min[2] + place.box.max[2]) / 2
