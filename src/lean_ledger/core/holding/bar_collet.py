@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from functools import cached_property
 
 from lean_ledger.core.basis.findings import Cure, Finding
 from lean_ledger.core.geometry.model import Bounds
@@ -45,6 +46,12 @@ class BarHold(RoundHold):
         """Whether what is held is as it came: round or hexagonal, and upright in the collet."""
         finished = is_finished(self.held, self.floor - self.chuck.land, self.jaw_top)
         return self.held.section in ("round", "hex") and self.held.upright and not finished
+
+    @cached_property
+    def size(self) -> tuple[float, float]:
+        """Of the bar where it comes out of the nose."""
+        x, y, _ = min(self.boxes, key=lambda b: b.min[2]).size
+        return (round(x, 4), round(y, 4))
 
     @property
     def across(self) -> float:

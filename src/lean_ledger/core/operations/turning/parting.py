@@ -91,8 +91,8 @@ def cut_off(place: Workplace, state: StockState, axis: Vec, radius: float) -> St
         side = axis_name(neg(place.frame.up))
         over = place.plan.allowances.on(side)
         place.find(
-            "cut-off-in-jaws", Severity.ERROR, f"The blade would cut {more:.1f} into the jaws.",
-            f"It takes {tool.diameter:g} below the piece, and stays {JAW_CLEARANCE:g} off the jaws. Leave more stock "
+            "cut-off-in-jaws", Severity.ERROR, f"The blade would cut {more:.1f} into the {place.hold.gripped_by}.",
+            f"It takes {tool.diameter:g} below the piece, and stays {JAW_CLEARANCE:g} off what holds it. Leave more stock "
             "to hold by.", chapter=Chapter.SETUPS,
             cures=(Cure(f"Leave {over + more:g} at {side}", {"change": "set-allowance", "side": side,
                                                               "value": round(over + more, 1)}), undo),
