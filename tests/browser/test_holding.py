@@ -64,7 +64,9 @@ def test_setup_stands_on_a_riser(planner: Planner, cap: int) -> None:
     planner.settled()
     assert setups(planner, cap)[0]["hold"]["carriers"] == ["riser-60"]
     planner.open(cap, "papers")
-    expect(page.get_by_role("article", name="Setup sheet S1")).to_contain_text("Vise 100")
+    sheet = page.get_by_role("article", name="Setup sheet S1")
+    expect(sheet).to_contain_text("Riser 60")
+    expect(sheet).to_contain_text("Vise 100")
 
 
 def test_bar_is_chosen_and_its_next_size_named(planner: Planner, cap: int) -> None:

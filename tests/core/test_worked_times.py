@@ -17,6 +17,7 @@ from lean_ledger.core.operations.holes.hole_paths import drill_path, ream_path, 
 from lean_ledger.core.operations.holes.thread_milling import thread_mill_path
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.corners import corner_path
+from lean_ledger.core.operations.milling.engraving import engraved_path
 from lean_ledger.core.operations.milling.forms import form_path
 from lean_ledger.core.operations.milling.helical import helical_path
 from lean_ledger.core.operations.milling.paths import (
@@ -93,6 +94,7 @@ def worked() -> dict[str, float]:
         "ream": cutting(ream_path(((0, 0),), 0, 10, 300, 2, 5)),
         "bore to size": cutting(ream_path(((0, 0),), 0, 21, 160, 2, 5)),
         "tap": cutting(tap_path(((0, 0),), 0, 12, 1, 637, 2, 5)),
+        "engrave": cutting(engraved_path((((0, 0), (20, 0)),), 0.0, 0.2, 1, 300, 5)),
         "chamfer": cutting(chamfer_path((((0, 0), (50, 0)),), -1, 600, 5)),
         "turn along": time_strokes([feed(n * 0.25, [(20, 0, 0), (20, 0, -50)])], MILL).cut,
         "rough pocket": cutting(clear_path((POCKET,), 10, 0, 0, 4, 0, -1, 1, 600, 3, predrilled=False, clearance=5)),
@@ -132,6 +134,7 @@ def worked() -> dict[str, float]:
         # M6, 12 deep from 2 above, in and out at 10.617 mm/s
         ("tap", 2 * (14 / (637 / 60) + (637 / 60) / 2500)),
         # 2 down and 50 along at 10 mm/s; the corner would allow 10.99
+        ("engrave", 2.2 / 2.5 + 20 / 5 + 2.5 / 2 / 2500 + 2.5**2 / 2 / 3000 / 5 + 5 / 2 / 3000),
         ("chamfer", 52 / 10 + 10 / 2 / 2500 + 10 / 2 / 3000),
         # Ø40 at 200 m/min: 1591.5 rpm, 0.25 a turn: 6.631 mm/s over 50
         ("turn along", 50 / 6.6315 + 6.6315 / 2500),

@@ -19,6 +19,7 @@ export type OnMachineView = Schemas["OnMachineView"];
 export type RemainderView = Schemas["RemainderView"];
 export type StockSolidView = Schemas["StockSolidView"];
 export type EntryView = Schemas["EntryView"];
+export type EngravingView = Schemas["EngravingView"];
 export type FindingView = Schemas["FindingView"];
 export type JobList = Schemas["JobList"];
 export type JobsQuery = NonNullable<paths["/api/jobs"]["get"]["parameters"]["query"]>;
@@ -357,6 +358,8 @@ export const api = {
   /** The model of a casting or forging that a plan starts from. */
   stockModel: (id: number, edition: number, file: File) =>
     uploaded(`/api/plans/${id}/stock-model`, edition, { file }),
+  engraving: (id: number, edition: number, face: string, file: File) =>
+    uploaded(`/api/plans/${id}/engraving`, edition, { face, file }),
   attachProgram: (id: number, edition: number, setup: string, operation: string, file: File) =>
     uploaded(`/api/plans/${id}/program/${setup}/attached`, edition, { file, operation }),
   editJob: (id: number, values: JobEdit) =>

@@ -121,6 +121,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/engraving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Engrave the lines of a drawing on a flat side. */
+        post: operations["plans_engrave__int_plan_id__engraving_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/journal": {
         parameters: {
             query?: never;
@@ -1155,7 +1172,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -1395,6 +1412,54 @@ export interface components {
             /** Features */
             features: string[];
         };
+        /**
+         * EditEngraving
+         * @description Only what is given changes.
+         */
+        EditEngraving: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "edit-engraving";
+            /**
+             * Depth
+             * @default null
+             */
+            depth?: number | null;
+            /** Engraving */
+            engraving: string;
+            /**
+             * Face
+             * @default null
+             */
+            face?: string | null;
+            /**
+             * Height
+             * @default null
+             */
+            height?: number | null;
+            /**
+             * Text
+             * @default null
+             */
+            text?: string | null;
+            /**
+             * Turn
+             * @default null
+             */
+            turn?: number | null;
+            /**
+             * X
+             * @default null
+             */
+            x?: number | null;
+            /**
+             * Y
+             * @default null
+             */
+            y?: number | null;
+        };
         /** EditHandWork */
         EditHandWork: {
             /**
@@ -1506,6 +1571,101 @@ export interface components {
             setup_hours: string;
             /** Words */
             words: string;
+        };
+        /**
+         * Engrave
+         * @description Put letters, or the lines of a drawing, on a flat side of the part.
+         */
+        Engrave: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "engrave";
+            /**
+             * Depth
+             * @default 0.2
+             */
+            depth?: number;
+            /** Face */
+            face: string;
+            /**
+             * Height
+             * @default 4
+             */
+            height?: number;
+            /**
+             * Lines
+             * @default []
+             */
+            lines?: [
+                number,
+                number
+            ][][];
+            /**
+             * Name
+             * @default
+             */
+            name?: string;
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
+        };
+        /** EngravingForm */
+        EngravingForm: {
+            /**
+             * Face
+             * @description The flat side that they are engraved on
+             */
+            face: string;
+            /**
+             * File
+             * Format: binary
+             * @description A DXF drawing; all its lines are engraved
+             */
+            file: string;
+        };
+        /**
+         * EngravingView
+         * @description Letters, or drawn lines, on a flat side; mm and degrees, from the middle of the face.
+         */
+        EngravingView: {
+            /** Depth */
+            depth: number;
+            /** Face */
+            face: string;
+            /** Height */
+            height: number;
+            /** Id */
+            id: string;
+            /**
+             * Lines
+             * @description as they lie in the setup, from the middle of the face
+             */
+            lines: [
+                number,
+                number
+            ][][];
+            /**
+             * Rings
+             * @description of the face and of what is cut out of it, from its middle
+             */
+            rings: [
+                number,
+                number
+            ][][];
+            /** Text */
+            text: string;
+            /** Turn */
+            turn: number;
+            /** Words */
+            words: string;
+            /** X */
+            x: number;
+            /** Y */
+            y: number;
         };
         /** EntryView */
         EntryView: {
@@ -1851,6 +2011,8 @@ export interface components {
             grip: number;
             /** Grip Decided */
             grip_decided: number | null;
+            /** Gripped By */
+            gripped_by: string;
             /** Grips */
             grips: number[];
             /** Kind */
@@ -1858,6 +2020,8 @@ export interface components {
             lies: components["schemas"]["LiesView"];
             /** Name */
             name: string;
+            /** Needed */
+            needed: string;
             /** Spins */
             spins: boolean;
             /** Stacks */
@@ -3011,6 +3175,16 @@ export interface components {
              */
             removal: "" | "by hand" | "elsewhere";
         };
+        /** RemoveEngraving */
+        RemoveEngraving: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "remove-engraving";
+            /** Engraving */
+            engraving: string;
+        };
         /** RemoveHandWork */
         RemoveHandWork: {
             /**
@@ -3673,6 +3847,16 @@ export interface components {
             cycle: number;
             /** End Boxes */
             end_boxes: components["schemas"]["BoxView"][];
+            /**
+             * Engravable
+             * @description the flat sides that it makes
+             */
+            engravable: string[];
+            /**
+             * Engravings
+             * @description on sides that this setup makes
+             */
+            engravings: components["schemas"]["EngravingView"][];
             /** Entries */
             entries: components["schemas"]["EntryView"][];
             /** Features */
@@ -5000,6 +5184,82 @@ export interface operations {
                 };
             };
             405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    plans_engrave__int_plan_id__engraving_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The plan's edition, as its ETag */
+                "If-Match": string;
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "multipart/form-data": components["schemas"]["EngravingForm"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Stale"];
+                };
+            };
+            /** @description Request Entity Too Large */
+            413: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
             414: components["responses"]["Http414"];
             415: components["responses"]["Http415"];
             421: components["responses"]["Http421"];

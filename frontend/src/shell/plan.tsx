@@ -17,6 +17,8 @@ type Actions = {
   bringStock: (file: File) => Promise<boolean>;
   /** Times a setup, or one operation of it, by a program from elsewhere. */
   bringProgram: (setup: string, operation: string, file: File) => Promise<boolean>;
+  /** Engraves the lines of a drawing on a flat side. */
+  bringEngraving: (face: string, file: File) => Promise<boolean>;
   undo: () => void;
   redo: () => void;
   goTo: (seq: number) => void;
@@ -177,6 +179,7 @@ export function PlanDesk({ id, children, loading }: { id: number; children: Reac
       bringStock: (file) => write((edition) => api.stockModel(id, edition, file)),
       bringProgram: (setup, operation, file) =>
         write((edition) => api.attachProgram(id, edition, setup, operation, file)),
+      bringEngraving: (face, file) => write((edition) => api.engraving(id, edition, face, file)),
       undo: () => void write((edition) => api.step(id, edition, "undo")),
       redo: () => void write((edition) => api.step(id, edition, "redo")),
       goTo: (seq) => void write((edition) => api.goTo(id, edition, seq)),

@@ -51,7 +51,7 @@ export function CycleExtras({ setup }: { setup: SetupView }) {
   return (
     <>
       <h2>
-        Probed <small>in each cycle</small>
+        Probed <span>in each cycle</span>
       </h2>
       <div className="probed">
         {setup.probes.map((probe) => (

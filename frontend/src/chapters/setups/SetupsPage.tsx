@@ -7,6 +7,7 @@ import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
 import { Tabs } from "../../shell/Tabs";
 import { Division } from "./Division";
+import { Engraved } from "./Engraved";
 import { FromZero } from "./FromZero";
 import { Grips } from "./Grips";
 import { CycleExtras } from "./CycleExtras";
@@ -89,6 +90,7 @@ export function SetupsPage() {
           <Grips setup={setup} />
           <HandWork setup={setup} />
           <CycleExtras setup={setup} />
+          <Engraved setup={setup} />
           <StockFields />
           <SetupFeatures setup={setup} />
           <FromZero setup={setup} />

@@ -26,6 +26,7 @@ from lean_ledger.core.changes.division import (
     SplitSetup,
     StartEmpty,
 )
+from lean_ledger.core.changes.engraving import EditEngraving, Engrave, RemoveEngraving
 from lean_ledger.core.changes.hand import AddHandWork, EditHandWork, RemoveHandWork
 from lean_ledger.core.changes.operations import (
     AcceptRest,
@@ -93,6 +94,9 @@ Change = Annotated[
     | AddHandWork
     | EditHandWork
     | RemoveHandWork
+    | Engrave
+    | EditEngraving
+    | RemoveEngraving
     | SetProbe
     | SetCutOff
     | SetThread

@@ -31,7 +31,8 @@ def course_of(part: Part, ledger: Ledger) -> Course:
             op = e.operation
             high = high_over(setup, op.way)
             lathe = built.stands.lathe_clear(frame) if setup.machine.turns_work else None
-            cuts.append(Cut(op.id, op.motion, op.tool, frame, high, around, _approach(last, op, high, lathe)))
+            approach = _approach(last, op, high, lathe)
+            cuts.append(Cut(op.id, op.motion, op.tool, frame, high, around, approach, op.kind.cuts_into_part))
             last = op
     mesh = part.near_net.solid.mesh if part.near_net is not None else None
     blank = Blank.of(ledger.stock, mesh)

@@ -56,6 +56,7 @@ class Cut:
     high: float  # in the setup: above all stock
     around: Around = NOTHING_AROUND
     approach: tuple[Stroke, ...] = ()  # the rapids to its start, in the same axes
+    into_part: bool = False  # what it takes is to be gone from the part
 
 
 @dataclass(frozen=True)

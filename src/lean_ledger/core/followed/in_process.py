@@ -254,8 +254,15 @@ def _target(course: Course) -> tuple[Mass, Surface]:
         whole = masses[0] if len(masses) == 1 else united(masses)
         return whole, Surface(course.target, key, course.rounds)
 
+    def engraved() -> Mass:
+        return whole.minus([_taken(cut, _shape_key(cut), course.stock.box) for cut in into_part])
+
     key = _digest(course.target)
-    return _KEPT.get(f"target {key}", make)
+    whole, surface = _KEPT.get(f"target {key}", make)
+    into_part = [cut for cut in course.cuts if cut.into_part]
+    if not into_part:
+        return whole, surface
+    return _KEPT.get(f"target {key} {_digest([_shape_key(cut) for cut in into_part])}", engraved), surface
 
 
 def _remainder(piece: Piece, surface: Surface, course: Course, *, cut_into: bool) -> Remainder | None:

@@ -13,7 +13,6 @@ from typing import Any
 
 from ezdxf import path as dxf_path
 from ezdxf.bbox import extents
-from ezdxf.filemanagement import readfile
 from ezdxf.lldxf.const import DXFError
 from ezdxf.math import Vec2, bulge_to_arc
 from OCP.BRep import BRep_Builder
@@ -27,18 +26,16 @@ from shapely.geometry import Polygon
 from shapely.validation import explain_validity
 
 from lean_ledger.core.basis.errors import FileRefused
+from lean_ledger.core.files.dxf_drawing import FLATTEN, hidden_layers, opened_drawing
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.geometry.solids import Body, write_step
 from lean_ledger.core.geometry.step_text import with_said
 
 JOIN = 0.02  # mm between the ends of two lines that belong together
-FLATTEN = 0.01  # mm that the chords of a spline or ellipse may stray
 MOST_IN_A_LINE = 2  # points that enclose nothing
 THICKNESS = (0.1, 300.0)
 #: in a layer's name: its outlines are cut so many mm deep, from above
 DEEP = re.compile(r"(?:^|[^a-z])(?:deep|depth)[\s_-]*(\d+(?:[.,]\d+)?)", re.IGNORECASE)
-#: $INSUNITS of the header: millimetres in a unit, and its name
-UNITS = {0: (1.0, "mm"), 1: (25.4, "inch"), 2: (304.8, "ft"), 4: (1.0, "mm"), 5: (10.0, "cm"), 6: (1000.0, "m")}
 
 #: Words and marks beside the outline, which nobody takes for a part of it.
 WORDS_ONLY = (
@@ -92,19 +89,8 @@ def plates_of_dxf(path: Path, name: str, thickness: float, out: Path, report: Re
             "thickness", f"a thickness of {thickness:g} mm; give one from {THICKNESS[0]:g} to {THICKNESS[1]:g}", name
         )
     report("reading the drawing", 0.0)
-    try:
-        drawing = readfile(path)
-    except (DXFError, OSError, ValueError, KeyError, IndexError, UnicodeDecodeError) as error:
-        said = str(error).replace(str(path), name)  # where the server keeps it is nobody's business
-        raise FileRefused(
-            "file-not-dxf", f"this is not a DXF drawing that can be read ({said}); save it again as DXF", name
-        ) from error
-    unit = drawing.header.get("$INSUNITS", 0)
-    if unit not in UNITS:
-        known = ", ".join(f"{code} ({words})" for code, (_, words) in UNITS.items())
-        raise FileRefused("file-unit", f"the drawing's unit has the code {unit}; known are {known}", name)
-    factor, _ = UNITS[unit]
-    hidden = {layer.dxf.name.lower() for layer in drawing.layers if layer.is_off() or layer.is_frozen()}
+    drawing, factor = opened_drawing(path, name)
+    hidden = hidden_layers(drawing)
     strokes, left_out = _taken(drawing.modelspace(), factor, hidden)
     by_layer: dict[float | None, dict[str, list[_Stroke]]] = {}
     for stroke in strokes:

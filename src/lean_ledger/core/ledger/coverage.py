@@ -9,9 +9,10 @@ from lean_ledger.core.features import Feature, Turned, flat_side, tool_ways
 from lean_ledger.core.features.describe import title
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES, dot
 from lean_ledger.core.ledger.part_findings import in_the_way
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import DIRECTIONS, Plan
+from lean_ledger.core.plan import DIRECTIONS, Engraving, Plan
 from lean_ledger.core.setups.machines import machines_for
 from lean_ledger.core.setups.sides import is_outline, needs_machining
 from lean_ledger.core.setups.ways import way_of
@@ -51,7 +52,24 @@ def coverage_findings(
         left = max(state.walls.low - low, 0.0) + max(high - state.walls.high, 0.0)
         if left > 0.01:
             found.append(_outline_short(plan, outline, left))
+    engraved = {op.chain for op in operations if op.kind == OperationKind.ENGRAVE}
+    found += [_not_engraved(plan, e, assigned) for e in plan.engravings if e.id not in engraved]
     return found
+
+
+def _not_engraved(plan: Plan, engraving: Engraving, assigned: Mapping[str, tuple[str, ...]]) -> Finding:
+    setup = next((s for s in plan.setups if engraving.face in assigned.get(s.id, ())), None)
+    if setup is None:
+        why = f"It is engraved where {engraving.face} is cut, and no setup cuts that. Choose a face that one cuts."
+    elif setup.part_turns:
+        why = f"{setup.id} makes {engraving.face} on a lathe, where nothing engraves. Choose a face that a mill makes."
+    else:
+        why = f"{setup.id} makes {engraving.face} from its side, and not from where the mill would look at it."
+    return Finding(
+        "not-engraved", Severity.ERROR, Chapter.OPERATIONS, f"Nothing engraves {engraving.words} on {engraving.face}.",
+        why, setup=setup.id if setup else "", features=(engraving.face,) if setup else (),
+        cures=(Cure("Do not engrave it", {"change": "remove-engraving", "engraving": engraving.id}),),
+    )  # fmt: skip
 
 
 def _waiting(part: Part, plan: Plan, features: Sequence[Feature]) -> Finding:

@@ -12,6 +12,7 @@ from lean_ledger.core.holding import Found, Hold, resolve_hold
 from lean_ledger.core.holding.placement import Bed
 from lean_ledger.core.holding.resolve import Lowest, holding_side
 from lean_ledger.core.holding.standing import Standing, standing
+from lean_ledger.core.operations.milling.engraving import engrave_operations
 from lean_ledger.core.operations.milling.from_above import cut_from_above, cut_inner, lowest_outside, outline_range
 from lean_ledger.core.operations.milling.indexed import BELOW_FLOOR, index_around
 from lean_ledger.core.operations.model import Operation
@@ -172,6 +173,7 @@ def build_setup(
             else:
                 place.top = place.stock.max[2]
                 cut_inner(place, own)
+            engrave_operations(place, features)
             operations += place.operations
             findings += place.findings
     if setup.probes and (around or setup.part_turns):

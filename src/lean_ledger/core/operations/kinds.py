@@ -42,6 +42,7 @@ class OperationKind(StrEnum):
     ROUGH_OUTLINE = "rough outline"
     FINISH_OUTLINE = "finish outline"
     CHAMFER = "chamfer"
+    ENGRAVE = "engrave"
     BORE = "bore"
     FINISH_TURN = "finish turn"
     GROOVE = "groove"
@@ -71,6 +72,11 @@ class OperationKind(StrEnum):
         return KINDS[self].settable
 
     @property
+    def cuts_into_part(self) -> bool:
+        """Whether what it takes is gone from the part by a decision, and not by the model."""
+        return KINDS[self].into_part
+
+    @property
     def ways(self) -> tuple[Strategy, ...]:
         """That there are to choose from."""
         return KINDS[self].ways
@@ -82,6 +88,7 @@ class Kind:
     settable: frozenset[str] = ALL
     follows_walls: bool = False
     ways: tuple[Strategy, ...] = ()
+    into_part: bool = False  # it is meant to cut into the part as it is drawn
 
 
 _RANKS = {kind: rank for rank, kind in enumerate(OperationKind)}
@@ -111,6 +118,7 @@ KINDS: Mapping[OperationKind, Kind] = {
     OperationKind.ROUGH_OUTLINE: Kind(follows_walls=True),
     OperationKind.FINISH_OUTLINE: Kind(follows_walls=True),
     OperationKind.CHAMFER: Kind((ToolKind.CHAMFER_MILL,), LAST),
+    OperationKind.ENGRAVE: Kind((ToolKind.END_MILL, ToolKind.BALL_MILL), ALL - {"ae", "allowance"}, into_part=True),
     OperationKind.BORE: Kind((ToolKind.BORING_BAR,)),
     OperationKind.FINISH_TURN: _TURNED,
     OperationKind.GROOVE: Kind((ToolKind.GROOVING,)),

@@ -119,11 +119,15 @@ def setup_sheet(job: JobWords, ledger: Ledger, part: Part, plan_version: int, on
     )
 
 
+def fixture_words(s: LoadLedger) -> tuple[tuple[str, str], ...]:
+    """What a setup is held in and what that stands on, as (what, how)."""
+    return (*(("on", stacked.carrier.name) for stacked in s.built.stands.seat.carriers), *s.built.hold.words)
+
+
 def _setup(ledger: Ledger, part: Part, s: LoadLedger, index: int, offset: str) -> SheetSetup:
     hold = s.built.hold
     zero, place = ledger.zero_of(part, index), ledger.zero_place(part, index)
     size = hold.stock.size
-    carried = tuple(("on", stacked.carrier.name) for stacked in s.built.stands.seat.carriers)
     return SheetSetup(
         id=s.decision.id,
         position=index + 1,
@@ -132,7 +136,7 @@ def _setup(ledger: Ledger, part: Part, s: LoadLedger, index: int, offset: str) -
         machine=s.machine.name,
         offset=offset,
         stock=(round(size[0], 3), round(size[1], 3), round(size[2], 3)),
-        fixture=(*carried, *hold.words),
+        fixture=fixture_words(s),
         zero=zero.words,
         zero_point=hold.frame.point(s.built.home.frame.in_part(zero_point(zero, place))),
         touch_off=touch_off(zero, place, offset, hold.rests_on),

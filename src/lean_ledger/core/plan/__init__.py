@@ -1,5 +1,6 @@
 """The plan as a value, by noun: what was decided for the part, its stock, its setups, its loads, its operations."""
 
+from lean_ledger.core.plan.engraving import Drawn, Engraving
 from lean_ledger.core.plan.loads import FIRST, Clamped, HandKind, HandWork, Load, Place, alone
 from lean_ledger.core.plan.operations import AttachedProgram, ChainChoice, DepthChoice, OperationEdit
 from lean_ledger.core.plan.part import (
@@ -34,6 +35,8 @@ __all__ = [
     "Confirmed",
     "DepthChoice",
     "Direction",
+    "Drawn",
+    "Engraving",
     "HandKind",
     "HandWork",
     "LeftOut",

@@ -12,6 +12,7 @@ from typing import Literal
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.features import Hole
 from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.plan.engraving import Engraving
 from lean_ledger.core.plan.loads import Clamped, Load
 from lean_ledger.core.plan.operations import AttachedProgram, ChainChoice, DepthChoice, OperationEdit
 from lean_ledger.core.plan.part import (
@@ -59,6 +60,7 @@ class Plan:
     chains: tuple[ChainChoice, ...] = ()
     depths: tuple[DepthChoice, ...] = ()
     issued_by: Literal["setup", "machine"] = "setup"  # whether each setup or each machine has a program file
+    engravings: tuple[Engraving, ...] = ()
 
     @property
     def outline_axis(self) -> Vec:

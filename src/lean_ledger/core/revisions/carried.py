@@ -24,6 +24,8 @@ def decided_features(plan: Plan) -> Mapping[str, tuple[str, ...]]:
         found.setdefault(feature_of(deep.operation), []).append(f"{deep.operation}: its depth set by hand")
     for rest in plan.accepted:
         found.setdefault(rest.feature, []).append(f"{rest.amount:g} of stock may stay on it")
+    for engraving in plan.engravings:
+        found.setdefault(engraving.face, []).append(f"{engraving.words} engraved")
     for ids in plan.together:
         for id in ids:
             found.setdefault(id, []).append(f"in one setup with {', '.join(other for other in ids if other != id)}")
@@ -46,6 +48,7 @@ def without_decisions(plan: Plan, features: Iterable[str]) -> Plan:
         before=tuple(pair for pair in plan.before if not gone & set(pair)),
         depths=tuple(d for d in plan.depths if not gone & {feature_of(d.operation), d.feature}),
         edits=tuple(e for e in plan.edits if feature_of(e.operation) not in gone),
+        engravings=tuple(e for e in plan.engravings if e.face not in gone),
     )
 
 

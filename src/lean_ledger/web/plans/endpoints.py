@@ -11,6 +11,8 @@ from pydantic import BaseModel, Field, RootModel
 
 from lean_ledger.core.basis.plain_text import as_ascii
 from lean_ledger.core.changes import Change, read_change
+from lean_ledger.core.changes.engraving import Engrave
+from lean_ledger.core.files.dxf_drawing import lines_of_dxf
 from lean_ledger.core.geometry.measure import Pick, measured
 from lean_ledger.core.papers.lists import (
     OPERATION_HEAD,
@@ -52,7 +54,7 @@ from lean_ledger.web.setups.division import division_view, machines_view
 from lean_ledger.web.setups.division_schemas import DivisionView, MachinesView
 from lean_ledger.web.setups.holds import grips_view
 from lean_ledger.web.setups.holds_schemas import GripsView
-from lean_ledger.web.shared.requests import Uploaded, author, desk, edition
+from lean_ledger.web.shared.requests import Text, Uploaded, author, desk, edition
 from lean_ledger.web.shared.works import BESIDE, aside, of_plan
 
 blueprint = APIBlueprint("plans", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="plans")])
@@ -129,6 +131,19 @@ def take_stock_model(path: PlanPath, header: WriteHeader, form: StockModelForm) 
     upload = Upload(file_name(form.file), form.file.read())
     desk().files.must_be_one(upload)
     return plan_answer(desk().take_stock_model(path.plan_id, edition(), upload, author()))
+
+
+class EngravingForm(BaseModel):
+    file: Uploaded = Field(description="A DXF drawing; all its lines are engraved")
+    face: Text = Field(description="The flat side that they are engraved on")
+
+
+@blueprint.post("/<int:plan_id>/engraving", responses={**WRITES, 413: Problem})
+def engrave(path: PlanPath, header: WriteHeader, form: EngravingForm) -> Response:
+    """Engrave the lines of a drawing on a flat side."""
+    name = file_name(form.file)
+    change = Engrave(form.face, lines=lines_of_dxf(form.file.read(), name), name=name)
+    return plan_answer(desk().change(path.plan_id, edition(), change, author()))
 
 
 @blueprint.post("/<int:plan_id>/undo", responses=WRITES)

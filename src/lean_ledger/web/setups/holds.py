@@ -10,6 +10,7 @@ from lean_ledger.core.holding.resolve import hold_turns
 from lean_ledger.core.loads.grips import Grip
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.made import grips_in
+from lean_ledger.core.papers.sheet import fixture_words
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.setups.zero import zero_point
 from lean_ledger.library.types import Library
@@ -49,7 +50,7 @@ def hold_view(opened: Opened, one: LoadLedger, index: int, library: Library) -> 
         lies=_lies(opened, one),
         top=hold.jaw_top if hold.grip else None,
         touches=hold.touches,
-        words=[su.WordView(label=label, words=words) for label, words in hold.words],
+        words=[su.WordView(label=label, words=words) for label, words in fixture_words(one)],
         zero=hold.frame.point(home.in_part(point)),
         axes=_axes(hold.frame, home),
     )

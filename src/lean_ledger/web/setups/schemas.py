@@ -9,6 +9,8 @@ from pydantic import BaseModel, Field
 from lean_ledger.core.plan import Direction, Strategy, ValueName, ZeroOf, ZeroPlace
 from lean_ledger.web.shared.wire import Money, SecondsView, Vec
 
+Line2 = list[tuple[float, float]]
+
 
 class FigureView(BaseModel):
     label: str
@@ -190,6 +192,22 @@ class LiesView(BaseModel):
     back_named: str
 
 
+class EngravingView(BaseModel):
+    """Letters, or drawn lines, on a flat side; mm and degrees, from the middle of the face."""
+
+    id: str
+    face: str
+    words: str
+    text: str
+    height: float
+    depth: float
+    x: float
+    y: float
+    turn: float
+    lines: list[Line2] = Field(description="as they lie in the setup, from the middle of the face")
+    rings: list[Line2] = Field(description="of the face and of what is cut out of it, from its middle")
+
+
 class HoldView(BaseModel):
     """What holds a setup, in its own axes: x to the right and y back in the view from above, z away from its mount."""
 
@@ -268,6 +286,8 @@ class SetupView(BaseModel):
     rate_decided: bool
     standing: float
     hand: list[HandWorkView]
+    engravings: list[EngravingView] = Field(description="on sides that this setup makes")
+    engravable: list[str] = Field(description="the flat sides that it makes")
     probes: list[ProbeView] = Field(description="what a probe can feel in this setup; none on a lathe")
     cut_off: float | None = Field(description="mm left to face where the piece is cut off its bar")
     can_cut_off: bool

@@ -10,6 +10,7 @@ from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.library.types import Library
 from lean_ledger.store.opened import Opened
 from lean_ledger.web.setups import schemas as su
+from lean_ledger.web.setups.engravings import engravable_sides, engraving_views
 from lean_ledger.web.setups.entries import Sorts, entry_view, features_by_sort, probe_views
 from lean_ledger.web.setups.holds import hold_view
 from lean_ledger.web.setups.zero import zero_view
@@ -43,6 +44,7 @@ def _setup(
     names = {e.operation.id: e.operation.name for e in one.calls}
     numbers = tool_numbers(one)
     rate = one.load.rate if one.load.rate is not None else one.machine.rate
+    features = opened.ledger.assigned[decided.id]
     return su.SetupView(
         id=decided.id,
         attached=_attached(opened, one),
@@ -58,7 +60,7 @@ def _setup(
         hold=hold_view(opened, one, index, library),
         zero=zero_view(opened, index, offset),
         stock=hold.stock.size,
-        features=list(opened.ledger.assigned[decided.id]),
+        features=list(features),
         seconds=seconds_view(one.seconds),
         cycle=one.cycle,
         load=one.load_seconds,
@@ -67,6 +69,8 @@ def _setup(
         cut_off=decided.cut_off,
         can_cut_off=decided.part_turns,
         hand=[su.HandWorkView(id=w.id, kind=w.kind, seconds=float(w.seconds), during=w.during) for w in one.load.hand],
+        engravings=engraving_views(opened, one, features),
+        engravable=engravable_sides(opened, one, features),
         setup_hours=one.setup_hours,
         hours_decided=one.load.hours is not None,
         machine_rate=rate,

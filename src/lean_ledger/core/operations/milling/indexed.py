@@ -10,6 +10,7 @@ from lean_ledger.core.features import Feature, OuterFace, Turned, flat_side
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec, axis_name, dot, neg
 from lean_ledger.core.holding.hold import Hold, error, grip_of
+from lean_ledger.core.operations.milling.engraving import engrave_operations
 from lean_ledger.core.operations.milling.recesses import Recessed, recess_operations
 from lean_ledger.core.operations.milling.regions import Line, Region
 from lean_ledger.core.operations.model import Operation
@@ -63,6 +64,7 @@ def index_around(
         first_pair = one is ways[0] or dot(one.direction, ways[0].direction) < -0.999
         if ends and not end_on and local.over[axis_name(free)] > 0 and first_pair:
             trimmed = _end(place, ends, free, from_both=opposite) or trimmed
+        engrave_operations(place, own)
         for op in list(place.operations):
             for face in faced if op.id not in faced else ():
                 place.require(op, face, "the side is cut down first")

@@ -92,8 +92,8 @@ def cut_off(place: Workplace, state: StockState, axis: Vec, radius: float) -> St
         over = place.plan.allowances.on(side)
         place.find(
             "cut-off-in-jaws", Severity.ERROR, f"The blade would cut {more:.1f} into the {place.hold.gripped_by}.",
-            f"It takes {tool.diameter:g} below the piece, and stays {JAW_CLEARANCE:g} off what holds it. Leave more stock "
-            "to hold by.", chapter=Chapter.SETUPS,
+            f"It takes {tool.diameter:g} below the piece, and stays {JAW_CLEARANCE:g} off the "
+            f"{place.hold.gripped_by}. Leave more stock to hold by.", chapter=Chapter.SETUPS,
             cures=(Cure(f"Leave {over + more:g} at {side}", {"change": "set-allowance", "side": side,
                                                               "value": round(over + more, 1)}), undo),
         )  # fmt: skip
