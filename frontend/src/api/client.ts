@@ -60,6 +60,8 @@ export type MeasureView = Schemas["MeasureView"];
 export type CompareView = Schemas["CompareView"];
 export type FeaturePairView = Schemas["FeaturePairView"];
 export type ReadingView = Schemas["ReadingView"];
+export type JobForm = Schemas["JobForm"];
+export type RevisionForm = Schemas["RevisionForm"];
 export type PickView = Schemas["PickView"];
 export type PickReadingView = Schemas["PickReadingView"];
 export type Stale = Schemas["Stale"];
@@ -114,15 +116,17 @@ function refusal(body: unknown, status: number): Refused {
 
 const MARK = { "X-Requested-With": "lean-ledger" } as const;
 
+const OFFLINE = "The server does not answer. Nothing was changed; try again when it runs.";
+
 type Answer = { data?: unknown; error?: unknown; response: Response };
 
 /** The answer's data as the schema has it (the client itself widens its tuples to arrays). */
-async function unwrap<T>(call: Promise<Answer>): Promise<T> {
+async function unwrap<T>(call: Promise<Answer>, broken = OFFLINE): Promise<T> {
   let answer: Answer;
   try {
     answer = await call;
   } catch {
-    throw new Refused("offline", "The server does not answer. Nothing was changed; try again when it runs.");
+    throw new Refused("offline", broken);
   }
   if (answer.data === undefined || answer.error !== undefined)
     throw refusal(answer.error, answer.response.status);
@@ -150,34 +154,20 @@ async function made<T>(ask: () => Promise<Answer>, signal?: AbortSignal): Promis
 
 const ifMatch = (edition: number) => ({ "If-Match": `"${edition}"`, ...MARK });
 
-/** Sends a file to a plan; the plan as it stands with it. */
-const uploaded = (path: string, edition: number, values: Record<string, File | string>) =>
-  posted<PlanView>(path, values, ifMatch(edition));
+/** A file among other values, as a browser's form would send them. */
+const asForm = {
+  bodySerializer: (values: Record<string, File | string | number | boolean | null | undefined>) => {
+    const form = new FormData();
+    for (const [name, value] of Object.entries(values))
+      if (value !== null && value !== undefined)
+        form.set(name, value instanceof File ? value : String(value));
+    return form;
+  },
+};
 
-async function posted<T>(
-  path: string,
-  values: Record<string, File | string> | FormData,
-  headers: Record<string, string> = {},
-): Promise<T> {
-  let form = values;
-  if (!(form instanceof FormData)) {
-    form = new FormData();
-    for (const [name, value] of Object.entries(values)) form.set(name, value as File | string);
-  }
-  let response: Response;
-  try {
-    response = await fetch(path, {
-      method: "POST",
-      body: form,
-      headers: { ...ourHeaders(), ...headers },
-    });
-  } catch {
-    throw new Refused("offline", "The server ended the upload. A file of more than 100 MB is not read.");
-  }
-  const body: unknown = await response.json().catch(() => undefined);
-  if (!response.ok) throw refusal(body, response.status);
-  return body as T;
-}
+/** As `unwrap`, for what brings a file: where the connection breaks, the file was too large. */
+const sent = <T>(call: Promise<Answer>) =>
+  unwrap<T>(call, "The server ended the upload. A file of more than 100 MB is not read.");
 
 export const api = {
   jobs: (query: JobsQuery) => unwrap<JobList>(client.GET("/api/jobs", { params: { query } })),
@@ -200,14 +190,23 @@ export const api = {
       client.GET("/api/plans/{plan_id}/machines", { params: { path: { plan_id: id } } }),
     ),
   shelf: () => unwrap<ShelfView>(client.GET("/api/shop/tools")),
-  bringTools: (file: File) => posted<BroughtView>("/api/shop/tools", { file }),
-  bringCutting: (file: File) => posted<BroughtView>("/api/shop/cutting", { file }),
+  bringTools: (file: File) =>
+    sent<BroughtView>(
+      client.POST("/api/shop/tools", { params: { header: MARK }, body: { file }, ...asForm }),
+    ),
+  bringCutting: (file: File) =>
+    sent<BroughtView>(
+      client.POST("/api/shop/cutting", { params: { header: MARK }, body: { file }, ...asForm }),
+    ),
   changeTool: (row: Record<string, string>) =>
     unwrap<BroughtView>(client.PUT("/api/shop/tools", { params: { header: MARK }, body: { row } })),
   chains: () => unwrap<ChainsView>(client.GET("/api/shop/chains")),
   changeChains: (rules: Record<string, unknown>[]) =>
     unwrap<ChainsView>(client.PUT("/api/shop/chains", { params: { header: MARK }, body: { rules } })),
-  bringChains: (file: File) => posted<ChainsView>("/api/shop/chains", { file }),
+  bringChains: (file: File) =>
+    sent<ChainsView>(
+      client.POST("/api/shop/chains", { params: { header: MARK }, body: { file }, ...asForm }),
+    ),
   dropOwn: (what: "tool" | "cutting" | "chains" | "magazine", key: string) =>
     unwrap<ShelfView>(
       client.DELETE("/api/shop/own/{what}/{key}", { params: { path: { what, key }, header: MARK } }),
@@ -351,17 +350,41 @@ export const api = {
         body: { seq },
       }),
     ),
-  /** Uploads a file and begins to read it: a new job's part, or the next revision of one. */
-  startReading(what: "job" | "revision", form: FormData): Promise<ReadingView> {
-    return posted<ReadingView>(`/api/readings/${what}`, form);
-  },
+  /** Uploads a new job's part and begins to read it. */
+  newJob: (values: JobForm) =>
+    sent<ReadingView>(
+      client.POST("/api/readings/job", { params: { header: MARK }, body: values, ...asForm }),
+    ),
+  /** The same with the next revision of one. */
+  newRevision: (values: RevisionForm) =>
+    sent<ReadingView>(
+      client.POST("/api/readings/revision", { params: { header: MARK }, body: values, ...asForm }),
+    ),
   /** The model of a casting or forging that a plan starts from. */
   stockModel: (id: number, edition: number, file: File) =>
-    uploaded(`/api/plans/${id}/stock-model`, edition, { file }),
+    sent<PlanView>(
+      client.POST("/api/plans/{plan_id}/stock-model", {
+        params: { path: { plan_id: id }, header: ifMatch(edition) },
+        body: { file },
+        ...asForm,
+      }),
+    ),
   engraving: (id: number, edition: number, face: string, file: File) =>
-    uploaded(`/api/plans/${id}/engraving`, edition, { face, file }),
+    sent<PlanView>(
+      client.POST("/api/plans/{plan_id}/engraving", {
+        params: { path: { plan_id: id }, header: ifMatch(edition) },
+        body: { face, file },
+        ...asForm,
+      }),
+    ),
   attachProgram: (id: number, edition: number, setup: string, operation: string, file: File) =>
-    uploaded(`/api/plans/${id}/program/${setup}/attached`, edition, { file, operation }),
+    sent<PlanView>(
+      client.POST("/api/plans/{plan_id}/program/{setup}/attached", {
+        params: { path: { plan_id: id, setup }, header: ifMatch(edition) },
+        body: { operation, file },
+        ...asForm,
+      }),
+    ),
   editJob: (id: number, values: JobEdit) =>
     taken(
       client.PATCH("/api/jobs/{job_id}", { params: { path: { job_id: id }, header: MARK }, body: values }),

@@ -1,7 +1,7 @@
 /** The plan's history: each decision with what it did, and the way back to it. */
 import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Offcanvas } from "react-bootstrap";
+import { Form, Offcanvas } from "react-bootstrap";
 import { api, author, setAuthor } from "../api/client";
 import { useDesk } from "./plan";
 import { EffectWords } from "./Strip";
@@ -34,7 +34,8 @@ export function Journal({ show, onClose }: { show: boolean; onClose: () => void 
       <Offcanvas.Body>
         <label className="signed">
           You sign as{" "}
-          <input
+          <Form.Control
+            bsPrefix="entry"
             value={name}
             placeholder="planner"
             maxLength={60}

@@ -1,4 +1,5 @@
 /** The plan's material; changing it changes cutting data, times and price. */
+import { Form } from "react-bootstrap";
 import { useQuery } from "@tanstack/react-query";
 import { api } from "../api/client";
 import { useDesk } from "./plan";
@@ -7,7 +8,8 @@ export function MaterialChoice() {
   const { plan, change } = useDesk();
   const library = useQuery({ queryKey: ["library"], queryFn: api.library });
   return (
-    <select
+    <Form.Select
+      bsPrefix="choice"
       aria-label="Material"
       value={plan.material}
       onChange={(event) => void change({ change: "set-material", material: event.target.value })}
@@ -17,6 +19,6 @@ export function MaterialChoice() {
           {one.name}
         </option>
       )) ?? <option value={plan.material}>{plan.material_name}</option>}
-    </select>
+    </Form.Select>
   );
 }

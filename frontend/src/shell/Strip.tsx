@@ -1,4 +1,5 @@
 /** The ledger strip: the plan's figures, always there; each opens the entries that it is made of. */
+import { Toast } from "react-bootstrap";
 import type { EffectView, SecondsView } from "../api/client";
 import { TimeBar } from "../views/TimeBar";
 import { clock, fixed, hoursText, moneyText, signed } from "./numbers";
@@ -31,15 +32,18 @@ export function Strip({ onOpen }: { onOpen: (figure: Figure) => void }) {
         </Fig>
         <div className="last" aria-live="polite" aria-busy={busy}>
           {notice ? (
-            <span
-              className={notice.tone === "refused" ? "notice debit" : "notice"}
+            <Toast
+              bsPrefix="notice"
+              animation={false}
+              className={notice.tone === "refused" ? "debit" : ""}
               role={notice.tone === "refused" ? "alert" : "status"}
+              onClose={dismiss}
             >
               {notice.words}{" "}
               <button type="button" className="act quiet" onClick={dismiss}>
                 Good
               </button>
-            </span>
+            </Toast>
           ) : strip.last ? (
             <>
               <span className="what">last: {strip.last.words}</span>

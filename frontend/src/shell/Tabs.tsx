@@ -1,5 +1,6 @@
 /** A row of tabs over one panel; arrows go from one to the next. */
 import type { ReactNode } from "react";
+import { Nav, Tab as Tabbed } from "react-bootstrap";
 
 export type Tab = { id: string; words: ReactNode };
 
@@ -13,30 +14,23 @@ export function Tabs(props: {
   const { label, tabs, shown, panel, onShow } = props;
   return (
     <div className="tabs-row">
-      <div className="tabs" role="tablist" aria-label={label}>
-        {tabs.map(({ id, words }, i) => (
-          <button
-            key={id}
-            type="button"
-            role="tab"
-            id={`tab-${id}`}
-            aria-controls={panel}
-            aria-selected={id === shown}
-            tabIndex={id === shown ? 0 : -1}
-            onClick={() => onShow(id)}
-            onKeyDown={(event) => {
-              const step = event.key === "ArrowRight" ? 1 : event.key === "ArrowLeft" ? -1 : 0;
-              const next = tabs[i + step];
-              if (step && next) {
-                onShow(next.id);
-                document.getElementById(`tab-${next.id}`)?.focus();
-              }
-            }}
-          >
-            {words}
-          </button>
-        ))}
-      </div>
+      <Tabbed.Container activeKey={shown} onSelect={(id) => id !== null && onShow(id)}>
+        <Nav bsPrefix="tabs" role="tablist" aria-label={label}>
+          {tabs.map(({ id, words }) => (
+            <Nav.Link
+              key={id}
+              bsPrefix="tab"
+              as="button"
+              type="button"
+              eventKey={id}
+              id={`tab-${id}`}
+              aria-controls={panel}
+            >
+              {words}
+            </Nav.Link>
+          ))}
+        </Nav>
+      </Tabbed.Container>
     </div>
   );
 }

@@ -1,7 +1,7 @@
 /** Follows a figure of the strip down to setups, operations and formulas. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { Modal } from "react-bootstrap";
+import { Modal, Table } from "react-bootstrap";
 import { api, type EntryView, type FigureView, type PlanView } from "../api/client";
 import { Finding } from "./Findings";
 import { clock, fixed, hoursText, moneyText } from "./numbers";
@@ -55,7 +55,7 @@ function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
     )
     .map((s) => s.category);
   return (
-    <table className="ledger-table">
+    <Table bsPrefix="ledger-table">
       <thead>
         <tr>
           <th>Operation</th>
@@ -129,7 +129,7 @@ function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
           <td className="n">{clock(handling ? plan.strip.per_piece : plan.strip.cycle)}</td>
         </tr>
       </tfoot>
-    </table>
+    </Table>
   );
 }
 
@@ -189,7 +189,7 @@ export function EntryFigures({ operation }: { operation: string }) {
 
 export function Figures({ figures }: { figures: FigureView[] }) {
   return (
-    <table className="figures">
+    <Table bsPrefix="figures">
       <tbody>
         {figures.map((f) => (
           <tr key={f.label}>
@@ -201,13 +201,13 @@ export function Figures({ figures }: { figures: FigureView[] }) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }
 
 function SettingUp({ plan }: { plan: PlanView }) {
   return (
-    <table className="ledger-table narrow">
+    <Table bsPrefix="ledger-table" className="narrow">
       <thead>
         <tr>
           <th>Setup</th>
@@ -236,7 +236,7 @@ function SettingUp({ plan }: { plan: PlanView }) {
           <td className="n">{hoursText(Number(plan.strip.setup_hours))}</td>
         </tr>
       </tfoot>
-    </table>
+    </Table>
   );
 }
 
@@ -246,7 +246,7 @@ function Each({ plan }: { plan: PlanView }) {
   const margin = Number(first.price) - Number(first.cost);
   return (
     <>
-      <table className="ledger-table narrow">
+      <Table bsPrefix="ledger-table" className="narrow">
         <thead>
           <tr>
             <th>
@@ -282,7 +282,7 @@ function Each({ plan }: { plan: PlanView }) {
             <td className="n">{moneyText(first.each)}</td>
           </tr>
         </tfoot>
-      </table>
+      </Table>
       <Figures figures={[plan.price.tool_wear]} />
     </>
   );

@@ -1,6 +1,6 @@
 /** The two dialogs of the frame: shortcuts, and a plan that someone else changed meanwhile. */
 import { useRef } from "react";
-import { Modal } from "react-bootstrap";
+import { Modal, Table } from "react-bootstrap";
 import { useDesk } from "./plan";
 import { EffectWords } from "./Strip";
 
@@ -31,7 +31,7 @@ export function Shortcuts({ show, onClose }: { show: boolean; onClose: () => voi
         <Modal.Title id="shortcuts-title">Keys</Modal.Title>
       </Modal.Header>
       <Modal.Body>
-        <table className="ledger-table">
+        <Table bsPrefix="ledger-table">
           <tbody>
             {SHORTCUTS.map(([keys, what]) => (
               <tr key={keys}>
@@ -42,7 +42,7 @@ export function Shortcuts({ show, onClose }: { show: boolean; onClose: () => voi
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
         <p className="soft">
           Number cells take what you type: <kbd>1/4</kbd> <kbd>0.25in</kbd> <kbd>6,35</kbd> <kbd>3x8+2</kbd>{" "}
           <kbd>2:30</kbd>. Emptied, a cell that was set by hand goes back to the rule. A column copied from a

@@ -1,5 +1,6 @@
 /** Files being read in the background: they go on while the planner is elsewhere. */
-import { useQueryClient } from "@tanstack/react-query";
+import { Table } from "react-bootstrap";
+import { useQueries, useQueryClient, type Query } from "@tanstack/react-query";
 import { createContext, useCallback, useContext, useEffect, useMemo, useState, type ReactNode } from "react";
 import { api, type ReadingView } from "../api/client";
 import { lengthText, volumeText } from "./numbers";
@@ -8,7 +9,7 @@ const EVERY = 350; // ms between two looks at a reading
 
 type Readings = {
   all: ReadingView[];
-  start: (what: "job" | "revision", form: FormData) => Promise<ReadingView>;
+  start: (sent: Promise<ReadingView>) => Promise<ReadingView>;
   cancel: (id: string) => void;
   choose: (id: string, solid: number) => void;
   meanSize: (id: string) => void;
@@ -21,57 +22,53 @@ export const isUnderWay = (one: ReadingView) => one.state === "waiting" || one.s
 
 export function ReadingsProvider({ children }: { children: ReactNode }) {
   const queries = useQueryClient();
-  const [all, setAll] = useState<ReadingView[]>([]);
-  const put = useCallback(
-    (one: ReadingView) => setAll((before) => before.map((other) => (other.id === one.id ? one : other))),
-    [],
-  );
-  const waiting = all
-    .filter(isUnderWay)
-    .map((one) => one.id)
-    .join(" ");
+  const [ids, setIds] = useState<string[]>([]);
+  const put = useCallback((one: ReadingView) => queries.setQueryData(key(one.id), one), [queries]);
+  const all = useQueries({
+    queries: ids.map((id) => ({
+      queryKey: key(id),
+      queryFn: () => api.reading(id),
+      retry: false,
+      refetchInterval: ({ state }: Query<ReadingView>) =>
+        state.status !== "error" && state.data && isUnderWay(state.data) ? EVERY : false,
+    })),
+    combine: asTheyStand,
+  });
+  const done = all.filter((one) => one.state === "done").length;
 
   useEffect(() => {
-    if (!waiting) return;
-    const timer = setInterval(() => {
-      for (const id of waiting.split(" "))
-        void api.reading(id).then(
-          (one) => {
-            put(one);
-            if (one.state === "done") {
-              void queries.invalidateQueries({ queryKey: ["jobs"] });
-              void queries.invalidateQueries({ queryKey: ["plan"] });
-            }
-          },
-          (error: unknown) =>
-            setAll((before) =>
-              before.map((one) =>
-                one.id === id
-                  ? { ...one, state: "failed", error: error instanceof Error ? error.message : String(error) }
-                  : one,
-              ),
-            ),
-        );
-    }, EVERY);
-    return () => clearInterval(timer);
-  }, [waiting, put, queries]);
+    if (done === 0) return;
+    void queries.invalidateQueries({ queryKey: ["jobs"] });
+    void queries.invalidateQueries({ queryKey: ["plan"] });
+  }, [done, queries]);
 
   const value = useMemo<Readings>(
     () => ({
       all,
-      start: async (what, form) => {
-        const one = await api.startReading(what, form);
-        setAll((before) => [...before, one]);
+      start: async (sent) => {
+        const one = await sent;
+        put(one);
+        setIds((before) => [...before, one.id]);
         return one;
       },
       cancel: (id) => void api.cancelReading(id).then(put),
       meanSize: (id) => void api.meanSize(id).then(put),
       choose: (id, solid) => void api.chooseSolid(id, solid).then(put),
-      forget: (id) => setAll((before) => before.filter((one) => one.id !== id)),
+      forget: (id) => setIds((before) => before.filter((one) => one !== id)),
     }),
     [all, put],
   );
   return <Context.Provider value={value}>{children}</Context.Provider>;
+}
+
+const key = (id: string) => ["reading", id];
+
+/** What is known of each; where nothing more can be asked, it has failed. */
+function asTheyStand(results: { data?: ReadingView; error: Error | null }[]): ReadingView[] {
+  return results.flatMap(({ data, error }) => {
+    if (!data) return [];
+    return error ? [{ ...data, state: "failed" as const, error: error.message }] : [data];
+  });
 }
 
 export function useReadings(): Readings {
@@ -90,7 +87,7 @@ export function ReadingProgress({ reading, done }: { reading: ReadingView; done?
         <p>
           <b>{reading.file_name}</b> holds {reading.solids.length} solids. Which one is the part?
         </p>
-        <table className="ledger-table">
+        <Table bsPrefix="ledger-table">
           <thead>
             <tr>
               <th>Solid</th>
@@ -115,7 +112,7 @@ export function ReadingProgress({ reading, done }: { reading: ReadingView; done?
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
         <button type="button" className="act quiet" onClick={() => cancel(reading.id)}>
           None of them
         </button>

@@ -1,5 +1,6 @@
 /** A bar divided by time category, each with a tone and a hatch of its own. */
 import type { SecondsView } from "../api/client";
+import { Hint } from "./Hint";
 
 export function TimeBar({ seconds }: { seconds: SecondsView[] }) {
   const total = seconds.reduce((sum, one) => sum + one.seconds, 0);
@@ -10,12 +11,15 @@ export function TimeBar({ seconds }: { seconds: SecondsView[] }) {
         seconds
           .filter((one) => one.seconds > 0)
           .map((one) => (
-            <div
+            <Hint
               key={one.category}
-              className={`tone t-${one.category.replace(" ", "-")}`}
-              style={{ width: `${(100 * one.seconds) / total}%` }}
-              title={`${one.category} ${one.seconds.toFixed(1)} s, ${Math.round((100 * one.seconds) / total)} %`}
-            />
+              words={`${one.category} ${one.seconds.toFixed(1)} s, ${Math.round((100 * one.seconds) / total)} %`}
+            >
+              <div
+                className={`tone t-${one.category.replace(" ", "-")}`}
+                style={{ width: `${(100 * one.seconds) / total}%` }}
+              />
+            </Hint>
           ))}
     </div>
   );

@@ -1,4 +1,5 @@
 /** Which jobs are shown: words, state, customer, due until; and the pages of what was found. */
+import { Form } from "react-bootstrap";
 import type { JobList } from "../../api/client";
 
 export type Wanted = { search: string; status: string; customer: string; due: string };
@@ -17,7 +18,8 @@ export function JobSearch({ wanted, list, statuses, onChange, onClear }: Props) 
     <form className="job-search" role="search" onSubmit={(event) => event.preventDefault()}>
       <label>
         Find{" "}
-        <input
+        <Form.Control
+          bsPrefix="entry"
           type="search"
           value={wanted.search}
           maxLength={200}
@@ -27,7 +29,8 @@ export function JobSearch({ wanted, list, statuses, onChange, onClear }: Props) 
       </label>
       <label>
         State{" "}
-        <select
+        <Form.Select
+          bsPrefix="choice"
           aria-label="State"
           value={wanted.status}
           onChange={(event) => onChange({ status: event.target.value })}
@@ -36,11 +39,12 @@ export function JobSearch({ wanted, list, statuses, onChange, onClear }: Props) 
           {statuses.map((status) => (
             <option key={status}>{status}</option>
           ))}
-        </select>
+        </Form.Select>
       </label>
       <label>
         Customer{" "}
-        <select
+        <Form.Select
+          bsPrefix="choice"
           aria-label="Customer"
           value={wanted.customer}
           onChange={(event) => onChange({ customer: event.target.value })}
@@ -49,11 +53,12 @@ export function JobSearch({ wanted, list, statuses, onChange, onClear }: Props) 
           {(list?.customers ?? []).map((customer) => (
             <option key={customer}>{customer}</option>
           ))}
-        </select>
+        </Form.Select>
       </label>
       <label>
         Due until{" "}
-        <input
+        <Form.Control
+          bsPrefix="entry"
           type="date"
           aria-label="Due until"
           value={wanted.due}

@@ -1,9 +1,11 @@
 /** The jobs of a page, under heads that sort them. */
+import { Form, Table } from "react-bootstrap";
 import { useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type JobEdit, type JobRow, type JobsQuery } from "../../api/client";
 import { clock, moneyText } from "../../shell/numbers";
+import { Hint } from "../../views/Hint";
 
 export type SortBy = NonNullable<JobsQuery["sort"]>;
 export type Sorting = { by: SortBy; down: boolean };
@@ -24,7 +26,7 @@ type Props = { jobs: JobRow[]; statuses: string[]; sorting: Sorting; onSort: (by
 
 export function JobTable({ jobs, statuses, sorting, onSort }: Props) {
   return (
-    <table className="ledger-table jobs-table">
+    <Table bsPrefix="ledger-table" className="jobs-table">
       <thead>
         <tr>
           <th>
@@ -55,7 +57,7 @@ export function JobTable({ jobs, statuses, sorting, onSort }: Props) {
           <Row key={row.plan_id} row={row} statuses={statuses} />
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }
 
@@ -91,7 +93,8 @@ function Row({ row, statuses }: { row: JobRow; statuses: string[] }) {
       <td>{row.material}</td>
       <td className="n">{row.quantities.join(", ")}</td>
       <td>
-        <input
+        <Form.Control
+          bsPrefix="entry"
           type="date"
           aria-label={`Due date of ${row.job.number}`}
           value={row.job.due ?? ""}
@@ -99,7 +102,8 @@ function Row({ row, statuses }: { row: JobRow; statuses: string[] }) {
         />
       </td>
       <td>
-        <select
+        <Form.Select
+          bsPrefix="choice"
           aria-label={`State of ${row.job.number}`}
           value={row.job.status}
           onChange={(event) => void set({ status: event.target.value })}
@@ -107,7 +111,7 @@ function Row({ row, statuses }: { row: JobRow; statuses: string[] }) {
           {statuses.map((status) => (
             <option key={status}>{status}</option>
           ))}
-        </select>
+        </Form.Select>
       </td>
       <td className="n">{row.cycle === null ? "–" : clock(row.cycle)}</td>
       <td className="n">
@@ -124,7 +128,7 @@ function Row({ row, statuses }: { row: JobRow; statuses: string[] }) {
 function Findings({ row }: { row: JobRow }) {
   if (row.state === "broken")
     return (
-      <span className="debit" title={row.trouble}>
+      <span className="debit">
         cannot be computed
         <small>{row.trouble}</small>
       </span>
@@ -140,7 +144,9 @@ function Findings({ row }: { row: JobRow }) {
         "none"
       )}
       {row.state === "older" && (
-        <small title="The shop's tools or rules changed since; it is being computed again">from before</small>
+        <Hint words="The shop's tools or rules changed since; it is being computed again">
+          <small>from before</small>
+        </Hint>
       )}
     </>
   );

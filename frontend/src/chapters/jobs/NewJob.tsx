@@ -1,7 +1,8 @@
 /** A new job: a file, a material, quantities; everything else can wait. */
+import { Form } from "react-bootstrap";
 import { useEffect, useRef, useState, type FormEvent } from "react";
 import { useNavigate } from "react-router";
-import type { LibraryView } from "../../api/client";
+import { api, type LibraryView } from "../../api/client";
 import { isUnderWay, ReadingProgress, useReadings } from "../../shell/readings";
 
 const LAST = "lean-ledger-last-material";
@@ -57,13 +58,31 @@ export function NewJob(props: {
       return;
     }
     const form = new FormData(event.currentTarget);
-    form.set("file", file);
+    const typed = (name: string) => {
+      const value = form.get(name);
+      return typeof value === "string" ? value : undefined;
+    };
     setSending(true);
     setRefusal(null);
     if (started !== null) forget(started);
     try {
       localStorage.setItem(LAST, material);
-      setStarted((await start("job", form)).id);
+      setStarted(
+        (
+          await start(
+            api.newJob({
+              file,
+              material,
+              number: typed("number"),
+              name: typed("name"),
+              customer: typed("customer"),
+              due: typed("due"),
+              quantities: typed("quantities"),
+              thickness: typed("thickness"),
+            }),
+          )
+        ).id,
+      );
     } catch (error) {
       setRefusal(error instanceof Error ? error.message : String(error));
     } finally {
@@ -117,39 +136,44 @@ export function NewJob(props: {
         <div className="fields">
           <label>
             Material
-            <select name="material" value={material} onChange={(event) => setMaterial(event.target.value)}>
+            <Form.Select
+              bsPrefix="choice"
+              name="material"
+              value={material}
+              onChange={(event) => setMaterial(event.target.value)}
+            >
               {library.materials.map((one) => (
                 <option key={one.id} value={one.id}>
                   {one.name}
                 </option>
               ))}
-            </select>
+            </Form.Select>
           </label>
           <label>
             Quantities
-            <input name="quantities" defaultValue="10, 50, 250" required />
+            <Form.Control bsPrefix="entry" name="quantities" defaultValue="10, 50, 250" required />
           </label>
           {isFlat && (
             <label>
               Thickness, mm
-              <input name="thickness" inputMode="decimal" placeholder="6" required />
+              <Form.Control bsPrefix="entry" name="thickness" inputMode="decimal" placeholder="6" required />
             </label>
           )}
           <label>
             Due
-            <input name="due" type="date" />
+            <Form.Control bsPrefix="entry" name="due" type="date" />
           </label>
           <label>
             Part number
-            <input name="number" placeholder="given by itself" />
+            <Form.Control bsPrefix="entry" name="number" placeholder="given by itself" />
           </label>
           <label>
             Part name
-            <input name="name" placeholder="as the file is called" />
+            <Form.Control bsPrefix="entry" name="name" placeholder="as the file is called" />
           </label>
           <label>
             Customer
-            <input name="customer" />
+            <Form.Control bsPrefix="entry" name="customer" />
           </label>
         </div>
         {reading && reading.state !== "failed" && <ReadingProgress reading={reading} />}

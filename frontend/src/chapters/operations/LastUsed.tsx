@@ -1,4 +1,5 @@
 /** What was set by hand the last time, for the same operation with the same tool in the same material. */
+import { Table } from "react-bootstrap";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api } from "../../api/client";
@@ -33,7 +34,7 @@ export function LastUsed() {
         </button>
       </p>
       {open && (
-        <table className="ledger-table">
+        <Table bsPrefix="ledger-table">
           <tbody>
             {entries.map((entry) => (
               <tr key={entry.operation}>
@@ -53,7 +54,7 @@ export function LastUsed() {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       )}
     </div>
   );

@@ -1,4 +1,5 @@
 /** The ledger of operations: every value that can be set, every second that it costs. */
+import { Table } from "react-bootstrap";
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { useSearchParams } from "react-router";
@@ -60,7 +61,7 @@ function OperationsTable({ library }: { library: LibraryView | undefined }) {
   const { unit } = useUnit();
   return (
     <div className="scroll wide">
-      <table className="ledger-table operations-table">
+      <Table bsPrefix="ledger-table" className="operations-table">
         <thead>
           <tr>
             <th>Operation</th>
@@ -80,7 +81,7 @@ function OperationsTable({ library }: { library: LibraryView | undefined }) {
         {plan.setups.map((setup) => (
           <SetupRows key={setup.id} setup={setup} library={library} />
         ))}
-      </table>
+      </Table>
     </div>
   );
 }

@@ -1,4 +1,5 @@
 /** Speed and feed of one operation, tried out as the sliders move: seconds and money gained, life lost, load. */
+import { Form, Table } from "react-bootstrap";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useDeferredValue, useState } from "react";
 import { api, type EntryView, type PaceView } from "../../api/client";
@@ -106,8 +107,9 @@ function Slider(props: {
       <span>
         {label} <b>{value} %</b>
       </span>
-      <input
-        type="range"
+      <Form.Range
+        bsPrefix="slide"
+
         min={LEAST}
         max={top}
         value={value}
@@ -175,7 +177,7 @@ function Outcomes({ pace }: { pace: PaceView }) {
   if (before.load.bend_limit > 0)
     rows.push(["tool bends, mm", bendText(before.load), bendText(after.load), ""]);
   return (
-    <table className="ledger-table">
+    <Table bsPrefix="ledger-table">
       <thead>
         <tr>
           <th />
@@ -196,7 +198,7 @@ function Outcomes({ pace }: { pace: PaceView }) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }
 

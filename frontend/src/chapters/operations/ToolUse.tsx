@@ -1,4 +1,5 @@
 /** Each tool over its time in a piece: how hard it works, how long it lasts, what that costs. */
+import { Table } from "react-bootstrap";
 import { useQuery } from "@tanstack/react-query";
 import { api, type ToolUseView } from "../../api/client";
 import { fixed, moneyText } from "../../shell/numbers";
@@ -39,7 +40,7 @@ export function ToolUse() {
           XLSX
         </a>
       </p>
-      <table className="ledger-table tool-use">
+      <Table bsPrefix="ledger-table" className="tool-use">
         <thead>
           <tr>
             <th>Tool</th>
@@ -82,7 +83,7 @@ export function ToolUse() {
             <td className="n">{moneyText(String(wear))}</td>
           </tr>
         </tbody>
-      </table>
+      </Table>
       <p className="soft">
         A column is an operation: as wide as it cuts long, as high as its share of the spindle's power or
         torque, or of what a mill may bend; the broken line is that limit. Life is at the speed and feed that

@@ -1,4 +1,5 @@
 /** How an end mill goes about it: the ways of roughing with what each takes, and which way it goes along walls. */
+import { Form } from "react-bootstrap";
 import type { ChangeOf } from "../../api/changes";
 import type { EntryView } from "../../api/client";
 import { fixed } from "../../shell/numbers";
@@ -27,7 +28,8 @@ export function WayOfCutting({ entry }: { entry: EntryView }) {
       {entry.rule && (
         <fieldset>
           <legend>{entry.features.join(", ")} made by</legend>
-          <select
+          <Form.Select
+            bsPrefix="choice"
             aria-label={`How ${entry.features.join(", ")} is made`}
             className={chosen ? "decided" : undefined}
             value={chosen}
@@ -41,7 +43,7 @@ export function WayOfCutting({ entry }: { entry: EntryView }) {
                 {rule.name}
               </option>
             ))}
-          </select>
+          </Form.Select>
           {chosen && entry.alike.length > 0 && (
             <button type="button" className="act quiet" onClick={() => makeAs(entry.alike, chosen)}>
               The same for {entry.alike.length} alike
@@ -54,7 +56,8 @@ export function WayOfCutting({ entry }: { entry: EntryView }) {
           <legend>Way of cutting</legend>
           {entry.strategies.map(({ strategy, seconds }) => (
             <label key={strategy}>
-              <input
+              <Form.Check.Input
+                bsPrefix="tick"
                 type="radio"
                 name={`strategy ${entry.id}`}
                 checked={entry.strategy === strategy}
@@ -81,7 +84,8 @@ export function WayOfCutting({ entry }: { entry: EntryView }) {
           <legend>Along walls</legend>
           {DIRECTIONS.map(({ value, words }) => (
             <label key={value}>
-              <input
+              <Form.Check.Input
+                bsPrefix="tick"
                 type="radio"
                 name={`direction ${entry.id}`}
                 checked={entry.direction === value}

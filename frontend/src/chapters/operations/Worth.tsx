@@ -1,4 +1,5 @@
 /** What is most worth working on: each entry with what a piece gains when it is taken to its limit. */
+import { Table } from "react-bootstrap";
 import { useQuery } from "@tanstack/react-query";
 import { api, type Change } from "../../api/client";
 import { fixed, moneyText } from "../../shell/numbers";
@@ -32,7 +33,7 @@ export function Worth() {
         Each entry by itself: taken to where something stops it, and where it costs least. Money is a piece at{" "}
         {plan.quantities[0]}, the tools that wear out sooner counted in.
       </p>
-      <table className="ledger-table worth-table">
+      <Table bsPrefix="ledger-table" className="worth-table">
         <thead>
           <tr>
             <th colSpan={4} />
@@ -93,7 +94,7 @@ export function Worth() {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </div>
   );
 }

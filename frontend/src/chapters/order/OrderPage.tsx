@@ -1,4 +1,5 @@
 /** Order: the sequence in each setup, what must come before what, and what grouping saves. */
+import { Table } from "react-bootstrap";
 import {
   closestCenter,
   DndContext,
@@ -15,6 +16,7 @@ import type { EntryView, SetupView } from "../../api/client";
 import { Findings } from "../../shell/Findings";
 import { fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
+import { Tabs } from "../../shell/Tabs";
 import { TimeStrip, type StripBlock } from "../../views/TimeStrip";
 
 export function OrderPage() {
@@ -32,21 +34,22 @@ export function OrderPage() {
           before allows
         </small>
       </h1>
-      <div className="tabs" role="tablist" aria-label="Setups">
-        {plan.setups.map((s) => (
-          <button
-            key={s.id}
-            type="button"
-            role="tab"
-            aria-selected={s.id === setup.id}
-            onClick={() => setId(s.id)}
-          >
-            <b>{s.id}</b> {s.up} up, {s.entries.length} operations
-          </button>
-        ))}
-      </div>
+      <Tabs
+        label="Setups"
+        tabs={plan.setups.map((s) => ({
+          id: s.id,
+          words: (
+            <>
+              <b>{s.id}</b> {s.up} up, {s.entries.length} operations
+            </>
+          ),
+        }))}
+        shown={setup.id}
+        panel="order-panel"
+        onShow={setId}
+      />
       <TimeStrip blocks={blocks(setup)} total={setup.cycle} chosen={chosen} onChoose={setChosen} />
-      <div className="order-columns">
+      <div id="order-panel" className="order-columns" role="tabpanel" aria-labelledby={`tab-${setup.id}`}>
         <section className="scroll" aria-label={`Operations of ${setup.id}`}>
           <Sequence setup={setup} chosen={chosen} onChoose={setChosen} />
         </section>
@@ -139,7 +142,7 @@ function Sequence(props: { setup: SetupView; chosen: string | null; onChoose: (i
   }
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-      <table className="ledger-table">
+      <Table bsPrefix="ledger-table">
         <thead>
           <tr>
             <th className="n">Op</th>
@@ -164,7 +167,7 @@ function Sequence(props: { setup: SetupView; chosen: string | null; onChoose: (i
             ))}
           </SortableContext>
         </tbody>
-      </table>
+      </Table>
     </DndContext>
   );
 }

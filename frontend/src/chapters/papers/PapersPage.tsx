@@ -1,4 +1,5 @@
 /** Papers: the setup sheet as it would be printed now, and the lists. */
+import { Table } from "react-bootstrap";
 import { useQuery } from "@tanstack/react-query";
 import { Fragment } from "react";
 import { api, type SetupView } from "../../api/client";
@@ -118,7 +119,7 @@ function Sheet({ setup, position }: { setup: SetupView; position: number }) {
         />
       </div>
       <div className="paper-tables">
-        <table className="ledger-table">
+        <Table bsPrefix="ledger-table">
           <thead>
             <tr>
               <th className="n">T</th>
@@ -139,8 +140,8 @@ function Sheet({ setup, position }: { setup: SetupView; position: number }) {
               </tr>
             ))}
           </tbody>
-        </table>
-        <table className="ledger-table">
+        </Table>
+        <Table bsPrefix="ledger-table">
           <thead>
             <tr>
               <th className="n">Op</th>
@@ -175,7 +176,7 @@ function Sheet({ setup, position }: { setup: SetupView; position: number }) {
               </td>
             </tr>
           </tfoot>
-        </table>
+        </Table>
       </div>
     </article>
   );

@@ -1,4 +1,5 @@
 /** Bodies that the plan adds to hold the part by; the customer's model stays as it is. */
+import { Form, Table } from "react-bootstrap";
 import type { BodyView } from "../../api/client";
 import { NumberCell } from "../../shell/NumberCell";
 import { lengthText } from "../../shell/numbers";
@@ -37,7 +38,7 @@ export function Bodies() {
       <h2>
         Added to hold by <span>the model itself stays as it is</span>
       </h2>
-      <table className="ledger-table bodies-table">
+      <Table bsPrefix="ledger-table" className="bodies-table">
         <thead>
           <tr>
             <th>Body</th>
@@ -62,7 +63,8 @@ export function Bodies() {
                 </td>
               ))}
               <td>
-                <select
+                <Form.Select
+                  bsPrefix="choice"
                   aria-label={`Who takes ${body.id} off`}
                   value={body.removal}
                   onChange={(event) =>
@@ -76,7 +78,7 @@ export function Bodies() {
                   <option value="">nobody yet</option>
                   <option value="by hand">by hand</option>
                   <option value="elsewhere">elsewhere</option>
-                </select>
+                </Form.Select>
               </td>
               <td>
                 <button
@@ -91,7 +93,7 @@ export function Bodies() {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </>
   );
 }

@@ -1,4 +1,5 @@
 /** Two revisions side by side: what became of each feature, and taking the new one into the plan. */
+import { Form, Table } from "react-bootstrap";
 import { useQuery } from "@tanstack/react-query";
 import { useMemo, useState } from "react";
 import { Link, useNavigate, useParams } from "react-router";
@@ -183,11 +184,16 @@ function PairTable(props: {
       <h2>
         What became of the features{" "}
         <label className="inline">
-          <input type="checkbox" checked={all} onChange={(event) => props.onAll(event.target.checked)} /> the
-          unchanged too
+          <Form.Check.Input
+            bsPrefix="tick"
+            type="checkbox"
+            checked={all}
+            onChange={(event) => props.onAll(event.target.checked)}
+          />{" "}
+          the unchanged too
         </label>
       </h2>
-      <table className="ledger-table feature-table">
+      <Table bsPrefix="ledger-table" className="feature-table">
         <thead>
           <tr>
             <th>Feature</th>
@@ -223,7 +229,8 @@ function PairTable(props: {
               <td>{pair.decided.join("; ")}</td>
               <td>
                 {pair.old !== null ? (
-                  <select
+                  <Form.Select
+                    bsPrefix="choice"
                     aria-label={`${pair.old} in revision ${view.after}`}
                     value={pair.own ?? ""}
                     onChange={(event) => props.onPair(pair.old, event.target.value || null)}
@@ -236,7 +243,7 @@ function PairTable(props: {
                           {other.new} {other.old === null ? "(new)" : other.old === pair.old ? "" : "(taken)"}
                         </option>
                       ))}
-                  </select>
+                  </Form.Select>
                 ) : (
                   pair.new
                 )}
@@ -244,7 +251,7 @@ function PairTable(props: {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       {shown.length === 0 && <p className="soft">Nothing changed.</p>}
     </div>
   );

@@ -1,4 +1,5 @@
 /** One feature or several alike ones: dimensions with where they were taken, and what the model does not say. */
+import { Form } from "react-bootstrap";
 import { useState, type KeyboardEvent } from "react";
 import type { FeatureView } from "../../api/client";
 import { fixed, readNumber, type Unit } from "../../shell/numbers";
@@ -22,7 +23,7 @@ export function FeatureCard({ features, unit }: { features: FeatureView[]; unit:
       {alike && (
         <dl className="measures">
           {first.measures.map((m) => (
-            <div key={m.label} title={m.source}>
+            <div key={m.label}>
               <dt>{m.label}</dt>
               <dd>{measureText(m, unit)}</dd>
               <dd className="soft">{m.source}</dd>
@@ -61,7 +62,8 @@ export function FeatureCard({ features, unit }: { features: FeatureView[]; unit:
         {features.every((f) => f.threads.length > 0) && (
           <label>
             Thread
-            <select
+            <Form.Select
+              bsPrefix="choice"
               value={common((f) => f.said.thread) ?? ""}
               onChange={(event) =>
                 void change({ change: "say-thread", features: ids, thread: event.target.value || null })
@@ -72,12 +74,13 @@ export function FeatureCard({ features, unit }: { features: FeatureView[]; unit:
               {first.threads.map((name) => (
                 <option key={name}>{name}</option>
               ))}
-            </select>
+            </Form.Select>
           </label>
         )}
         <label>
           Made
-          <select
+          <Form.Select
+            bsPrefix="choice"
             value={common((f) => f.left_out ?? "") ?? ""}
             onChange={(event) =>
               void change(
@@ -95,7 +98,7 @@ export function FeatureCard({ features, unit }: { features: FeatureView[]; unit:
             <option value="deburring">in deburring</option>
             <option value="made elsewhere">elsewhere</option>
             {first.kind === "hole" && <option value="filled for now">filled for now</option>}
-          </select>
+          </Form.Select>
         </label>
         <SayField
           label="Note"
@@ -151,7 +154,8 @@ function SayField(props: {
   return (
     <label className={wide ? "wide" : undefined}>
       {label}
-      <input
+      <Form.Control
+        bsPrefix="entry"
         value={draft ?? value}
         placeholder={placeholder}
         onChange={(event) => setDraft(event.target.value)}

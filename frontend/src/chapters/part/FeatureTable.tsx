@@ -1,4 +1,5 @@
 /** All features in groups of alike ones; a row lights its features in the picture. */
+import { Form, Table } from "react-bootstrap";
 import { useState, type KeyboardEvent } from "react";
 import type { FeatureGroupView, FeatureView } from "../../api/client";
 import { useDesk } from "../../shell/plan";
@@ -52,7 +53,8 @@ export function FeatureTable() {
         <span>
           {plan.features.length} in {plan.groups.length} groups
         </span>
-        <select
+        <Form.Select
+          bsPrefix="choice"
           className="order-choice"
           aria-label="Order of the features"
           value={order}
@@ -63,8 +65,9 @@ export function FeatureTable() {
               {label}
             </option>
           ))}
-        </select>
-        <input
+        </Form.Select>
+        <Form.Control
+          bsPrefix="entry"
           className="search"
           type="search"
           aria-label="Find features"
@@ -73,7 +76,7 @@ export function FeatureTable() {
           onChange={(event) => setWords(event.target.value)}
         />
       </h2>
-      <table className="ledger-table feature-table">
+      <Table bsPrefix="ledger-table" className="feature-table">
         <thead>
           <tr>
             <th>Feature</th>
@@ -124,7 +127,7 @@ export function FeatureTable() {
             );
           })}
         </tbody>
-      </table>
+      </Table>
     </>
   );
 }

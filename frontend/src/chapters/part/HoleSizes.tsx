@@ -1,4 +1,5 @@
 /** Holes by size: name a thread once, and every hole of that size takes it. */
+import { Form, Table } from "react-bootstrap";
 import { lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useSelection, useUnit } from "../../shell/selection";
@@ -14,7 +15,7 @@ export function HoleSizes() {
       <h2>
         Holes by size <span>a thread is named once for all of a size</span>
       </h2>
-      <table className="ledger-table">
+      <Table bsPrefix="ledger-table">
         <thead>
           <tr>
             <th className="n">Ø {unit}</th>
@@ -38,7 +39,8 @@ export function HoleSizes() {
               </td>
               <td>
                 {size.options.length ? (
-                  <select
+                  <Form.Select
+                    bsPrefix="choice"
                     aria-label={`Thread of the holes Ø ${size.diameter}`}
                     value={size.thread ?? ""}
                     onChange={(event) =>
@@ -53,7 +55,7 @@ export function HoleSizes() {
                     {size.options.map((name) => (
                       <option key={name}>{name}</option>
                     ))}
-                  </select>
+                  </Form.Select>
                 ) : (
                   <span className="soft">plain</span>
                 )}
@@ -61,7 +63,7 @@ export function HoleSizes() {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </>
   );
 }

@@ -1,4 +1,5 @@
 /** How the model is looked at: colouring, what is hidden, a section, measuring. */
+import { Form } from "react-bootstrap";
 import type { MeshView, PickReadingView } from "../../api/client";
 import { fixed, lengthText, type Unit } from "../../shell/numbers";
 import type { Section } from "../../views/Model3D";
@@ -31,7 +32,8 @@ export function LookTools(props: {
     <div className="look-tools" role="group" aria-label="How the part is shown">
       <label>
         Coloured{" "}
-        <select
+        <Form.Select
+          bsPrefix="choice"
           value={props.colouring}
           onChange={(event) => props.onColouring(event.target.value as Colouring)}
         >
@@ -40,7 +42,7 @@ export function LookTools(props: {
               {words}
             </option>
           ))}
-        </select>
+        </Form.Select>
       </label>
       <button type="button" className="act quiet" disabled={!props.anyChosen} onClick={props.onIsolate}>
         Only the chosen
@@ -69,7 +71,8 @@ export function LookTools(props: {
       </button>
       {section && (
         <span className="section-tools">
-          <select
+          <Form.Select
+            bsPrefix="choice"
             aria-label="Square to"
             value={section.axis}
             onChange={(event) => onSection(cut(Number(event.target.value) as 0 | 1 | 2))}
@@ -79,9 +82,10 @@ export function LookTools(props: {
                 {name}
               </option>
             ))}
-          </select>
-          <input
-            type="range"
+          </Form.Select>
+          <Form.Range
+            bsPrefix="slide"
+
             aria-label={`Cut at ${AXES[section.axis]}`}
             min={mesh.min[section.axis]}
             max={mesh.max[section.axis]}

@@ -1,7 +1,9 @@
 /** Which revision the plan makes, and the way to the next one. */
+import { Form } from "react-bootstrap";
 import { useEffect, useRef, useState } from "react";
 import { Link } from "react-router";
 import { ReadingProgress, useReadings } from "../../shell/readings";
+import { api } from "../../api/client";
 import { useDesk } from "../../shell/plan";
 
 export function Revisions() {
@@ -20,12 +22,8 @@ export function Revisions() {
   async function send(file: File, thickness = "") {
     setRefusal(null);
     setFlat(null);
-    const form = new FormData();
-    form.set("file", file);
-    form.set("thickness", thickness);
-    form.set("job_id", String(plan.job.id));
     try {
-      setStarted((await start("revision", form)).id);
+      setStarted((await start(api.newRevision({ file, thickness, job_id: plan.job.id }))).id);
     } catch (error) {
       setRefusal(error instanceof Error ? error.message : String(error));
     }
@@ -72,7 +70,7 @@ export function Revisions() {
         >
           <label>
             Thickness of {flat.name}, mm
-            <input name="thickness" inputMode="decimal" required />
+            <Form.Control bsPrefix="entry" name="thickness" inputMode="decimal" required />
           </label>
           <button className="act">Read it</button>
           <button type="button" className="act quiet" onClick={() => setFlat(null)}>

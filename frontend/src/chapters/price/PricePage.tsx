@@ -1,4 +1,5 @@
 /** Price: the lines for every quantity, what they are computed from, and each against quantity. */
+import { Form, Table } from "react-bootstrap";
 import { useState } from "react";
 import { among } from "../../api/changes";
 import type { RateView } from "../../api/client";
@@ -37,7 +38,7 @@ export function PricePage() {
         <h2>
           Setups <span>rate an hour, setting up h:min, load s</span>
         </h2>
-        <table className="ledger-table setup-costs">
+        <Table bsPrefix="ledger-table" className="setup-costs">
           <thead>
             <tr>
               <th>Setup</th>
@@ -106,11 +107,11 @@ export function PricePage() {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
         <h2>
           Rates <span>bold ones are this plan's own</span>
         </h2>
-        <table className="ledger-table rates-table">
+        <Table bsPrefix="ledger-table" className="rates-table">
           <tbody>
             <tr>
               <th scope="row">material</th>
@@ -121,7 +122,8 @@ export function PricePage() {
             <tr>
               <th scope="row">material bought as</th>
               <td className="n">
-                <select
+                <Form.Select
+                  bsPrefix="choice"
                   aria-label="Material bought as"
                   value={price.buy}
                   onChange={(event) =>
@@ -133,14 +135,14 @@ export function PricePage() {
                 >
                   <option value="blank">sawn blanks</option>
                   <option value="bar">whole bars</option>
-                </select>
+                </Form.Select>
               </td>
             </tr>
             {price.rates.map((rate) => (
               <Rate key={rate.name} rate={rate} />
             ))}
           </tbody>
-        </table>
+        </Table>
         <Findings of={(f) => f.chapter === "price"} />
       </section>
     </div>
@@ -152,7 +154,7 @@ function Lines() {
   const rows = plan.price.quantities;
   const names = rows[0]?.lines.map((l) => l.line) ?? [];
   return (
-    <table className="ledger-table price-lines">
+    <Table bsPrefix="ledger-table" className="price-lines">
       <thead>
         <tr>
           <th>For a batch of</th>
@@ -210,7 +212,7 @@ function Lines() {
           ))}
         </tr>
       </tfoot>
-    </table>
+    </Table>
   );
 }
 
@@ -232,7 +234,8 @@ function Quantities() {
   return (
     <label className="quantities">
       <span className="visually-hidden">Quantities</span>
-      <input
+      <Form.Control
+        bsPrefix="entry"
         aria-label="Quantities"
         aria-invalid={wrong}
         value={draft ?? text}

@@ -1,4 +1,5 @@
 /** Programs from elsewhere: what the simulated machine takes for them stands in the ledger. */
+import { Form } from "react-bootstrap";
 import { useState } from "react";
 import type { SetupProgramView } from "../../api/client";
 import { clock } from "../../shell/numbers";
@@ -39,7 +40,8 @@ export function Elsewhere({ program }: { program: SetupProgramView }) {
       <div className="elsewhere">
         <label>
           For{" "}
-          <select
+          <Form.Select
+            bsPrefix="choice"
             aria-label="Timed by a program"
             value={operation}
             onChange={(e) => setOperation(e.target.value)}
@@ -50,7 +52,7 @@ export function Elsewhere({ program }: { program: SetupProgramView }) {
                 {c.name}
               </option>
             ))}
-          </select>
+          </Form.Select>
         </label>
         <label className="file-choice">
           Program file

@@ -1,4 +1,5 @@
 /** The cycle once more: tool and stock over what holds it, at any speed, up to whatever is wrong. */
+import { Form, Table } from "react-bootstrap";
 import { keepPreviousData, useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { api, type PlayView } from "../../api/client";
@@ -87,16 +88,21 @@ function Player({ play, first }: { play: PlayView; first: PlayView["entries"][nu
           </button>
           <label>
             Speed{" "}
-            <select value={speed} onChange={(event) => setSpeed(Number(event.target.value))}>
+            <Form.Select
+              bsPrefix="choice"
+              value={speed}
+              onChange={(event) => setSpeed(Number(event.target.value))}
+            >
               {SPEEDS.map((one) => (
                 <option key={one} value={one}>
                   {one} ×
                 </option>
               ))}
-            </select>
+            </Form.Select>
           </label>
-          <input
-            type="range"
+          <Form.Range
+            bsPrefix="slide"
+
             min={0}
             max={play.total}
             step={0.05}
@@ -135,7 +141,7 @@ function Player({ play, first }: { play: PlayView; first: PlayView["entries"][nu
         )}
       </section>
       <section className="scroll" aria-label="Operations of the cycle">
-        <table className="ledger-table">
+        <Table bsPrefix="ledger-table">
           <thead>
             <tr>
               <th>Setup</th>
@@ -166,7 +172,7 @@ function Player({ play, first }: { play: PlayView; first: PlayView["entries"][nu
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       </section>
     </div>
   );

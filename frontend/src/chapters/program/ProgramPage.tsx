@@ -1,4 +1,5 @@
 /** Program: each setup's program as it would be issued now, and what the simulated machine makes of it. */
+import { Form, Table } from "react-bootstrap";
 import { useQuery } from "@tanstack/react-query";
 import { lazy, Suspense, useMemo, useState } from "react";
 import { useSearchParams } from "react-router";
@@ -165,7 +166,8 @@ function Shown(props: { program: SetupProgramView; issuedBy: string; joined: Joi
           <div className="jumps">
             <label className="jump">
               Operation
-              <select
+              <Form.Select
+                bsPrefix="choice"
                 aria-label="Operation"
                 value={program.calls.find((c) => c.number === ran.call[step ?? -1])?.number ?? ""}
                 onChange={(e) => jump(Number(e.target.value))}
@@ -176,12 +178,13 @@ function Shown(props: { program: SetupProgramView; issuedBy: string; joined: Joi
                     {10 * (i + 1)} {c.name}
                   </option>
                 ))}
-              </select>
+              </Form.Select>
             </label>
             {program.dialects.length > 1 && (
               <label className="jump">
                 Written in
-                <select
+                <Form.Select
+                  bsPrefix="choice"
                   aria-label="Written in"
                   value={program.dialect_decided ? program.dialect : ""}
                   onChange={(e) =>
@@ -198,7 +201,7 @@ function Shown(props: { program: SetupProgramView; issuedBy: string; joined: Joi
                       {d.name}
                     </option>
                   ))}
-                </select>
+                </Form.Select>
               </label>
             )}
           </div>
@@ -223,7 +226,8 @@ function Issued({ by, joined }: { by: string; joined: JoinedView }) {
     <p className="issued">
       <label className="jump">
         Issued as
-        <select
+        <Form.Select
+          bsPrefix="choice"
           aria-label="Issued as"
           value={by}
           onChange={(e) =>
@@ -235,7 +239,7 @@ function Issued({ by, joined }: { by: string; joined: JoinedView }) {
         >
           <option value={BY_SETUP}>a file for each setup</option>
           <option value={BY_MACHINE}>one file for each machine</option>
-        </select>
+        </Form.Select>
       </label>
       {by === BY_MACHINE &&
         (joined.refused ? (
@@ -281,7 +285,7 @@ function Beside({ program }: { program: SetupProgramView }) {
       <h2>
         Seconds <span>{fixed(100 * program.non_cutting, 0)} % of the cycle is not cutting</span>
       </h2>
-      <table className="ledger-table">
+      <Table bsPrefix="ledger-table">
         <thead>
           <tr>
             <th />
@@ -310,7 +314,7 @@ function Beside({ program }: { program: SetupProgramView }) {
             <td className="n">{difference(program.cycle.apart)}</td>
           </tr>
         </tfoot>
-      </table>
+      </Table>
       {program.troubles.length === 0 ? (
         <p className="good">
           The machine runs it to the end: travels, tools, lengths, offsets and spindle are in order.
@@ -323,7 +327,7 @@ function Beside({ program }: { program: SetupProgramView }) {
         ))
       )}
       <h2>Zeros</h2>
-      <table className="ledger-table">
+      <Table bsPrefix="ledger-table">
         <thead>
           <tr>
             <th>offset</th>
@@ -346,7 +350,7 @@ function Beside({ program }: { program: SetupProgramView }) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </>
   );
 }

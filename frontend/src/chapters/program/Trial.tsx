@@ -1,4 +1,5 @@
 /** A setup's program followed through the stock: what each tool takes off, and what it runs into. */
+import { Table } from "react-bootstrap";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type SetupProgramView } from "../../api/client";
@@ -69,7 +70,7 @@ export function Trial({ program, onLine }: { program: SetupProgramView; onLine: 
             {clock(found.seconds)}, {cm3(found.removed)} cm³ come off; by the plan’s operations{" "}
             {cm3(found.planned)} cm³.
           </p>
-          <table className="ledger-table">
+          <Table bsPrefix="ledger-table">
             <thead>
               <tr>
                 <th>Tool</th>
@@ -90,7 +91,7 @@ export function Trial({ program, onLine }: { program: SetupProgramView; onLine: 
                 </tr>
               ))}
             </tbody>
-          </table>
+          </Table>
         </div>
       )}
     </>

@@ -1,4 +1,5 @@
 /** What a setup's cycle does beside cutting: what a probe feels, and on a lathe the piece cut off its bar. */
+import { Form } from "react-bootstrap";
 import type { SetupChange } from "../../api/changes";
 import type { SetupView } from "../../api/client";
 import { NumberCell } from "../../shell/NumberCell";
@@ -18,7 +19,8 @@ export function CycleExtras({ setup }: { setup: SetupView }) {
         <h2>Cut off</h2>
         <p>
           <label>
-            <input
+            <Form.Check.Input
+              bsPrefix="tick"
               type="checkbox"
               checked={setup.cut_off !== null}
               onChange={(event) =>
@@ -56,7 +58,8 @@ export function CycleExtras({ setup }: { setup: SetupView }) {
       <div className="probed">
         {setup.probes.map((probe) => (
           <label key={probe.what}>
-            <input
+            <Form.Check.Input
+              bsPrefix="tick"
               type="checkbox"
               checked={probe.on}
               onChange={(event) => set({ change: "set-probe", what: probe.what, on: event.target.checked })}

@@ -1,4 +1,5 @@
 /** Who makes what: the part once per setup with what is made there lit, features moved by drag or keys. */
+import { Table } from "react-bootstrap";
 import { DndContext, PointerSensor, useSensor, useSensors, type DragEndEvent } from "@dnd-kit/core";
 import { useQuery } from "@tanstack/react-query";
 import { useEffect, useRef, type KeyboardEvent } from "react";
@@ -186,7 +187,7 @@ function Wish({ words, features }: { words: string; features: string[] }) {
 function Lost({ found }: { found: DivisionView | undefined }) {
   if (!found || found.lost.length === 0) return null;
   return (
-    <table className="ledger-table">
+    <Table bsPrefix="ledger-table">
       <caption>Reached by no setup on three axes</caption>
       <thead>
         <tr>
@@ -204,6 +205,6 @@ function Lost({ found }: { found: DivisionView | undefined }) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }

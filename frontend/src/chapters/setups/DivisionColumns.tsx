@@ -1,4 +1,5 @@
 /** The columns of the division: a setup with its picture and its features, and the place for a new one. */
+import { Form } from "react-bootstrap";
 import { useDraggable, useDroppable } from "@dnd-kit/core";
 import { useMemo, type KeyboardEvent, type MouseEvent } from "react";
 import type { MeshView, SetupView } from "../../api/client";
@@ -65,7 +66,8 @@ export function SetupColumn({ setup, number, mesh, onKey }: Column) {
       )}
       <p className="division-tools">
         <label>
-          <input
+          <Form.Check.Input
+            bsPrefix="tick"
             type="checkbox"
             checked={setup.locked}
             onChange={(event) =>
@@ -75,7 +77,8 @@ export function SetupColumn({ setup, number, mesh, onKey }: Column) {
           stays as it is
         </label>
         {others.length > 0 && (
-          <select
+          <Form.Select
+            bsPrefix="choice"
             aria-label={`Merge ${setup.id} into`}
             value=""
             onChange={(event) =>
@@ -88,7 +91,7 @@ export function SetupColumn({ setup, number, mesh, onKey }: Column) {
                 {other.id}, {other.up} up
               </option>
             ))}
-          </select>
+          </Form.Select>
         )}
       </p>
       <ul>

@@ -1,4 +1,5 @@
 /** Letters or drawn lines on a flat side: where they lie, drawn to scale, how high and how deep. */
+import { Form } from "react-bootstrap";
 import { useState } from "react";
 import type { EngravingView, SetupView } from "../../api/client";
 import { NumberCell } from "../../shell/NumberCell";
@@ -39,15 +40,21 @@ function Another({ sides }: { sides: string[] }) {
     >
       <label>
         On
-        <select value={face} aria-label="Engrave on" onChange={(event) => setSide(event.target.value)}>
+        <Form.Select
+          bsPrefix="choice"
+          value={face}
+          aria-label="Engrave on"
+          onChange={(event) => setSide(event.target.value)}
+        >
           {sides.map((id) => (
             <option key={id}>{id}</option>
           ))}
-        </select>
+        </Form.Select>
       </label>
       <label>
         letters
-        <input
+        <Form.Control
+          bsPrefix="entry"
           aria-label="Letters to engrave"
           value={text}
           maxLength={80}
@@ -99,7 +106,8 @@ function Engraving({ one, sides }: { one: EngravingView; sides: string[] }) {
       <div>
         <p>
           <b>{one.words}</b> on{" "}
-          <select
+          <Form.Select
+            bsPrefix="choice"
             aria-label={`Side of ${one.words}`}
             value={one.face}
             onChange={(event) =>
@@ -109,7 +117,7 @@ function Engraving({ one, sides }: { one: EngravingView; sides: string[] }) {
             {[...new Set([one.face, ...sides])].map((id) => (
               <option key={id}>{id}</option>
             ))}
-          </select>{" "}
+          </Form.Select>{" "}
           <button
             type="button"
             className="act quiet"

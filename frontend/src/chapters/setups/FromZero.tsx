@@ -1,4 +1,5 @@
 /** Where everything that a setup makes lies from its zero. */
+import { Table } from "react-bootstrap";
 import type { SetupView } from "../../api/client";
 import { lengthText } from "../../shell/numbers";
 import { useSelection, useUnit } from "../../shell/selection";
@@ -12,7 +13,7 @@ export function FromZero({ setup }: { setup: SetupView }) {
       <h2>
         From the zero of {setup.id} <span>{setup.zero.words}</span>
       </h2>
-      <table className="ledger-table">
+      <Table bsPrefix="ledger-table">
         <thead>
           <tr>
             <th>Feature</th>
@@ -37,7 +38,7 @@ export function FromZero({ setup }: { setup: SetupView }) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </>
   );
 }

@@ -1,4 +1,5 @@
 /** All that the shop could hold a setup with: what holds, the best first, and why the rest does not. */
+import { Table } from "react-bootstrap";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type GripView, type SetupView } from "../../api/client";
@@ -24,7 +25,7 @@ export function Grips({ setup }: { setup: SetupView }) {
           {holding.length} ways hold, {refused.length} do not
         </span>
       </h2>
-      <table className="ledger-table grips-table">
+      <Table bsPrefix="ledger-table" className="grips-table">
         <thead>
           <tr>
             <th>Held in</th>
@@ -45,7 +46,7 @@ export function Grips({ setup }: { setup: SetupView }) {
             </tr>
           )}
         </tbody>
-      </table>
+      </Table>
       <button type="button" className="act quiet" aria-expanded={all} onClick={() => setAll(!all)}>
         {all ? "Only the best" : "All, with the reasons of those that do not hold"}
       </button>

@@ -1,4 +1,5 @@
 /** What is done by hand on each piece of a setup, and whether the machine stands meanwhile. */
+import { Form, Table } from "react-bootstrap";
 import type { SetupChange } from "../../api/changes";
 import type { SetupView } from "../../api/client";
 import { NumberCell } from "../../shell/NumberCell";
@@ -31,7 +32,7 @@ export function HandWork({ setup }: { setup: SetupView }) {
       {setup.hand.length === 0 ? (
         <p className="soft">Nothing beside loading and unloading.</p>
       ) : (
-        <table className="ledger-table">
+        <Table bsPrefix="ledger-table">
           <thead>
             <tr>
               <th>Work on each piece</th>
@@ -56,7 +57,8 @@ export function HandWork({ setup }: { setup: SetupView }) {
                   />
                 </td>
                 <td>
-                  <select
+                  <Form.Select
+                    bsPrefix="choice"
                     aria-label={`The machine, to ${work.kind}`}
                     value={work.during ? "runs" : "stands"}
                     onChange={(event) =>
@@ -65,7 +67,7 @@ export function HandWork({ setup }: { setup: SetupView }) {
                   >
                     <option value="stands">stands</option>
                     <option value="runs">runs meanwhile</option>
-                  </select>
+                  </Form.Select>
                 </td>
                 <td>
                   <button
@@ -80,7 +82,7 @@ export function HandWork({ setup }: { setup: SetupView }) {
               </tr>
             ))}
           </tbody>
-        </table>
+        </Table>
       )}
     </>
   );

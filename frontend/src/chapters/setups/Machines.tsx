@@ -1,4 +1,5 @@
 /** The plan on each machine of the shop: what changes in time, money and findings, before it is moved there. */
+import { Table } from "react-bootstrap";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { api, type OnMachineView } from "../../api/client";
 import { clock, fixed } from "../../shell/numbers";
@@ -17,7 +18,7 @@ export function Machines() {
         On which machine <span>all setups there, computed again</span>
       </h2>
       {found.data ? (
-        <table className="ledger-table machines-table">
+        <Table bsPrefix="ledger-table" className="machines-table">
           <thead>
             <tr>
               <th>Machine</th>
@@ -35,7 +36,7 @@ export function Machines() {
               <Row key={one.id} one={one} />
             ))}
           </tbody>
-        </table>
+        </Table>
       ) : (
         <p className="soft">{found.error ? found.error.message : "Computing the plan on every machine …"}</p>
       )}

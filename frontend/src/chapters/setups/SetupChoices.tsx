@@ -1,4 +1,5 @@
 /** What is decided for a setup; what is left to the rule says so. */
+import { Form } from "react-bootstrap";
 import { useQuery } from "@tanstack/react-query";
 import { among, type ChangeOf, type SetupChange } from "../../api/changes";
 import { api, type SetupView } from "../../api/client";
@@ -54,7 +55,8 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
       <div className="choices fields">
         <label>
           Side up
-          <select
+          <Form.Select
+            bsPrefix="choice"
             value={setup.up}
             onChange={(event) => {
               const up = among(SIDES, event.target.value);
@@ -64,11 +66,12 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
             {SIDES.map((side) => (
               <option key={side}>{side}</option>
             ))}
-          </select>
+          </Form.Select>
         </label>
         <label>
           Turned
-          <select
+          <Form.Select
+            bsPrefix="choice"
             value={setup.turn_decided ?? ""}
             onChange={(event) => set({ change: "set-turn", turn: among(TURNS, event.target.value) ?? null })}
           >
@@ -80,11 +83,12 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
                 {turn}°, {words}
               </option>
             ))}
-          </select>
+          </Form.Select>
         </label>
         <label>
           Machine
-          <select
+          <Form.Select
+            bsPrefix="choice"
             value={setup.machine}
             onChange={(event) => set({ change: "set-machine", machine: event.target.value })}
           >
@@ -93,11 +97,12 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
                 {machine.name}
               </option>
             ))}
-          </select>
+          </Form.Select>
         </label>
         <label className="wide">
           Held in
-          <select
+          <Form.Select
+            bsPrefix="choice"
             value={setup.hold.decided ?? ""}
             onChange={(event) => set({ change: "set-fixture", fixture: event.target.value || null })}
           >
@@ -107,11 +112,12 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
                 {fixture.name}
               </option>
             ))}
-          </select>
+          </Form.Select>
         </label>
         <label>
           Stands on
-          <select
+          <Form.Select
+            bsPrefix="choice"
             value={now}
             onChange={(event) =>
               set({
@@ -132,12 +138,13 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
                 {words}
               </option>
             ))}
-          </select>
+          </Form.Select>
         </label>
         {!setup.hold.spins && (
           <label>
             Indexed
-            <select
+            <Form.Select
+              bsPrefix="choice"
               value={setup.hold.free ?? ""}
               onChange={(event) =>
                 set({ change: "set-indexed", free: among(SIDES, event.target.value) ?? null })
@@ -149,7 +156,7 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
                   {side} stands free
                 </option>
               ))}
-            </select>
+            </Form.Select>
           </label>
         )}
         {setup.hold.grip > 0 && (
@@ -169,7 +176,8 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
         )}
         <label>
           Zero of the
-          <select
+          <Form.Select
+            bsPrefix="choice"
             value={setup.zero.of}
             onChange={(event) => zero({ of: among(ZEROS, event.target.value), bore: bores[0]?.bore ?? "" })}
           >
@@ -177,40 +185,46 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
             <option value="part">finished part</option>
             {setup.hold.free !== null && <option value="axis">rotary axis</option>}
             {(bores.length > 0 || setup.zero.of === "bore") && <option value="bore">bore</option>}
-          </select>
+          </Form.Select>
         </label>
         <label>
           Zero at
           {setup.zero.of === "axis" ? (
             <span className="fixed-value">the free end</span>
           ) : setup.zero.of === "bore" ? (
-            <select value={setup.zero.bore} onChange={(event) => zero({ bore: event.target.value })}>
+            <Form.Select
+              bsPrefix="choice"
+              value={setup.zero.bore}
+              onChange={(event) => zero({ bore: event.target.value })}
+            >
               {!bores.some((one) => one.bore === setup.zero.bore) && <option>{setup.zero.bore}</option>}
               {bores.map((one) => (
                 <option key={one.bore}>{one.bore}</option>
               ))}
-            </select>
+            </Form.Select>
           ) : (
-            <select
+            <Form.Select
+              bsPrefix="choice"
               value={setup.zero.place}
               onChange={(event) => zero({ place: among(PLACES, event.target.value) })}
             >
               {PLACES.map((place) => (
                 <option key={place}>{place}</option>
               ))}
-            </select>
+            </Form.Select>
           )}
         </label>
         <label>
           Zero on
-          <select
+          <Form.Select
+            bsPrefix="choice"
             disabled={setup.zero.of === "axis"}
             value={setup.zero.level}
             onChange={(event) => zero({ level: among(LEVELS, event.target.value) })}
           >
             <option>top</option>
             <option>bottom</option>
-          </select>
+          </Form.Select>
         </label>
       </div>
       <p className="soft zero-words">

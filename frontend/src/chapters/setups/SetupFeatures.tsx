@@ -1,4 +1,5 @@
 /** What this setup makes, and what each costs there. */
+import { Table } from "react-bootstrap";
 import type { SetupView } from "../../api/client";
 import { clock, fixed, volumeText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
@@ -19,7 +20,7 @@ export function SetupFeatures({ setup }: { setup: SetupView }) {
       <h2>
         Made in {setup.id} <span>{clock(setup.cycle)} cycle</span>
       </h2>
-      <table className="ledger-table">
+      <Table bsPrefix="ledger-table">
         <thead>
           <tr>
             <th>Feature</th>
@@ -73,7 +74,7 @@ export function SetupFeatures({ setup }: { setup: SetupView }) {
             {others.length > 0 && <td />}
           </tr>
         </tfoot>
-      </table>
+      </Table>
     </>
   );
 }

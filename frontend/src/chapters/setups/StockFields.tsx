@@ -1,4 +1,5 @@
 /** What is bought, and how much of it stands over the part on each side. */
+import { Form, Table } from "react-bootstrap";
 import { among } from "../../api/changes";
 import { MaterialChoice } from "../../shell/MaterialChoice";
 import { NumberCell } from "../../shell/NumberCell";
@@ -25,7 +26,8 @@ export function StockFields() {
       <div className="choices fields">
         <label>
           Bought as
-          <select
+          <Form.Select
+            bsPrefix="choice"
             value={stock.form}
             onChange={(event) =>
               void change({ change: "set-stock", form: among([...FORMS, NEAR_NET], event.target.value) })
@@ -34,12 +36,13 @@ export function StockFields() {
             {[...FORMS, ...(stock.over.length > 0 ? [NEAR_NET] : [])].map((form) => (
               <option key={form}>{form}</option>
             ))}
-          </select>
+          </Form.Select>
         </label>
         {stock.form !== "block" && stock.form !== NEAR_NET && (
           <label>
             {stock.form === "plate" ? "Thick along" : "Long along"}
-            <select
+            <Form.Select
+              bsPrefix="choice"
               value={stock.along_decided ? stock.along : ""}
               onChange={(event) =>
                 void change({ change: "set-stock", along: among(AXES, event.target.value) ?? "by the rule" })
@@ -49,7 +52,7 @@ export function StockFields() {
               {AXES.map((axis) => (
                 <option key={axis}>{axis}</option>
               ))}
-            </select>
+            </Form.Select>
           </label>
         )}
         {stock.form === NEAR_NET ? (
@@ -70,7 +73,8 @@ export function StockFields() {
         ) : (
           <label>
             Sizes
-            <select
+            <Form.Select
+              bsPrefix="choice"
               value={stock.sizing}
               onChange={(event) =>
                 void change({ change: "set-stock", sizing: among(SIZINGS, event.target.value) })
@@ -79,7 +83,7 @@ export function StockFields() {
               <option value="over the part">over the part, as below</option>
               <option value="next size up">next size up that dealers keep</option>
               <option value="fixed">fixed, whatever the part</option>
-            </select>
+            </Form.Select>
           </label>
         )}
         <label className="file-choice">
@@ -110,7 +114,7 @@ function Over() {
   const { unit } = useUnit();
   const { chosen, choose } = useSelection();
   return (
-    <table className="ledger-table stock-table">
+    <Table bsPrefix="ledger-table" className="stock-table">
       <thead>
         <tr>
           <th>Feature</th>
@@ -133,7 +137,7 @@ function Over() {
           <td className="n soft">as it comes</td>
         </tr>
       </tbody>
-    </table>
+    </Table>
   );
 }
 
@@ -144,7 +148,7 @@ function Sides() {
   const over = new Map(plan.allowances.map((a) => [a.side, a.value]));
   return (
     <>
-      <table className="ledger-table stock-table">
+      <Table bsPrefix="ledger-table" className="stock-table">
         <thead>
           <tr>
             <th>Axis</th>
@@ -198,7 +202,7 @@ function Sides() {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </>
   );
 }

@@ -1,4 +1,5 @@
 /** The stock, operation by operation: what each takes off, what stays on the part, what is cut into it. */
+import { Form, Table } from "react-bootstrap";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useEffect, useMemo, useRef, useState } from "react";
 import { api, type RemainderView, type StockView } from "../../api/client";
@@ -55,9 +56,10 @@ export function StockSteps() {
     <div className="stock-steps">
       <section aria-label="The stock">
         <label className="stock-slider">
-          <input
+          <Form.Range
+            bsPrefix="slide"
             key={last}
-            type="range"
+
             min={0}
             max={last}
             value={count}
@@ -132,7 +134,7 @@ function Pieces({ pieces }: { pieces: RemainderView[] }) {
   if (pieces.length === 0) return null;
   return (
     <div className="stock-pieces">
-      <table className="ledger-table">
+      <Table bsPrefix="ledger-table">
         <thead>
           <tr>
             <th>Piece</th>
@@ -155,7 +157,7 @@ function Pieces({ pieces }: { pieces: RemainderView[] }) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </div>
   );
 }
@@ -168,7 +170,7 @@ function StepTable({ stock, count, onChoose }: Steps) {
     void row.current?.scrollIntoView({ block: "nearest" });
   }, [count]);
   return (
-    <table className="ledger-table">
+    <Table bsPrefix="ledger-table">
       <thead>
         <tr>
           <th className="n">No.</th>
@@ -208,7 +210,7 @@ function StepTable({ stock, count, onChoose }: Steps) {
           </tr>
         ))}
       </tbody>
-    </table>
+    </Table>
   );
 }
 

@@ -1,4 +1,5 @@
 /** What a tool does in a material on a machine: speed, feed, power, torque, force, bending, life. */
+import { Form, Table } from "react-bootstrap";
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type CalculatedView, type ShelfToolView, type ShelfView } from "../../api/client";
@@ -50,23 +51,27 @@ export function Calculator({ tool, shelf }: { tool: ShelfToolView; shelf: ShelfV
       <div className="choices fields">
         <label>
           Material
-          <select value={material} onChange={(event) => setMaterial(event.target.value)}>
+          <Form.Select
+            bsPrefix="choice"
+            value={material}
+            onChange={(event) => setMaterial(event.target.value)}
+          >
             {data.map((one) => (
               <option key={one.row.MATERIAL} value={one.row.MATERIAL}>
                 {library.data?.materials.find((m) => m.id === one.row.MATERIAL)?.name ?? one.row.MATERIAL}
               </option>
             ))}
-          </select>
+          </Form.Select>
         </label>
         <label>
           Machine
-          <select value={machine} onChange={(event) => setMachine(event.target.value)}>
+          <Form.Select bsPrefix="choice" value={machine} onChange={(event) => setMachine(event.target.value)}>
             {machines.map((one) => (
               <option key={one.id} value={one.id}>
                 {one.name}
               </option>
             ))}
-          </select>
+          </Form.Select>
         </label>
         {asks.includes("ap") && number("ap", "ap, mm", cut?.ap ?? 0, 2)}
         {asks.includes("ae") && number("ae", "ae, mm", cut?.ae ?? 0, 2)}
@@ -98,7 +103,7 @@ function Answer({ cut, turns }: { cut: CalculatedView; turns: boolean }) {
   rows.push(["life", fixed(cut.life, 0), "min in cut"]);
   return (
     <>
-      <table className="ledger-table">
+      <Table bsPrefix="ledger-table">
         <tbody aria-live="polite">
           {rows.map(([name, value, unit]) => (
             <tr key={name}>
@@ -108,13 +113,13 @@ function Answer({ cut, turns }: { cut: CalculatedView; turns: boolean }) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       {cut.notes.map((note) => (
         <p key={note} className="finding">
           {note.charAt(0).toUpperCase() + note.slice(1)}.
         </p>
       ))}
-      <table className="figures">
+      <Table bsPrefix="figures">
         <tbody>
           {cut.figures.map((figure) => (
             <tr key={figure.label}>
@@ -123,7 +128,7 @@ function Answer({ cut, turns }: { cut: CalculatedView; turns: boolean }) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       <p className="soft">Usual values from: {cut.source}.</p>
     </>
   );

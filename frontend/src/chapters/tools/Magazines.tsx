@@ -1,4 +1,5 @@
 /** Which tools stand set up in each machine: they need no setting, so the rules take them first. */
+import { Form } from "react-bootstrap";
 import type { BroughtView, ShelfView } from "../../api/client";
 import { api } from "../../api/client";
 
@@ -47,7 +48,8 @@ export function Magazines(props: {
               </li>
             ))}
           </ul>
-          <select
+          <Form.Select
+            bsPrefix="choice"
             aria-label={`Put a tool into ${one.name}`}
             value=""
             onChange={(event) =>
@@ -60,7 +62,7 @@ export function Magazines(props: {
                 {rows.get(id)?.NUMBER} {words(id)}
               </option>
             ))}
-          </select>{" "}
+          </Form.Select>{" "}
           {one.own && (
             <button
               type="button"

@@ -1,4 +1,5 @@
 /** How features are made: the shop's rules in their order, read, changed and moved. */
+import { Form, Table } from "react-bootstrap";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useState } from "react";
 import { api, type ChainsView } from "../../api/client";
@@ -71,7 +72,7 @@ export function Making() {
           {told}
         </p>
       )}
-      <table className="ledger-table">
+      <Table bsPrefix="ledger-table">
         <thead>
           <tr>
             <th />
@@ -137,7 +138,7 @@ export function Making() {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
       {open !== null && rows[open] && (
         <RuleForm
           key={`${open} ${JSON.stringify(rows[open])}`}
@@ -182,13 +183,19 @@ function RuleForm(props: { row: Row; view: ChainsView; onSave: (row: Row) => voi
       }}
     >
       <label>
-        Name <input value={String(draft.name)} onChange={(event) => set("name", event.target.value)} />
+        Name{" "}
+        <Form.Control
+          bsPrefix="entry"
+          value={String(draft.name)}
+          onChange={(event) => set("name", event.target.value)}
+        />
       </label>
       <fieldset>
         <legend>Steps, in their order</legend>
         {(view.steps[of] ?? []).map((step) => (
           <label key={step}>
-            <input
+            <Form.Check.Input
+              bsPrefix="tick"
               type="checkbox"
               checked={steps.includes(step)}
               onChange={() => set("steps", toggled(steps, step, view.steps[of] ?? []))}
@@ -202,7 +209,8 @@ function RuleForm(props: { row: Row; view: ChainsView; onSave: (row: Row) => voi
         {(view.facts[of] ?? []).map((name) => (
           <label key={name}>
             {name}{" "}
-            <select
+            <Form.Select
+              bsPrefix="choice"
               value={draft[name] === undefined ? "" : String(draft[name])}
               onChange={(event) =>
                 set(name, event.target.value === "" ? undefined : event.target.value === "true")
@@ -213,13 +221,14 @@ function RuleForm(props: { row: Row; view: ChainsView; onSave: (row: Row) => voi
                   {words}
                 </option>
               ))}
-            </select>
+            </Form.Select>
           </label>
         ))}
         {numbers.map(([name, words]) => (
           <label key={name}>
             {words.replace("{}", "…")}{" "}
-            <input
+            <Form.Control
+              bsPrefix="entry"
               className="short"
               inputMode="decimal"
               aria-label={words.replace("{}", "…")}
@@ -233,7 +242,8 @@ function RuleForm(props: { row: Row; view: ChainsView; onSave: (row: Row) => voi
         <legend>In these materials; none ticked: in all</legend>
         {Object.entries(view.materials).map(([id, name]) => (
           <label key={id}>
-            <input
+            <Form.Check.Input
+              bsPrefix="tick"
               type="checkbox"
               checked={materials.includes(id)}
               onChange={() => {

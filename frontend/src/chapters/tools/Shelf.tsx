@@ -1,7 +1,9 @@
 /** Tables of what the shop has, under the symbols of ISO 13399; numbers are changed in place. */
+import { Form, Table } from "react-bootstrap";
 import type { BroughtView, ShelfToolView, ShelfView } from "../../api/client";
 import { api } from "../../api/client";
 import { NumberCell } from "../../shell/NumberCell";
+import { Hint } from "../../views/Hint";
 
 type Make = (what: () => Promise<BroughtView | ShelfView>) => Promise<void>;
 
@@ -42,14 +44,16 @@ export function ToolTable(props: {
   const numbers = [...measures, "PRICE"];
   return (
     <div className="scroll">
-      <table className="ledger-table shelf-table">
+      <Table bsPrefix="ledger-table" className="shelf-table">
         <thead>
           <tr>
             <th className="n">T</th>
             <th>Tool</th>
             {measures.map((name) => (
-              <th key={name} className="n" title={MEANS[name]}>
-                {name}
+              <th key={name} className="n">
+                <Hint words={MEANS[name] ?? ""}>
+                  <span>{name}</span>
+                </Hint>
               </th>
             ))}
             <th className="n">price</th>
@@ -85,7 +89,8 @@ export function ToolTable(props: {
                   </td>
                 ))}
                 <td>
-                  <select
+                  <Form.Select
+                    bsPrefix="choice"
                     className="tool-choice holder-choice"
                     aria-label={`Holder of ${row.DESCRIPTION}`}
                     value={row.HOLDER}
@@ -98,7 +103,7 @@ export function ToolTable(props: {
                         {holder.id}
                       </option>
                     ))}
-                  </select>
+                  </Form.Select>
                 </td>
                 <td>{row.MATERIAL === "hss" ? "high-speed steel" : row.MATERIAL}</td>
                 <td>
@@ -117,7 +122,7 @@ export function ToolTable(props: {
             );
           })}
         </tbody>
-      </table>
+      </Table>
       <p className="soft">
         {measures.map((name) => `${name} ${MEANS[name]}`).join(" · ")}. Lengths in mm, symbols of ISO 13399.
       </p>
@@ -128,7 +133,7 @@ export function ToolTable(props: {
 export function HolderTable({ holders }: { holders: ShelfView["holders"] }) {
   return (
     <div className="scroll" tabIndex={0} role="region" aria-label="Holders">
-      <table className="ledger-table">
+      <Table bsPrefix="ledger-table">
         <thead>
           <tr>
             <th>Holder</th>
@@ -149,7 +154,7 @@ export function HolderTable({ holders }: { holders: ShelfView["holders"] }) {
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </div>
   );
 }
@@ -178,7 +183,7 @@ export function CuttingTable({ shelf, looked, make }: { shelf: ShelfView; looked
   const text = ["FAMILY", "MATERIAL", "SOURCE"];
   return (
     <div className="scroll" tabIndex={0} role="region" aria-label="Cutting data of the shop">
-      <table className="ledger-table">
+      <Table bsPrefix="ledger-table">
         <thead>
           <tr>
             {shelf.cutting_columns.map((name) => (
@@ -212,7 +217,7 @@ export function CuttingTable({ shelf, looked, make }: { shelf: ShelfView; looked
             </tr>
           ))}
         </tbody>
-      </table>
+      </Table>
     </div>
   );
 }

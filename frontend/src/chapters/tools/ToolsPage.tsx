@@ -1,4 +1,5 @@
 /** The shop's tools, holders and cutting data: looked through, changed, brought in and taken out as files. */
+import { Form } from "react-bootstrap";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState, type ReactNode } from "react";
 import { Link, useSearchParams } from "react-router";
@@ -87,7 +88,8 @@ export function ToolsPage() {
               </span>
               <label>
                 Look for{" "}
-                <input
+                <Form.Control
+                  bsPrefix="entry"
                   value={looked}
                   onChange={(event) => setLooked(event.target.value)}
                   placeholder="M6, Ø12 …"
