@@ -1,5 +1,5 @@
 /** A row of tabs over one panel; arrows go from one to the next. */
-import type { ReactNode } from "react";
+import { useEffect, useRef, type ReactNode } from "react";
 import { Nav, Tab as Tabbed } from "react-bootstrap";
 
 export type Tab = { id: string; words: ReactNode };
@@ -12,20 +12,21 @@ export function Tabs(props: {
   onShow: (id: string) => void;
 }) {
   const { label, tabs, shown, panel, onShow } = props;
+  const list = useRef<HTMLDivElement>(null);
+  // what is shown may follow the address, a moment after the key: the focus goes along
+  useEffect(() => {
+    if (list.current?.contains(document.activeElement)) document.getElementById(`tab-${shown}`)?.focus();
+  }, [shown]);
   return (
     <div className="tabs-row">
-      <Tabbed.Container activeKey={shown} onSelect={(id) => id !== null && onShow(id)}>
-        <Nav bsPrefix="tabs" role="tablist" aria-label={label}>
+      <Tabbed.Container
+        activeKey={shown}
+        onSelect={(id) => id !== null && onShow(id)}
+        generateChildId={(id, type) => (type === "tab" ? `tab-${id}` : panel)}
+      >
+        <Nav ref={list} bsPrefix="tabs" role="tablist" aria-label={label}>
           {tabs.map(({ id, words }) => (
-            <Nav.Link
-              key={id}
-              bsPrefix="tab"
-              as="button"
-              type="button"
-              eventKey={id}
-              id={`tab-${id}`}
-              aria-controls={panel}
-            >
+            <Nav.Link key={id} bsPrefix="tab" as="button" type="button" eventKey={id}>
               {words}
             </Nav.Link>
           ))}
