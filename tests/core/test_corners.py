@@ -12,6 +12,7 @@ from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, rounded_block
 from lean_ledger.core.operations.milling.corners import corner_path, rest_after
+from lean_ledger.core.operations.milling.paths import Down, Space
 from lean_ledger.core.operations.milling.regions import Region, centre_area
 from lean_ledger.core.operations.model import OperationKind as K
 from lean_ledger.core.part.model import Part
@@ -36,7 +37,7 @@ def test_rest_of_a_square_corner() -> None:
 
 def test_same_tool_leaves_nothing() -> None:
     assert rest_after(SQUARE, 5, 5, 0.2, 0.0).thickness == 0
-    assert corner_path((SQUARE,), 10, 10, 0.2, 0.0, 2, 0, -8, 1, 600, 3, 5) is None
+    assert corner_path(Space((SQUARE,), 10, 0.2), 10, 2, Down(0, -8, 1, 5, 3), 600) is None
 
 
 @settings(max_examples=25, deadline=None)
@@ -45,7 +46,7 @@ def test_path_keeps_off_the_walls_and_takes_the_rest(thin: float, more: float, l
     from shapely.geometry import LineString
 
     thick = thin + more
-    motion = corner_path((SQUARE,), 2 * thick, 2 * thin, leave, 0.0, 0.4 * thin, 0, -8, 2, 600, 3, 5)
+    motion = corner_path(Space((SQUARE,), 2 * thin, leave), 2 * thick, 0.4 * thin, Down(0, -8, 2, 5, 3), 600)
     assert motion is not None
     allowed = centre_area(SQUARE, thin, leave, 0.0).buffer(0.03)
     cuts = [s.points for s in motion.strokes if not s.is_rapid]

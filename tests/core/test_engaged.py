@@ -20,7 +20,7 @@ from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.engaged import LEAST_CUT, engaged_areas, engaged_path
-from lean_ledger.core.operations.milling.paths import clear_path
+from lean_ledger.core.operations.milling.paths import Down, Space, clear_path
 from lean_ledger.core.operations.milling.regions import Line, Region, centre_area
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
@@ -110,7 +110,7 @@ def test_fronts_climb() -> None:
 def test_no_room_for_a_helix_is_no_path() -> None:
     slot = Region((rectangle(0, 0, 60, 10.6),))
     assert engaged_areas(slot, RADIUS, LEAVE, RUN_OUT, AE) is None
-    path = engaged_path((slot,), 10, LEAVE, RUN_OUT, AE, 0, -20, 1, 2000, 3, predrilled=False, clearance=5)
+    path = engaged_path(Space((slot,), 10, LEAVE, RUN_OUT), AE, Down(0, -20, 1, 5, 3), 2000, predrilled=False)
     assert path is None
 
 
@@ -118,7 +118,7 @@ def test_no_room_for_a_helix_is_no_path() -> None:
 @given(width=st.floats(16, 60), height=st.floats(16, 60), share=st.floats(0.06, 0.3))
 def test_path_stays_inside_and_ends_at_its_depth(width: float, height: float, share: float) -> None:
     region = Region((rectangle(0, 0, width, height),))
-    motion = engaged_path((region,), 10, LEAVE, 1.0, share * 10, 0, -18, 1, 1500, 3, predrilled=False, clearance=5)
+    motion = engaged_path(Space((region,), 10, LEAVE, 1.0), share * 10, Down(0, -18, 1, 5, 3), 1500, predrilled=False)
     assert motion is not None
     points = [p for stroke in motion.strokes for p in stroke.points]
     assert min(z for _, _, z in points) == -18
@@ -129,8 +129,8 @@ def test_path_stays_inside_and_ends_at_its_depth(width: float, height: float, sh
 def test_worked_time_of_one_layer_in_place_of_two() -> None:
     """60 × 40 × 20 with Ø10: in steps 2 layers at 1400, engaged 1 layer at 2500."""
     mill = LIB.machines[0]
-    steps = clear_path((CLOSED,), 10, LEAVE, 1.0, 4, 0, -20, 2, 1400, 3, predrilled=False, clearance=5)
-    engaged = engaged_path((CLOSED,), 10, LEAVE, 1.0, AE, 0, -20, 1, 2500, 3, predrilled=False, clearance=5)
+    steps = clear_path(Space((CLOSED,), 10, LEAVE, 1.0), 4, Down(0, -20, 2, 5, 3), 1400, predrilled=False)
+    engaged = engaged_path(Space((CLOSED,), 10, LEAVE, 1.0), AE, Down(0, -20, 1, 5, 3), 2500, predrilled=False)
     assert engaged is not None
     assert time_strokes(engaged.strokes, mill).cut < 0.8 * time_strokes(steps.strokes, mill).cut
 

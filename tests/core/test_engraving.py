@@ -22,6 +22,7 @@ from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.milling.engraving import engraved_path, laid, lines_of
 from lean_ledger.core.operations.milling.lettering import STROKES, strokes_of
+from lean_ledger.core.operations.milling.paths import Down
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Engraving, Plan
 from lean_ledger.core.program.agree import agreement, run_of
@@ -126,7 +127,7 @@ def test_drawing_without_lines_or_that_is_none_is_refused() -> None:
 
 
 def test_each_line_is_gone_along_once_and_back_for_the_next_step() -> None:
-    motion = engraved_path((((0, 0), (10, 0)),), 0.0, 0.5, 2, 100.0, 5.0)
+    motion = engraved_path((((0, 0), (10, 0)),), Down(0.0, -0.5, 2, 5.0), 100.0)
     assert [(s.points, s.feed_mm_per_min) for s in motion.strokes if not s.is_rapid] == [
         (((0, 0, 2), (0, 0, -0.25)), 50),
         (((0, 0, -0.25), (10, 0, -0.25)), 100),

@@ -14,11 +14,12 @@ from lean_ledger.core.operations.milling.paths import (
     APPROACH,
     OVERLAP,
     RUN_OFF,
+    Down,
+    Space,
     chamfer_path,
     clear_path,
     face_path,
     finish_outline_path,
-    levels,
     rough_outline_path,
     wall_path,
 )
@@ -37,19 +38,19 @@ def connected(strokes: tuple[Stroke, ...]) -> bool:
 
 
 def test_levels_are_equal_and_end_at_the_bottom() -> None:
-    assert levels(0, -14, 2) == [-7, -14]
+    assert Down(0, -14, 2, 10).levels == [-7, -14]
 
 
 def test_facing_runs_off_both_ends_of_each_row() -> None:
     # 100 × 60 with a 50 cutter in two rows of 30: 2 · (100 + 2·(25 + 2)) along, 30 across
-    motion = face_path((0, 0, 100, 60), 50, 2, 2, 0, 1, 1000, 10)
+    motion = face_path((0, 0, 100, 60), 50, 2, Down(2, 0, 1, 10), 1000)
     assert cut_length(motion.strokes) == pytest.approx(2 * (100 + 2 * (25 + RUN_OFF)) + 30)
     rows = sorted({p[1] for s in motion.strokes if not s.is_rapid for p in s.points})
     assert rows == [15, 45]
 
 
 def test_facing_goes_along_the_longer_side() -> None:
-    motion = face_path((0, 0, 60, 100), 50, 2, 2, 0, 1, 1000, 10)
+    motion = face_path((0, 0, 60, 100), 50, 2, Down(2, 0, 1, 10), 1000)
     assert cut_length(motion.strokes) == pytest.approx(2 * (100 + 54) + 30)
 
 
@@ -80,7 +81,7 @@ def test_tapping_goes_in_and_out_and_reverses_once_a_hole() -> None:
 
 def test_clearing_a_bore_ramps_down_and_walks_its_circle() -> None:
     # bore 20, tool 10, one pass of 3: a ramp of one lap or more at 5°, then the lap at the floor
-    motion = clear_path((circle((0, 0), 20),), 10, 0, 0, 5, 0, -3, 1, 1000, 5, predrilled=False, clearance=10)
+    motion = clear_path(Space((circle((0, 0), 20),), 10), 5, Down(0, -3, 1, 10, 5), 1000, predrilled=False)
     lap = pi * 10
     laps = ceil(3 / (lap * sin(radians(5))))
     assert laps == 2
@@ -91,13 +92,13 @@ def test_clearing_a_bore_ramps_down_and_walks_its_circle() -> None:
 
 
 def test_drilled_hole_needs_no_ramp() -> None:
-    motion = clear_path((circle((0, 0), 20),), 10, 0, 0, 5, 0, -3, 1, 1000, 5, predrilled=True, clearance=10)
+    motion = clear_path(Space((circle((0, 0), 20),), 10), 5, Down(0, -3, 1, 10, 5), 1000, predrilled=True)
     assert {s.feed_mm_per_min for s in motion.strokes if not s.is_rapid} == {1000}
 
 
 def test_passes_repeat_the_loops_at_each_level() -> None:
-    one = clear_path((BOX,), 10, 0.2, 0, 4, 0, -4, 1, 1000, 5, predrilled=True, clearance=10)
-    two = clear_path((BOX,), 10, 0.2, 0, 4, 0, -8, 2, 1000, 5, predrilled=True, clearance=10)
+    one = clear_path(Space((BOX,), 10, 0.2), 4, Down(0, -4, 1, 10, 5), 1000, predrilled=True)
+    two = clear_path(Space((BOX,), 10, 0.2), 4, Down(0, -8, 2, 10, 5), 1000, predrilled=True)
     flat = lambda m: sum(  # noqa: E731
         hypot(b[0] - a[0], b[1] - a[1])
         for s in m.strokes if not s.is_rapid for a, b in zip(s.points, s.points[1:], strict=False)
@@ -106,7 +107,7 @@ def test_passes_repeat_the_loops_at_each_level() -> None:
 
 
 def test_wall_pass_leads_in_and_overlaps_its_start() -> None:
-    motion = wall_path((BOX,), 10, 0, 0, 0, -8, 1, 1000, 10)
+    motion = wall_path(Space((BOX,), 10), Down(0, -8, 1, 10), 1000)
     around = 2 * (50 + 30)
     assert cut_length(motion.strokes) > around + OVERLAP + APPROACH
     assert cut_length(motion.strokes) < around + OVERLAP + APPROACH + 4 * 2.0 + 0.5
@@ -114,7 +115,7 @@ def test_wall_pass_leads_in_and_overlaps_its_start() -> None:
 
 def test_finish_outline_is_once_around_at_the_tool_s_radius() -> None:
     ring = ((0, 0), (60, 0), (60, 40), (0, 40))
-    motion = finish_outline_path(ring, 20, 0, 0, -10, 1, 1000, 10)
+    motion = finish_outline_path(ring, 20, 0, Down(0, -10, 1, 10), 1000)
     around = 200 + 2 * pi * 10
     assert cut_length(motion.strokes) == pytest.approx(around + OVERLAP + 2 * 6, rel=0.02)
     assert {p[2] for s in motion.strokes if not s.is_rapid for p in s.points} == {-10}
@@ -122,7 +123,7 @@ def test_finish_outline_is_once_around_at_the_tool_s_radius() -> None:
 
 def test_rough_outline_enters_beside_the_stock() -> None:
     ring = ((0, 0), (60, 0), (60, 40), (0, 40))
-    motion = rough_outline_path(ring, (-2, -2, 62, 42), 16, 0.2, 2, 0, -10, 1, 1000, 10)
+    motion = rough_outline_path(ring, (-2, -2, 62, 42), 16, 0.2, 2, Down(0, -10, 1, 10), 1000)
     down = next(s for s in motion.strokes if s.is_rapid and s.points[1][2] == -10)
     x, y, _ = down.points[1]
     assert x <= -10 + 1e-6 or x >= 70 - 1e-6 or y <= -10 + 1e-6 or y >= 50 - 1e-6
@@ -154,9 +155,9 @@ def test_tour_visits_each_hole_once(points: list[tuple[float, float]]) -> None:
 def test_paths_hang_together_and_end_at_the_clearance_plane(w: float, h: float, d: float, passes: int) -> None:
     region = Region((((0, 0), (w, 0), (w, h), (0, h)),))
     for motion in (
-        clear_path((region,), d, 0.2, 0, 0.4 * d, 0, -8, passes, 1000, 4, predrilled=False, clearance=7),
-        wall_path((region,), d, 0, 0, 0, -8, passes, 1000, 7),
-        face_path((0, 0, w, h), 50, 2, 2, 0, passes, 1000, 7),
+        clear_path(Space((region,), d, 0.2), 0.4 * d, Down(0, -8, passes, 7, 4), 1000, predrilled=False),
+        wall_path(Space((region,), d), Down(0, -8, passes, 7), 1000),
+        face_path((0, 0, w, h), 50, 2, Down(2, 0, passes, 7), 1000),
     ):
         assert connected(motion.strokes)
         assert motion.start[2] == motion.end[2] == 7

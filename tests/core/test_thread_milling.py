@@ -16,7 +16,7 @@ from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.cutting.choose import thread_mill_for
-from lean_ledger.core.operations.holes.thread_milling import thread_mill_path, turns_of
+from lean_ledger.core.operations.holes.thread_milling import Rounds, thread_mill_path, turns_of
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
@@ -64,7 +64,7 @@ def test_threads_without_a_tap_are_milled_after_the_bore() -> None:
 
 
 def test_path_climbs_once_round_and_up_by_its_pitch() -> None:
-    motion = thread_mill_path(((10.0, 20.0),), 0.0, 19.0, 2.5, 2.5, 1, 30.0, 240.0, 2.0, 5.0)
+    motion = thread_mill_path(((10.0, 20.0),), 0.0, 19.0, Rounds(2.5, 2.5, 1, 30.0), 240.0, 2.0, 5.0)
     cuts = [p for s in motion.strokes if not s.is_rapid for p in s.points]
     assert cuts[0] == (10, 20, -19)
     assert cuts[-1] == pytest.approx((10, 20, -14))
@@ -83,7 +83,7 @@ def test_short_teeth_go_round_again() -> None:
     assert turns_of(tool, 20) == (1, 28.5)
     assert turns_of(tool, 31.5) == (1, 28.5)
     assert turns_of(tool, 45) == (2, 28.5)
-    twice = thread_mill_path(((0.0, 0.0),), 0.0, 45.0, 1.0, 1.5, 2, 28.5, 200.0, 2.0, 5.0)
+    twice = thread_mill_path(((0.0, 0.0),), 0.0, 45.0, Rounds(1.0, 1.5, 2, 28.5), 200.0, 2.0, 5.0)
     starts = [s.points[0][2] for s in twice.strokes if not s.is_rapid][::3]
     assert starts == [-45, -16.5]
 

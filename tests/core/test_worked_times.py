@@ -14,13 +14,15 @@ import pytest
 from lean_ledger.core.geometry.model import Mesh
 from lean_ledger.core.operations.cutting.conditions import Settled
 from lean_ledger.core.operations.holes.hole_paths import drill_path, ream_path, tap_path
-from lean_ledger.core.operations.holes.thread_milling import thread_mill_path
+from lean_ledger.core.operations.holes.thread_milling import Rounds, thread_mill_path
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.corners import corner_path
 from lean_ledger.core.operations.milling.engraving import engraved_path
 from lean_ledger.core.operations.milling.forms import form_path
 from lean_ledger.core.operations.milling.helical import helical_path
 from lean_ledger.core.operations.milling.paths import (
+    Down,
+    Space,
     chamfer_path,
     clear_path,
     face_path,
@@ -29,7 +31,7 @@ from lean_ledger.core.operations.milling.paths import (
     wall_path,
 )
 from lean_ledger.core.operations.milling.regions import Region
-from lean_ledger.core.operations.milling.surface_paths import Over, opening_path, rows_path
+from lean_ledger.core.operations.milling.surface_paths import Over, Room, opening_path, rows_path
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.operations.probing import Touch, probe_path
 from lean_ledger.core.operations.turning.lathe_paths import Cut, Spun, inside_plunges, lathe_motion
@@ -81,27 +83,27 @@ def worked() -> dict[str, float]:
     drilled = 20 + 6 / 2 / tan(radians(59)) + 1
     n = 1000 * 200 / (pi * 40)
     # Ø20 gets in nowhere: all of it is left to Ø10
-    narrow = corner_path((POCKET,), 20, 10, 0, 0, 4, 0, -1, 1, 600, 3, 5)
+    narrow = corner_path(Space((POCKET,), 10), 20, 4, Down(0, -1, 1, 5, 3), 600)
     assert narrow is not None
-    opened = opening_path(flat(2, 2), FACE, 5, 0, 4, 0, -1, 1, 600, 3, (0, 0, 2, 2), 5)
+    opened = opening_path(flat(2, 2), FACE, 5, 0, 4, Down(0, -1, 1, 5, 3), 600, (0, 0, 2, 2))
     assert opened is not None
     inside = inside_plunges(CENTRED, Spun(UNSETTLED, 160, 0.1, 4000), [(23, -10)], 20, 1.5, ())
     return {
-        "face": cutting(face_path((0, 0, 100, 40), 50, 1, 2, 0, 1, 1200, 5)),
+        "face": cutting(face_path((0, 0, 100, 40), 50, 1, Down(2, 0, 1, 5), 1200)),
         "spot": cutting(drill_path(((0, 0),), 0, 3, 0, 200, 2, 5)),
         "drill": cutting(drill_path(((0, 0),), 0, drilled, 0, 300, 2, 5)),
         "peck drill": cutting(drill_path(((0, 0),), 0, 33, 9, 240, 2, 5)),
         "ream": cutting(ream_path(((0, 0),), 0, 10, 300, 2, 5)),
         "bore to size": cutting(ream_path(((0, 0),), 0, 21, 160, 2, 5)),
         "tap": cutting(tap_path(((0, 0),), 0, 12, 1, 637, 2, 5)),
-        "engrave": cutting(engraved_path((((0, 0), (20, 0)),), 0.0, 0.2, 1, 300, 5)),
+        "engrave": cutting(engraved_path((((0, 0), (20, 0)),), Down(0, -0.2, 1, 5), 300)),
         "chamfer": cutting(chamfer_path((((0, 0), (50, 0)),), -1, 600, 5)),
         "turn along": time_strokes([feed(n * 0.25, [(20, 0, 0), (20, 0, -50)])], MILL).cut,
-        "rough pocket": cutting(clear_path((POCKET,), 10, 0, 0, 4, 0, -1, 1, 600, 3, predrilled=False, clearance=5)),
-        "finish wall": cutting(wall_path((POCKET,), 10, 0, 0, 0, -1, 1, 600, 5)),
-        "rough outline": cutting(rough_outline_path(RING, STOCK, 10, 0.2, 5, 0, -5, 1, 600, 5)),
-        "finish outline": cutting(finish_outline_path(RING, 10, 0, 0, -5, 1, 600, 5)),
-        "mill thread": cutting(thread_mill_path(((0, 0),), 0, 19, 2.5, 2.5, 1, 30, 248.28, 2, 5)),
+        "rough pocket": cutting(clear_path(Space((POCKET,), 10), 4, Down(0, -1, 1, 5, 3), 600, predrilled=False)),
+        "finish wall": cutting(wall_path(Space((POCKET,), 10), Down(0, -1, 1, 5), 600)),
+        "rough outline": cutting(rough_outline_path(RING, STOCK, 10, 0.2, 5, Down(0, -5, 1, 5), 600)),
+        "finish outline": cutting(finish_outline_path(RING, 10, 0, Down(0, -5, 1, 5), 600)),
+        "mill thread": cutting(thread_mill_path(((0, 0),), 0, 19, Rounds(2.5, 2.5, 1, 30), 248.28, 2, 5)),
         "face in the lathe": cutting(turned(200, 0.25, 4000, [(21.5, 0), (-0.4, 0)])),
         "groove": cutting(turned(160, 0.1, 4000, [(16.5, 0), (10, 0)])),
         "bore": cutting(turned(150, 0.15, 4000, [(10, 1.5), (10, -30)])),
@@ -109,7 +111,7 @@ def worked() -> dict[str, float]:
         "mill bore": cutting(helical_path(((0, 0),), 0, -10, 5, 4, 600, 2, 5)),
         "mill T-slot": cutting(form_path((110, 0), (10, 0), 0.5, (-8,), 500, 5, runs_out=True)),
         "open surface": cutting(opened),
-        "finish surface": cutting(rows_path(flat(20, 4), FACE, 3, 2, 0, 1, -100, 600, 5)),
+        "finish surface": cutting(rows_path(flat(20, 4), FACE, 3, 2, Room(0, 1, -100, 5), 600)),
         "groove inside": cutting(inside),
         "turn thread": cutting(thread_path((0, 0), 10, 0, -40, (0.5,), 1500, 12, 1.5)),
         "probe": cutting(probe_path([Touch(0, 0, -5, (1, 0, 0))], 5)),

@@ -6,7 +6,7 @@ from dataclasses import dataclass
 from math import acos, cos, pi, sin
 
 from lean_ledger.core.features.coaxial import canonical
-from lean_ledger.core.features.model import Ring, Slot
+from lean_ledger.core.features.model import Pocket, Ring, Slot
 from lean_ledger.core.features.patches import LENGTH, Border, Patch, PatchedSolid
 from lean_ledger.core.features.planar import flatten, frame, lift, mended_ring, patch_rings, polygon_of
 from lean_ledger.core.features.sight import Sight
@@ -41,7 +41,11 @@ def find_windows(body: PatchedSolid, used: set[int], holes: set[int], sight: Sig
             area = polygon_of(region, normal).area
             faces = tuple(sorted({f for w in walls for f in w.face_indexes}))
             corner, obround = corner_radius(walls, normal), obround_of(edges, area)
-            found.append(closed_recess(normal, depth, corner, 0.0, region, faces, obround, area * depth, through=True))
+            pocket = Pocket(
+                "", faces, (), area * depth, normal, through=True, depth=depth, corner_radius=corner, floor_radius=0.0,
+                area=area, region=region,
+            )  # fmt: skip
+            found.append(closed_recess(pocket, obround))
             taken |= {w.index for w in walls}
     return found, taken
 
@@ -225,7 +229,8 @@ def _opening(body: PatchedSolid, run: _Run, sight: Sight) -> tuple[Recess, set[i
     corner = corner_radius(run.walls, normal)
     volume = polygon.area * depth
     obround = _obround_walls(run, normal)
-    return closed_recess(normal, depth, corner, 0.0, (ring,), faces, obround, volume, through=not floors), patches
+    pocket = Pocket("", faces, (), volume, normal, not floors, depth, corner, 0.0, 0.0, (ring,))
+    return closed_recess(pocket, obround), patches
 
 
 def _obround_walls(run: _Run, normal: Vec) -> tuple[float, float] | None:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import pi
 
-from lean_ledger.core.features.model import Ring, Slot, Step
+from lean_ledger.core.features.model import Pocket, Ring, Slot, Step
 from lean_ledger.core.features.openings import find_openings, find_windows
 from lean_ledger.core.features.patches import LENGTH, Patch, PatchedSolid
 from lean_ledger.core.features.planar import chain_edges, lift, mended_ring, patch_rings, polygon_of
@@ -142,7 +142,11 @@ def _from_floor(body: PatchedSolid, floor: _Floor) -> Recess:
     volume = shape.area * depth - (1 - pi / 4) * floor_radius**2 * shape.length  # a quarter round is left along walls
     if floor.closed:
         obround = obround_of(floor.members[0], shape.area, floor_radius)
-        return closed_recess(normal, depth, corner, floor_radius, region, faces, obround, volume, through=False)
+        pocket = Pocket(
+            "", faces, (), volume, normal, through=False, depth=depth, corner_radius=corner, floor_radius=floor_radius,
+            area=shape.area, region=region,
+        )  # fmt: skip
+        return closed_recess(pocket, obround)
     opened = tuple(ring for ring, _ in chain_edges(floor.open_edges))
     pair = parallel_walls(floor.walls, normal)
     if pair is not None:

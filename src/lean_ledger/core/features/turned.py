@@ -188,7 +188,9 @@ def _face_grooves(
         if inner[0].extent(flat.axis)[1] > floor + depth + LENGTH:
             patches.remove(inner[0])
         volume = pi * (large**2 - small**2) * depth
-        found.append(_turned("groove", patches, flat.axis, 2 * large, None, large - small, depth, volume, on_end=True))
+        found.append(
+            _turned("groove", patches, flat.axis, 2 * large, (None, large - small, depth), volume, on_end=True)
+        )
         taken |= {p.index for p in patches}
     return found, taken
 
@@ -225,7 +227,7 @@ def _grooves(
             reaching = [w for w in walls.values() if abs(_outer_radius(axis, w) - top) < LENGTH]
             patches = [*run, *corners.values(), *reaching]
             volume = pi * (top**2 - radius**2) * width
-            found.append(_turned("groove", patches, d, 2 * radius, None, width, top - radius, volume))
+            found.append(_turned("groove", patches, d, 2 * radius, (None, width, top - radius), volume))
             taken |= {p.index for p in patches}
     for patch in body.patches:  # round-bottomed
         if patch.surface == Surface.TORUS and axis.holds(patch) and patch.face.inward and patch.index not in taken:
@@ -237,7 +239,7 @@ def _grooves(
                 if top > radius:
                     section = pi * patch.face.radius**2 / 2
                     volume = 2 * pi * patch.face.major * section
-                    found.append(_turned("groove", [patch], d, 2 * radius, None, high - low, top - radius, volume))
+                    found.append(_turned("groove", [patch], d, 2 * radius, (None, high - low, top - radius), volume))
                     taken.add(patch.index)
     return found, taken
 
@@ -313,7 +315,7 @@ def _taper(axis: Axis, patch: Patch) -> Turned:
     if len(ends) == 1:  # runs out in a point
         length = abs(dot(patch.face.origin, axis.direction) - ends[0][0])
     diameter = max(diameter for _, diameter in ends)
-    return _turned("taper", [patch], axis.direction, diameter, length, None, None)
+    return _turned("taper", [patch], axis.direction, diameter, (length, None, None))
 
 
 def _widest(axis: Axis, patch: Patch) -> float:
@@ -324,14 +326,14 @@ def _widest(axis: Axis, patch: Patch) -> float:
 
 def _outside(run: Sequence[Patch], diameter: float, d: Vec) -> Turned:
     low, high = min(p.extent(d)[0] for p in run), max(p.extent(d)[1] for p in run)
-    return _turned("outside", run, d, diameter, high - low, None, None)
+    return _turned("outside", run, d, diameter, (high - low, None, None))
 
 
 def _end(body: PatchedSolid, axis: Axis, patches: Sequence[Patch]) -> Turned:
     region = tuple(ring for patch in patches for ring in patch_rings(body.solid, patch)[0])
     diameter = 2 * max(_outer_radius(axis, patch) for patch in patches)
     area = sum(patch.area for patch in patches)
-    end = _turned("end", patches, patches[0].axis, diameter, None, None, None, region=region)
+    end = _turned("end", patches, patches[0].axis, diameter, (None, None, None), region=region)
     return replace(end, area=round(area, 4))
 
 
@@ -340,23 +342,23 @@ def _turned(
     patches: Sequence[Patch],
     direction: Vec,
     diameter: float,
-    length: float | None,
-    width: float | None,
-    depth: float | None,
+    sizes: tuple[float | None, float | None, float | None],
     volume: float = 0.0,
     region: tuple[tuple[Vec, ...], ...] = (),
     *,
     on_end: bool = False,
 ) -> Turned:
+    """`sizes` are length, width and depth, as far as it has them."""
+
     def measured(value: float | None) -> float | None:
         return None if value is None else round(value, 5)
 
     faces = tuple(sorted({f for patch in patches for f in patch.face_indexes}))
     # an end, and a ring cut into it, is turned from its side; the outside from both ends
     access = (direction,) if region or on_end else (direction, neg(direction))
+    length, width, depth = map(measured, sizes)
     return Turned(
-        "", faces, access, volume, where, direction, round(diameter, 6), measured(length), measured(width),  # type: ignore[arg-type]
-        measured(depth), region,
+        "", faces, access, volume, where, direction, round(diameter, 6), length, width, depth, region  # type: ignore[arg-type]
     )  # fmt: skip
 
 

@@ -3,9 +3,10 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import replace
 from math import pi
 
-from lean_ledger.core.features.model import Pocket, Ring, Slot, Step
+from lean_ledger.core.features.model import Pocket, Slot, Step
 from lean_ledger.core.features.patches import LENGTH, Patch
 from lean_ledger.core.features.planar import polygon_of
 from lean_ledger.core.geometry.model import Bend, Curve, Edge, Surface, Vec
@@ -40,24 +41,15 @@ def corner_radius(walls: Sequence[Patch], normal: Vec) -> float:
     return round(min(radii), 6) if radii else 0.0
 
 
-def closed_recess(
-    normal: Vec,
-    depth: float,
-    corner: float,
-    floor_radius: float,
-    region: tuple[Ring, ...],
-    faces: tuple[int, ...],
-    obround: tuple[float, float] | None,
-    volume: float,
-    *,
-    through: bool,
-) -> Recess:
+def closed_recess(pocket: Pocket, obround: tuple[float, float] | None) -> Recess:
     """An obround (width, overall length) without an island is a slot, any other closed outline a pocket."""
-    area = polygon_of(region, normal).area
-    if obround is not None and len(region) == 1:
+    if obround is not None and len(pocket.region) == 1:
         width, length = obround
-        return Slot("", faces, (), volume, normal, width, depth, length, through, 0, corner, region)
-    return Pocket("", faces, (), volume, normal, through, depth, corner, floor_radius, round(area, 4), region)
+        return Slot(
+            "", pocket.faces, (), pocket.volume, pocket.direction, width, pocket.depth, length, pocket.through, 0,
+            pocket.corner_radius, pocket.region,
+        )  # fmt: skip
+    return replace(pocket, area=round(polygon_of(pocket.region, pocket.direction).area, 4))
 
 
 def obround_of(edges: Sequence[Edge], area: float, floor_radius: float = 0.0) -> tuple[float, float] | None:

@@ -14,7 +14,8 @@ from lean_ledger.core.holding.resolve import Lowest, holding_side
 from lean_ledger.core.holding.standing import Standing, standing
 from lean_ledger.core.operations.milling.engraving import engrave_operations
 from lean_ledger.core.operations.milling.from_above import cut_from_above, cut_inner, lowest_outside, outline_range
-from lean_ledger.core.operations.milling.indexed import BELOW_FLOOR, index_around
+from lean_ledger.core.operations.milling.indexed import index_around
+from lean_ledger.core.operations.milling.milling import BELOW_FLOOR
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.probing import probe_operations
 from lean_ledger.core.operations.turning.parting import BLADE
@@ -160,7 +161,7 @@ def build_setup(
     elif around:
         limit = max(hold.lowest_outside_cut, hold.held.box.min[2] - BELOW_FLOOR)
         operations, more, after = index_around(
-            at, setup, hold, ways, [(f, way_of(part, f, setup, axis)) for f in features], state, axis, limit, cut_inner
+            at, setup, hold, ways, [(f, way_of(part, f, setup, axis)) for f in features], state, axis, limit
         )
         findings += more
     else:

@@ -52,11 +52,15 @@ def choose_rule(place: Workplace, features: tuple[str, ...], facts: Facts, lacks
             place.find("no-such-rule", Severity.WARNING, f"{', '.join(features)}: there is no rule {wanted}.",
                        "The shop's rules changed since; they choose.", features=features, cures=(undo,))  # fmt: skip
         elif step := lacks(rule):
-            place.find(
-                "rule-lacks-tool", Severity.WARNING, f"{', '.join(features)} cannot be made by “{rule.name}”.",
-                f"There is no tool for its step {step}. The shop's rules choose.", features=features, cures=(undo,),
+            place.lack(
+                "rule-lacks-tool",
+                f"{', '.join(features)} cannot be made by “{rule.name}”.",
+                f"There is no tool for its step {step}. The shop's rules choose.",
+                severity=Severity.WARNING,
+                features=features,
+                cures=(undo,),
                 wanted=f"tool to {step} {', '.join(features)}",
-            )  # fmt: skip
+            )
         else:
             return rule
     whole = next((rule for rule in able if not lacks(rule)), None)

@@ -13,7 +13,7 @@ from lean_ledger.core.operations.cutting.conditions import Settled
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import Walk
 from lean_ledger.core.operations.model import Cutting, Motion, Operation
-from lean_ledger.core.operations.workplace import Workplace
+from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.core.plan import ZERO, Zero
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.setups.zero import Surroundings, bores_there, proposed_zero
@@ -53,8 +53,9 @@ def probe_operations(place: Workplace, features: Sequence[Feature], position: in
         tool = place.library.tool(chosen) if chosen else choose.best(probes, lambda t: -t.diameter)
         undo = Cure("Do not probe it", {"change": "set-probe", "setup": place.setup, "what": what, "on": False})
         if tool is None or tool.kind != ToolKind.PROBE:
-            place.find("no-probe", Severity.ERROR, f"No probe for {place.setup}.", "The library has none.",
-                       cures=(undo,), wanted="touch probe")  # fmt: skip
+            place.lack(
+                "no-probe", f"No probe for {place.setup}.", "The library has none.", cures=(undo,), wanted="touch probe"
+            )
             continue
         if what == ZERO:
             before = [op.id for op in place.operations]
@@ -180,9 +181,12 @@ def _add(
     figures = (Figure("touches", f"each first at {SEARCH:g}, then at {MEASURE:g} mm/min", len(touches), ""),)
     cutting = Cutting(0.0, SEARCH, 0.0, 0.0, 0.0, 0.0, 1, 0.0)
     return place.add(
-        id, OperationKind.PROBE, name, features, tool, Settled(cutting, figures, 0.0, 0.0), motion,
-        chain=features[0] if features else "probe", depth=0.0,
-    )  # fmt: skip
+        Named(id, OperationKind.PROBE, name, features, features[0] if features else "probe"),
+        tool,
+        Settled(cutting, figures, 0.0, 0.0),
+        motion,
+        depth=0.0,
+    )
 
 
 def probe_path(touches: Sequence[Touch], clearance: float) -> Motion:

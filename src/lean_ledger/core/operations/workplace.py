@@ -33,6 +33,18 @@ GOING_DOWN = (
 )  # fmt: skip
 
 
+@dataclass(frozen=True)
+class Named:
+    """What an operation is: of which features, in which chain; `outer` where it works on the outside of the part."""
+
+    id: str
+    kind: OperationKind
+    name: str
+    features: tuple[str, ...]
+    chain: str
+    outer: bool = False
+
+
 @dataclass
 class Workplace:
     """Collects the operations and findings of one setup. Levels are in setup coordinates."""
@@ -128,28 +140,17 @@ class Workplace:
         return rule
 
     def add(
-        self,
-        id: str,
-        kind: OperationKind,
-        name: str,
-        features: tuple[str, ...],
-        tool: Tool,
-        settled: Settled,
-        motion: Motion,
-        *,
-        chain: str,
-        depth: float,
+        self, named: Named, tool: Tool, settled: Settled, motion: Motion, *, depth: float,
         figures: tuple[Figure, ...] = (),
-        outer: bool = False,
-    ) -> Operation:
+    ) -> Operation:  # fmt: skip
         time = _timed(Same(motion), self.machine)
         reversal = motion.reversals * self.machine.spindle.start
         operation = Operation(
-            id=id,
+            id=named.id,
             setup=self.setup,
-            kind=kind,
-            name=name,
-            features=features,
+            kind=named.kind,
+            name=named.name,
+            features=named.features,
             tool=tool,
             cutting=settled.cutting,
             motion=motion,
@@ -157,13 +158,13 @@ class Workplace:
             reversal_seconds=reversal,
             depth=round(depth, 4),
             figures=settled.figures + figures + _time_figures(settled, time, reversal, motion),
-            outer=outer,
-            chain=chain,
+            outer=named.outer,
+            chain=named.chain,
             power=settled.power,
             power_limit=settled.power_limit,
             way=self.way,
-            measured=self.measured.get(id),
-            direction=(self.edit(id).direction or "climb") if kind.follows_walls else None,
+            measured=self.measured.get(named.id),
+            direction=(self.edit(named.id).direction or "climb") if named.kind.follows_walls else None,
         )
         self.operations.append(operation)
         self._check(operation)
@@ -256,10 +257,15 @@ class Workplace:
         features: tuple[str, ...] = (),
         operation: str = "",
         cures: tuple[Cure, ...] = (),
-        wanted: str = "",
     ) -> None:
-        found = Finding(code, severity, chapter, title, why, self.setup, features, operation, cures, wanted)
-        self.findings.append(found)
+        self.findings.append(Finding(code, severity, chapter, title, why, self.setup, features, operation, cures))
+
+    def lack(
+        self, code: str, title: str, why: str, *, wanted: str, features: tuple[str, ...] = (),
+        cures: tuple[Cure, ...] = (), severity: Severity = Severity.ERROR, chapter: Chapter = Chapter.OPERATIONS,
+    ) -> None:  # fmt: skip
+        """For want of a tool; `wanted` goes on the shopping list."""
+        self.findings.append(Finding(code, severity, chapter, title, why, self.setup, features, "", cures, wanted))
 
     def require(self, operation: Operation, before: str, reason: str) -> None:
         """State that another operation must come before this one."""

@@ -14,7 +14,7 @@ from lean_ledger.core.operations.cutting.conditions import (
     settle_tap,
 )
 from lean_ledger.core.operations.cutting.forces import Load, load_at
-from lean_ledger.core.operations.turning.lathe_paths import turned_at
+from lean_ledger.core.operations.turning.lathe_paths import Means, turned_at
 from lean_ledger.core.plan import OperationEdit
 from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import CuttingData, Library, Material, Tool, ToolKind
@@ -97,7 +97,7 @@ def _settled(
         return settled, plunged_area(tool) * settled.cutting.vf / 1000
     if tool.kind in TURNS:
         ap = asked.ap or (tool.diameter if tool.kind == ToolKind.GROOVING else tool.cutting_length / 2)
-        spun = turned_at(tool, data, material, machine, edit, ap, ap, asked.diameter)
+        spun = turned_at(Means(tool, data, material, machine, edit), ap, ap, asked.diameter)
         return spun.settled, ap * spun.per_turn * spun.settled.cutting.vc
     ap = asked.ap or min(material.rough_ap * tool.diameter, tool.cutting_length)
     ae = asked.ae or material.rough_ae * tool.diameter

@@ -4,7 +4,6 @@ from __future__ import annotations
 
 import itertools
 
-from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.features import Hole
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.holes.drilling import (
@@ -17,7 +16,7 @@ from lean_ledger.core.operations.holes.drilling import (
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation, Ring2
 from lean_ledger.core.operations.turning.lathe_paths import css, lathe_motion
-from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
+from lean_ledger.core.operations.workplace import BREAK_THROUGH, Named, Workplace
 from lean_ledger.library.types import Tool, ToolKind
 
 LEAD = 1.5
@@ -31,12 +30,14 @@ def bore_operations(place: Workplace, hole: Hole) -> None:
     exact = choose.drill_for(hole.diameter, travel, place.library, place.material)
     drill = exact or _smaller(place, hole.diameter - ROOM, travel)
     if drill is None:
-        place.find(
-            "no-drill", Severity.ERROR, f"No drill opens {group.label} ({hole.id}).",
+        place.lack(
+            "no-drill",
+            f"No drill opens {group.label} ({hole.id}).",
             f"A drill of at most {hole.diameter - ROOM:.1f} that reaches {travel:.0f} has to go in before a boring "
-            "bar. Add one to the library.", features=(hole.id,),
+            "bar. Add one to the library.",
+            features=(hole.id,),
             wanted=f"drill of at most Ø{hole.diameter - ROOM:.1f} that reaches {travel:.0f}",
-        )  # fmt: skip
+        )
         return
     chain = [spot_operation(place, group, min(drill.diameter, hole.diameter)), drill_operation(place, group, drill)]
     bored = _bore(place, group, drill)
@@ -76,11 +77,13 @@ def _bore(place: Workplace, group: HoleGroup, drill: Tool) -> Operation | None:
             if t.diameter <= drill.diameter and t.reach >= deepest]  # fmt: skip
     tool = place.tool(id, OperationKind.BORE, choose.best(bars, lambda t: t.diameter))
     if tool is None:
-        place.find(
-            "no-boring-bar", Severity.ERROR, f"No boring bar goes into Ø{drill.diameter:g} over {deepest:.0f}.",
+        place.lack(
+            "no-boring-bar",
+            f"No boring bar goes into Ø{drill.diameter:g} over {deepest:.0f}.",
             f"{group.label} has to be bored to {', '.join(f'Ø{2 * r:g}' for r, _, _ in stretches)}.",
-            features=(hole.id,), wanted=f"boring bar from Ø{drill.diameter:g} or less that reaches {deepest:.0f}",
-        )  # fmt: skip
+            features=(hole.id,),
+            wanted=f"boring bar from Ø{drill.diameter:g} or less that reaches {deepest:.0f}",
+        )
         return None
     widest = max(r for r, _, _ in stretches)
     spun = css(place, tool, id, widest - drill.diameter / 2, tool.cutting_length / 2, 2 * widest)
@@ -95,7 +98,10 @@ def _bore(place: Workplace, group: HoleGroup, drill: Tool) -> Operation | None:
         rings.append(((0.0, bottom), (radius, bottom), (radius, top + LEAD), (0.0, top + LEAD)))
     sizes = ", ".join(f"Ø{2 * r:g}" for r, _, _ in stretches)
     return place.add(
-        id, OperationKind.BORE, f"Bore {sizes} of {group.label}", (hole.id,), tool, spun.settled,
-        lathe_motion(place, spun, cuts, tuple(rings), entry + LEAD, -0.5), chain=hole.id, depth=deepest,
+        Named(id, OperationKind.BORE, f"Bore {sizes} of {group.label}", (hole.id,), hole.id),
+        tool,
+        spun.settled,
+        lathe_motion(place, spun, cuts, tuple(rings), entry + LEAD, -0.5),
+        depth=deepest,
         figures=spun.figures,
-    )  # fmt: skip
+    )

@@ -12,7 +12,7 @@ from lean_ledger.core.operations.holes.drilling import HoleGroup, hop_over
 from lean_ledger.core.operations.holes.hole_paths import ream_path
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.operations.workplace import Workplace
+from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.library.types import Tool, ToolKind
 
 LEFT = (1.0, 0.3)  # mm of diameter that is left to the head, at the most and at the least
@@ -73,6 +73,10 @@ def bore_to_size(place: Workplace, group: HoleGroup, head: Tool) -> Operation:
     formula = f"{hole.depth:g} + {BEYOND:g}" if hole.through else f"{hole.depth:g} − {SHORT:g}"
     tolerance = place.plan.said_of(hole.id).tolerance
     return place.add(
-        id, OperationKind.BORE_TO_SIZE, f"Bore {group.label} {tolerance}".rstrip(), group.ids, head, settled, motion,
-        chain=hole.id, depth=depth, figures=(Figure("depth", formula_of(place, id, formula), depth, "mm"),),
-    )  # fmt: skip
+        Named(id, OperationKind.BORE_TO_SIZE, f"Bore {group.label} {tolerance}".rstrip(), group.ids, hole.id),
+        head,
+        settled,
+        motion,
+        depth=depth,
+        figures=(Figure("depth", formula_of(place, id, formula), depth, "mm"),),
+    )

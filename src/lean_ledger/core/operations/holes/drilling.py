@@ -19,7 +19,7 @@ from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import APPROACH
 from lean_ledger.core.operations.milling.regions import Flat
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
+from lean_ledger.core.operations.workplace import BREAK_THROUGH, Named, Workplace
 from lean_ledger.library.types import Thread, Tool, ToolKind
 
 PECK_FROM = 3.0  # × diameter of depth
@@ -165,11 +165,15 @@ def spot_operation(place: Workplace, group: HoleGroup, diameter: float) -> Opera
         group.points, group.entry, depth, 0.0, settled.cutting.vf, hop_over(place, group), place.clearance
     )
     return place.add(
-        id, OperationKind.SPOT, f"Spot {group.label}", group.ids, tool, settled, motion, chain=group.first.id,
+        Named(id, OperationKind.SPOT, f"Spot {group.label}", group.ids, group.first.id),
+        tool,
+        settled,
+        motion,
         depth=depth,
-        figures=(Figure("depth", f"spot Ø{min(widest, tool.diameter):.1f} / 2 / tan({tool.tip_angle / 2:g}°)",
-                        depth, "mm"),),
-    )  # fmt: skip
+        figures=(
+            Figure("depth", f"spot Ø{min(widest, tool.diameter):.1f} / 2 / tan({tool.tip_angle / 2:g}°)", depth, "mm"),
+        ),
+    )
 
 
 def drill_operation(place: Workplace, group: HoleGroup, tool: Tool, wanted: float | None = None) -> Operation:
@@ -207,10 +211,21 @@ def drill_operation(place: Workplace, group: HoleGroup, tool: Tool, wanted: floa
     if wanted is not None:
         _check_size(place, group, tool, id, wanted)
     return place.add(
-        id, OperationKind.DRILL, f"Drill {group.label}" if tool.diameter == group.first.diameter
-        else f"Drill Ø{tool.diameter:g} for {group.label}",
-        group.ids, tool, settled, motion, chain=group.first.id, depth=cut.travel, figures=tuple(figures),
-    )  # fmt: skip
+        Named(
+            id,
+            OperationKind.DRILL,
+            f"Drill {group.label}"
+            if tool.diameter == group.first.diameter
+            else f"Drill Ø{tool.diameter:g} for {group.label}",
+            group.ids,
+            group.first.id,
+        ),
+        tool,
+        settled,
+        motion,
+        depth=cut.travel,
+        figures=tuple(figures),
+    )
 
 
 def _check_size(place: Workplace, group: HoleGroup, tool: Tool, operation: str, wanted: float) -> None:
@@ -244,14 +259,16 @@ def tap_operation(place: Workplace, group: HoleGroup, thread: Thread) -> Operati
         milled = thread_mill_operation(place, group, thread, hop_over(place, group))
         if milled is not None:
             return milled
-        place.find(
-            "no-tap", Severity.ERROR,
+        place.lack(
+            "no-tap",
             f"There is no tap or thread mill {thread.name} for {group.label} ({', '.join(group.ids)}).",
-            "Order one and add it to the library, or name another thread.", features=group.ids,
-            cures=(Cure("Take the thread off", {"change": "set-thread", "diameter": group.first.diameter,
-                                                "thread": None}),),
+            "Order one and add it to the library, or name another thread.",
+            features=group.ids,
+            cures=(
+                Cure("Take the thread off", {"change": "set-thread", "diameter": group.first.diameter, "thread": None}),
+            ),
             wanted=f"tap {thread.name}, or a thread mill of pitch {thread.pitch:g}",
-        )  # fmt: skip
+        )
         return None
     data = place.library.data(tool, place.material)
     assert data is not None
@@ -271,7 +288,10 @@ def tap_operation(place: Workplace, group: HoleGroup, thread: Thread) -> Operati
         else f"{group.first.depth:g} − {TAP_LEAD} · {thread.pitch:g} − 1"
     )
     return place.add(
-        id, OperationKind.TAP, f"Tap {thread.name} in {group.label}", group.ids, tool, settled, motion,
-        chain=group.first.id, depth=depth,
+        Named(id, OperationKind.TAP, f"Tap {thread.name} in {group.label}", group.ids, group.first.id),
+        tool,
+        settled,
+        motion,
+        depth=depth,
         figures=(Figure("thread depth", formula_of(place, id, formula), depth, "mm"),),
-    )  # fmt: skip
+    )

@@ -28,7 +28,7 @@ from lean_ledger.core.operations.milling.clearing import Clearing, finish_walls_
 from lean_ledger.core.operations.milling.helical import Bore
 from lean_ledger.core.operations.milling.regions import circle
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
+from lean_ledger.core.operations.workplace import BREAK_THROUGH, Named, Workplace
 from lean_ledger.library.chains import ChainRule
 from lean_ledger.library.types import Thread, Tool, ToolKind
 
@@ -263,23 +263,33 @@ def _say_untrusted(place: Workplace, group: HoleGroup, rule: ChainRule, thread: 
         return
     width = read_tolerance(said.tolerance, hole.diameter).width
     lacking = asked == "reaming" and reamer_for(place, group) is None
-    place.find(
-        "tolerance-not-made", Severity.WARNING,
+    place.lack(
+        "tolerance-not-made",
         f"{group.label} ({', '.join(group.ids)}) asks for {asked}: {said.tolerance} is {width * 1000:.0f} µm wide.",
-        f"The library has no reamer of {hole.diameter:g} that is long enough." if lacking
-        else f"“{rule.name}” is not trusted with it." if asked == "reaming"
+        f"The library has no reamer of {hole.diameter:g} that is long enough."
+        if lacking
+        else f"“{rule.name}” is not trusted with it."
+        if asked == "reaming"
         else f"A bore milled in circles holds about 50 µm; the library has no boring head for Ø{hole.diameter:g} that "
-        f"reaches {hole.depth:g}." if head_for(place, group) is None
+        f"reaches {hole.depth:g}."
+        if head_for(place, group) is None
         else f"“{rule.name}” is not trusted with it: a bore milled in circles holds about 50 µm.",
-        chapter=Chapter.PART, features=group.ids,
-        cures=(Cure("Leave to another shop", {"change": "leave-out", "features": list(group.ids),
-                                              "reason": "made elsewhere"}),
-               Cure("Take the tolerance off", {"change": "say-tolerance", "features": list(group.ids),
-                                               "tolerance": None})),
-        wanted=f"reamer Ø{hole.diameter:g} {said.tolerance} that reaches {hole.depth:g}" if lacking
-        else "" if head_for(place, group) is not None
+        severity=Severity.WARNING,
+        chapter=Chapter.PART,
+        features=group.ids,
+        cures=(
+            Cure(
+                "Leave to another shop",
+                {"change": "leave-out", "features": list(group.ids), "reason": "made elsewhere"},
+            ),
+            Cure("Take the tolerance off", {"change": "say-tolerance", "features": list(group.ids), "tolerance": None}),
+        ),
+        wanted=f"reamer Ø{hole.diameter:g} {said.tolerance} that reaches {hole.depth:g}"
+        if lacking
+        else ""
+        if head_for(place, group) is not None
         else f"boring head for Ø{hole.diameter:g} that reaches {hole.depth:g}",
-    )  # fmt: skip
+    )
 
 
 def _ream(place: Workplace, group: HoleGroup, tool: Tool) -> Operation:
@@ -294,19 +304,27 @@ def _ream(place: Workplace, group: HoleGroup, tool: Tool) -> Operation:
     formula = f"{hole.depth:g} + {REAM_BEYOND:g}" if hole.through else f"{hole.depth:g} − {REAM_SHORT:g}"
     tolerance = place.plan.said_of(hole.id).tolerance
     return place.add(
-        id, OperationKind.REAM, f"Ream {group.label} {tolerance}", group.ids, tool, settled, motion,
-        chain=hole.id, depth=depth, figures=(Figure("depth", formula_of(place, id, formula), depth, "mm"),),
-    )  # fmt: skip
+        Named(id, OperationKind.REAM, f"Ream {group.label} {tolerance}", group.ids, hole.id),
+        tool,
+        settled,
+        motion,
+        depth=depth,
+        figures=(Figure("depth", formula_of(place, id, formula), depth, "mm"),),
+    )
 
 
 def _no_drill(place: Workplace, group: HoleGroup, diameter: float, travel: float) -> None:
-    place.find(
-        "no-drill", Severity.ERROR,
+    place.lack(
+        "no-drill",
         f"No tool makes {group.label} ({', '.join(group.ids)}).",
         f"The library has no drill of {diameter:g} that reaches {travel:.1f}, and no end mill that fits inside. "
         "Add one to the library, or leave the holes to another shop.",
         features=group.ids,
-        cures=(Cure("Leave to another shop", {"change": "leave-out", "features": list(group.ids),
-                                              "reason": "made elsewhere"}),),
+        cures=(
+            Cure(
+                "Leave to another shop",
+                {"change": "leave-out", "features": list(group.ids), "reason": "made elsewhere"},
+            ),
+        ),
         wanted=f"drill Ø{diameter:g} that reaches {travel:.1f}",
-    )  # fmt: skip
+    )

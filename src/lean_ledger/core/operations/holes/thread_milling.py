@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import lru_cache
 from math import ceil, cos, floor, pi, sin
 from typing import TYPE_CHECKING
@@ -16,7 +17,7 @@ from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import APPROACH, Walk
 from lean_ledger.core.operations.milling.regions import Flat
 from lean_ledger.core.operations.model import Motion, Operation
-from lean_ledger.core.operations.workplace import Workplace
+from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.library.types import Thread, Tool
 
 if TYPE_CHECKING:
@@ -27,16 +28,27 @@ ROOM = 1.0  # mm that the teeth stay off the floor of a blind hole
 DEEP = 0.6134  # × pitch: height of a thread's flanks (ISO 68-1, 5/8 of the sharp triangle and its flats)
 
 
+@dataclass(frozen=True)
+class Rounds:
+    """The radius that a thread mill's centre goes round, and the pitch that it rises. Where the thread is longer than
+    the teeth it goes round `turns` times, `step` higher each time. Lengths mm.
+    """
+
+    orbit: float
+    pitch: float
+    turns: int = 1
+    step: float = 0.0
+
+
 @lru_cache(maxsize=512)
 def thread_mill_path(
-    points: tuple[Flat, ...], entry: float, depth: float, orbit: float, pitch: float, turns: int, step: float,
-    vf: float, hop: float, clearance: float,
-) -> Motion:  # fmt: skip
+    points: tuple[Flat, ...], entry: float, depth: float, rounds: Rounds, vf: float, hop: float, clearance: float
+) -> Motion:
     """From the bottom up, climbing round a right-hand thread: in on half a circle, round and a pitch up, out again.
 
-    `orbit` is the radius that the tool's centre goes round, `vf` its feed; half a pitch is risen on the way in and on
-    the way out. Where the thread is longer than the teeth it goes round `turns` times, `step` higher each time.
+    `vf` is the feed of the tool's centre; half a pitch is risen on the way in and on the way out.
     """
+    orbit, pitch = rounds.orbit, rounds.pitch
     walk = Walk(clearance)
     for i, (x, y) in enumerate(points):
         if i == 0:
@@ -45,8 +57,8 @@ def thread_mill_path(
             walk.down(hop)
             walk.across(x, y)
         walk.down(entry + APPROACH)
-        for turn in range(turns):
-            z = entry - depth + turn * step
+        for turn in range(rounds.turns):
+            z = entry - depth + turn * rounds.step
             walk.down(z)
             beside = (x + orbit / 2, y)
             walk.cut(vf, _helix(beside, orbit / 2, pi, pi, z, pitch / 2))
@@ -79,8 +91,9 @@ def thread_mill_operation(place: Workplace, group: HoleGroup, thread: Thread, ho
     centre = settled.cutting.vf * (thread.major - tool.diameter) / thread.major
     turns, step = turns_of(tool, depth)
     motion = thread_mill_path(
-        group.points, group.entry, depth, round(orbit, 6), thread.pitch, turns, step, centre, hop, place.clearance
-    )
+        group.points, group.entry, depth, Rounds(round(orbit, 6), thread.pitch, turns, step), centre, hop,
+        place.clearance,
+    )  # fmt: skip
     formula = f"{hole.depth:g} + {thread.pitch:g}/2" if hole.through else f"{hole.depth:g} − {ROOM:g}"
     figures = (
         Figure("thread depth", formula_of(place, id, formula), depth, "mm"),
@@ -89,9 +102,13 @@ def thread_mill_operation(place: Workplace, group: HoleGroup, thread: Thread, ho
         Figure("times round", f"{depth:g} deep with teeth over {tool.cutting_length:g}", turns, ""),
     )  # fmt: skip
     return place.add(
-        id, OperationKind.THREAD_MILL, f"Mill thread {thread.name} in {group.label}", group.ids, tool, settled, motion,
-        chain=hole.id, depth=depth, figures=figures,
-    )  # fmt: skip
+        Named(id, OperationKind.THREAD_MILL, f"Mill thread {thread.name} in {group.label}", group.ids, hole.id),
+        tool,
+        settled,
+        motion,
+        depth=depth,
+        figures=figures,
+    )
 
 
 def depth_of_thread(hole: Hole, thread: Thread) -> float:

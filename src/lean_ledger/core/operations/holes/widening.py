@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import radians, tan
 
-from lean_ledger.core.basis.findings import Figure, Severity
+from lean_ledger.core.basis.findings import Figure
 from lean_ledger.core.features import HoleSegment
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import settle_plunge
@@ -14,7 +14,7 @@ from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.clearing import Clearing, clear_operation
 from lean_ledger.core.operations.milling.regions import circle
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.operations.workplace import Workplace
+from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.library.types import Tool
 
 
@@ -45,12 +45,13 @@ def _counterbore(
     rule = choose.boring_mill(diameter, deep, place.library, place.material, place.machine, place.hand)
     tool = place.tool(id, OperationKind.COUNTERBORE, rule)
     if tool is None:
-        place.find(
-            "no-counterbore-tool", Severity.ERROR,
+        place.lack(
+            "no-counterbore-tool",
             f"No end mill makes the counterbore Ø{diameter:g} of {', '.join(group.ids)}.",
-            f"It needs one thinner than {0.8 * diameter:.1f} that reaches {deep:.1f}.", features=group.ids,
+            f"It needs one thinner than {0.8 * diameter:.1f} that reaches {deep:.1f}.",
+            features=group.ids,
             wanted=f"end mill of at most Ø{0.8 * diameter:.1f} that reaches {deep:.1f}",
-        )  # fmt: skip
+        )
         return []
     regions = tuple(circle(point, diameter) for point in group.points)
     name = f"{verb or f'Counterbore Ø{diameter:g}, {top - bottom:g} deep, on'} {group.label}"
@@ -67,13 +68,13 @@ def _countersink(place: Workplace, group: HoleGroup, segment: HoleSegment, entry
     ]
     tool = place.tool(id, OperationKind.COUNTERSINK, choose.best(fitting, lambda t: -t.diameter, place.hand))
     if tool is None:
-        place.find(
-            "no-countersink", Severity.ERROR,
-            f"No countersink of {segment.angle:g}° is as wide as Ø{segment.from_diameter:g} "
-            f"({', '.join(group.ids)}).",
-            "Add one to the library, or leave the countersinks to deburring.", features=group.ids,
+        place.lack(
+            "no-countersink",
+            f"No countersink of {segment.angle:g}° is as wide as Ø{segment.from_diameter:g} ({', '.join(group.ids)}).",
+            "Add one to the library, or leave the countersinks to deburring.",
+            features=group.ids,
             wanted=f"countersink of {segment.angle:g}°, Ø{segment.from_diameter:g} or more",
-        )  # fmt: skip
+        )
         return []
     travel = round(segment.from_diameter / 2 / tan(radians(tool.tip_angle / 2)), 5)
     data = place.library.data(tool, place.material)
@@ -83,8 +84,17 @@ def _countersink(place: Workplace, group: HoleGroup, segment: HoleSegment, entry
     formula = f"Ø{segment.from_diameter:g} / 2 / tan({tool.tip_angle / 2:g}°)"
     return [
         place.add(
-            id, OperationKind.COUNTERSINK, f"Countersink Ø{segment.from_diameter:g} on {group.label}", group.ids,
-            tool, settled, motion, chain=group.first.id, depth=travel,
+            Named(
+                id,
+                OperationKind.COUNTERSINK,
+                f"Countersink Ø{segment.from_diameter:g} on {group.label}",
+                group.ids,
+                group.first.id,
+            ),
+            tool,
+            settled,
+            motion,
+            depth=travel,
             figures=(Figure("travel", formula, travel, "mm"),),
         )
-    ]  # fmt: skip
+    ]

@@ -11,10 +11,10 @@ from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.corners import corner_path, rest_after
 from lean_ledger.core.operations.milling.engaged import engaged_path
 from lean_ledger.core.operations.milling.helical import Bore, in_a_helix
-from lean_ledger.core.operations.milling.paths import clear_path, wall_path
+from lean_ledger.core.operations.milling.paths import Down, Space, clear_path, wall_path
 from lean_ledger.core.operations.milling.regions import Region
 from lean_ledger.core.operations.model import Motion, Operation
-from lean_ledger.core.operations.workplace import Workplace
+from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.core.plan import Strategy
 from lean_ledger.library.types import Tool
 
@@ -45,6 +45,12 @@ class Clearing:
     def depth(self) -> float:
         return round(self.top - self.bottom, 5)
 
+    def space(self, tool: Tool, allowance: float) -> Space:
+        return Space(self.regions, tool.diameter, allowance, self.run_out)
+
+    def down(self, place: Workplace, passes: int) -> Down:
+        return Down(self.top, self.bottom, passes, place.clearance, place.material.ramp_angle)
+
     @property
     def is_open(self) -> bool:
         return any(region.open_edges for region in self.regions)
@@ -56,7 +62,7 @@ def clear_operation(
     """Layer by layer with the material's steps, leaving `allowance` on the walls."""
     settled, motion = _in_steps(place, id, tool, work, allowance)
     return place.add(
-        id, kind, name, work.features, tool, settled, motion, chain=work.chain, depth=work.depth, outer=work.is_open
+        Named(id, kind, name, work.features, work.chain, outer=work.is_open), tool, settled, motion, depth=work.depth
     )
 
 
@@ -96,9 +102,13 @@ def rough_operation(
         if len(seconds) > 1
     )
     made = place.add(
-        id, kind, name, work.features, tool, settled, motion, chain=work.chain, depth=work.depth, outer=work.is_open,
+        Named(id, kind, name, work.features, work.chain, outer=work.is_open),
+        tool,
+        settled,
+        motion,
+        depth=work.depth,
         figures=figures,
-    )  # fmt: skip
+    )
     return place.exchange(replace(made, strategy=chosen, strategies=tuple(seconds.items())))
 
 
@@ -120,9 +130,8 @@ def _in_steps(
     settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
     cut = settled.cutting
     motion = clear_path(
-        work.regions, tool.diameter, cut.allowance, work.run_out, min(cut.ae, tool.diameter / 2), work.top,
-        work.bottom, cut.passes, cut.vf, place.material.ramp_angle, predrilled=work.predrilled,
-        clearance=place.clearance, climb=place.climbs(id),
+        work.space(tool, cut.allowance), min(cut.ae, tool.diameter / 2), work.down(place, cut.passes), cut.vf,
+        predrilled=work.predrilled, climb=place.climbs(id),
     )  # fmt: skip
     return settled, motion
 
@@ -139,8 +148,8 @@ def _engaged(
     settled = settle(tool, data, material, place.machine, place.edit(id), wish)
     cut = settled.cutting
     motion = engaged_path(
-        work.regions, tool.diameter, cut.allowance, work.run_out, min(cut.ae, 0.45 * tool.diameter), work.top,
-        work.bottom, cut.passes, cut.vf, material.ramp_angle, predrilled=work.predrilled, clearance=place.clearance,
+        work.space(tool, cut.allowance), min(cut.ae, 0.45 * tool.diameter), work.down(place, cut.passes), cut.vf,
+        predrilled=work.predrilled,
     )  # fmt: skip
     return None if motion is None else (settled, motion)
 
@@ -173,8 +182,8 @@ def clean_corners_operation(
     settled = settle(tool, data, material, place.machine, place.edit(id), wish)
     cut = settled.cutting
     motion = corner_path(
-        work.regions, rougher.diameter, tool.diameter, cut.allowance, work.run_out, min(cut.ae, tool.diameter / 2),
-        work.top, work.bottom, cut.passes, cut.vf, material.ramp_angle, place.clearance, climb=place.climbs(id),
+        work.space(tool, cut.allowance), rougher.diameter, min(cut.ae, tool.diameter / 2),
+        work.down(place, cut.passes), cut.vf, climb=place.climbs(id),
     )  # fmt: skip
     if motion is None:
         return None
@@ -184,9 +193,13 @@ def clean_corners_operation(
                f"roughing takes {stands:.1f}", load, "mm2"),
     )  # fmt: skip
     return place.add(
-        id, OperationKind.CLEAN_CORNERS, name, work.features, tool, settled, motion, chain=work.chain,
-        depth=work.depth, outer=work.is_open, figures=figures,
-    )  # fmt: skip
+        Named(id, OperationKind.CLEAN_CORNERS, name, work.features, work.chain, outer=work.is_open),
+        tool,
+        settled,
+        motion,
+        depth=work.depth,
+        figures=figures,
+    )
 
 
 def finish_walls_operation(
@@ -199,10 +212,13 @@ def finish_walls_operation(
     settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
     cut = settled.cutting
     motion = wall_path(
-        work.regions, tool.diameter, cut.allowance, work.run_out, work.top, work.bottom, cut.passes, cut.vf,
-        place.clearance, climb=place.climbs(id), before=before.diameter,
+        work.space(tool, cut.allowance), work.down(place, cut.passes), cut.vf, climb=place.climbs(id),
+        before=before.diameter,
     )  # fmt: skip
     return place.add(
-        id, OperationKind.FINISH_WALL, name, work.features, tool, settled, motion, chain=work.chain,
-        depth=work.depth, outer=work.is_open,
-    )  # fmt: skip
+        Named(id, OperationKind.FINISH_WALL, name, work.features, work.chain, outer=work.is_open),
+        tool,
+        settled,
+        motion,
+        depth=work.depth,
+    )

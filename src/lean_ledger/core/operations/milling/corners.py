@@ -13,7 +13,7 @@ from shapely.prepared import prep
 
 from lean_ledger.core.geometry.flat import lines, polygons
 from lean_ledger.core.operations.feeds import at_any_feed
-from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED, Walk, levels, ramp
+from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED, Down, Space, Walk, ramp
 from lean_ledger.core.operations.milling.regions import (
     QUADRANT,
     Flat,
@@ -56,22 +56,19 @@ def rest_after(region: Region, thick: float, thin: float, allowance: float, run_
 
 
 @at_any_feed
-def corner_path(
-    regions: tuple[Region, ...], thick: float, thin: float, allowance: float, run_out: float, step: float, top: float,
-    bottom: float, passes: int, vf: float, ramp_angle: float, clearance: float, *, climb: bool = True,
-) -> Motion | None:  # fmt: skip
-    """The stretches of a thin tool's clearing loops on which it touches what the thick one left; diameters and lengths
+def corner_path(space: Space, thick: float, step: float, down: Down, vf: float, *, climb: bool = True) -> Motion | None:
+    """The stretches of a thin tool's clearing loops on which it touches what one of the diameter `thick` left; lengths
     mm. None where it touches nothing. A stretch begins and ends where the thick tool went already, so that the thin
     one comes down free; a loop with stock all along is entered by a ramp.
     """
-    walk = Walk(clearance)
-    for region in regions:
-        rest = rest_after(region, thick / 2, thin / 2, allowance, run_out)
-        stretches = _stretches(region, rest, thin / 2, allowance, run_out, step)
-        allowed = prep(centre_area(region, thin / 2, allowance, run_out).buffer(TOUCH))
-        for piece in _by_place(stretches, rest, thin):
-            z_before = top
-            for z in levels(top, bottom, passes):
+    walk = Walk(down.clearance)
+    for region in space.regions:
+        rest = rest_after(region, thick / 2, space.radius, space.allowance, space.run_out)
+        stretches = _stretches(region, rest, space, step)
+        allowed = prep(space.centre_area(region).buffer(TOUCH))
+        for piece in _by_place(stretches, rest, space.diameter):
+            z_before = down.top
+            for z in down.levels:
                 at: Flat | None = None
                 for stretch in piece:
                     line = turned_round(stretch, climb=climb)
@@ -79,7 +76,7 @@ def corner_path(
                         walk.over(*line[0])
                         if line[0] == line[-1]:
                             walk.down(z_before + APPROACH)
-                            walk.cut(vf * RAMP_FEED, ramp(line, z_before, z, ramp_angle))
+                            walk.cut(vf * RAMP_FEED, ramp(line, z_before, z, down.ramp_angle))
                         else:
                             walk.down(z + APPROACH)
                             walk.cut(vf, [(*line[0], z)])
@@ -91,14 +88,12 @@ def corner_path(
     return walk.leave() if walk.strokes else None
 
 
-def _stretches(
-    region: Region, rest: Rest, radius: float, allowance: float, run_out: float, step: float
-) -> list[Line]:  # fmt: skip
+def _stretches(region: Region, rest: Rest, space: Space, step: float) -> list[Line]:
     if rest.pieces.is_empty:
         return []
-    touching = rest.pieces.buffer(radius, quad_segs=QUADRANT)
+    touching = rest.pieces.buffer(space.radius, quad_segs=QUADRANT)
     found: list[Line] = []
-    for loop in clearing_loops(region, radius, allowance, run_out, step):
+    for loop in clearing_loops(region, space.radius, space.allowance, space.run_out, step):
         inside = LineString(loop).intersection(touching)
         for line in lines(joined(inside)):
             points = tuple((round(x, 5), round(y, 5)) for x, y in line.coords)

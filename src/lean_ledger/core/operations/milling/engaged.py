@@ -22,7 +22,7 @@ from lean_ledger.core.geometry.flat import lines, polygons
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.feeds import at_any_feed
 from lean_ledger.core.operations.milling.helical import circling
-from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED, Walk, levels
+from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED, Down, Space, Walk
 from lean_ledger.core.operations.milling.regions import QUADRANT, Flat, Line, Region, centre_area, joined
 from lean_ledger.core.operations.model import Motion
 
@@ -170,45 +170,53 @@ def _in_order(fronts: Sequence[Front], helix: tuple[Flat, float] | None) -> list
 
 
 @at_any_feed
-def engaged_path(
-    regions: tuple[Region, ...], diameter: float, wall_allowance: float, run_out: float, ae: float, top: float,
-    bottom: float, passes: int, vf: float, ramp_angle: float, *, predrilled: bool, clearance: float,
-) -> Motion | None:  # fmt: skip
+def engaged_path(space: Space, ae: float, down: Down, vf: float, *, predrilled: bool) -> Motion | None:
     """Clear regions at a radial depth of at most `ae`, layer by layer; None where one is too narrow for that.
 
     From one front to the next the tool comes back over what is clear, a little lifted and faster than it cuts.
     """
-    radius = diameter / 2
-    walk = Walk(clearance)
-    for region in regions:
-        areas = engaged_areas(region, radius, wall_allowance, run_out, ae)
+    walk = Walk(down.clearance)
+    for region in space.regions:
+        areas = engaged_areas(region, space.radius, space.allowance, space.run_out, ae)
         if areas is None:
             return None
-        centre = centre_area(region, radius, wall_allowance, run_out)
-        z_before = top
-        for z in levels(top, bottom, passes):
+        centre = space.centre_area(region)
+        z_before = down.top
+        for z in down.levels:
+            layer = _Layer(centre, space.radius, z_before, z, vf, down.ramp_angle, predrilled)
             for one in areas:
-                _layer(walk, one, centre, radius, z_before, z, vf, ramp_angle, predrilled=predrilled)
+                _cut_layer(walk, one, layer)
             z_before = z
     return walk.leave()
 
 
-def _layer(
-    walk: Walk, one: Engaged, centre: BaseGeometry, radius: float, z_before: float, z: float, vf: float,
-    ramp_angle: float, *, predrilled: bool,
-) -> None:  # fmt: skip
+@dataclass(frozen=True)
+class _Layer:
+    """Where the tool's centre may be, and one step down in there."""
+
+    centre: BaseGeometry
+    radius: float
+    above: float  # level
+    z: float
+    vf: float
+    ramp_angle: float
+    predrilled: bool
+
+
+def _cut_layer(walk: Walk, one: Engaged, layer: _Layer) -> None:
+    radius, z, vf = layer.radius, layer.z, layer.vf
     if one.helix is not None:
-        _bore_in(walk, *one.helix, z_before, z, vf, ramp_angle, predrilled=predrilled)
+        _bore_in(walk, *one.helix, layer)
     entered = one.helix is not None
     cleared = one.cleared
     for front in one.fronts:
         line = front.line
-        free = cleared.buffer(-radius, quad_segs=QUADRANT).intersection(centre)
+        free = cleared.buffer(-radius, quad_segs=QUADRANT).intersection(layer.centre)
         # a tool that stands free comes to the start of the front without cutting more than the front itself does
         beside = _nearest(free, line[0])
         ring = line[0] == line[-1]
         if not entered or walk.at is None:
-            _come_down(walk, beside, z_before, z, vf)
+            _come_down(walk, beside, layer)
         elif walk.at[:2] != line[0]:
             at = walk.at[:2]
             near = hypot(at[0] - line[0][0], at[1] - line[0][1]) < radius / 2
@@ -218,7 +226,7 @@ def _layer(
                 lifted = z + LIFT
                 walk.cut(BACK * vf, [(*at, lifted), (*beside, lifted), (*beside, z)])
             else:
-                _come_down(walk, beside, z_before, z, vf)
+                _come_down(walk, beside, layer)
         entered = True
         points: list[Vec] = [(x, y, z) for x, y in line]
         assert walk.at is not None
@@ -237,27 +245,23 @@ def _clear(free: PreparedGeometry[BaseGeometry], way: Sequence[Flat]) -> bool:
     return way[0] == way[1] or free.covers(LineString(way))
 
 
-def _come_down(walk: Walk, at: Flat, z_before: float, z: float, vf: float) -> None:
+def _come_down(walk: Walk, at: Flat, layer: _Layer) -> None:
     walk.over(*at)
-    walk.down(z_before + APPROACH)
-    walk.cut(BACK * vf, [(*at, z)])
+    walk.down(layer.above + APPROACH)
+    walk.cut(BACK * layer.vf, [(*at, layer.z)])
 
 
-def _bore_in(
-    walk: Walk, middle: Flat, orbit: float, z_before: float, z: float, vf: float, ramp_angle: float, *,
-    predrilled: bool,
-) -> None:  # fmt: skip
+def _bore_in(walk: Walk, middle: Flat, orbit: float, layer: _Layer) -> None:
     """Down in a helix at the ramp angle, and once round on the floor."""
     x, y = middle
     start = (round(x + orbit, 4), round(y, 4))
     walk.over(*start)
-    walk.down(z_before + APPROACH)
-    if not predrilled:
-        walk.cut(vf * RAMP_FEED, [(*start, z_before)])
-    pitch = 2 * pi * orbit * tan(radians(ramp_angle))
-    if predrilled:
-        walk.cut(vf, [(*start, z)])
+    walk.down(layer.above + APPROACH)
+    if layer.predrilled:
+        walk.cut(layer.vf, [(*start, layer.z)])
     else:
-        turns = ceil(round((z_before - z) / pitch, 6))
-        walk.cut(vf * RAMP_FEED, circling(middle, orbit, turns, z_before, z))
-    walk.cut(vf, circling(middle, orbit, 1, z, z))
+        walk.cut(layer.vf * RAMP_FEED, [(*start, layer.above)])
+        pitch = 2 * pi * orbit * tan(radians(layer.ramp_angle))
+        turns = ceil(round((layer.above - layer.z) / pitch, 6))
+        walk.cut(layer.vf * RAMP_FEED, circling(middle, orbit, turns, layer.above, layer.z))
+    walk.cut(layer.vf, circling(middle, orbit, 1, layer.z, layer.z))

@@ -15,9 +15,9 @@ from lean_ledger.core.operations.cutting.conditions import Wish, settle
 from lean_ledger.core.operations.feeds import at_any_feed
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.lettering import strokes_of
-from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED, Walk, levels
+from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED, Down, Walk
 from lean_ledger.core.operations.model import Motion, Operation
-from lean_ledger.core.operations.workplace import Workplace
+from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.core.plan import Drawn, Engraving
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.library.types import Tool
@@ -53,11 +53,13 @@ def _engrave(place: Workplace, engraving: Engraving, face: Polygon, top: float) 
     rule = choose.best([t for t in mills if t.diameter <= FINE], lambda t: -t.diameter)
     tool = place.tool(id, OperationKind.ENGRAVE, rule)
     if tool is None:
-        place.find(
-            "no-fine-mill", Severity.ERROR, f"No mill is fine enough to engrave {engraving.words}.",
-            f"It is to be at most Ø{FINE:g} and to have data for {place.material.name}.", cures=(take_off,),
+        place.lack(
+            "no-fine-mill",
+            f"No mill is fine enough to engrave {engraving.words}.",
+            f"It is to be at most Ø{FINE:g} and to have data for {place.material.name}.",
+            cures=(take_off,),
             wanted=f"end mill, at most Ø{FINE:g}",
-        )  # fmt: skip
+        )
         return None
     lines = laid(lines_of(engraving), engraving, (face.centroid.x, face.centroid.y))
     _check_on_face(place, engraving, face, lines, tool, id, take_off)
@@ -66,13 +68,22 @@ def _engrave(place: Workplace, engraving: Engraving, face: Polygon, top: float) 
     wish = Wish(engraving.depth, STEP * tool.diameter, tool.diameter, thin_chips=False)
     settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
     cutting = settled.cutting
-    motion = engraved_path(lines, top, engraving.depth, cutting.passes, cutting.vf, place.clearance)
+    motion = engraved_path(lines, Down(top, top - engraving.depth, cutting.passes, place.clearance), cutting.vf)
     length = sum(MultiLineString([line]).length for line in lines)
     made = place.add(
-        id, OperationKind.ENGRAVE, f"Engrave {engraving.words} on {engraving.face}, {engraving.depth:g} deep",
-        (engraving.face,), tool, settled, motion, chain=engraving.id, depth=engraving.depth,
+        Named(
+            id,
+            OperationKind.ENGRAVE,
+            f"Engrave {engraving.words} on {engraving.face}, {engraving.depth:g} deep",
+            (engraving.face,),
+            engraving.id,
+        ),
+        tool,
+        settled,
+        motion,
+        depth=engraving.depth,
         figures=(Figure("lines", f"{len(lines)}, {length:.1f} long together", len(lines), ""),),
-    )  # fmt: skip
+    )
     for op in list(place.operations):
         if op.id != made.id and engraving.face in op.features and op.kind != OperationKind.ENGRAVE:
             place.require(made, op.id, "the face is there before it is engraved")
@@ -113,13 +124,13 @@ def _check_on_face(
 
 
 @at_any_feed
-def engraved_path(lines: Drawn, top: float, depth: float, passes: int, vf: float, clearance: float) -> Motion:
+def engraved_path(lines: Drawn, down: Down, vf: float) -> Motion:
     """Each line from the level above, down at half the feed, along it and back again for the next step."""
-    walk = Walk(clearance)
+    walk = Walk(down.clearance)
     for line in lines:
         walk.over(*line[0])
-        walk.down(round(top + APPROACH, 5))
-        for k, z in enumerate(levels(top, top - depth, passes)):
+        walk.down(round(down.top + APPROACH, 5))
+        for k, z in enumerate(down.levels):
             way = line if k % 2 == 0 else line[::-1]
             walk.cut(RAMP_FEED * vf, [(*way[0], round(z, 5))])
             walk.cut(vf, [(*p, round(z, 5)) for p in way[1:]])

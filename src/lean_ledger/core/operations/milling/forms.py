@@ -5,7 +5,7 @@ from __future__ import annotations
 from functools import lru_cache
 from math import ceil
 
-from lean_ledger.core.basis.findings import Cure, Figure, Severity
+from lean_ledger.core.basis.findings import Cure, Figure
 from lean_ledger.core.features import Slot
 from lean_ledger.core.features.model import Undercut
 from lean_ledger.core.geometry.vectors import Vec
@@ -15,7 +15,7 @@ from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import RUN_OFF, Walk
 from lean_ledger.core.operations.milling.regions import Flat
 from lean_ledger.core.operations.model import Motion, Operation
-from lean_ledger.core.operations.workplace import Workplace
+from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.library.types import Tool, ToolKind
 
 SAME_FLANK = 0.5  # degrees that a dovetail mill's flank may differ by
@@ -49,15 +49,20 @@ def form_operation(place: Workplace, slot: Slot, form: Undercut) -> Operation | 
     name = "dovetail" if kind == OperationKind.DOVETAIL else "T-slot"
     if tool is None:
         flank = f" of {form.flank:g}°" if kind == OperationKind.DOVETAIL else ""
-        place.find(
-            "no-form-mill", Severity.ERROR, f"No {name} mill{flank} makes {slot.id}.",
+        place.lack(
+            "no-form-mill",
+            f"No {name} mill{flank} makes {slot.id}.",
             f"It has to be at most Ø{form.width:g}, go through a mouth of {slot.width:g} with its neck and reach "
             f"{slot.depth:g}; its head is {'at least' if kind == OperationKind.DOVETAIL else 'at most'} "
-            f"{form.height:g} high.", features=(slot.id,),
-            cures=(Cure("Leave to another shop", {"change": "leave-out", "features": [slot.id],
-                                                  "reason": "made elsewhere"}),),
+            f"{form.height:g} high.",
+            features=(slot.id,),
+            cures=(
+                Cure(
+                    "Leave to another shop", {"change": "leave-out", "features": [slot.id], "reason": "made elsewhere"}
+                ),
+            ),
             wanted=f"{name} mill{flank}, at most Ø{form.width:g}, head {form.height:g}",
-        )  # fmt: skip
+        )
         return None
     data = place.library.data(tool, place.material)
     assert data is not None
@@ -77,9 +82,13 @@ def form_operation(place: Workplace, slot: Slot, form: Undercut) -> Operation | 
         Figure("layers", f"{form.height:g} high, head of {tool.cutting_length:g}", layers, ""),
     )
     return place.add(
-        id, kind, f"Mill {name} {slot.id}, {form.width:g} wide", (slot.id,), tool, settled, motion, chain=slot.id,
-        depth=slot.depth, figures=figures, outer=True,
-    )  # fmt: skip
+        Named(id, kind, f"Mill {name} {slot.id}, {form.width:g} wide", (slot.id,), slot.id, outer=True),
+        tool,
+        settled,
+        motion,
+        depth=slot.depth,
+        figures=figures,
+    )
 
 
 def _run(place: Workplace, slot: Slot, form: Undercut, tool: Tool) -> tuple[Flat, Flat, bool]:

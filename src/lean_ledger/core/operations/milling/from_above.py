@@ -32,8 +32,8 @@ from lean_ledger.core.operations.depths import depth_of
 from lean_ledger.core.operations.holes.drilling import group_holes
 from lean_ledger.core.operations.holes.holes import hole_operations
 from lean_ledger.core.operations.kinds import OperationKind
-from lean_ledger.core.operations.milling.indexed import BELOW_FLOOR
 from lean_ledger.core.operations.milling.milling import (
+    BELOW_FLOOR,
     WALL_OVERLAP,
     Facing,
     chamfer_operation,
@@ -117,10 +117,13 @@ def _face(
     )  # fmt: skip
     done = face_operation(place, facing)
     if done is None:
-        place.find(
-            "no-face-mill", Severity.ERROR, f"No tool faces side {setup.up} in {place.material.name}.",
-            f"{over:g} mm of stock stand on it.", features=tuple(f.id for f in tops), wanted="face mill or end mill",
-        )  # fmt: skip
+        place.lack(
+            "no-face-mill",
+            f"No tool faces side {setup.up} in {place.material.name}.",
+            f"{over:g} mm of stock stand on it.",
+            features=tuple(f.id for f in tops),
+            wanted="face mill or end mill",
+        )
         return part_top + over, state
     return part_top, state.faced(setup.up)
 

@@ -11,6 +11,7 @@ from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec, axis_name, dot, neg
 from lean_ledger.core.holding.hold import Hold, error, grip_of
 from lean_ledger.core.operations.milling.engraving import engrave_operations
+from lean_ledger.core.operations.milling.from_above import cut_inner
 from lean_ledger.core.operations.milling.recesses import Recessed, recess_operations
 from lean_ledger.core.operations.milling.regions import Line, Region
 from lean_ledger.core.operations.model import Operation
@@ -20,17 +21,15 @@ from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.setups.ways import Way
 from lean_ledger.core.stock import StockState
 
-BELOW_FLOOR = 0.5  # mm that an outline goes below the part where stock stands under it
 LEVEL = 0.01
 OVERLAP = 0.3  # mm by which the cuts from two sides overlap
 
 At = Callable[[Way, tuple[Bounds, ...], float], Workplace]
-Inner = Callable[[Workplace, Sequence[Feature]], None]
 
 
 def index_around(
     at: At, setup: SetupDecision, hold: Hold, ways: Sequence[Way], features: Sequence[tuple[Feature, Vec | None]],
-    state: StockState, axis: Vec, limit: float, inner: Inner,
+    state: StockState, axis: Vec, limit: float,
 ) -> tuple[list[Operation], list[Finding], StockState]:  # fmt: skip
     """Side by side: the stock on each down to the part, then what is cut from there. `limit` is the level, along the
     rotary's axis, that no cut on the outside goes below; stock beyond it stays to hold by.
@@ -56,7 +55,7 @@ def index_around(
             place.top = place.box.max[2]
         faced = [op.id for op in place.operations]
         from_end = dot(one.direction, free) > 0.999
-        inner(place, [f for f in own if f not in tops and (from_end or not _is_end(f, free))])
+        cut_inner(place, [f for f in own if f not in tops and (from_end or not _is_end(f, free))])
         if from_end:
             trimmed = trimmed or axis_name(free) in cleared
         ends = [f for f in map(flat_side, (f for f, _ in features if _is_end(f, free))) if f is not None]

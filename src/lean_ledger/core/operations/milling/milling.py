@@ -16,6 +16,7 @@ from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import Wish, settle
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import (
+    Down,
     chamfer_path,
     face_path,
     finish_outline_path,
@@ -23,10 +24,11 @@ from lean_ledger.core.operations.milling.paths import (
 )
 from lean_ledger.core.operations.milling.regions import Line, farthest_stock, offset_ring
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.operations.workplace import Workplace
+from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.library.types import Tool, ToolKind
 
 FACE_SHARE = 0.72  # of the cutter's width per row
+BELOW_FLOOR = 0.5  # mm that an outline goes below the part where stock stands under it
 WALL_OVERLAP = 0.3  # mm by which two setups' outlines overlap
 ROUGH_CORNERS = 0.02  # share of the outline's area that roughing may leave in inner corners
 FINISH_CORNERS = 0.0005
@@ -70,15 +72,17 @@ def face_operation(place: Workplace, facing: Facing) -> Operation | None:
     if place.edit(id).ae is not None:
         rows = max(1, ceil(round(across / settled.cutting.ae, 6)))
     top = facing.top
-    motion = face_path(
-        facing.rectangle, tool.diameter, rows, top, round(top - depth, 5), settled.cutting.passes,
-        settled.cutting.vf, place.clearance,
-    )  # fmt: skip
+    down = Down(top, round(top - depth, 5), settled.cutting.passes, place.clearance)
+    motion = face_path(facing.rectangle, tool.diameter, rows, down, settled.cutting.vf)
     formula = f"ceil({across:.1f} / ({FACE_SHARE} · {tool.diameter:g})) rows over {along:.1f}"
     return place.add(
-        id, OperationKind.FACE, facing.name, facing.features, tool, settled, motion, chain=facing.group, depth=depth,
-        figures=(Figure("rows", formula, rows, ""),), outer=True,
-    )  # fmt: skip
+        Named(id, OperationKind.FACE, facing.name, facing.features, facing.group, outer=True),
+        tool,
+        settled,
+        motion,
+        depth=depth,
+        figures=(Figure("rows", formula, rows, ""),),
+    )
 
 
 def outline_operations(
@@ -115,12 +119,13 @@ def outline_operations(
     rule = choose.outline_mill(ring, depth, FINISH_CORNERS, finishing, *shop, hand) or rougher
     finisher = place.tool(finish_id, OperationKind.FINISH_OUTLINE, rule)
     if rougher is None or finisher is None:
-        place.find(
-            "no-outline-mill", Severity.ERROR,
+        place.lack(
+            "no-outline-mill",
             "No end mill is long enough for the outline.",
             f"The walls are {over_stock:.1f} high in this setup. Add a longer end mill, or cut from both sides.",
-            features=features, wanted=f"end mill that reaches {depth:.1f}",
-        )  # fmt: skip
+            features=features,
+            wanted=f"end mill that reaches {depth:.1f}",
+        )
         return []
     rough_data, finish_data = (place.library.data(t, place.material) for t in (rougher, finisher))
     assert rough_data is not None
@@ -139,13 +144,16 @@ def outline_operations(
     cut = settled.cutting
     step = cut.ae if edit.ae is not None or rest > ae_most else max(rest, 0.1)
     motion = rough_outline_path(
-        ring, place.stock_rectangle, rougher.diameter, cut.allowance, step, top, bottom, cut.passes,
-        cut.vf, place.clearance, climb=place.climbs(rough_id),
+        ring, place.stock_rectangle, rougher.diameter, cut.allowance, step,
+        Down(top, bottom, cut.passes, place.clearance), cut.vf, climb=place.climbs(rough_id),
     )  # fmt: skip
     rough = place.add(
-        rough_id, OperationKind.ROUGH_OUTLINE, f"Rough outline, {depth:.1f} deep", features, rougher, settled, motion,
-        chain=group, depth=depth, outer=True,
-    )  # fmt: skip
+        Named(rough_id, OperationKind.ROUGH_OUTLINE, f"Rough outline, {depth:.1f} deep", features, group, outer=True),
+        rougher,
+        settled,
+        motion,
+        depth=depth,
+    )
     if not finishes:
         place.made_by(made_by.id, 1)
         return [place.operations[-1]]
@@ -153,13 +161,18 @@ def outline_operations(
     settled = settle(finisher, finish_data, place.material, place.machine, place.edit(finish_id), wish)
     cut = settled.cutting
     motion = finish_outline_path(
-        ring, finisher.diameter, cut.allowance, top, bottom, cut.passes, cut.vf, place.clearance,
+        ring, finisher.diameter, cut.allowance, Down(top, bottom, cut.passes, place.clearance), cut.vf,
         climb=place.climbs(finish_id),
     )  # fmt: skip
     finish = place.add(
-        finish_id, OperationKind.FINISH_OUTLINE, f"Finish outline, {depth:.1f} deep", features, finisher, settled,
-        motion, chain=group, depth=depth, outer=True,
-    )  # fmt: skip
+        Named(
+            finish_id, OperationKind.FINISH_OUTLINE, f"Finish outline, {depth:.1f} deep", features, group, outer=True
+        ),
+        finisher,
+        settled,
+        motion,
+        depth=depth,
+    )
     place.require(finish, rough.id, "rough before finish")
     place.made_by(made_by.id, 2)
     return place.operations[-2:]
@@ -178,14 +191,14 @@ def chamfer_operation(place: Workplace, chamfers: Sequence[Chamfer], ring: Line)
     ]
     tool = place.tool(id, OperationKind.CHAMFER, choose.best(fitting, lambda t: -t.diameter, place.hand))
     if tool is None:
-        place.find(
-            "no-chamfer-mill", Severity.ERROR,
+        place.lack(
+            "no-chamfer-mill",
             f"No chamfer mill breaks {', '.join(ids)} ({first.width:g} × {first.angle:g}°).",
-            "Add one to the library, or leave the edge to deburring.", features=ids,
-            cures=(Cure("Leave to deburring", {"change": "leave-out", "features": list(ids),
-                                               "reason": "deburring"}),),
+            "Add one to the library, or leave the edge to deburring.",
+            features=ids,
+            cures=(Cure("Leave to deburring", {"change": "leave-out", "features": list(ids), "reason": "deburring"}),),
             wanted=f"chamfer mill of {2 * (90 - first.angle):g}°, Ø{3 * first.width:.1f} or more",
-        )  # fmt: skip
+        )
         return None
     data = place.library.data(tool, place.material)
     assert data is not None
@@ -203,9 +216,12 @@ def chamfer_operation(place: Workplace, chamfers: Sequence[Chamfer], ring: Line)
             "Grip less, or break this edge from the other side.", features=ids, operation=id,
         )  # fmt: skip
     return place.add(
-        id, OperationKind.CHAMFER, f"Chamfer {first.width:g} × {first.angle:g}°", ids, tool, settled, motion,
-        chain=first.id, depth=round(place.top - tip, 4), outer=outer,
-    )  # fmt: skip
+        Named(id, OperationKind.CHAMFER, f"Chamfer {first.width:g} × {first.angle:g}°", ids, first.id, outer=outer),
+        tool,
+        settled,
+        motion,
+        depth=round(place.top - tip, 4),
+    )
 
 
 def _on_ring(line: Line, ring: Line) -> bool:

@@ -6,6 +6,7 @@ Every path starts and ends at the clearance plane. Cached, since most changes of
 from __future__ import annotations
 
 import itertools
+from dataclasses import dataclass, replace
 from math import hypot, radians, sin
 
 from shapely.geometry import LineString, Point, Polygon
@@ -38,10 +39,39 @@ LEAST_LEAD = 0.02  # mm to which the room for a lead is found out
 RAMP_FEED = 0.5  # share of the feed on a ramp
 
 
-def levels(top: float, bottom: float, passes: int) -> list[float]:
-    """Equal step-downs, the last at the bottom."""
-    step = (top - bottom) / passes
-    return [top - step * (i + 1) for i in range(passes - 1)] + [bottom]
+@dataclass(frozen=True)
+class Space:
+    """Alike regions that a tool clears; mm that it leaves on their walls, and that it runs out over open edges."""
+
+    regions: tuple[Region, ...]
+    diameter: float
+    allowance: float = 0.0
+    run_out: float = 0.0
+
+    @property
+    def radius(self) -> float:
+        return self.diameter / 2
+
+    def centre_area(self, region: Region) -> BaseGeometry:
+        """Where the tool's centre may be in one of them."""
+        return centre_area(region, self.radius, self.allowance, self.run_out)
+
+
+@dataclass(frozen=True)
+class Down:
+    """From one level to another in equal steps, mm; rapids go at the clearance plane, ramps at an angle, degrees."""
+
+    top: float
+    bottom: float
+    passes: int
+    clearance: float
+    ramp_angle: float = 0.0
+
+    @property
+    def levels(self) -> list[float]:
+        """Where each step ends, the last at the bottom."""
+        step = (self.top - self.bottom) / self.passes
+        return [self.top - step * (i + 1) for i in range(self.passes - 1)] + [self.bottom]
 
 
 class Walk:
@@ -95,16 +125,7 @@ class Walk:
 
 
 @at_any_feed
-def face_path(
-    stock: tuple[float, float, float, float],
-    diameter: float,
-    rows: int,
-    top: float,
-    bottom: float,
-    passes: int,
-    vf: float,
-    clearance: float,
-) -> Motion:
+def face_path(stock: tuple[float, float, float, float], diameter: float, rows: int, down: Down, vf: float) -> Motion:
     """Back and forth over a rectangle along its longer side, running off both ends."""
     x0, y0, x1, y1 = stock
     along_x = x1 - x0 >= y1 - y0
@@ -112,12 +133,12 @@ def face_path(
     side_low, side_high = (y0, y1) if along_x else (x0, x1)
     run = diameter / 2 + RUN_OFF
     width = (side_high - side_low) / rows
-    walk = Walk(clearance)
+    walk = Walk(down.clearance)
 
     def at(along: float, across: float) -> Flat:
         return (along, across) if along_x else (across, along)
 
-    for z in levels(top, bottom, passes):
+    for z in down.levels:
         start, end = low - run, high + run
         walk.over(*at(start, side_low + width / 2))
         walk.down(z)
@@ -131,21 +152,7 @@ def face_path(
 
 @at_any_feed
 def clear_path(
-    regions: tuple[Region, ...],
-    diameter: float,
-    wall_allowance: float,
-    run_out: float,
-    step: float,
-    top: float,
-    bottom: float,
-    passes: int,
-    vf: float,
-    ramp_angle: float,
-    *,
-    predrilled: bool,
-    clearance: float,
-    climb: bool = True,
-    before: float = 0.0,
+    space: Space, step: float, down: Down, vf: float, *, predrilled: bool, climb: bool = True, before: float = 0.0
 ) -> Motion:
     """Clear regions one after the other, layer by layer, with offset loops from the inside out.
 
@@ -153,24 +160,24 @@ def clear_path(
     hole. Loops that can be reached without crossing a wall are joined by feed, others over the clearance plane. Where
     a tool of the diameter `before` went already, it comes down where that one was.
     """
-    walk = Walk(clearance)
-    for region in regions:
-        loops = clearing_loops(region, diameter / 2, wall_allowance, run_out, step)
-        allowed = prep(centre_area(region, diameter / 2, wall_allowance, run_out).buffer(0.02))
+    walk = Walk(down.clearance)
+    for region in space.regions:
+        loops = clearing_loops(region, space.radius, space.allowance, space.run_out, step)
+        allowed = prep(space.centre_area(region).buffer(0.02))
         inside = prep(region.polygon)
-        z_before = top
-        for z in levels(top, bottom, passes):
+        z_before = down.top
+        for z in down.levels:
             at: Flat | None = None
             for loop in loops:
                 line = turned_round(loop, climb=climb)
                 if at is None or not (at == line[0] or allowed.covers(LineString([at, line[0]]))):
-                    line = _where_it_was(_from_outside(line, inside, region), region, before, wall_allowance, run_out)
+                    line = _where_it_was(_from_outside(line, inside, region), region, space, before)
                     walk.over(*line[0])
                     walk.down(z_before + APPROACH)
                     if predrilled or not inside.contains(Point(line[0])):
                         walk.cut(vf, [(*line[0], z)])
                     else:
-                        walk.cut(vf * RAMP_FEED, ramp(line, z_before, z, ramp_angle))
+                        walk.cut(vf * RAMP_FEED, ramp(line, z_before, z, down.ramp_angle))
                 elif at != line[0]:
                     walk.cut(vf, [(*line[0], z)])
                 walk.cut(vf, [(x, y, z) for x, y in line[1:]])
@@ -189,11 +196,11 @@ def _from_outside(line: Line, inside: PreparedGeometry[Polygon], region: Region)
     return line
 
 
-def _where_it_was(line: Line, region: Region, before: float, allowance: float, run_out: float) -> Line:
+def _where_it_was(line: Line, region: Region, space: Space, before: float) -> Line:
     """Begin a closed loop where the tool before came nearest to: in corners it left stock."""
     if before <= 0 or line[0] != line[-1]:
         return line
-    free = centre_area(region, before / 2, allowance, run_out)
+    free = replace(space, diameter=before).centre_area(region)
     if free.is_empty:
         return line
     i = min(range(len(line) - 1), key=lambda k: (round(free.distance(Point(line[k])), 3), k))
@@ -221,32 +228,19 @@ def ramp(line: Line, top: float, bottom: float, angle: float) -> list[Vec]:
 
 
 @at_any_feed
-def wall_path(
-    regions: tuple[Region, ...],
-    diameter: float,
-    allowance: float,
-    run_out: float,
-    top: float,
-    bottom: float,
-    passes: int,
-    vf: float,
-    clearance: float,
-    *,
-    climb: bool = True,
-    before: float = 0.0,
-) -> Motion:
+def wall_path(space: Space, down: Down, vf: float, *, climb: bool = True, before: float = 0.0) -> Motion:
     """Along the walls at full depth, with a lead-in from the inside and an overlap on closed walls; it comes down
     where a tool of the diameter `before` was.
     """
-    walk = Walk(clearance)
-    lead = min(2.0, 0.2 * diameter)
-    for region in regions:
-        inner = _lead_area(region, diameter / 2, allowance, lead, run_out)
-        for wall in wall_passes(region, diameter / 2, allowance, run_out):
-            line = _where_it_was(turned_round(wall, climb=climb), region, before, allowance, run_out)
+    walk = Walk(down.clearance)
+    lead = min(2.0, 0.2 * space.diameter)
+    for region in space.regions:
+        inner = _lead_area(region, space, lead)
+        for wall in wall_passes(region, space.radius, space.allowance, space.run_out):
+            line = _where_it_was(turned_round(wall, climb=climb), region, space, before)
             entry = _toward(inner, line[0])
             points = _overlapped(line) if line[0] == line[-1] else line
-            for z in levels(top, bottom, passes):
+            for z in down.levels:
                 walk.over(*entry)
                 walk.down(z + APPROACH)
                 walk.cut(vf, [(*entry, z)])
@@ -255,18 +249,22 @@ def wall_path(
     return walk.leave()
 
 
-def _lead_area(region: Region, radius: float, allowance: float, lead: float, run_out: float) -> BaseGeometry:
+def _lead_area(region: Region, space: Space, lead: float) -> BaseGeometry:
     """Where the tool's centre may come down beside a wall: a lead off it, in a narrow slot as far as there is room.
 
     Nearer to the wall it would come down through what roughing left there.
     """
-    area = centre_area(region, radius, allowance + lead, run_out)
+
+    def off_wall(by: float) -> BaseGeometry:
+        return replace(space, allowance=space.allowance + by).centre_area(region)
+
+    area = off_wall(lead)
     if not area.is_empty:
         return area
     none, some = lead, 0.0
     while none - some > LEAST_LEAD:
         tried = (none + some) / 2
-        narrow = centre_area(region, radius, allowance + tried, run_out)
+        narrow = off_wall(tried)
         if narrow.is_empty:
             none = tried
         else:
@@ -298,23 +296,13 @@ def _overlapped(line: Line) -> Line:
 
 @at_any_feed
 def rough_outline_path(
-    ring: Line,
-    stock: tuple[float, float, float, float],
-    diameter: float,
-    allowance: float,
-    step: float,
-    top: float,
-    bottom: float,
-    passes: int,
-    vf: float,
-    clearance: float,
-    *,
-    climb: bool = True,
-) -> Motion:
+    ring: Line, stock: tuple[float, float, float, float], diameter: float, allowance: float, step: float, down: Down,
+    vf: float, *, climb: bool = True,
+) -> Motion:  # fmt: skip
     """Around the part from the stock's edge inward, level by level, entering beside the stock."""
     loops = outline_loops(ring, stock, diameter / 2, allowance, step)
-    walk = Walk(clearance)
-    for z in levels(top, bottom, passes):
+    walk = Walk(down.clearance)
+    for z in down.levels:
         for loop in loops:
             line = turned_round(loop, climb=climb)
             entry = _beside(stock, line[0], diameter / 2 + RUN_OFF)
@@ -341,16 +329,15 @@ def _beside(stock: tuple[float, float, float, float], point: Flat, distance: flo
 
 @at_any_feed
 def finish_outline_path(
-    ring: Line, diameter: float, allowance: float, top: float, bottom: float, passes: int, vf: float, clearance: float,
-    *, climb: bool = True,
-) -> Motion:  # fmt: skip
+    ring: Line, diameter: float, allowance: float, down: Down, vf: float, *, climb: bool = True
+) -> Motion:
     """Once around the part at its size, with a lead-in from outside and an overlap."""
     line = turned_round(offset_ring(ring, diameter / 2 + allowance), climb=climb)
     lead = offset_ring(ring, diameter / 2 + allowance + max(2.0, 0.3 * diameter))
     boundary = LineString(lead)
     points = _overlapped(line)
-    walk = Walk(clearance)
-    for z in levels(top, bottom, passes):
+    walk = Walk(down.clearance)
+    for z in down.levels:
         entry = _toward(boundary, line[0])
         walk.over(*entry)
         walk.down(z)

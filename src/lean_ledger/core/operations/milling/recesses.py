@@ -24,11 +24,11 @@ from lean_ledger.core.operations.milling.clearing import (
     rough_operation,
 )
 from lean_ledger.core.operations.milling.forms import form_operation
-from lean_ledger.core.operations.milling.paths import clear_path
+from lean_ledger.core.operations.milling.paths import Down, Space, clear_path
 from lean_ledger.core.operations.milling.regions import Line, Region, joined
 from lean_ledger.core.operations.milling.surface_paths import Over, risen
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
+from lean_ledger.core.operations.workplace import BREAK_THROUGH, Named, Workplace
 from lean_ledger.library.types import Tool
 
 RISES = 0.05  # mm above a flat from which the part stands beside it
@@ -88,17 +88,21 @@ def _upright_operations(place: Workplace, recess: Recessed, label: str, steps: S
     finish_id = place.id_of(feature.id, OperationKind.FINISH_WALL)
     finisher = place.tool(finish_id, OperationKind.FINISH_WALL, finisher)
     if finisher is None:
-        place.find(
-            "no-mill", Severity.ERROR,
+        place.lack(
+            "no-mill",
             f"No end mill makes {label}.",
             f"It has to go into an opening with inner corners of R{recess.corner_radius:g} and reach {depth:.1f} "
             f"in {place.material.name}.",
             features=recess.features,
-            cures=(Cure("Leave to another shop", {"change": "leave-out", "features": [feature.id],
-                                                  "reason": "made elsewhere"}),),
+            cures=(
+                Cure(
+                    "Leave to another shop",
+                    {"change": "leave-out", "features": [feature.id], "reason": "made elsewhere"},
+                ),
+            ),
             wanted=f"end mill{f' of at most Ø{2 * recess.corner_radius:g}' if recess.corner_radius else ''} that "
-                   f"reaches {depth:.1f}",
-        )  # fmt: skip
+            f"reaches {depth:.1f}",
+        )
         return []
     # what nothing cleans after it has to come into the corners by itself
     corners_after = "clean corners" in steps or "finish wall" in steps
@@ -175,15 +179,25 @@ def _finish_floor(
     settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
     cut = settled.cutting
     off_walls = place.material.wall_allowance
-    motion = clear_path(
-        (recess.region,), tool.diameter, off_walls, run_out, cut.ae, round(recess.bottom + floor_left, 5),
-        recess.bottom, cut.passes, cut.vf, place.material.ramp_angle, predrilled=False, clearance=place.clearance,
-        before=before.diameter,
-    )  # fmt: skip
+    down = Down(
+        round(recess.bottom + floor_left, 5), recess.bottom, cut.passes, place.clearance, place.material.ramp_angle
+    )
+    space = Space((recess.region,), tool.diameter, off_walls, run_out)
+    motion = clear_path(space, cut.ae, down, cut.vf, predrilled=False, before=before.diameter)
     return place.add(
-        id, OperationKind.FINISH_FLOOR, f"Finish floor of {label}", recess.features, tool, settled, motion,
-        chain=recess.feature.id, depth=round(recess.top - recess.bottom, 5), outer=bool(recess.region.open_edges),
-    )  # fmt: skip
+        Named(
+            id,
+            OperationKind.FINISH_FLOOR,
+            f"Finish floor of {label}",
+            recess.features,
+            recess.feature.id,
+            outer=bool(recess.region.open_edges),
+        ),
+        tool,
+        settled,
+        motion,
+        depth=round(recess.top - recess.bottom, 5),
+    )
 
 
 def recess_in_setup(place: Workplace, feature: Recess, closed: Sequence[Recessed]) -> Recessed:

@@ -18,7 +18,7 @@ from lean_ledger.core.geometry.dropping import Floats, Grid, drop_at, drop_ball,
 from lean_ledger.core.geometry.flat import lines, polygons
 from lean_ledger.core.geometry.model import Mesh
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED, Walk, ramp
+from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED, Down, Walk, ramp
 from lean_ledger.core.operations.milling.regions import QUADRANT, Line, loops_of
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.setups.frame import Frame
@@ -47,6 +47,16 @@ class Over:
 
     def __eq__(self, other: object) -> bool:
         return isinstance(other, Over) and other.mesh is self.mesh and other.frame == self.frame
+
+
+@dataclass(frozen=True)
+class Room:
+    """Of a ball: all stock is below `top`, at most `left` of it over the faces; its tip does not go below `lowest`."""
+
+    top: float
+    left: float
+    lowest: float
+    clearance: float
 
 
 @lru_cache(maxsize=64)
@@ -109,13 +119,8 @@ def ways_by_area(over: Over, faces: frozenset[int], radius: float, row: float, l
 
 
 @lru_cache(maxsize=128)
-def rows_path(
-    over: Over, faces: frozenset[int], radius: float, step: float, top: float, left: float, lowest: float, vf: float,
-    clearance: float,
-) -> Motion:  # fmt: skip
-    """Back and forth over the faces along their longer side, the ball on the part all the way, its tip not below
-    `lowest`. At most `left` of stock stands over the faces, all of it below `top`.
-    """
+def rows_path(over: Over, faces: frozenset[int], radius: float, step: float, room: Room, vf: float) -> Motion:
+    """Back and forth over the faces along their longer side, the ball on the part all the way."""
     area, tips = tips_over(over, faces, radius)
     x0, y0, x1, y1 = area.bounds
     swap = y1 - y0 > x1 - x0
@@ -125,9 +130,9 @@ def rows_path(
         x0, y0, x1, y1 = y0, x0, y1, x1
     rows, along = (max(1, ceil((long - 2 * STRAY) / apart)) for long, apart in ((y1 - y0, step), (x1 - x0, ALONG)))
     grid = Grid(x0, y0, (x1 - x0) / along, (y1 - y0) / rows, along + 1, rows + 1)
-    heights = drop_ball(triangles, grid, radius, max(lowest, float(tips.min())))
+    heights = drop_ball(triangles, grid, radius, max(room.lowest, float(tips.min())))
     on_them = drop_ball(own, grid, radius, -np.inf) >= heights - TOUCH
-    walk = Walk(clearance)
+    walk = Walk(room.clearance)
     forth = True
     for j in range(grid.ny):
         runs = _runs(on_them[j])
@@ -135,7 +140,7 @@ def rows_path(
             points = _straightened(grid.xs[start:stop], heights[j, start:stop])
             line: list[Vec] = [(float(grid.ys[j]), float(x), z) if swap else (float(x), float(grid.ys[j]), z)
                                for x, z in (points if forth else points[::-1])]  # fmt: skip
-            _onto(walk, line, 2.5 * grid.dy, min(top, line[0][2] + left), vf)
+            _onto(walk, line, 2.5 * grid.dy, min(room.top, line[0][2] + room.left), vf)
         forth = not forth
     return walk.leave()
 
@@ -167,10 +172,7 @@ def risen(over: Over, level: float) -> BaseGeometry:
 
 
 @lru_cache(maxsize=128)
-def levels_path(
-    over: Over, faces: frozenset[int], radius: float, step: float, top: float, left: float, lowest: float, vf: float,
-    clearance: float,
-) -> Motion | None:  # fmt: skip
+def levels_path(over: Over, faces: frozenset[int], radius: float, step: float, room: Room, vf: float) -> Motion | None:
     """Round the faces at one level after the other, from the top down; None where no level meets them.
 
     Levels lie so near that the way down the surface from one to the next is the step. At a level the ball keeps off all
@@ -182,8 +184,8 @@ def levels_path(
     # without holes: their rims would count as walls
     near = shapely.union_all([shapely.Polygon(piece.exterior) for piece in polygons(area.buffer(2 * radius))])
     turned = [k * pi / 2 / SLICES for k in range(SLICES + 1)]
-    walk = Walk(clearance)
-    for z in _even_levels(tips, own, step, lowest):
+    walk = Walk(room.clearance)
+    for z in _even_levels(tips, own, step, room.lowest):
         heights = [(z + radius * (1 - cos(t)), radius * sin(t)) for t in turned]
         keep_off = shapely.union_all([
             risen(over, floor(h / FINE) * FINE).intersection(near).buffer(wide, quad_segs=QUADRANT)
@@ -197,7 +199,7 @@ def levels_path(
                     if line.length > ALONG:
                         way = [(x, y, z) for x, y in line.coords]
                         free = walk.at is not None and not barred.intersects(LineString([walk.at[:2], way[0][:2]]))
-                        _onto(walk, way, 2 * step if free else 0.0, min(top, z + left), vf)
+                        _onto(walk, way, 2 * step if free else 0.0, min(room.top, z + room.left), vf)
     return walk.leave() if walk.strokes else None
 
 
@@ -229,20 +231,20 @@ def _even_levels(tips: Floats, own: Floats, step: float, lowest: float) -> list[
 
 @lru_cache(maxsize=128)
 def opening_path(
-    over: Over, faces: frozenset[int], radius: float, leave: float, step: float, top: float, bottom: float,
-    passes: int, vf: float, ramp_angle: float, stock: tuple[float, float, float, float], clearance: float,
+    over: Over, faces: frozenset[int], radius: float, leave: float, step: float, down: Down, vf: float,
+    stock: tuple[float, float, float, float],
 ) -> Motion | None:  # fmt: skip
     """A flat mill's levels over the faces, off all of the part that rises above each by `leave`.
 
     It enters beside the stock where a loop leads out there, else by a ramp.
     """
     area, _ = surface_of(over, faces)
-    walk = Walk(clearance)
-    z_before = top
+    walk = Walk(down.clearance)
+    z_before = down.top
     x0, y0, x1, y1 = stock
     block = shapely.box(x0 - radius, y0 - radius, x1 + radius, y1 + radius)
-    for k in range(1, passes + 1):
-        z = top - (top - bottom) * k / passes
+    for k in range(1, down.passes + 1):
+        z = down.top - (down.top - down.bottom) * k / down.passes
         keep_off = risen(over, round(z - leave, 6)).buffer(radius + leave)
         allowed = area.buffer(radius).difference(keep_off)
         # what is cleared already needs no second visit: only where the level meets stock over the faces
@@ -254,7 +256,7 @@ def opening_path(
                 walk.over(*line[0])
                 if block.contains(Point(line[0])):
                     walk.down(z_before + APPROACH)
-                    walk.cut(vf * RAMP_FEED, ramp(line, z_before, z, ramp_angle))
+                    walk.cut(vf * RAMP_FEED, ramp(line, z_before, z, down.ramp_angle))
                 else:
                     walk.down(z)
                 walk.cut(vf, [(x, y, z) for x, y in line[1:]])

@@ -10,8 +10,10 @@ from lean_ledger.core.features import Fillet, FreeSurface
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import Settled, Wish, settle
 from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.milling.paths import Down
 from lean_ledger.core.operations.milling.surface_paths import (
     Over,
+    Room,
     levels_path,
     opening_path,
     row_share,
@@ -22,7 +24,7 @@ from lean_ledger.core.operations.milling.surface_paths import (
     ways_by_area,
 )
 from lean_ledger.core.operations.model import Motion, Operation
-from lean_ledger.core.operations.workplace import Workplace
+from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.core.plan import Strategy
 from lean_ledger.library.types import Tool, ToolKind
 
@@ -54,13 +56,18 @@ def surface_operations(place: Workplace, features: Sequence[FreeSurface | Fillet
     id = place.id_of(own[0].id, OperationKind.FINISH_SURFACE)
     ball = place.tool(id, OperationKind.FINISH_SURFACE, _ball(place, own, depth, over, faces))
     if ball is None:
-        place.find(
-            "no-ball-mill", Severity.ERROR, f"No ball mill makes {', '.join(ids)}.",
-            f"It has to reach {depth:.1f} in {place.material.name}.", features=ids,
-            cures=(Cure("Leave to another shop", {"change": "leave-out", "features": list(ids),
-                                                  "reason": "made elsewhere"}),),
+        place.lack(
+            "no-ball-mill",
+            f"No ball mill makes {', '.join(ids)}.",
+            f"It has to reach {depth:.1f} in {place.material.name}.",
+            features=ids,
+            cures=(
+                Cure(
+                    "Leave to another shop", {"change": "leave-out", "features": list(ids), "reason": "made elsewhere"}
+                ),
+            ),
             wanted=f"ball mill that reaches {depth:.1f}",
-        )  # fmt: skip
+        )
         return
     opened = _open(place, over, faces, ids, ball, low)
     finish = _finish(place, id, over, faces, ids, ball, low, opened)
@@ -124,16 +131,19 @@ def _open(
     settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
     cut = settled.cutting
     motion = opening_path(
-        over, faces, tool.diameter / 2, cut.allowance, min(cut.ae, tool.diameter / 2), place.top,
-        round(place.top - depth, 4), cut.passes, cut.vf, place.material.ramp_angle, place.stock_rectangle,
-        place.clearance,
+        over, faces, tool.diameter / 2, cut.allowance, min(cut.ae, tool.diameter / 2),
+        Down(place.top, round(place.top - depth, 4), cut.passes, place.clearance, place.material.ramp_angle), cut.vf,
+        place.stock_rectangle,
     )  # fmt: skip
     if motion is None:
         return None
     return place.add(
-        id, OperationKind.ROUGH_SURFACE, f"Open {_named(ids)} in levels", ids, tool, settled, motion, chain=ids[0],
-        depth=depth, outer=True,
-    )  # fmt: skip
+        Named(id, OperationKind.ROUGH_SURFACE, f"Open {_named(ids)} in levels", ids, ids[0], outer=True),
+        tool,
+        settled,
+        motion,
+        depth=depth,
+    )
 
 
 def _finish(
@@ -152,18 +162,18 @@ def _finish(
     cut = settled.cutting
     rows = row_share(surface_of(over, faces)[1])
     standing = left if opened is not None else place.top - low
-    args = (place.top, standing, max(place.lowest, -1e6), cut.vf, place.clearance)
+    room = Room(place.top, standing, max(place.lowest, -1e6), place.clearance)
     wanted = place.edit(id).strategy
     lengths = ways_by_area(over, faces, radius, cut.ae * rows, cut.ae)
     # what is far longer is not even drawn
     able = [one for one, length in zip((IN_ROWS, IN_LEVELS), lengths, strict=True)
             if one == wanted or length <= FAR_LONGER * min(lengths)]  # fmt: skip
     found: dict[Strategy, Motion] = {}
-    in_levels = levels_path(over, faces, radius, cut.ae, *args) if IN_LEVELS in able else None
+    in_levels = levels_path(over, faces, radius, cut.ae, room, cut.vf) if IN_LEVELS in able else None
     if in_levels is not None:
         found[IN_LEVELS] = in_levels
     if IN_ROWS in able or not found:
-        found[IN_ROWS] = rows_path(over, faces, radius, cut.ae * rows, *args)
+        found[IN_ROWS] = rows_path(over, faces, radius, cut.ae * rows, room, cut.vf)
     return _quicker(place, id, ids, ball, settled, found, cusp, round(place.top - low, 4))
 
 
@@ -181,9 +191,13 @@ def _quicker(
           for one, took in seconds.items() if len(seconds) > 1),
     )  # fmt: skip
     made = place.add(
-        id, OperationKind.FINISH_SURFACE, f"Finish {_named(ids)} {chosen}", ids, ball, settled, found[chosen],
-        chain=ids[0], depth=depth, figures=figures, outer=True,
-    )  # fmt: skip
+        Named(id, OperationKind.FINISH_SURFACE, f"Finish {_named(ids)} {chosen}", ids, ids[0], outer=True),
+        ball,
+        settled,
+        found[chosen],
+        depth=depth,
+        figures=figures,
+    )
     return place.exchange(replace(made, strategy=chosen, strategies=tuple(seconds.items())))
 
 

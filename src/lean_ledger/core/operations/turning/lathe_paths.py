@@ -48,18 +48,29 @@ def css(
     """As `turned_at`, with what was set by hand for an operation."""
     data = place.library.data(tool, place.material)
     assert data is not None
-    return turned_at(tool, data, place.material, place.machine, place.edit(id), depth, ap_most, diameter, share=share,
-                     allowance=allowance)  # fmt: skip
+    means = Means(tool, data, place.material, place.machine, place.edit(id))
+    return turned_at(means, depth, ap_most, diameter, share=share, allowance=allowance)
+
+
+@dataclass(frozen=True)
+class Means:
+    """What a cut is made with, and what was set for it by hand."""
+
+    tool: Tool
+    data: CuttingData
+    material: Material
+    machine: Machine
+    edit: OperationEdit
 
 
 def turned_at(
-    tool: Tool, data: CuttingData, material: Material, machine: Machine, edit: OperationEdit, depth: float,
-    ap_most: float, diameter: float, *, share: float = 1.0, allowance: float = 0.0,
-) -> Spun:  # fmt: skip
+    means: Means, depth: float, ap_most: float, diameter: float, *, share: float = 1.0, allowance: float = 0.0
+) -> Spun:
     """Settled data of a cut of `depth` on the radius that starts at `diameter`; `share` of the usual feed is taken.
 
     Raises PlanError for a value that is not above 0.
     """
+    tool, data, material, machine, edit = means.tool, means.data, means.material, means.machine, means.edit
     for name in ("n", "vf", "ap"):
         value = getattr(edit, name)
         if value is not None and value <= 0:

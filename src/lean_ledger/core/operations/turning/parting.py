@@ -15,7 +15,7 @@ from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.turning.lathe_paths import css, inside_plunges, lathe_motion
-from lean_ledger.core.operations.workplace import Workplace
+from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.core.setups.profile import levels_of
 from lean_ledger.core.stock import StockState
 from lean_ledger.library.types import ToolKind
@@ -41,13 +41,19 @@ def bore_groove_operation(place: Workplace, groove: Turned) -> Operation | None:
     ]  # fmt: skip
     tool = place.tool(id, OperationKind.BORE_GROOVE, choose.best(fitting, lambda t: t.width))
     if tool is None:
-        place.find(
-            "no-bore-groove", Severity.ERROR, f"No bar makes the inside groove {groove.id}, {width:g} wide.",
-            f"It has to go into Ø{bore:g}, reach {into:.1f} and plunge {depth:g} deep.", features=(groove.id,),
-            cures=(Cure("Leave to another shop", {"change": "leave-out", "features": [groove.id],
-                                                  "reason": "made elsewhere"}),),
+        place.lack(
+            "no-bore-groove",
+            f"No bar makes the inside groove {groove.id}, {width:g} wide.",
+            f"It has to go into Ø{bore:g}, reach {into:.1f} and plunge {depth:g} deep.",
+            features=(groove.id,),
+            cures=(
+                Cure(
+                    "Leave to another shop",
+                    {"change": "leave-out", "features": [groove.id], "reason": "made elsewhere"},
+                ),
+            ),
             wanted=f"bar for inside grooves of at most {width:g}, from Ø{bore:g} or less, {depth:g} deep",
-        )  # fmt: skip
+        )
         return None
     count = 1 + ceil(round(max(0.0, width - tool.width) / (PLUNGE_SHARE * tool.width), 6))
     step = (width - tool.width) / (count - 1) if count > 1 else 0.0
@@ -55,10 +61,13 @@ def bore_groove_operation(place: Workplace, groove: Turned) -> Operation | None:
     plunges = [(bottom, round(low + k * step, 5)) for k in range(count)]
     ring = ((bore / 2 - BORE_ROOM, low), (bottom, low), (bottom, high), (bore / 2 - BORE_ROOM, high))
     made = place.add(
-        id, OperationKind.BORE_GROOVE, f"Groove inside {groove.id}, {width:g} wide", (groove.id,), tool, spun.settled,
-        inside_plunges(place, spun, plunges, bore / 2 - BORE_ROOM, place.top + LEAD, (ring,)), chain=groove.id,
-        depth=depth, figures=(*spun.figures, Figure("plunges", f"{width:g} wide, insert {tool.width:g}", count, "")),
-    )  # fmt: skip
+        Named(id, OperationKind.BORE_GROOVE, f"Groove inside {groove.id}, {width:g} wide", (groove.id,), groove.id),
+        tool,
+        spun.settled,
+        inside_plunges(place, spun, plunges, bore / 2 - BORE_ROOM, place.top + LEAD, (ring,)),
+        depth=depth,
+        figures=(*spun.figures, Figure("plunges", f"{width:g} wide, insert {tool.width:g}", count, "")),
+    )
     bored = {f.id for f in place.part.features if isinstance(f, Hole) and f.on_axis}
     for op in list(place.operations):
         if op.kind in (OperationKind.BORE, OperationKind.DRILL) and bored & set(op.features):
@@ -80,10 +89,13 @@ def cut_off(place: Workplace, state: StockState, axis: Vec, radius: float) -> St
     tool = place.tool(id, OperationKind.CUT_OFF, choose.best(fitting, lambda t: -t.diameter))
     undo = Cure("Do not cut it off", {"change": "set-cut-off", "setup": place.setup, "left": None})
     if tool is None:
-        place.find(
-            "no-blade", Severity.ERROR, f"No blade cuts Ø{2 * radius:.1f} off.",
-            f"It has to plunge {radius:.1f} deep.", cures=(undo,), wanted=f"parting blade, {radius:.0f} deep",
-        )  # fmt: skip
+        place.lack(
+            "no-blade",
+            f"No blade cuts Ø{2 * radius:.1f} off.",
+            f"It has to plunge {radius:.1f} deep.",
+            cures=(undo,),
+            wanted=f"parting blade, {radius:.0f} deep",
+        )
         return state
     lowest = place.lowest
     if level - tool.diameter < lowest - 1e-6:
@@ -103,10 +115,15 @@ def cut_off(place: Workplace, state: StockState, axis: Vec, radius: float) -> St
     ring = ((0.0, place.stock.min[2] - LEAD), (radius + LEAD, place.stock.min[2] - LEAD), (radius + LEAD, level),
             (0.0, level))  # fmt: skip
     made = place.add(
-        id, OperationKind.CUT_OFF, f"Cut off Ø{2 * radius:.1f}, {left:g} left to face", (), tool, spun.settled,
+        Named(
+            id, OperationKind.CUT_OFF, f"Cut off Ø{2 * radius:.1f}, {left:g} left to face", (), "cut off", outer=True
+        ),
+        tool,
+        spun.settled,
         lathe_motion(place, spun, [[(radius + LEAD, tip), (-PAST_CENTRE, tip)]], (ring,), place.top + LEAD, radius),
-        chain="cut off", depth=radius, figures=spun.figures, outer=True,
-    )  # fmt: skip
+        depth=radius,
+        figures=spun.figures,
+    )
     for op in list(place.operations):
         if op.id != made.id:
             place.require(made, op.id, "the piece is finished before it falls")

@@ -13,7 +13,7 @@ from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import EFFICIENCY, Settled, speed_share
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Cutting, Motion, Operation
-from lean_ledger.core.operations.workplace import Workplace
+from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.core.setups.profile import Chain, levels_of
 from lean_ledger.core.timing.motion import Stroke, feed, rapid
 from lean_ledger.library.types import Thread, ToolKind
@@ -47,12 +47,14 @@ def thread_turn_operation(place: Workplace, turned: Turned, thread: Thread, prof
     ]  # fmt: skip
     tool = place.tool(id, OperationKind.THREAD_TURN, choose.best(fitting, lambda t: -t.cutting_length))
     if tool is None:
-        place.find(
-            "no-threading-insert", Severity.ERROR, f"No insert turns {thread.name} on {turned.id}.",
-            f"Its flanks are {DEEP * thread.pitch:.2f} deep.", features=(turned.id,),
+        place.lack(
+            "no-threading-insert",
+            f"No insert turns {thread.name} on {turned.id}.",
+            f"Its flanks are {DEEP * thread.pitch:.2f} deep.",
+            features=(turned.id,),
             cures=(Cure("Take the thread off", {"change": "say-thread", "features": [turned.id], "thread": None}),),
             wanted=f"threading insert 60° for a pitch of {thread.pitch:g}",
-        )  # fmt: skip
+        )
         return None
     drawn = turned.thread
     if drawn is not None and drawn.hand == "left":
@@ -112,10 +114,19 @@ def thread_turn_operation(place: Workplace, turned: Turned, thread: Thread, prof
         round(max(around, radius) + CLEAR, 5), thread.pitch,
     )  # fmt: skip
     return place.add(
-        id, OperationKind.THREAD_TURN, f"Turn thread {thread.name} on {turned.id}, {high - max(end, low):.1f} long",
-        (turned.id,), tool, Settled(cutting, figures, power, place.machine.spindle.power_at(n)), motion,
-        chain="outside", depth=depth, outer=True,
-    )  # fmt: skip
+        Named(
+            id,
+            OperationKind.THREAD_TURN,
+            f"Turn thread {thread.name} on {turned.id}, {high - max(end, low):.1f} long",
+            (turned.id,),
+            "outside",
+            outer=True,
+        ),
+        tool,
+        Settled(cutting, figures, power, place.machine.spindle.power_at(n)),
+        motion,
+        depth=depth,
+    )
 
 
 @lru_cache(maxsize=256)

@@ -24,7 +24,7 @@ from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.turning.lathe_paths import css, lathe_motion
 from lean_ledger.core.operations.turning.parting import bore_groove_operation, cut_off
 from lean_ledger.core.operations.turning.thread_turning import thread_turn_operation
-from lean_ledger.core.operations.workplace import Workplace
+from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.core.plan import PLAIN
 from lean_ledger.core.setups.profile import (
     FAR,
@@ -157,10 +157,13 @@ def _tool(place: Workplace, id: str, kind: OperationKind, wanted: ToolKind, radi
 
 
 def _no_insert(place: Workplace, features: tuple[str, ...], what: str) -> None:
-    place.find(
-        "no-insert", Severity.ERROR, f"No insert of the library {what} in {place.material.name}.",
-        "Add one, or make it elsewhere.", features=features, wanted=f"insert that {what}",
-    )  # fmt: skip
+    place.lack(
+        "no-insert",
+        f"No insert of the library {what} in {place.material.name}.",
+        "Add one, or make it elsewhere.",
+        features=features,
+        wanted=f"insert that {what}",
+    )
 
 
 def _face(work: Turning, features: Sequence[Feature]) -> bool:
@@ -183,10 +186,13 @@ def _face(work: Turning, features: Sequence[Feature]) -> bool:
         cuts.append([(work.radius + LEAD, z), (-PAST_CENTRE, z)])
     ring = ((0.0, top), (work.radius + LEAD, top), (work.radius + LEAD, high + LEAD), (0.0, high + LEAD))
     place.add(
-        id, OperationKind.FACE_TURN, f"Face end, {over:g} off", ends, tool, spun.settled,
-        lathe_motion(place, spun, cuts, (ring,), high + LEAD, work.radius), chain="end", depth=over,
-        figures=spun.figures, outer=True,
-    )  # fmt: skip
+        Named(id, OperationKind.FACE_TURN, f"Face end, {over:g} off", ends, "end", outer=True),
+        tool,
+        spun.settled,
+        lathe_motion(place, spun, cuts, (ring,), high + LEAD, work.radius),
+        depth=over,
+        figures=spun.figures,
+    )
     work.stock = work.stock.intersection(box(-FAR, 0, top, FAR))
     return True
 
@@ -222,10 +228,20 @@ def _rough(work: Turning, features: tuple[str, ...], usual: float) -> Operation 
         return None
     top = max(z for cut in cuts for _, z in cut)
     return place.add(
-        id, OperationKind.ROUGH_TURN, f"Rough outside, Ø{2 * high:.1f} to Ø{2 * low:.1f}", features, tool,
-        spun.settled, lathe_motion(place, spun, cuts, tuple(rings), top, high), chain="outside",
-        depth=round(high - low, 4), figures=spun.figures, outer=True,
-    )  # fmt: skip
+        Named(
+            id,
+            OperationKind.ROUGH_TURN,
+            f"Rough outside, Ø{2 * high:.1f} to Ø{2 * low:.1f}",
+            features,
+            "outside",
+            outer=True,
+        ),
+        tool,
+        spun.settled,
+        lathe_motion(place, spun, cuts, tuple(rings), top, high),
+        depth=round(high - low, 4),
+        figures=spun.figures,
+    )
 
 
 def _finish(work: Turning, features: tuple[str, ...], rest: BaseGeometry) -> Operation | None:
@@ -247,10 +263,20 @@ def _finish(work: Turning, features: tuple[str, ...], rest: BaseGeometry) -> Ope
     out = work.radius + LEAD
     ring = (*line, (out, line[-1][1]), (out, top), (line[0][0], top))
     return place.add(
-        id, OperationKind.FINISH_TURN, f"Finish outside, {line[0][1] - line[-1][1]:.1f} long", features, tool,
-        spun.settled, lathe_motion(place, spun, [[(line[0][0], top), *line]], (ring,), top, work.radius),
-        chain="outside", depth=ALLOWANCE, figures=spun.figures, outer=True,
-    )  # fmt: skip
+        Named(
+            id,
+            OperationKind.FINISH_TURN,
+            f"Finish outside, {line[0][1] - line[-1][1]:.1f} long",
+            features,
+            "outside",
+            outer=True,
+        ),
+        tool,
+        spun.settled,
+        lathe_motion(place, spun, [[(line[0][0], top), *line]], (ring,), top, work.radius),
+        depth=ALLOWANCE,
+        figures=spun.figures,
+    )
 
 
 def _groove(work: Turning, groove: Turned) -> Operation | None:
@@ -276,10 +302,13 @@ def _groove(work: Turning, groove: Turned) -> Operation | None:
     cuts = [[(around + LEAD, low + k * step), (bottom, low + k * step)] for k in range(count)]
     ring = ((bottom, low), (around + LEAD, low), (around + LEAD, high), (bottom, high))
     return place.add(
-        id, OperationKind.GROOVE, f"Groove {groove.id}, {width:g} wide", (groove.id,), tool, spun.settled,
-        lathe_motion(place, spun, cuts, (ring,), high + LEAD, around), chain=groove.id, depth=around - bottom,
-        figures=(*spun.figures, Figure("plunges", f"{width:g} wide, insert {tool.diameter:g}", count, "")), outer=True,
-    )  # fmt: skip
+        Named(id, OperationKind.GROOVE, f"Groove {groove.id}, {width:g} wide", (groove.id,), groove.id, outer=True),
+        tool,
+        spun.settled,
+        lathe_motion(place, spun, cuts, (ring,), high + LEAD, around),
+        depth=around - bottom,
+        figures=(*spun.figures, Figure("plunges", f"{width:g} wide, insert {tool.diameter:g}", count, "")),
+    )
 
 
 def _between_jaws(work: Turning, outside: Sequence[Feature]) -> None:
