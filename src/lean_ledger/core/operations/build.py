@@ -91,97 +91,145 @@ def build_setup(
     bench: Bench, setup: SetupDecision, features: Sequence[Feature], state: StockState, bed: Bed
 ) -> BuiltSetup:
     """Operations without an order yet; their precedences stand in each operation's `after`."""
-    part, plan, library, machine = bench.part, bench.plan, bench.library, bed.machine
-    axis, side = plan.outline_axis, holding_side(setup)
-    outline = [f for f in features if is_outline(part, f, axis)]
-    inner = [f for f in features if f not in outline]
-    around = turns_sides_up(part, setup, axis)
-    level = frame_of(side, 0)
-    wanted = outline_range(part, level, axis, state) if outline and not around else None
+    return _Building(bench, setup, features, state, bed).built()
 
-    def lowest(frame: Frame) -> float | None:
+
+@dataclass
+class _Building:
+    """A setup on its way from its features to its operations."""
+
+    bench: Bench
+    setup: SetupDecision
+    features: Sequence[Feature]
+    before: StockState
+    bed: Bed
+    operations: list[Operation] = field(default_factory=list)
+    findings: list[Finding] = field(default_factory=list)
+
+    def __post_init__(self) -> None:
+        bench, setup, part = self.bench, self.setup, self.bench.part
+        self.axis = bench.plan.outline_axis
+        self.outline = [f for f in self.features if is_outline(part, f, self.axis)]
+        self.inner = [f for f in self.features if f not in self.outline]
+        self.around = turns_sides_up(part, setup, self.axis)
+        self.level = frame_of(holding_side(setup), 0)
+        upright = self.outline and not self.around
+        self.wanted = outline_range(part, self.level, self.axis, self.before) if upright else None
+        here = frozenset(f.id for f in self.features)
+        bodies = placed_bodies(part, bench.plan)
+        self.found = Found(part, self.before, bench.made, here, bench.tapped, bodies)
+        self.hold = resolve_hold(setup, self.found, bench.library, self.bed, self.lowest)
+        self.stands = standing(setup, self.hold, self.bed)
+        used = used_ways(part, self.features, setup, self.axis)
+        self.ways = [way(setup, d, self.hold.frame, self.stands.level) for d in used]
+        self.standing_tools = bench.standing(self.bed.machine)
+
+    def built(self) -> BuiltSetup:
+        setup, machine = self.setup, self.bed.machine
+        if setup.free is not None and not machine.indexes_work:
+            self.findings.append(_not_indexing(setup, machine, self.bench.library))
+        after = self._turned() if setup.part_turns else self._around() if self.around else self._upright()
+        if setup.probes and (self.around or setup.part_turns):
+            self.findings.append(_not_probing(setup))
+        used = {op.tool.id: op.tool for op in self.operations}
+        to_set = tuple(tool for id, tool in used.items() if id not in self.standing_tools)
+        return BuiltSetup(
+            self.hold, self.stands, self.found, self.lowest, self.ways[0], tuple(self.operations),
+            tuple(self.findings), self.before, after, to_set,
+        )  # fmt: skip
+
+    def lowest(self, frame: Frame) -> float | None:
+        """The lowest level that this setup would cut beside the part, in the holding's axes."""
+        part, setup = self.bench.part, self.setup
         if setup.part_turns:
-            up = DIRECTIONS[setup.up]
-            walls = [f for f in inner if flat_side(f) is None and not (isinstance(f, Hole) and f.on_axis)]
-            levels = [levels_of(part, f, up)[0] for f in walls]
-            # a driven tool across is wider than what it makes: a spot drill, a mill that runs out
-            levels += [levels_of(part, f, up)[0] - ACROSS for f in features if comes_across(part, f, setup)]
-            if wanted is not None and state.walls is not None:
-                levels.append(wanted[1])
-            if setup.cut_off is not None:
-                levels.append(frame.box(part.model.solid.bounds).min[2] - setup.cut_off - BLADE)
-            return min(levels, default=None)
-        if around:
-            return level.box(part.model.solid.bounds).min[2] - BELOW_FLOOR
-        first = [f for f in inner if way_of(part, f, setup, axis) == DIRECTIONS[setup.up]]
-        return lowest_outside(part, frame, first, wanted if state.walls is not None else None)
+            return self._lowest_turned(frame)
+        if self.around:
+            return self.level.box(part.model.solid.bounds).min[2] - BELOW_FLOOR
+        first = [f for f in self.inner if way_of(part, f, setup, self.axis) == DIRECTIONS[setup.up]]
+        return lowest_outside(part, frame, first, self.wanted if self.before.walls is not None else None)
 
-    here = frozenset(f.id for f in features)
-    found = Found(part, state, bench.made, here, bench.tapped, placed_bodies(part, plan))
-    hold = resolve_hold(setup, found, library, bed, lowest)
-    stands = standing(setup, hold, bed)
-    ways = [way(setup, d, hold.frame, stands.level) for d in used_ways(part, features, setup, axis)]
-    operations: list[Operation] = []
-    findings: list[Finding] = []
-    if setup.free is not None and not machine.indexes_work:
-        findings.append(_not_indexing(setup, machine, library))
-    after = state
-    standing_tools = bench.standing(machine)
+    def _lowest_turned(self, frame: Frame) -> float | None:
+        part, setup = self.bench.part, self.setup
+        up = DIRECTIONS[setup.up]
+        walls = [f for f in self.inner if flat_side(f) is None and not (isinstance(f, Hole) and f.on_axis)]
+        levels = [levels_of(part, f, up)[0] for f in walls]
+        # a driven tool across is wider than what it makes: a spot drill, a mill that runs out
+        levels += [levels_of(part, f, up)[0] - ACROSS for f in self.features if comes_across(part, f, setup)]
+        if self.wanted is not None and self.before.walls is not None:
+            levels.append(self.wanted[1])
+        if setup.cut_off is not None:
+            levels.append(frame.box(part.model.solid.bounds).min[2] - setup.cut_off - BLADE)
+        return min(levels, default=None)
 
-    def at(one: Way, boxes: tuple[Bounds, ...], lowest: float) -> Workplace:
-        across = stands.is_across(one.frame)
+    def at(self, one: Way, boxes: tuple[Bounds, ...], lowest: float) -> Workplace:
+        bench, machine = self.bench, self.bed.machine
+        across = self.stands.is_across(one.frame)
         # a turret's driven tool stands along the spindle or across it, never both
-        there = [op for op in operations if not machine.turns_work or stands.is_across(op.frame) == across]
+        there = [op for op in self.operations if not machine.turns_work or self.stands.is_across(op.frame) == across]
         used = frozenset(op.tool.id for op in there)
         return Workplace(
-            part, plan, setup.id, hold, library, bench.material, machine, one, boxes, lowest, used, standing_tools
-        )
+            bench.part, bench.plan, self.setup.id, self.hold, bench.library, bench.material, machine, one, boxes,
+            lowest, used, self.standing_tools,
+        )  # fmt: skip
 
-    if setup.part_turns:
-        for one in ways:
-            own = [f for f in features if way_of(part, f, setup, axis) == one.direction]
-            place = at(one, tuple(one.frame.box(b) for b in after.boxes()), hold.lowest_outside_cut)
+    def _own(self, one: Way, features: Sequence[Feature]) -> list[Feature]:
+        return [f for f in features if way_of(self.bench.part, f, self.setup, self.axis) == one.direction]
+
+    def _take(self, place: Workplace) -> None:
+        self.operations += place.operations
+        self.findings += place.findings
+
+    def _turned(self) -> StockState:
+        """In a lathe: the outside and the bores on the axis first, then what driven tools make."""
+        part, after = self.bench.part, self.before
+        for one in self.ways:
+            own = self._own(one, self.features)
+            place = self.at(one, tuple(one.frame.box(b) for b in after.boxes()), self.hold.lowest_outside_cut)
             place.top = place.stock.max[2]
-            if one is ways[0] and one.direction == DIRECTIONS[setup.up]:
+            if one is self.ways[0] and one.direction == DIRECTIONS[self.setup.up]:
                 turned = [f for f in own if turned_from(part, f, one.direction)]
-                after = turn(place, turned, after, axis)
-                inner, off_axis = _turned_to_reach([f for f in own if f not in turned], place, stands)
+                after = turn(place, turned, after, self.axis)
+                inner, off_axis = _turned_to_reach([f for f in own if f not in turned], place, self.stands)
                 cut_inner(place, inner)
                 for facing, hole in off_axis:
-                    there = at(facing, tuple(facing.frame.box(b) for b in after.boxes()), place.lowest)
+                    there = self.at(facing, tuple(facing.frame.box(b) for b in after.boxes()), place.lowest)
                     there.top = place.top
                     cut_inner(there, [hole])
-                    operations += there.operations
-                    findings += there.findings
+                    self._take(there)
             else:
                 place.lowest = -1e9
                 cut_inner(place, own)
-            operations += place.operations
-            findings += place.findings
-    elif around:
-        limit = max(hold.lowest_outside_cut, hold.held.box.min[2] - BELOW_FLOOR)
-        operations, more, after = index_around(
-            at, setup, hold, ways, [(f, way_of(part, f, setup, axis)) for f in features], state, axis, limit
+            self._take(place)
+        return after
+
+    def _around(self) -> StockState:
+        """Side by side, as a rotary brings them up."""
+        limit = max(self.hold.lowest_outside_cut, self.hold.held.box.min[2] - BELOW_FLOOR)
+        facing = [(f, way_of(self.bench.part, f, self.setup, self.axis)) for f in self.features]
+        operations, findings, after = index_around(
+            self.at, self.setup, self.hold, self.ways, facing, self.before, self.axis, limit
         )
-        findings += more
-    else:
-        for k, one in enumerate(ways):
-            own = [f for f in inner if way_of(part, f, setup, axis) == one.direction]
-            place = at(one, tuple(one.frame.box(b) for b in after.boxes()), hold.lowest_outside_cut if k == 0 else -1e9)
+        self.operations += operations
+        self.findings += findings
+        return after
+
+    def _upright(self) -> StockState:
+        """From above, and from other sides where the machine brings them up; the outline with the first."""
+        plan, after = self.bench.plan, self.before
+        for k, one in enumerate(self.ways):
+            own = self._own(one, self.inner)
+            lowest = self.hold.lowest_outside_cut if k == 0 else -1e9
+            place = self.at(one, tuple(one.frame.box(b) for b in after.boxes()), lowest)
             if k == 0:
-                after = cut_from_above(place, setup, axis, own, outline, wanted, after)
-                probe_operations(place, own, [s.id for s in plan.setups].index(setup.id), sorted(bench.made))
+                after = cut_from_above(place, self.setup, self.axis, own, self.outline, self.wanted, after)
+                position = [s.id for s in plan.setups].index(self.setup.id)
+                probe_operations(place, own, position, sorted(self.bench.made))
             else:
                 place.top = place.stock.max[2]
                 cut_inner(place, own)
-            engrave_operations(place, features)
-            operations += place.operations
-            findings += place.findings
-    if setup.probes and (around or setup.part_turns):
-        findings.append(_not_probing(setup))
-    used = {op.tool.id: op.tool for op in operations}
-    to_set = tuple(tool for id, tool in used.items() if id not in standing_tools)
-    return BuiltSetup(hold, stands, found, lowest, ways[0], tuple(operations), tuple(findings), state, after, to_set)
+            engrave_operations(place, self.features)
+            self._take(place)
+        return after
 
 
 def _turned_to_reach(

@@ -89,93 +89,116 @@ def outline_operations(
     place: Workplace, ring: Line, top: float, bottom: float, features: tuple[str, ...]
 ) -> list[Operation]:
     """Around the part from the stock's edge inward, then once at size."""
-    group = "outline"
-    depth = round(top - bottom, 5)
-    over_stock = place.stock.max[2] - bottom
-    rough_id, finish_id = (
-        place.id_of(group, OperationKind.ROUGH_OUTLINE),
-        place.id_of(group, OperationKind.FINISH_OUTLINE),
-    )
-    stock, box = place.stock, place.box
-    side = max(
-        box.min[0] - stock.min[0], stock.max[0] - box.max[0], box.min[1] - stock.min[1], stock.max[1] - box.max[1]
-    )
-    around, shop = float(LinearRing(ring).length), (place.library, place.material)
-
-    def roughing(tool: Tool) -> float:
-        return around * max(side, 1.0) * depth / choose.removal_rate(tool, *shop, place.machine, depth)
-
-    def finishing(tool: Tool) -> float:
-        levels = ceil(round(depth / tool.cutting_length, 6))
-        return around * levels / choose.feed_rate(tool, *shop, place.machine)
-
+    outline = _Outline(place, ring, top, bottom, features)
     made_by = choose_rule(place, features, facts_of_all(place, features, "outline"), lambda _: "")
     finishes = "finish outline" in made_by.steps
-    hand = place.hand
-    # what nothing finishes has to come into the corners by itself
-    rule = choose.outline_mill(ring, depth, ROUGH_CORNERS if finishes else FINISH_CORNERS, roughing, *shop, hand)
-    rougher = place.tool(rough_id, OperationKind.ROUGH_OUTLINE, rule)
-    hand = hand.using(rougher) if rougher is not None else hand
-    rule = choose.outline_mill(ring, depth, FINISH_CORNERS, finishing, *shop, hand) or rougher
-    finisher = place.tool(finish_id, OperationKind.FINISH_OUTLINE, rule)
-    if rougher is None or finisher is None:
+    mills = outline.mills(finishes=finishes)
+    if mills is None:
         place.lack(
-            "no-outline-mill",
-            "No end mill is long enough for the outline.",
-            f"The walls are {over_stock:.1f} high in this setup. Add a longer end mill, or cut from both sides.",
-            features=features,
-            wanted=f"end mill that reaches {depth:.1f}",
-        )
+            "no-outline-mill", "No end mill is long enough for the outline.",
+            f"The walls are {place.stock.max[2] - bottom:.1f} high in this setup. Add a longer end mill, or cut from "
+            "both sides.", features=features, wanted=f"end mill that reaches {outline.depth:.1f}",
+        )  # fmt: skip
         return []
-    rough_data, finish_data = (place.library.data(t, place.material) for t in (rougher, finisher))
-    assert rough_data is not None
-    assert finish_data is not None
-    edit = place.edit(rough_id)
+    rougher, finisher = mills
+    edit = place.edit(outline.id_of(OperationKind.ROUGH_OUTLINE))
     usual = place.material.wall_allowance if finishes else 0.0
     allowance = edit.allowance if edit.allowance is not None else usual
-    ae_most = place.material.rough_ae * rougher.diameter
-    rest = farthest_stock(ring, place.stock_rectangle) - allowance
-    # stock that one loop takes is cut as thick as it stands on the sides; more is taken in steps, from its edge inward
-    ae = ae_most if rest > ae_most else max(side - allowance, 0.1)
-    # a thin radial cut may be as deep as the flutes: the load is the same as of a thick one that is shallow
-    ap = rougher.cutting_length if ae <= 0.25 * rougher.diameter else place.material.rough_ap * rougher.diameter
-    wish = Wish(depth, min(ap, rougher.cutting_length, 1.5 * rougher.diameter), ae, allowance)
-    settled = settle(rougher, rough_data, place.material, place.machine, edit, wish)
-    cut = settled.cutting
-    step = cut.ae if edit.ae is not None or rest > ae_most else max(rest, 0.1)
-    motion = rough_outline_path(
-        ring, place.stock_rectangle, rougher.diameter, cut.allowance, step,
-        Down(top, bottom, cut.passes, place.clearance), cut.vf, climb=place.climbs(rough_id),
-    )  # fmt: skip
-    rough = place.add(
-        Named(rough_id, OperationKind.ROUGH_OUTLINE, f"Rough outline, {depth:.1f} deep", features, group, outer=True),
-        rougher,
-        settled,
-        motion,
-        depth=depth,
-    )
-    if not finishes:
-        place.made_by(made_by.id, 1)
-        return [place.operations[-1]]
-    wish = Wish(depth, finisher.cutting_length, max(allowance, 0.05), 0.0, thin_chips=False)
-    settled = settle(finisher, finish_data, place.material, place.machine, place.edit(finish_id), wish)
-    cut = settled.cutting
-    motion = finish_outline_path(
-        ring, finisher.diameter, cut.allowance, Down(top, bottom, cut.passes, place.clearance), cut.vf,
-        climb=place.climbs(finish_id),
-    )  # fmt: skip
-    finish = place.add(
-        Named(
-            finish_id, OperationKind.FINISH_OUTLINE, f"Finish outline, {depth:.1f} deep", features, group, outer=True
-        ),
-        finisher,
-        settled,
-        motion,
-        depth=depth,
-    )
-    place.require(finish, rough.id, "rough before finish")
-    place.made_by(made_by.id, 2)
-    return place.operations[-2:]
+    made = [outline.rough(rougher, allowance)]
+    if finishes:
+        made.append(outline.finish(finisher, allowance))
+        place.require(made[1], made[0].id, "rough before finish")
+    place.made_by(made_by.id, len(made))
+    return place.operations[-len(made) :]
+
+
+@dataclass(frozen=True)
+class _Outline:
+    """The walls around the part between two levels, and how an end mill goes along them."""
+
+    place: Workplace
+    ring: Line
+    top: float
+    bottom: float
+    features: tuple[str, ...]
+
+    @property
+    def depth(self) -> float:
+        return round(self.top - self.bottom, 5)
+
+    @property
+    def side(self) -> float:
+        """The thickest stock on a side, mm."""
+        stock, box = self.place.stock, self.place.box
+        return max(
+            box.min[0] - stock.min[0], stock.max[0] - box.max[0], box.min[1] - stock.min[1], stock.max[1] - box.max[1]
+        )
+
+    def id_of(self, kind: OperationKind) -> str:
+        return self.place.id_of("outline", kind)
+
+    def mills(self, *, finishes: bool) -> tuple[Tool, Tool] | None:
+        """To rough and to finish with; None where one is not to be had."""
+        place, depth = self.place, self.depth
+        around, shop = float(LinearRing(self.ring).length), (place.library, place.material)
+
+        def roughing(tool: Tool) -> float:
+            rate = choose.removal_rate(tool, *shop, place.machine, depth)
+            return around * max(self.side, 1.0) * depth / rate
+
+        def finishing(tool: Tool) -> float:
+            levels = ceil(round(depth / tool.cutting_length, 6))
+            return around * levels / choose.feed_rate(tool, *shop, place.machine)
+
+        hand = place.hand
+        # what nothing finishes has to come into the corners by itself
+        corners = ROUGH_CORNERS if finishes else FINISH_CORNERS
+        rule = choose.outline_mill(self.ring, depth, corners, roughing, *shop, hand)
+        rougher = place.tool(self.id_of(OperationKind.ROUGH_OUTLINE), OperationKind.ROUGH_OUTLINE, rule)
+        hand = hand.using(rougher) if rougher is not None else hand
+        rule = choose.outline_mill(self.ring, depth, FINISH_CORNERS, finishing, *shop, hand) or rougher
+        finisher = place.tool(self.id_of(OperationKind.FINISH_OUTLINE), OperationKind.FINISH_OUTLINE, rule)
+        return None if rougher is None or finisher is None else (rougher, finisher)
+
+    def rough(self, tool: Tool, allowance: float) -> Operation:
+        place, id = self.place, self.id_of(OperationKind.ROUGH_OUTLINE)
+        data, edit = place.library.data(tool, place.material), place.edit(id)
+        assert data is not None
+        ae_most = place.material.rough_ae * tool.diameter
+        rest = farthest_stock(self.ring, place.stock_rectangle) - allowance
+        # stock that one loop takes is cut as thick as it stands on the sides; more is taken in steps, from its edge
+        # inward
+        ae = ae_most if rest > ae_most else max(self.side - allowance, 0.1)
+        # a thin radial cut may be as deep as the flutes: the load is the same as of a thick one that is shallow
+        ap = tool.cutting_length if ae <= 0.25 * tool.diameter else place.material.rough_ap * tool.diameter
+        wish = Wish(self.depth, min(ap, tool.cutting_length, 1.5 * tool.diameter), ae, allowance)
+        settled = settle(tool, data, place.material, place.machine, edit, wish)
+        cut = settled.cutting
+        step = cut.ae if edit.ae is not None or rest > ae_most else max(rest, 0.1)
+        motion = rough_outline_path(
+            self.ring, place.stock_rectangle, tool.diameter, cut.allowance, step, self._down(cut.passes), cut.vf,
+            climb=place.climbs(id),
+        )  # fmt: skip
+        name = f"Rough outline, {self.depth:.1f} deep"
+        named = Named(id, OperationKind.ROUGH_OUTLINE, name, self.features, "outline", outer=True)
+        return place.add(named, tool, settled, motion, depth=self.depth)
+
+    def finish(self, tool: Tool, allowance: float) -> Operation:
+        place, id = self.place, self.id_of(OperationKind.FINISH_OUTLINE)
+        data = place.library.data(tool, place.material)
+        assert data is not None
+        wish = Wish(self.depth, tool.cutting_length, max(allowance, 0.05), 0.0, thin_chips=False)
+        settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
+        cut = settled.cutting
+        motion = finish_outline_path(
+            self.ring, tool.diameter, cut.allowance, self._down(cut.passes), cut.vf, climb=place.climbs(id)
+        )
+        name = f"Finish outline, {self.depth:.1f} deep"
+        named = Named(id, OperationKind.FINISH_OUTLINE, name, self.features, "outline", outer=True)
+        return place.add(named, tool, settled, motion, depth=self.depth)
+
+    def _down(self, passes: int) -> Down:
+        return Down(self.top, self.bottom, passes, self.place.clearance)
 
 
 def chamfer_operation(place: Workplace, chamfers: Sequence[Chamfer], ring: Line) -> Operation | None:

@@ -88,21 +88,7 @@ def _upright_operations(place: Workplace, recess: Recessed, label: str, steps: S
     finish_id = place.id_of(feature.id, OperationKind.FINISH_WALL)
     finisher = place.tool(finish_id, OperationKind.FINISH_WALL, finisher)
     if finisher is None:
-        place.lack(
-            "no-mill",
-            f"No end mill makes {label}.",
-            f"It has to go into an opening with inner corners of R{recess.corner_radius:g} and reach {depth:.1f} "
-            f"in {place.material.name}.",
-            features=recess.features,
-            cures=(
-                Cure(
-                    "Leave to another shop",
-                    {"change": "leave-out", "features": [feature.id], "reason": "made elsewhere"},
-                ),
-            ),
-            wanted=f"end mill{f' of at most Ø{2 * recess.corner_radius:g}' if recess.corner_radius else ''} that "
-            f"reaches {depth:.1f}",
-        )
+        _no_mill(place, recess, label)
         return []
     # what nothing cleans after it has to come into the corners by itself
     corners_after = "clean corners" in steps or "finish wall" in steps
@@ -136,6 +122,27 @@ def _upright_operations(place: Workplace, recess: Recessed, label: str, steps: S
     for before, after in itertools.pairwise(chain):
         place.require(after, before.id, f"{before.kind.value} before {after.kind.value}")
     wanted = choose.finishing_mill(recess.region, recess.corner_radius, depth, *args, hand)
+    _look_at_corners(place, recess, label, finisher, wanted, finish_id)
+    return chain
+
+
+def _no_mill(place: Workplace, recess: Recessed, label: str) -> None:
+    id, depth, corner = recess.feature.id, round(recess.top - recess.bottom, 5), recess.corner_radius
+    elsewhere = {"change": "leave-out", "features": [id], "reason": "made elsewhere"}
+    place.lack(
+        "no-mill", f"No end mill makes {label}.",
+        f"It has to go into an opening with inner corners of R{corner:g} and reach {depth:.1f} in "
+        f"{place.material.name}.",
+        features=recess.features, cures=(Cure("Leave to another shop", elsewhere),),
+        wanted=f"end mill{f' of at most Ø{2 * corner:g}' if corner else ''} that reaches {depth:.1f}",
+    )  # fmt: skip
+
+
+def _look_at_corners(
+    place: Workplace, recess: Recessed, label: str, finisher: Tool, wanted: Tool | None, finish_id: str
+) -> None:
+    """What a finisher leaves: gaps that it does not come into where the rule's would, and its own radius."""
+    feature = recess.feature
     if wanted is not None and finisher.diameter > wanted.diameter:
         missed = choose.missed(recess.region, finisher.diameter) - choose.missed(recess.region, wanted.diameter)
         if missed > LEAST_MISSED:
@@ -155,7 +162,6 @@ def _upright_operations(place: Workplace, recess: Recessed, label: str, steps: S
             "A round tool leaves its own radius. Ask the customer, or take a thinner tool.",
             features=recess.features, operation=finish_id,
         )  # fmt: skip
-    return chain
 
 
 def _run_out(place: Workplace) -> float:

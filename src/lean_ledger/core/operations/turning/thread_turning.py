@@ -14,9 +14,10 @@ from lean_ledger.core.operations.cutting.conditions import EFFICIENCY, Settled, 
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Cutting, Motion, Operation
 from lean_ledger.core.operations.workplace import Named, Workplace
+from lean_ledger.core.plan import OperationEdit
 from lean_ledger.core.setups.profile import Chain, levels_of
 from lean_ledger.core.timing.motion import Stroke, feed, rapid
-from lean_ledger.library.types import Thread, ToolKind
+from lean_ledger.library.types import Thread, Tool, ToolKind
 
 DEEP = 0.6134  # × pitch: height of a thread's flanks (ISO 68-1: 17/24 of the sharp triangle, H = 0.866 P)
 LEAD_IN = 3.0  # pitches in front of the thread, in which the slide comes up to its speed
@@ -56,8 +57,7 @@ def thread_turn_operation(place: Workplace, turned: Turned, thread: Thread, prof
             wanted=f"threading insert 60° for a pitch of {thread.pitch:g}",
         )
         return None
-    drawn = turned.thread
-    if drawn is not None and drawn.hand == "left":
+    if turned.thread is not None and turned.thread.hand == "left":
         place.find(
             "left-hand", Severity.ERROR, f"The thread of {turned.id} is left-handed.",
             "It would be turned away from the chuck, which is not planned here.", features=(turned.id,),
@@ -70,21 +70,47 @@ def thread_turn_operation(place: Workplace, turned: Turned, thread: Thread, prof
     for name in ("vf", "ap"):
         if getattr(edit, name) is not None:
             raise PlanError("thread-feed", f"a thread is fed its pitch a turn; set n or passes instead of {name}", id)
+    end = _end_of(place, turned, thread, profile)
+    if end is None:
+        return None
+    settled = _settled(place, turned, thread, tool, edit)
+    cut, depth, radius = settled.cutting, DEEP * thread.pitch, turned.diameter / 2
+    axis = place.part.axis
+    assert axis is not None
+    x, y, _ = place.frame.point(axis.point)
+    low, high = levels_of(place.part, turned, place.frame.up)
+    around = max((r for z, r in profile if z >= end - 1e-3), default=radius)
+    motion = thread_path(
+        (round(x, 5), round(y, 5)), radius, round(high + LEAD_IN * thread.pitch, 5), round(end, 5),
+        tuple(infeeds(depth, cut.passes)), cut.vf, round(max(around, radius) + CLEAR, 5), thread.pitch,
+    )  # fmt: skip
+    name = f"Turn thread {thread.name} on {turned.id}, {high - max(end, low):.1f} long"
+    named = Named(id, OperationKind.THREAD_TURN, name, (turned.id,), "outside", outer=True)
+    return place.add(named, tool, settled, motion, depth=depth)
+
+
+def _end_of(place: Workplace, turned: Turned, thread: Thread, profile: Chain) -> float | None:
+    """The level that the insert goes down to: over a groove, else up to a run-out off what is below; None where there
+    is no room for that, which is a finding.
+    """
     low, high = levels_of(place.part, turned, place.frame.up)
     limited = max(low, place.lowest)
-    radius = turned.diameter / 2
     beside = [r for z, r in profile if z < low + 1e-3 and z > low - RUN_OUT * thread.pitch - 1e-3]
-    groove = bool(beside) and min(beside) <= radius - DEEP * thread.pitch + 1e-3
+    groove = bool(beside) and min(beside) <= turned.diameter / 2 - DEEP * thread.pitch + 1e-3
     end = limited - min(1.0, thread.pitch) if groove and limited == low else limited + RUN_OUT * thread.pitch
-    if drawn is not None:  # no farther than the model's helix goes
-        end = max(end, high - drawn.length)
-    if end > high - thread.pitch:
-        place.find(
-            "thread-short", Severity.ERROR, f"{turned.id} is too short for {thread.name}.",
-            f"It is {high - limited:.1f} long; {RUN_OUT:g} pitches of {thread.pitch:g} are needed to run out.",
-            chapter=Chapter.PART, features=(turned.id,),
-        )  # fmt: skip
-        return None
+    if turned.thread is not None:  # no farther than the model's helix goes
+        end = max(end, high - turned.thread.length)
+    if end <= high - thread.pitch:
+        return end
+    place.find(
+        "thread-short", Severity.ERROR, f"{turned.id} is too short for {thread.name}.",
+        f"It is {high - limited:.1f} long; {RUN_OUT:g} pitches of {thread.pitch:g} are needed to run out.",
+        chapter=Chapter.PART, features=(turned.id,),
+    )  # fmt: skip
+    return None
+
+
+def _settled(place: Workplace, turned: Turned, thread: Thread, tool: Tool, edit: OperationEdit) -> Settled:
     data = place.library.data(tool, place.material)
     assert data is not None
     vc = data.vc * speed_share(data, edit)
@@ -104,29 +130,7 @@ def thread_turn_operation(place: Workplace, turned: Turned, thread: Thread, prof
         Figure("thread depth", f"{DEEP} · {thread.pitch:g}", depth, "mm"),
         Figure("passes", f"ceil(3.2 · {thread.pitch:g} + 1.5) and one without infeed", passes, ""),
     )
-    axis = place.part.axis
-    assert axis is not None
-    x, y, _ = place.frame.point(axis.point)
-    start = high + LEAD_IN * thread.pitch
-    around = max((r for z, r in profile if z >= end - 1e-3), default=radius)
-    motion = thread_path(
-        (round(x, 5), round(y, 5)), radius, round(start, 5), round(end, 5), tuple(infeeds(depth, passes)), vf,
-        round(max(around, radius) + CLEAR, 5), thread.pitch,
-    )  # fmt: skip
-    return place.add(
-        Named(
-            id,
-            OperationKind.THREAD_TURN,
-            f"Turn thread {thread.name} on {turned.id}, {high - max(end, low):.1f} long",
-            (turned.id,),
-            "outside",
-            outer=True,
-        ),
-        tool,
-        Settled(cutting, figures, power, place.machine.spindle.power_at(n)),
-        motion,
-        depth=depth,
-    )
+    return Settled(cutting, figures, power, place.machine.spindle.power_at(n))
 
 
 @lru_cache(maxsize=256)
