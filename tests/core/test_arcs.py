@@ -10,7 +10,7 @@ from hypothesis import strategies as st
 from shapely.geometry import LineString, Point, box
 
 from lean_ledger.core.timing.arcs import segments
-from lean_ledger.core.timing.chain import Arc, Chain
+from lean_ledger.core.timing.chain import Arc, MoveChain
 from lean_ledger.core.timing.motion import feed, time_strokes
 from lean_ledger.library import shipped_library
 
@@ -94,7 +94,7 @@ def test_small_arc_is_held_back_to_the_root_of_a_r() -> None:
 
 
 def test_helix_shares_its_acceleration() -> None:
-    chain = Chain()
+    chain = MoveChain()
     chain.arc(Arc((10, 0, 0), (10, 0, -5), (0, 0, 0), 2 * pi), 20, (3000, 3000, 2500))
     # sqrt((20π)² + 5²) = 63.03 long; 3000 · 63.03/62.83 = 3009.5 mm/s²
     assert chain.length[0] == pytest.approx(63.0305, abs=1e-3)

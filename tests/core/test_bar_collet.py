@@ -15,7 +15,7 @@ from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import rod
 from lean_ledger.core.holding.bar_collet import BarHold
-from lean_ledger.core.holding.pieces import Rod
+from lean_ledger.core.holding.obstacles import Rod
 from lean_ledger.core.holding.resolve import MAKERS
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger

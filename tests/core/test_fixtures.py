@@ -16,7 +16,7 @@ from lean_ledger.core.geometry.solids import Body, block, cone, drilled, prism, 
 from lean_ledger.core.holding import Found, Hold, resolve_hold
 from lean_ledger.core.holding.checks import grip_findings
 from lean_ledger.core.holding.chuck import ChuckHold, ColletHold
-from lean_ledger.core.holding.pieces import Block, Prism, Rod
+from lean_ledger.core.holding.obstacles import Block, Prism, Rod
 from lean_ledger.core.holding.plate import PlateHold
 from lean_ledger.core.holding.toe_clamps import ToeHold
 from lean_ledger.core.holding.vise import ViseHold

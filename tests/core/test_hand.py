@@ -48,13 +48,13 @@ def test_machine_stands_for_hand_work_and_waits_for_what_takes_longer_than_its_c
     cycle, load = before.loads[0].cycle, before.loads[0].load_seconds
     standing = worked((20, False)).loads[0]
     assert standing.seconds["hand work"] == 20
-    assert standing.standing == pytest.approx(load + 20)
+    assert standing.idle == pytest.approx(load + 20)
     assert standing.cycle == pytest.approx(cycle), "the cycle itself is as it was"
     beside = worked((cycle - 5, True)).loads[0]
-    assert beside.standing == pytest.approx(load), "done while the machine runs, it costs no time"
+    assert beside.idle == pytest.approx(load), "done while the machine runs, it costs no time"
     longer = worked((cycle, True), (30, True), (12, False)).loads[0]
     assert longer.seconds["waiting"] == pytest.approx(30)
-    assert longer.standing == pytest.approx(load + 30 + 12)
+    assert longer.idle == pytest.approx(load + 30 + 12)
 
 
 def test_price_counts_the_standing_machine() -> None:
@@ -71,7 +71,7 @@ def test_price_counts_the_standing_machine() -> None:
 def test_seconds_by_category_are_the_piece(works: list[tuple[float, bool]]) -> None:
     rounded = [(round(s, 1), during) for s, during in works]
     setup = worked(*rounded).loads[0]
-    assert sum(setup.seconds.values()) == pytest.approx(setup.cycle + setup.standing)
+    assert sum(setup.seconds.values()) == pytest.approx(setup.cycle + setup.idle)
     beside = sum(s for s, during in rounded if during)
     assert setup.seconds["waiting"] == pytest.approx(max(0.0, beside - setup.cycle))
 

@@ -67,8 +67,8 @@ def test_stock_is_the_part_and_its_allowances() -> None:
 def test_faced_side_has_nothing_left_on_it() -> None:
     state = first_stock(PART, Allowances()).faced("Z+")
     assert state.bounds.max[2] == 22
-    assert state.standing("Z+") == 0
-    assert state.standing("Z-") == 2
+    assert state.over_side("Z+") == 0
+    assert state.over_side("Z-") == 2
 
 
 def test_half_cut_outline_leaves_a_finished_and_a_rough_stretch() -> None:
@@ -76,9 +76,9 @@ def test_half_cut_outline_leaves_a_finished_and_a_rough_stretch() -> None:
     rough, finished = state.boxes()
     assert (rough.min, rough.max) == ((-2, -2, -2), (92, 52, 7))
     assert (finished.min, finished.max) == ((0, 0, 7), (90, 50, 22))
-    assert state.standing("Y+") == 2, "stock still stands on the rough stretch"
+    assert state.over_side("Y+") == 2, "stock still stands on the rough stretch"
     whole = state.outlined((0, 0, 1), 0, 7)
-    assert whole.standing("Y+") == 0
+    assert whole.over_side("Y+") == 0
     assert len(whole.boxes()) == 2, "what is below the part is rough still"
 
 

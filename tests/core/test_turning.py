@@ -23,7 +23,7 @@ from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.turning.lathe_paths import Spun, _at_one_speed
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan, StockChoice, Zero
-from lean_ledger.core.setups.profile import Chain, outer_chain, reached_chain, section_of, turned_from
+from lean_ledger.core.setups.profile import Profile, outer_chain, reached_chain, section_of, turned_from
 from lean_ledger.library import shipped_library
 from tests.conftest import built, demo_part, quick
 from tests.values import changed, in_setups, machine_with
@@ -75,7 +75,7 @@ def test_an_end_reaches_no_farther_in_than_the_widest_wall_before() -> None:
 @given(st.lists(st.tuples(st.floats(0, 50), st.floats(0.5, 40)), min_size=2, max_size=8))
 def test_reached_section_holds_the_part_and_never_narrows(points: list[tuple[float, float]]) -> None:
     zs = sorted({round(z, 2) for z, _ in points}, reverse=True)
-    chain: Chain = tuple((z, round(r, 2)) for z, (_, r) in zip(zs, points, strict=False))
+    chain: Profile = tuple((z, round(r, 2)) for z, (_, r) in zip(zs, points, strict=False))
     reach = reached_chain(chain)
     radii = [r for _, r in reach]
     assert radii == sorted(radii)

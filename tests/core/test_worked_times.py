@@ -34,7 +34,7 @@ from lean_ledger.core.operations.milling.regions import Region
 from lean_ledger.core.operations.milling.surface_paths import Over, Room, opening_path, rows_path
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.operations.probing import Touch, probe_path
-from lean_ledger.core.operations.turning.lathe_paths import Cut, Spun, inside_plunges, lathe_motion
+from lean_ledger.core.operations.turning.lathe_paths import CutLine, Spun, inside_plunges, lathe_motion
 from lean_ledger.core.operations.turning.thread_turning import thread_path
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.timing.chain import trapezoid_seconds
@@ -69,7 +69,7 @@ def flat(width: float, depth: float) -> Over:
     return Over(Mesh(corners, ((0, 1, 2), (0, 2, 3)), (0, 0)), CENTRED.frame)
 
 
-def turned(vc: float, per_turn: float, cap: float, cut: Cut) -> Motion:
+def turned(vc: float, per_turn: float, cap: float, cut: CutLine) -> Motion:
     """One cut of a lathe."""
     return lathe_motion(CENTRED, Spun(UNSETTLED, vc, per_turn, cap), [cut], (), 10.0, 50.0)
 

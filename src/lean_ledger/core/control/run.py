@@ -10,9 +10,9 @@ from lean_ledger.core.control.arcs import arc_of
 from lean_ledger.core.control.blocks import Block, ProgramError, blocks, line_count
 from lean_ledger.core.control.cycles import cycle_words, drill
 from lean_ledger.core.control.modal import CYCLES, MOTIONS, PROBE, THREAD, Modal, check_words, set_modes
-from lean_ledger.core.control.steps import Angles, Run, Step, StepKind
+from lean_ledger.core.control.steps import Angles, Run, RunStep, StepKind
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.core.timing.chain import NOTHING, Arc, Chain
+from lean_ledger.core.timing.chain import NOTHING, Arc, MoveChain
 from lean_ledger.core.timing.motion import change_seconds, rapid_seconds, turn_seconds
 from lean_ledger.library.machines import Machine, Rotary
 
@@ -69,13 +69,13 @@ class Control:
         self.modal = Modal()
         self.at: Vec = setting.start
         self.angles: Angles = setting.angles
-        self.steps: list[Step] = []
+        self.steps: list[RunStep] = []
         self.bounds: dict[str, tuple[Vec, Vec]] = {}
         self.tools: dict[int | None, None] = {}
         self._blocks = read
         self._setting = setting
-        self._chain = Chain()
-        self._joined: list[Step] = []  # the steps whose moves are in the chain
+        self._chain = MoveChain()
+        self._joined: list[RunStep] = []  # the steps whose moves are in the chain
         self._sub = 0  # the O number that is running; 0 in the main program
         self._direct = False
         self._clamped = setting.clamp is not None
@@ -303,7 +303,7 @@ class Control:
             return
         for step, seconds in zip(self._joined, self._chain.seconds(self.machine.corner_tolerance), strict=True):
             step.seconds = seconds
-        self._chain, self._joined = Chain(), []
+        self._chain, self._joined = MoveChain(), []
 
     def turn(self, line: int, target: Vec, angles: Angles, feed: float | None) -> None:
         """Unclamp, turn, clamp; a line in the same block goes on meanwhile. The longer of the two counts."""
@@ -323,7 +323,7 @@ class Control:
         """A line from rest to rest."""
         if feed is None:
             return rapid_seconds(self.at, target, self.machine)
-        chain = Chain()
+        chain = MoveChain()
         chain.line(self.at, target, feed / 60, self.machine.acceleration)
         return sum(chain.seconds(self.machine.corner_tolerance))
 
@@ -365,8 +365,10 @@ class Control:
         if modal.turning:
             n = modal.running if modal.running is not None else self.speed_at(abs(self.at[0]) + abs(end[0]))
         self.steps.append(
-            Step(kind, line, modal.tool, self.at, end, self.angles, seconds, feed, n, arc, modal.offset, modal.length,
-                 self._direct, self._clamped, self._sub)
+            RunStep(
+                kind, line, modal.tool, self.at, end, self.angles, seconds, feed, n, arc, modal.offset, modal.length,
+                self._direct, self._clamped, self._sub,
+            )
         )  # fmt: skip
         self.at = end
 

@@ -36,7 +36,7 @@ Angles = tuple[float, float, float]  # of A, B and C, degrees
 
 
 @dataclass(slots=True)
-class Step:
+class RunStep:
     """Machine coordinates, of a lathe X as a radius. `seconds` of a feed move are known once its chain has ended."""
 
     kind: StepKind
@@ -60,7 +60,7 @@ class Step:
 class Run:
     """A program that was run to its end. `bounds` are in work coordinates, X of a lathe as a diameter."""
 
-    steps: tuple[Step, ...]
+    steps: tuple[RunStep, ...]
     lines: int
     bounds: dict[str, tuple[Vec, Vec]]
     tools: tuple[int | None, ...]  # in order of first use

@@ -7,7 +7,7 @@ from dataclasses import dataclass
 
 from lean_ledger.core.control.offset_words import offset_words
 from lean_ledger.core.control.run import ABOUT, Setting
-from lean_ledger.core.control.steps import Run, Step, StepKind
+from lean_ledger.core.control.steps import Run, RunStep, StepKind
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.library.machines import Machine
 
@@ -40,7 +40,7 @@ def watched(run: Run, machine: Machine, setting: Setting, tools: frozenset[int] 
 
 
 def _of(
-    step: Step, machine: Machine, setting: Setting, tools: frozenset[int] | None, known: frozenset[str]
+    step: RunStep, machine: Machine, setting: Setting, tools: frozenset[int] | None, known: frozenset[str]
 ) -> Iterator[tuple[tuple[object, ...], Trouble]]:
     def trouble(code: str, title: str, why: str, *key: object) -> tuple[tuple[object, ...], Trouble]:
         return (code, *key), Trouble(code, step.line, step.sub, title, why)
@@ -96,7 +96,7 @@ def _of(
 
 
 def _turned_past(
-    step: Step, machine: Machine, trouble: Callable[..., tuple[tuple[object, ...], Trouble]]
+    step: RunStep, machine: Machine, trouble: Callable[..., tuple[tuple[object, ...], Trouble]]
 ) -> Iterator[tuple[tuple[object, ...], Trouble]]:
     for axis in (machine.rotary, machine.tilt):
         if axis is None or axis.range is None:
@@ -108,7 +108,7 @@ def _turned_past(
             yield trouble("past-turn", f"{letter} turns to {value:g}°.", f"It goes from {low:g}° to {high:g}°.", letter)
 
 
-def _extremes(step: Step) -> Iterator[Vec]:
+def _extremes(step: RunStep) -> Iterator[Vec]:
     """The end of a move, and of an arc where it goes farthest along its plane's axes."""
     yield step.end
     arc = step.arc

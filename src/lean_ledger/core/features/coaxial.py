@@ -14,7 +14,7 @@ CELL = 1.0  # mm
 
 
 @dataclass(frozen=True)
-class Piece:
+class Stretch:
     """A cylinder or cone; several patches where something cuts it. `low` and `high` are coordinates along the axis."""
 
     patches: tuple[Patch, ...]
@@ -58,7 +58,7 @@ class Coaxial:
 
     origin: Vec
     axis: Vec
-    pieces: tuple[Piece, ...]
+    pieces: tuple[Stretch, ...]
 
     def at(self, level: float) -> Vec:
         """The point of the axis at a coordinate along it."""
@@ -103,13 +103,13 @@ def canonical(axis: Vec) -> Vec:
     return axis
 
 
-def _pieces(patches: Iterable[Patch], origin: Vec, axis: Vec) -> tuple[Piece, ...]:
-    found: list[Piece] = []
+def _pieces(patches: Iterable[Patch], origin: Vec, axis: Vec) -> tuple[Stretch, ...]:
+    found: list[Stretch] = []
     for one in sorted((_piece(patch, origin, axis) for patch in patches), key=lambda p: (p.low, p.high)):
         for i, other in enumerate(found):
             if _same_wall(one, other):
                 ends = min(one, other, key=lambda p: p.low), max(one, other, key=lambda p: p.high)
-                found[i] = Piece(
+                found[i] = Stretch(
                     other.patches + one.patches, ends[0].low, ends[1].high, ends[0].low_diameter, ends[1].high_diameter
                 )
                 break
@@ -118,7 +118,7 @@ def _pieces(patches: Iterable[Patch], origin: Vec, axis: Vec) -> tuple[Piece, ..
     return tuple(sorted(found, key=lambda p: (p.low, p.high)))
 
 
-def _same_wall(a: Piece, b: Piece) -> bool:
+def _same_wall(a: Stretch, b: Stretch) -> bool:
     """Whether two patches lie on one cylinder or cone, side by side."""
     if a.patch.surface != b.patch.surface or min(a.high, b.high) - max(a.low, b.low) < LENGTH:
         return False
@@ -128,16 +128,16 @@ def _same_wall(a: Piece, b: Piece) -> bool:
     return same_angle and norm(sub(a.patch.face.origin, b.patch.face.origin)) < LENGTH
 
 
-def _piece(patch: Patch, origin: Vec, axis: Vec) -> Piece:
+def _piece(patch: Patch, origin: Vec, axis: Vec) -> Stretch:
     low, high = patch.extent(axis)
     if patch.surface == Surface.CYLINDER:
-        return Piece((patch,), low, high, 2 * patch.face.radius, 2 * patch.face.radius)
+        return Stretch((patch,), low, high, 2 * patch.face.radius, 2 * patch.face.radius)
     ends = cone_ends(patch, origin, axis)
     if len(ends) == 1:  # a tip: the apex is no edge
         (at, diameter), apex = ends[0], dot(patch.face.origin, axis)
-        return Piece((patch,), *((at, apex, diameter, 0.0) if apex > at else (apex, at, 0.0, diameter)))
+        return Stretch((patch,), *((at, apex, diameter, 0.0) if apex > at else (apex, at, 0.0, diameter)))
     (low, low_diameter), (high, high_diameter) = ends[0], ends[-1]
-    return Piece((patch,), low, high, low_diameter, high_diameter)
+    return Stretch((patch,), low, high, low_diameter, high_diameter)
 
 
 def cone_ends(patch: Patch, origin: Vec, axis: Vec) -> list[tuple[float, float]]:
@@ -154,7 +154,7 @@ def cone_ends(patch: Patch, origin: Vec, axis: Vec) -> list[tuple[float, float]]
     return [(place, ends[place]) for place in (places if len(places) < 3 else (places[0], places[-1]))]
 
 
-def between(body: PatchedSolid, a: Piece, b: Piece, axis: Vec) -> frozenset[int] | None:
+def between(body: PatchedSolid, a: Stretch, b: Stretch, axis: Vec) -> frozenset[int] | None:
     """The patches that lead from one piece to the next: none, a flat ring, or one with its corner radius.
 
     None where the two do not meet.
@@ -186,7 +186,9 @@ def is_turned_about(patch: Patch, axis: Vec, origin: Vec) -> bool:
     return patch.surface == Surface.SPHERE and on_axis(origin, axis, patch.face.origin)
 
 
-def floor_of(body: PatchedSolid, piece: Piece, members: set[int], axis: Vec, *, at_low: bool) -> tuple[bool, set[int]]:
+def floor_of(
+    body: PatchedSolid, piece: Stretch, members: set[int], axis: Vec, *, at_low: bool
+) -> tuple[bool, set[int]]:
     """Whether a piece opens at one of its ends, and the patches of the floor that closes it.
 
     A flat floor that something else cuts into belongs to that as well and is left out.

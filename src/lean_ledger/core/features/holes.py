@@ -7,7 +7,7 @@ from collections.abc import Sequence, Set
 from dataclasses import dataclass, replace
 from math import cos, degrees, pi, sin
 
-from lean_ledger.core.features.coaxial import Coaxial, Piece, between, coaxial_groups, floor_of
+from lean_ledger.core.features.coaxial import Coaxial, Stretch, between, coaxial_groups, floor_of
 from lean_ledger.core.features.model import Hole, HoleSegment
 from lean_ledger.core.features.patches import LENGTH, Patch, PatchedSolid
 from lean_ledger.core.features.planar import frame
@@ -43,7 +43,7 @@ class _Chain:
     """Pieces that meet, low to high, with the rings between them."""
 
     group: Coaxial
-    pieces: tuple[Piece, ...]
+    pieces: tuple[Stretch, ...]
     rings: tuple[frozenset[int], ...]
 
     def patches_of(self, first: int, last: int) -> set[int]:
@@ -66,7 +66,7 @@ def find_holes(body: PatchedSolid, sight: Sight, skip: Set[int] = frozenset()) -
     return result
 
 
-def _is_bore(sight: Sight, group: Coaxial, piece: Piece) -> bool:
+def _is_bore(sight: Sight, group: Coaxial, piece: Stretch) -> bool:
     """Whether a wall with gaps is still that of a bore: most of the turn is there, and nothing stands within."""
     if piece.span < MORE_THAN_HALF or not piece.is_cylinder:
         return False
@@ -80,7 +80,7 @@ def _is_bore(sight: Sight, group: Coaxial, piece: Piece) -> bool:
 
 
 def _chains(body: PatchedSolid, group: Coaxial) -> list[_Chain]:
-    chains: list[tuple[list[Piece], list[frozenset[int]]]] = []
+    chains: list[tuple[list[Stretch], list[frozenset[int]]]] = []
     for piece in group.pieces:
         ring = between(body, chains[-1][0][-1], piece, group.axis) if chains else None
         if ring is not None and _meet(body, chains[-1][0][-1], piece, ring):
@@ -91,7 +91,7 @@ def _chains(body: PatchedSolid, group: Coaxial) -> list[_Chain]:
     return [_Chain(group, tuple(pieces), tuple(rings)) for pieces, rings in chains]
 
 
-def _meet(body: PatchedSolid, a: Piece, b: Piece, ring: frozenset[int]) -> bool:
+def _meet(body: PatchedSolid, a: Stretch, b: Stretch, ring: frozenset[int]) -> bool:
     """Whether one piece ends where the next begins, but for the corner radii between them."""
     radii = sum(body.patches[i].face.radius for i in ring if body.patches[i].surface != Surface.PLANE)
     return abs(b.low - a.high) < radii + 2 * LENGTH
@@ -148,7 +148,7 @@ def _without_grooves(chain: _Chain) -> tuple[list[InnerGroove], _Chain]:
         bore = max(before.width, after.width)
         grooves.append(InnerGroove(frozenset(members), chain.group.axis, middle, here.length, here.width, bore))
         if abs(before.width - after.width) < LENGTH:
-            joined = Piece(before.patches + after.patches, before.low, after.high, before.width, after.width)
+            joined = Stretch(before.patches + after.patches, before.low, after.high, before.width, after.width)
             pieces[i - 1 : i + 2] = [joined]
             rings[i - 1 : i + 1] = []
         else:
@@ -175,7 +175,7 @@ def _stands_round_an_island(body: PatchedSolid, chain: _Chain) -> bool:
     return False
 
 
-def _rises_within(body: PatchedSolid, index: int, edge: Edge, floor: Patch, piece: Piece, group: Coaxial) -> bool:
+def _rises_within(body: PatchedSolid, index: int, edge: Edge, floor: Patch, piece: Stretch, group: Coaxial) -> bool:
     if index < 0 or not body.is_wall(body.patches[index], floor.axis):
         return False
     radius = piece.low_diameter / 2
@@ -218,7 +218,7 @@ def _hole(
 class _Step:
     """A piece seen from the entry at a coordinate along the axis."""
 
-    piece: Piece
+    piece: Stretch
     entry: float
     from_high: bool
 
@@ -245,7 +245,7 @@ def _flat_below(floor: Patch, axis: Vec, entry: float) -> float:
     return abs(floor.extent(axis)[0] - entry) if floor.surface == Surface.PLANE else 0.0
 
 
-def _beyond_the_rims(body: PatchedSolid, pieces: Sequence[Piece], members: set[int], axis: Vec) -> float:
+def _beyond_the_rims(body: PatchedSolid, pieces: Sequence[Stretch], members: set[int], axis: Vec) -> float:
     """What of a hole's volume lies outside of a slanted or curved entry or exit, in mm³.
 
     A slanted plane cuts the hole at the mean height of its rim. On a curve the mean over the hole's section lies

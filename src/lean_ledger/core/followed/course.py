@@ -7,7 +7,7 @@ from math import hypot
 from lean_ledger.core.followed.cuts import Around, Blank, Course, Cut
 from lean_ledger.core.followed.nearest import RoundFace
 from lean_ledger.core.geometry.model import Solid, Surface, Vec
-from lean_ledger.core.holding.pieces import Rod
+from lean_ledger.core.holding.obstacles import Rod
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.operations.model import Operation

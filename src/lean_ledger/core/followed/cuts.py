@@ -18,8 +18,7 @@ from lean_ledger.core.geometry.masses import (
     united,
 )
 from lean_ledger.core.geometry.model import Bounds, Mesh, Vec
-from lean_ledger.core.holding.pieces import Block, Rod
-from lean_ledger.core.holding.pieces import Piece as Fixed
+from lean_ledger.core.holding.obstacles import Block, Obstacle, Rod
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.stock.block import Section, StockState
@@ -33,7 +32,7 @@ STRAIGHT = Frame((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
 class Around:
     """What holds the stock, in its own axes."""
 
-    pieces: tuple[Fixed, ...] = ()
+    pieces: tuple[Obstacle, ...] = ()
     frame: Frame = STRAIGHT
 
     @property
@@ -105,7 +104,7 @@ class Course:
     rounds: tuple[RoundFace, ...] = ()  # of the part
 
 
-def _solid(piece: Fixed) -> Mass:
+def _solid(piece: Obstacle) -> Mass:
     if isinstance(piece, Block):
         return box_mass(piece.box)
     if isinstance(piece, Rod):

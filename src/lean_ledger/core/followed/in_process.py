@@ -30,8 +30,8 @@ from lean_ledger.core.followed.cuts import Around, Course, Cut
 from lean_ledger.core.followed.nearest import Surface
 from lean_ledger.core.followed.sweep import profile_of, swept
 from lean_ledger.core.geometry.masses import (
+    Lump,
     Mass,
-    Piece,
     box_mass,
     mass_of_mesh,
     united,
@@ -265,7 +265,7 @@ def _target(course: Course) -> tuple[Mass, Surface]:
     return _KEPT.get(f"target {key} {_digest([_shape_key(cut) for cut in into_part])}", engraved), surface
 
 
-def _remainder(piece: Piece, surface: Surface, course: Course, *, cut_into: bool) -> Remainder | None:
+def _remainder(piece: Lump, surface: Surface, course: Course, *, cut_into: bool) -> Remainder | None:
     # what lies on the part's surface and is thin is never far from it
     if piece.least_size < TOLERANCE or piece.volume < LEAST_VOLUME or piece.mean_thickness < SLIVER:
         return None
@@ -294,7 +294,7 @@ class _Tried:
     amounts: tuple[float, ...]  # of each triangle
 
 
-def _tried(piece: Piece, surface: Surface) -> _Tried:
+def _tried(piece: Lump, surface: Surface) -> _Tried:
     """How far a piece goes from the part: at seven points of its largest triangles.
 
     Corners alone will not do: what fills a hole has all of them on the part. Triangles that are not tried are as far
@@ -324,7 +324,7 @@ def _tried(piece: Piece, surface: Surface) -> _Tried:
     )
 
 
-def _worth_trying(piece: Piece) -> NDArray[np.int64]:
+def _worth_trying(piece: Lump) -> NDArray[np.int64]:
     """The largest triangles, some from all over the piece, and those at its ends along X, Y and Z."""
     order = np.argsort(-piece.areas, kind="stable")
     rest = order[MOST_TRIED:]

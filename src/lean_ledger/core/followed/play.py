@@ -37,7 +37,7 @@ class Played:
 
 
 @dataclass(frozen=True)
-class Way:
+class Track:
     """Where a tool's tip is: `times` from the operation's first move, `points` in the part's coordinates, and whether
     it came there at rapid.
     """
@@ -66,7 +66,7 @@ def played(ledger: Ledger) -> tuple[tuple[Played, ...], float]:
     return tuple(found), at
 
 
-def way_of(ledger: Ledger, id: str) -> Way:
+def way_of(ledger: Ledger, id: str) -> Track:
     """Raises PlanError for an operation that the plan does not have."""
     op = next((op for op in ledger.operations if op.id == id), None)
     if op is None:
@@ -81,7 +81,7 @@ def way_of(ledger: Ledger, id: str) -> Way:
         times.append(at)
         points.append(op.frame.in_part(point))
         rapid.append(is_rapid)
-    return Way(tuple(times), tuple(points), tuple(rapid))
+    return Track(tuple(times), tuple(points), tuple(rapid))
 
 
 def timed_moves(strokes: Sequence[Stroke], machine: Machine) -> Iterator[tuple[float, Vec, bool]]:

@@ -62,7 +62,7 @@ class Mass:
     def common(self, other: Mass) -> Mass:
         return Mass(self._solid ^ other._solid)
 
-    def pieces(self) -> tuple[Piece, ...]:
+    def pieces(self) -> tuple[Lump, ...]:
         """The parts that do not hang together, by their triangles."""
         vertices, triangles = self.triangles()
         if len(triangles) == 0:
@@ -73,7 +73,7 @@ class Mass:
         found = []
         for own in np.split(triangles[order], starts[1:]):
             used, renamed = np.unique(own, return_inverse=True)
-            found.append(Piece(vertices[used], renamed.reshape(-1, 3)))
+            found.append(Lump(vertices[used], renamed.reshape(-1, 3)))
         return tuple(found)
 
     def placed(self, right: Vec, back: Vec, up: Vec) -> Mass:
@@ -125,7 +125,7 @@ class Mass:
 
 
 @dataclass(frozen=True)
-class Piece:
+class Lump:
     """A part of a solid that hangs together: vertices, shape (n, 3), triangles, shape (m, 3)."""
 
     vertices: Floats

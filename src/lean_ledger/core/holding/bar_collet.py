@@ -8,8 +8,8 @@ from functools import cached_property
 from lean_ledger.core.basis.findings import Cure, Finding
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.holding.chuck import RoundHold, nose, usual_grip
-from lean_ledger.core.holding.hold import CONTACT, Held, by_rule, error
-from lean_ledger.core.holding.pieces import Piece
+from lean_ledger.core.holding.hold import CONTACT, HeldStock, by_rule, error
+from lean_ledger.core.holding.obstacles import Obstacle
 from lean_ledger.core.holding.surfaces import is_finished
 from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame
@@ -38,7 +38,7 @@ class BarHold(RoundHold):
         return "nose"
 
     @property
-    def obstacles(self) -> tuple[Piece, ...]:
+    def obstacles(self) -> tuple[Obstacle, ...]:
         return (nose(self, self.chuck.nose_diameter, self.chuck.nose_height),)
 
     @property
@@ -115,7 +115,7 @@ class BarHold(RoundHold):
 
 
 def bar_hold(
-    collet: BarCollet, setup: SetupDecision, frame: Frame, turn: int, boxes: tuple[Bounds, ...], held: Held,
+    collet: BarCollet, setup: SetupDecision, frame: Frame, turn: int, boxes: tuple[Bounds, ...], held: HeldStock,
     lowest_needed: float | None,
 ) -> BarHold:  # fmt: skip
     """What of the piece's own stock goes into the collet, where nothing is decided: all that no cut needs."""

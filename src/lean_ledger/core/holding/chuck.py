@@ -13,14 +13,14 @@ from lean_ledger.core.holding.hold import (
     CONTACT,
     FRICTION,
     JAW_CLEARANCE,
-    Held,
+    HeldStock,
     Hold,
     by_rule,
     error,
     grip_of,
     warning,
 )
-from lean_ledger.core.holding.pieces import Block, Piece, Prism, Rod
+from lean_ledger.core.holding.obstacles import Block, Obstacle, Prism, Rod
 from lean_ledger.core.holding.surfaces import Round, is_finished, rounds
 from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame
@@ -182,14 +182,14 @@ class ChuckHold(RoundHold):
         return self.chuck.body_height + self.chuck.jaw_length - self.grip
 
     @property
-    def obstacles(self) -> tuple[Piece, ...]:
+    def obstacles(self) -> tuple[Obstacle, ...]:
         chuck, (x, y) = self.chuck, self.centre
         face = self.jaw_top - chuck.jaw_length
         body = Rod("chuck", x, y, chuck.body_diameter / 2, face - chuck.body_height, face)
         reach, half = chuck.body_diameter / 2, chuck.jaw_thickness / 2
         if chuck.jaw_count == 4:
             a, b = (s / 2 for s in self.size)
-            jaws: list[Piece] = [
+            jaws: list[Obstacle] = [
                 Block("jaw", Bounds((x + a, y - half, face), (x + max(reach, a + half), y + half, self.jaw_top))),
                 Block("jaw", Bounds((x - max(reach, a + half), y - half, face), (x - a, y + half, self.jaw_top))),
                 Block("jaw", Bounds((x - half, y + b, face), (x + half, y + max(reach, b + half), self.jaw_top))),
@@ -232,7 +232,7 @@ class ColletHold(RoundHold):
         return "nose"
 
     @property
-    def obstacles(self) -> tuple[Piece, ...]:
+    def obstacles(self) -> tuple[Obstacle, ...]:
         return (nose(self, self.chuck.nose_diameter, self.chuck.nose_height),)
 
     def _range(self, setup: str) -> list[Finding]:
@@ -257,7 +257,7 @@ def nose(hold: RoundHold, diameter: float, height: float) -> Rod:
 
 
 def round_hold(
-    chuck: Chuck | Collet, setup: SetupDecision, frame: Frame, turn: int, boxes: tuple[Bounds, ...], held: Held,
+    chuck: Chuck | Collet, setup: SetupDecision, frame: Frame, turn: int, boxes: tuple[Bounds, ...], held: HeldStock,
     lowest_needed: float | None,
 ) -> RoundHold:  # fmt: skip
     grip = usual_grip(chuck, frame, boxes, held, lowest_needed) if setup.grip is None else setup.grip
@@ -266,7 +266,7 @@ def round_hold(
 
 
 def usual_grip(
-    chuck: Around, frame: Frame, boxes: tuple[Bounds, ...], held: Held, lowest_needed: float | None
+    chuck: Around, frame: Frame, boxes: tuple[Bounds, ...], held: HeldStock, lowest_needed: float | None
 ) -> float:
     """Nearly as long as the stock is thick, clear of the cuts, within the jaws."""
     first = min(boxes, key=lambda b: b.min[2])
@@ -280,7 +280,7 @@ def usual_grip(
     return max(floor(10 * most + 1e-6) / 10, chuck.least_grip)
 
 
-def _shoulder(held: Held, frame: Frame, low: float, high: float, least: float) -> float:
+def _shoulder(held: HeldStock, frame: Frame, low: float, high: float, least: float) -> float:
     """Up to where the jaws can close on one cylinder: a wider one beyond it is what they rest against."""
     if not is_finished(held, low, high):
         return high
@@ -291,7 +291,9 @@ def _shoulder(held: Held, frame: Frame, low: float, high: float, least: float) -
     return high
 
 
-def _jaw(x: float, y: float, inner: float, outer: float, half: float, angle: float, low: float, high: float) -> Piece:
+def _jaw(
+    x: float, y: float, inner: float, outer: float, half: float, angle: float, low: float, high: float
+) -> Obstacle:
     a = angle * pi / 180
     c, s = cos(a), sin(a)
     corners = ((inner, -half), (outer, -half), (outer, half), (inner, half))

@@ -8,8 +8,8 @@ from dataclasses import dataclass, field
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.geometry.model import Bounds
-from lean_ledger.core.holding.pieces import Piece
-from lean_ledger.core.part.bodies import Placed
+from lean_ledger.core.holding.obstacles import Obstacle
+from lean_ledger.core.part.bodies import AddedBody
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.library.fixtures import Fixture
@@ -20,7 +20,7 @@ CONTACT = 0.01  # mm within which a face lies against a jaw
 
 
 @dataclass(frozen=True)
-class Held:
+class HeldStock:
     """The stock that a setup finds, as it lies in what holds it."""
 
     part: Part
@@ -31,7 +31,7 @@ class Held:
     made: frozenset[str] = frozenset()  # features that are there when the setup begins
     here: frozenset[str] = frozenset()  # features that the setup makes
     tapped: Mapping[str, float] = field(default_factory=dict)  # major diameters of threaded holes, mm
-    bodies: tuple[Placed, ...] = ()  # that the plan adds to hold by
+    bodies: tuple[AddedBody, ...] = ()  # that the plan adds to hold by
 
 
 @dataclass(frozen=True)
@@ -41,7 +41,7 @@ class Hold(ABC):
     frame: Frame
     turn: int
     boxes: tuple[Bounds, ...]  # the stock as this setup finds it
-    held: Held
+    held: HeldStock
     grip: float  # mm of stock, along z, that is held; 0 where it stands free on what holds it
 
     @property
@@ -94,11 +94,11 @@ class Hold(ABC):
 
     @property
     @abstractmethod
-    def obstacles(self) -> tuple[Piece, ...]:
+    def obstacles(self) -> tuple[Obstacle, ...]:
         """What a tool must not run into."""
 
     @property
-    def aside(self) -> tuple[Piece, ...]:
+    def aside(self) -> tuple[Obstacle, ...]:
         """Drawn, but moved out of a tool's way: parallels beside a hole."""
         return ()
 

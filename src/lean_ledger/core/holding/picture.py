@@ -7,7 +7,7 @@ from typing import Literal
 
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.holding.hold import Hold
-from lean_ledger.core.holding.pieces import Prism, Ring, Rod, What
+from lean_ledger.core.holding.obstacles import Prism, Ring, Rod, What
 from lean_ledger.core.stock.block import Section
 
 

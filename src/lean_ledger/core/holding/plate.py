@@ -15,8 +15,8 @@ from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.features import Hole
 from lean_ledger.core.geometry.model import Bounds, Surface
 from lean_ledger.core.geometry.vectors import dot, parallel
-from lean_ledger.core.holding.hold import CONTACT, FRICTION, JAW_CLEARANCE, Held, Hold, by_rule, error, warning
-from lean_ledger.core.holding.pieces import Block, Piece, Rod
+from lean_ledger.core.holding.hold import CONTACT, FRICTION, JAW_CLEARANCE, HeldStock, Hold, by_rule, error, warning
+from lean_ledger.core.holding.obstacles import Block, Obstacle, Rod
 from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.stock.block import Section
@@ -108,7 +108,7 @@ class PlateHold(Hold):
         return 2 * FRICTION * self.plate.screw_kn * 1000 * len(self.screws)
 
     @property
-    def obstacles(self) -> tuple[Piece, ...]:
+    def obstacles(self) -> tuple[Obstacle, ...]:
         plate, (x, y) = self.plate, self.centre
         top = self.floor - plate.lift
         half = (plate.size[0] / 2, plate.size[1] / 2)
@@ -118,7 +118,7 @@ class PlateHold(Hold):
         return (*heads, base)
 
     @property
-    def aside(self) -> tuple[Piece, ...]:
+    def aside(self) -> tuple[Obstacle, ...]:
         """The rests under the screws."""
         return tuple(
             Rod("parallel", s.x, s.y, self.plate.head_diameter / 2, self.floor - self.plate.lift, self.floor)
@@ -231,7 +231,7 @@ def _apart(screws: list[Screw]) -> tuple[Screw, ...]:
 
 
 def plate_hold(
-    plate: Plate, setup: SetupDecision, frame: Frame, turn: int, boxes: tuple[Bounds, ...], held: Held,
+    plate: Plate, setup: SetupDecision, frame: Frame, turn: int, boxes: tuple[Bounds, ...], held: HeldStock,
     lowest_needed: float | None,
 ) -> PlateHold:  # fmt: skip
     return PlateHold(frame, turn, boxes, held, 0.0, plate)

@@ -11,12 +11,12 @@ from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import axis_name, dot
 from lean_ledger.core.holding.bar_collet import bar_hold
 from lean_ledger.core.holding.chuck import round_hold
-from lean_ledger.core.holding.hold import Held, Hold
+from lean_ledger.core.holding.hold import HeldStock, Hold
 from lean_ledger.core.holding.placement import Bed
 from lean_ledger.core.holding.plate import plate_hold
 from lean_ledger.core.holding.toe_clamps import toe_hold
 from lean_ledger.core.holding.vise import usual_vise, vise_hold
-from lean_ledger.core.part.bodies import Placed
+from lean_ledger.core.part.bodies import AddedBody
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame, default_turn, frame_of
@@ -45,7 +45,7 @@ class Found:
     made: frozenset[str] = frozenset()  # features that are there
     here: frozenset[str] = frozenset()  # features that the setup makes
     tapped: Mapping[str, float] = field(default_factory=dict)  # major diameters of threaded holes, mm
-    bodies: tuple[Placed, ...] = ()
+    bodies: tuple[AddedBody, ...] = ()
 
 
 def holding_side(setup: SetupDecision) -> str:
@@ -107,7 +107,7 @@ def held_in(fixture: Fixture, setup: SetupDecision, found: Found, turn: int, low
     return MAKERS[type(fixture)](fixture, setup, frame, turn, boxes, _held(found, frame, boxes), lowest(frame))
 
 
-def _held(found: Found, frame: Frame, boxes: tuple[Bounds, ...]) -> Held:
+def _held(found: Found, frame: Frame, boxes: tuple[Bounds, ...]) -> HeldStock:
     state, box = found.state, frame.box(found.part.model.solid.bounds)
     finished = None
     if state.walls is not None and abs(dot(state.walls.axis, frame.up)) > 0.5:
@@ -118,7 +118,9 @@ def _held(found: Found, frame: Frame, boxes: tuple[Bounds, ...]) -> Held:
         # the walls around another axis are at size over all of its height: so are the sides that this one sees
         finished = (min(b.min[2] for b in boxes), max(b.max[2] for b in boxes))
     upright = abs(dot(frame.up, state.along)) > 0.5
-    return Held(found.part, box, state.section, upright, finished, found.made, found.here, found.tapped, found.bodies)
+    return HeldStock(
+        found.part, box, state.section, upright, finished, found.made, found.here, found.tapped, found.bodies
+    )
 
 
 def _fixture(setup: SetupDecision, found: Found, library: Library, bed: Bed, turn: int) -> Fixture:

@@ -8,7 +8,7 @@ from math import inf
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec, add, dot, sub
 from lean_ledger.core.holding.hold import Hold
-from lean_ledger.core.holding.pieces import Block
+from lean_ledger.core.holding.obstacles import Block
 from lean_ledger.core.holding.placement import Bed, Seat
 from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame

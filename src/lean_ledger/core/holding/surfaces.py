@@ -14,8 +14,8 @@ from shapely.geometry import Polygon, box
 from lean_ledger.core.features import Feature, Turned
 from lean_ledger.core.geometry.model import Bounds, Face, Solid, Surface
 from lean_ledger.core.geometry.vectors import add, dot, parallel, scale
-from lean_ledger.core.holding.hold import CONTACT, Held
-from lean_ledger.core.part.bodies import Placed
+from lean_ledger.core.holding.hold import CONTACT, HeldStock
+from lean_ledger.core.part.bodies import AddedBody
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.setups.face_points import extent_of, points_of
 from lean_ledger.core.setups.frame import Frame
@@ -38,12 +38,12 @@ class Contact:
 NOTHING = Contact(0.0, 0.0, 0.0)
 
 
-def is_finished(held: Held, low: float, high: float) -> bool:
+def is_finished(held: HeldStock, low: float, high: float) -> bool:
     """Whether the walls between two levels are at size."""
     return held.finished is not None and held.finished[0] <= low + CONTACT and held.finished[1] >= high - CONTACT
 
 
-def flat_contact(held: Held, frame: Frame, stock: Bounds, side: JawSide, window: Bounds) -> Contact:
+def flat_contact(held: HeldStock, frame: Frame, stock: Bounds, side: JawSide, window: Bounds) -> Contact:
     """Of a jaw's window (its x and z) with the stock's front or back side."""
     low, high = max(window.min[2], stock.min[2]), min(window.max[2], stock.max[2])
     left, right = max(window.min[0], stock.min[0]), min(window.max[0], stock.max[0])
@@ -64,7 +64,7 @@ def flat_contact(held: Held, frame: Frame, stock: Bounds, side: JawSide, window:
     return Contact((right - left) * (high - low), right - left, high - low)
 
 
-def _of_part(held: Held, frame: Frame, level: float, outward: float, window: Polygon) -> Contact:
+def _of_part(held: HeldStock, frame: Frame, level: float, outward: float, window: Polygon) -> Contact:
     found, features = [], []
     owner = owners(held.part)
     flats = [(owner.get(face.index), p) for face, p in flats_at(held.part.model.solid, frame, level, outward)]
@@ -99,7 +99,7 @@ def flats_at(solid: Solid, frame: Frame, level: float, outward: float) -> Iterat
             yield face, polygon if polygon.is_valid else polygon.buffer(0)
 
 
-def _of_bodies(bodies: Sequence[Placed], frame: Frame, level: float) -> Iterator[Polygon]:
+def _of_bodies(bodies: Sequence[AddedBody], frame: Frame, level: float) -> Iterator[Polygon]:
     for body in bodies:
         ring = body.ring
         for a, b in zip(ring, (*ring[1:], ring[0]), strict=True):
@@ -130,7 +130,7 @@ class Round:
     feature: str = ""
 
 
-def rounds(held: Held, frame: Frame, low: float, high: float) -> tuple[Round, ...]:
+def rounds(held: HeldStock, frame: Frame, low: float, high: float) -> tuple[Round, ...]:
     """What the outside is between two levels where the walls are at size, the lowest first."""
     part, found = held.part, []
     solid, owner = part.model.solid, owners(held.part)
@@ -152,7 +152,7 @@ def rounds(held: Held, frame: Frame, low: float, high: float) -> tuple[Round, ..
     return tuple(sorted(found, key=lambda r: (r.low, r.what)))
 
 
-def _is_outermost(held: Held, reach: float, face: Face, frame: Frame) -> bool:
+def _is_outermost(held: HeldStock, reach: float, face: Face, frame: Frame) -> bool:
     """Walls of recesses lie inside; what looks along z is an end and no wall."""
     if face.surface == Surface.PLANE:
         return abs(dot(face.axis, frame.up)) < 1e-3 and reach >= 0.45 * max(held.box.size[:2])

@@ -7,8 +7,8 @@ from functools import cached_property
 
 from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.geometry.model import Bounds
-from lean_ledger.core.holding.hold import FRICTION, Held, Hold, by_rule, error, turned
-from lean_ledger.core.holding.pieces import Block, Piece
+from lean_ledger.core.holding.hold import FRICTION, HeldStock, Hold, by_rule, error, turned
+from lean_ledger.core.holding.obstacles import Block, Obstacle
 from lean_ledger.core.holding.surfaces import Contact, JawSide, flat_contact, is_finished
 from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame
@@ -66,7 +66,7 @@ class ToeHold(Hold):
         )  # fmt: skip
 
     @property
-    def obstacles(self) -> tuple[Piece, ...]:
+    def obstacles(self) -> tuple[Obstacle, ...]:
         clamps, (x, y), (low, high) = self.clamps, self.centre, self.gripped_y
         top = self.floor - clamps.lift
         half = (clamps.size[0] / 2, clamps.size[1] / 2)
@@ -124,7 +124,7 @@ class ToeHold(Hold):
 
 
 def toe_hold(
-    clamps: ToeClamps, setup: SetupDecision, frame: Frame, turn: int, boxes: tuple[Bounds, ...], held: Held,
+    clamps: ToeClamps, setup: SetupDecision, frame: Frame, turn: int, boxes: tuple[Bounds, ...], held: HeldStock,
     lowest_needed: float | None,
 ) -> ToeHold:  # fmt: skip
     return ToeHold(frame, turn, boxes, held, clamps.bite, clamps)

@@ -12,8 +12,18 @@ from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import add, axis_name, neg, scale
 from lean_ledger.core.geometry.views import RIGHT, back_of
-from lean_ledger.core.holding.hold import FRICTION, JAW_CLEARANCE, Held, Hold, by_rule, error, grip_of, turned, warning
-from lean_ledger.core.holding.pieces import Block, Piece, Prism
+from lean_ledger.core.holding.hold import (
+    FRICTION,
+    JAW_CLEARANCE,
+    HeldStock,
+    Hold,
+    by_rule,
+    error,
+    grip_of,
+    turned,
+    warning,
+)
+from lean_ledger.core.holding.obstacles import Block, Obstacle, Prism
 from lean_ledger.core.holding.surfaces import Contact, flat_contact, is_finished
 from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame
@@ -86,7 +96,7 @@ class ViseHold(Hold):
         return middle - self.vise.jaw_width / 2, middle + self.vise.jaw_width / 2
 
     @property
-    def obstacles(self) -> tuple[Piece, ...]:
+    def obstacles(self) -> tuple[Obstacle, ...]:
         """Jaws and bed. Parallels are left out: they are moved aside for a hole beside them."""
         vise, (low, high), (left, right) = self.vise, self.gripped_y, self._jaw_x
         bed = self.floor - (vise.jaw_height - self.grip)
@@ -103,13 +113,13 @@ class ViseHold(Hold):
         jaws = [Block("jaw", Bounds((left, a, bed), (right, b, self.jaw_top))) for a, b in spans]
         return (*jaws, base)
 
-    def _soft_jaws(self, bed: float) -> list[Piece]:
+    def _soft_jaws(self, bed: float) -> list[Obstacle]:
         """Full below the pocket's floor; above it with the part's own outline cut out."""
         low, high = self.gripped_y
         left, right = self._jaw_x
         middle, thick = (low + high) / 2, self.vise.jaw_thickness
         outline = Polygon(_outline(self.held, self.frame))
-        found: list[Piece] = []
+        found: list[Obstacle] = []
         for a, b in ((low - thick, middle - 0.05 * (high - low)), (middle + 0.05 * (high - low), high + thick)):
             if self.floor - bed > 1e-6:
                 found.append(Block("jaw", Bounds((left, a, bed), (right, b, self.floor))))
@@ -119,7 +129,7 @@ class ViseHold(Hold):
         return found
 
     @property
-    def aside(self) -> tuple[Piece, ...]:
+    def aside(self) -> tuple[Obstacle, ...]:
         low, high = self.gripped_y
         left, right = self._jaw_x
         bed = self.floor - (self.vise.jaw_height - self.grip)
@@ -263,7 +273,7 @@ class ViseHold(Hold):
         return f"the stock is {self.held.section}"
 
 
-def _outline(held: Held, frame: Frame) -> list[tuple[float, float]]:
+def _outline(held: HeldStock, frame: Frame) -> list[tuple[float, float]]:
     silhouette = held.part.silhouette(frame.up)
     right = RIGHT[silhouette.direction]
     back = back_of(silhouette.direction, right)
@@ -271,7 +281,7 @@ def _outline(held: Held, frame: Frame) -> list[tuple[float, float]]:
 
 
 def vise_hold(
-    vise: Vise, setup: SetupDecision, frame: Frame, turn: int, boxes: tuple[Bounds, ...], held: Held,
+    vise: Vise, setup: SetupDecision, frame: Frame, turn: int, boxes: tuple[Bounds, ...], held: HeldStock,
     lowest_needed: float | None,
 ) -> ViseHold:  # fmt: skip
     """The grip, where none is decided, is the deepest usual one that stays clear of the cuts."""

@@ -82,7 +82,7 @@ class LoadLedger:
         return self.timeline.makespan if self.foreign is None else sum(self._machine_seconds.values())
 
     @property
-    def standing(self) -> float:
+    def idle(self) -> float:
         """Seconds a cycle that the machine stands: load and unload, hand work at it, waiting."""
         seconds = self.seconds
         return seconds["handling"] + seconds["hand work"] + seconds["waiting"]

@@ -60,7 +60,7 @@ class Bench:
     made: frozenset[str] = frozenset()  # features
     left: tuple[tuple[str, str], ...] = ()  # machine and tool
 
-    def standing(self, machine: Machine) -> frozenset[str]:
+    def tools_at(self, machine: Machine) -> frozenset[str]:
         """Tools that need no setting up: those that stand in the machine, and what the plan's setups put there.
 
         What they put there goes out again where there are not pockets for all of it; by hand nothing stands.
@@ -122,7 +122,7 @@ class _Building:
         self.stands = standing(setup, self.hold, self.bed)
         used = used_ways(part, self.features, setup, self.axis)
         self.ways = [way(setup, d, self.hold.frame, self.stands.level) for d in used]
-        self.standing_tools = bench.standing(self.bed.machine)
+        self.tools_there = bench.tools_at(self.bed.machine)
 
     def built(self) -> BuiltSetup:
         setup, machine = self.setup, self.bed.machine
@@ -132,7 +132,7 @@ class _Building:
         if setup.probes and (self.around or setup.part_turns):
             self.findings.append(_not_probing(setup))
         used = {op.tool.id: op.tool for op in self.operations}
-        to_set = tuple(tool for id, tool in used.items() if id not in self.standing_tools)
+        to_set = tuple(tool for id, tool in used.items() if id not in self.tools_there)
         return BuiltSetup(
             self.hold, self.stands, self.found, self.lowest, self.ways[0], tuple(self.operations),
             tuple(self.findings), self.before, after, to_set,
@@ -169,7 +169,7 @@ class _Building:
         used = frozenset(op.tool.id for op in there)
         return Workplace(
             bench.part, bench.plan, self.setup.id, self.hold, bench.library, bench.material, machine, one, boxes,
-            lowest, used, self.standing_tools,
+            lowest, used, self.tools_there,
         )  # fmt: skip
 
     def _own(self, one: Way, features: Sequence[Feature]) -> list[Feature]:

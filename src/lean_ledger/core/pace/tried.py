@@ -9,7 +9,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
-from lean_ledger.core.operations.cutting.forces import Load, load_of
+from lean_ledger.core.operations.cutting.forces import ToolLoad, load_of
 from lean_ledger.core.operations.cutting.wear import life_minutes, tool_uses
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.pace.limits import Limits, limits_of
@@ -31,7 +31,7 @@ class Outcome:
     each: Decimal
     life: float
     changes: int
-    load: Load
+    load: ToolLoad
 
 
 @dataclass(frozen=True)

@@ -24,7 +24,7 @@ ROUND = 48  # sides that stand for a circle
 
 
 @dataclass(frozen=True)
-class Placed:
+class AddedBody:
     """A prism in part coordinates: the ring that it stands on, how far it goes, and which way."""
 
     id: str
@@ -46,7 +46,7 @@ class Placed:
         return Mesh(self.corners, tuple(sides + caps), (0,) * (len(sides) + len(caps)))
 
 
-def placed_bodies(part: Part, plan: Plan) -> tuple[Placed, ...]:
+def placed_bodies(part: Part, plan: Plan) -> tuple[AddedBody, ...]:
     """The bodies that the plan adds, where they stand; one whose side is gone stands nowhere and is left out."""
     found = []
     for body in plan.bodies:
@@ -56,14 +56,14 @@ def placed_bodies(part: Part, plan: Plan) -> tuple[Placed, ...]:
     return tuple(found)
 
 
-def plugs(part: Part, plan: Plan) -> tuple[Placed, ...]:
+def plugs(part: Part, plan: Plan) -> tuple[AddedBody, ...]:
     """What fills the holes that the plan leaves out for now."""
     filled = [part.by_id[left.feature] for left in plan.left_out
               if left.reason == "filled for now" and left.feature in part.by_id]  # fmt: skip
     return tuple(_plug(hole) for hole in filled if isinstance(hole, Hole))
 
 
-def _placed(body: PlanningBody, side: OuterFace | Turned) -> Placed:
+def _placed(body: PlanningBody, side: OuterFace | Turned) -> AddedBody:
     normal = side.normal
     middle = polygon_of(side.region[:1], normal).centroid
     centre = lift([(middle.x, middle.y)], dot(side.region[0][0], normal), normal)[0]
@@ -77,7 +77,7 @@ def _placed(body: PlanningBody, side: OuterFace | Turned) -> Placed:
         size = f"{body.length:g} × {body.width:g} × {body.height:g}"
     right, back = _side_frame(normal)
     ring = tuple(add(centre, add(scale(right, a), scale(back, b))) for a, b in flat)
-    return Placed(body.id, ring, normal, body.height, f"{body.kind} {size} on {body.on}")
+    return AddedBody(body.id, ring, normal, body.height, f"{body.kind} {size} on {body.on}")
 
 
 def _side_frame(normal: Vec) -> tuple[Vec, Vec]:
@@ -88,12 +88,12 @@ def _side_frame(normal: Vec) -> tuple[Vec, Vec]:
     return frame(normal)
 
 
-def _plug(hole: Hole) -> Placed:
+def _plug(hole: Hole) -> AddedBody:
     up = hole.direction
     u, v = frame(up)
     foot = add(hole.position, scale(hole.axis, hole.depth))
     ring = tuple(add(foot, add(scale(u, x), scale(v, y))) for x, y in _circle(0, 0, hole.diameter / 2))
-    return Placed(hole.id, ring, up, hole.depth, f"{hole.id} filled")
+    return AddedBody(hole.id, ring, up, hole.depth, f"{hole.id} filled")
 
 
 def _circle(x: float, y: float, radius: float) -> list[tuple[float, float]]:
@@ -125,7 +125,7 @@ def _extreme(best: object, points: Sequence[Vec]) -> Vec:
     return (best(xs), best(ys), best(zs))  # type: ignore[operator]
 
 
-def _joined(silhouette: Silhouette, bodies: Sequence[Placed]) -> Silhouette:
+def _joined(silhouette: Silhouette, bodies: Sequence[AddedBody]) -> Silhouette:
     right = RIGHT[silhouette.direction]
     back = back_of(silhouette.direction, right)
     shadows = [shapely.MultiPoint([(dot(p, right), dot(p, back)) for p in body.corners]).convex_hull for body in bodies]
@@ -134,7 +134,7 @@ def _joined(silhouette: Silhouette, bodies: Sequence[Placed]) -> Silhouette:
     return Silhouette(silhouette.direction, tuple((round(x, 5), round(y, 5)) for x, y in ring[:-1]))
 
 
-def _cleared(feature: Feature, bodies: Sequence[Placed]) -> Feature:
+def _cleared(feature: Feature, bodies: Sequence[AddedBody]) -> Feature:
     """A side without the footprints of what stands on it."""
     side = flat_side(feature)
     if side is None or not bodies:

@@ -1,7 +1,7 @@
 """What a job costs: the lines of a price from exact decimals, and the price problem of a plan."""
 
 from lean_ledger.core.pricing.price import (
-    Material,
+    MaterialCost,
     Outside,
     PriceProblem,
     PriceSetup,
@@ -12,7 +12,7 @@ from lean_ledger.core.pricing.price import (
 from lean_ledger.core.pricing.problem_file import parse_price_problem
 
 __all__ = [
-    "Material",
+    "MaterialCost",
     "Outside",
     "PriceProblem",
     "PriceSetup",

@@ -11,9 +11,8 @@ from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.operations.cutting.wear import tool_uses
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Plan
-from lean_ledger.core.pricing.price import Material, Outside, PriceProblem, PriceSetup
-from lean_ledger.library.types import Library, Rates
-from lean_ledger.library.types import Material as ShopMaterial
+from lean_ledger.core.pricing.price import MaterialCost, Outside, PriceProblem, PriceSetup
+from lean_ledger.library.types import Library, Material, Rates
 
 MILLISECOND = Decimal("0.001")
 TENTH_CENT = Decimal("0.0001")
@@ -21,7 +20,7 @@ HUNDREDTH = Decimal("0.01")
 NONE = Decimal(0)
 
 
-def effective_rates(plan: Plan, rates: Rates, material: ShopMaterial) -> dict[str, Decimal]:
+def effective_rates(plan: Plan, rates: Rates, material: Material) -> dict[str, Decimal]:
     """The shop's rates with the plan's own over them."""
     found = {f.name: getattr(rates, f.name) for f in fields(rates)}
     found["price_per_kg"] = material.price_per_kg
@@ -32,9 +31,7 @@ def effective_rates(plan: Plan, rates: Rates, material: ShopMaterial) -> dict[st
     return found
 
 
-def tooling_per_piece(
-    operations: Sequence[Operation], library: Library, material: ShopMaterial
-) -> tuple[Decimal, Figure]:
+def tooling_per_piece(operations: Sequence[Operation], library: Library, material: Material) -> tuple[Decimal, Figure]:
     """Σ minutes in cut / tool life × tool price, to a hundredth of a cent."""
     uses = tool_uses(operations, library, material)
     formula = f"Σ minutes in cut / life in {material.name} at its speed and feed × price, of {len(uses)} tools"
@@ -43,7 +40,7 @@ def tooling_per_piece(
 
 
 def price_problem(
-    plan: Plan, library: Library, material: ShopMaterial, stock: tuple[float, float], loads: Sequence[LoadLedger]
+    plan: Plan, library: Library, material: Material, stock: tuple[float, float], loads: Sequence[LoadLedger]
 ) -> tuple[PriceProblem, Figure]:
     """Everything the price is computed from; and how the tool wear came about.
 
@@ -66,13 +63,13 @@ def price_problem(
                 setup_hours=one.setup_hours,
                 cycle_seconds=Decimal(str(one.cycle)).quantize(MILLISECOND),
                 pieces_per_cycle=1,
-                load_seconds=Decimal(str(one.standing)),
+                load_seconds=Decimal(str(one.idle)),
                 load_during_cycle=False,
             )
         )
     problem = PriceProblem(
         quantities=plan.quantities,
-        material=Material(
+        material=MaterialCost(
             kind=plan.buy,
             price_per_kg=rates["price_per_kg"],
             density=material.density,

@@ -27,7 +27,7 @@ LINES = (
 
 
 @dataclass(frozen=True)
-class Material:
+class MaterialCost:
     """Lengths mm, area mm², density g/cm³."""
 
     kind: Literal["bar", "blank"]
@@ -71,7 +71,7 @@ class Outside:
 @dataclass(frozen=True)
 class PriceProblem:
     quantities: tuple[int, ...]
-    material: Material
+    material: MaterialCost
     setups: tuple[PriceSetup, ...]
     tooling_per_piece: Decimal
     fixtures: Decimal
@@ -167,7 +167,7 @@ def _total(amounts: Any) -> Fraction:
     return sum(amounts, Fraction(0))
 
 
-def _material(m: Material, started: int) -> Fraction:
+def _material(m: MaterialCost, started: int) -> Fraction:
     def kg(length: Decimal) -> Fraction:
         return Fraction(m.section_area) * Fraction(length) * Fraction(m.density) / 10**6
 

@@ -21,7 +21,7 @@ from lean_ledger.core.files.json_input import (
     read_text,
     read_whole,
 )
-from lean_ledger.core.pricing.price import Material, Outside, PriceProblem, PriceSetup
+from lean_ledger.core.pricing.price import MaterialCost, Outside, PriceProblem, PriceSetup
 
 FORMAT = "lean-ledger/price-problem@1"
 
@@ -31,7 +31,7 @@ def parse_price_problem(text: str) -> PriceProblem:
     data = parse_json(text)
     check_format(data, FORMAT)
     top = read_object(data, "", _TOP)
-    material = Material(**read_object(top["material"], "material", _MATERIAL))
+    material = MaterialCost(**read_object(top["material"], "material", _MATERIAL))
     if material.kind == "bar" and material.pieces_per_bar < 1:
         raise ProblemError(
             "bar-too-short", f"a bar of {material.bar_length} holds no piece of {material.length}", "material"

@@ -7,7 +7,7 @@ from dataclasses import replace
 from math import ceil
 
 from lean_ledger.core.control.run import Setting
-from lean_ledger.core.control.steps import Run, Step, StepKind
+from lean_ledger.core.control.steps import Run, RunStep, StepKind
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.cuts import Course
 from lean_ledger.core.followed.turning_tools import turned_away
@@ -40,7 +40,7 @@ def course_of_programs(part: Part, ledger: Ledger, ran: Sequence[Ran]) -> Course
 
 def _motions(program: SetupProgram, setting: Setting, run: Run, setup: LoadLedger) -> Mapping[str, Motion]:
     operations = {e.operation.id: e.operation for e in setup.calls}
-    by_sub: dict[int, list[Step]] = {}
+    by_sub: dict[int, list[RunStep]] = {}
     for step in run.steps:
         if step.kind in (StepKind.CUT, StepKind.RAPID):
             by_sub.setdefault(step.sub, []).append(step)
@@ -55,7 +55,7 @@ def _motions(program: SetupProgram, setting: Setting, run: Run, setup: LoadLedge
     return found
 
 
-def step_stroke(step: Step, offset: WorkOffset, setting: Setting, *, across: bool) -> Stroke:
+def step_stroke(step: RunStep, offset: WorkOffset, setting: Setting, *, across: bool) -> Stroke:
     """A move on the machine in the axes of the way that an offset is for; `across`: of a driven tool across a lathe."""
     length = setting.lengths.get(step.length, 0.0) if step.length is not None else 0.0
     from_zero = add(offset.machine, (0.0, 0.0, length))

@@ -11,7 +11,7 @@ from shapely.geometry import LineString, Point
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.control.foreign import ANY_CONTROL
 from lean_ledger.core.control.run import Setting, run_program
-from lean_ledger.core.control.steps import Run, Step, StepKind
+from lean_ledger.core.control.steps import Run, RunStep, StepKind
 from lean_ledger.core.control.watch import Trouble, watched
 from lean_ledger.core.followed.course import around_of, course_of, high_over
 from lean_ledger.core.followed.cuts import Course, Cut
@@ -200,7 +200,7 @@ def _line(use: Use, cut: Cut, at: Vec, *, rapid: bool) -> int:
 def _uses(run: Run, floor: Floor) -> tuple[tuple[Use, ...], tuple[Cut, ...]]:
     uses: list[Use] = []
     cuts: list[Cut] = []
-    group: list[Step] = []
+    group: list[RunStep] = []
 
     def close() -> None:
         if any(step.kind == StepKind.CUT for step in group):
@@ -218,7 +218,7 @@ def _uses(run: Run, floor: Floor) -> tuple[tuple[Use, ...], tuple[Cut, ...]]:
     return tuple(uses), tuple(cuts)
 
 
-def _cut(steps: Sequence[Step], number: int, floor: Floor) -> tuple[Use, Cut]:
+def _cut(steps: Sequence[RunStep], number: int, floor: Floor) -> tuple[Use, Cut]:
     first, setup = steps[0], floor.setup
     if first.tool is None or first.tool not in floor.tools:
         where = "in the turret" if floor.turns else "of the shop"
@@ -255,7 +255,7 @@ def _motion(strokes: Sequence[Stroke], tool: Tool, way: Way, floor: Floor) -> Mo
     return Motion(moves, turned=turned_away(tool, moves, (x, y)), axis=(x, y))
 
 
-def _way(step: Step, tool: Tool, floor: Floor) -> Way:
+def _way(step: RunStep, tool: Tool, floor: Floor) -> Way:
     """The way that the rotary and the tilt stand at; on a lathe the one that the tool comes from in the plan."""
     setup = floor.setup
     found = {e.operation.way for e in setup.calls}

@@ -9,7 +9,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.features.recognise import Recognised
 from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.core.geometry.vectors import Vec
-from lean_ledger.core.setups.divide import Placed, Task, divide
+from lean_ledger.core.setups.divide import DividedSetup, Task, divide
 from lean_ledger.core.setups.reach import clampings
 from lean_ledger.core.setups.work import work_of
 from lean_ledger.library.machines import Machine
@@ -52,7 +52,7 @@ def setups_document(part: PartModel, found: Recognised, machine: Machine, over: 
     }
 
 
-def _setup(placed: Placed, directions: tuple[Vec, ...]) -> dict[str, Any]:
+def _setup(placed: DividedSetup, directions: tuple[Vec, ...]) -> dict[str, Any]:
     cut = [_vector(directions[i]) for i in placed.directions]
     up = placed.clamping.up
     return {

@@ -47,7 +47,7 @@ class Task:
 
 
 @dataclass(frozen=True)
-class Placed:
+class DividedSetup:
     """One setup: its clamping, the directions it is cut from with most machining first, and the items' ids."""
 
     clamping: Clamping
@@ -57,7 +57,7 @@ class Placed:
 
 @dataclass(frozen=True)
 class Division:
-    setups: tuple[Placed, ...]
+    setups: tuple[DividedSetup, ...]
     unreachable: tuple[str, ...]
     lower_bound: int
     clashes: tuple[str, ...] = ()  # wishes that no division fulfils together with the others
@@ -286,7 +286,7 @@ class _Model:
     def _weight(self, g: int) -> int:
         return max(1, round(self._groups[g].weight * self._scale))
 
-    def result(self) -> tuple[Placed, ...]:
+    def result(self) -> tuple[DividedSetup, ...]:
         placed = []
         for k in range(self.positions):
             clamping = next(c for i, c in enumerate(self._task.clampings) if self._hints[self._y[i, k]])
@@ -294,7 +294,7 @@ class _Model:
             ids = {id for group in groups for id in group.ids}
             used = [d for (d, at), variable in self._z.items() if at == k and self._hints[variable]]
             items = [item for item in self._items if item.id in ids]
-            placed.append(Placed(clamping, _ranked(used, items), tuple(item.id for item in items)))
+            placed.append(DividedSetup(clamping, _ranked(used, items), tuple(item.id for item in items)))
         return tuple(placed)
 
 

@@ -21,13 +21,13 @@ from lean_ledger.core.geometry.model import Face, Solid, Surface
 from lean_ledger.core.geometry.vectors import Vec, dot, parallel
 from lean_ledger.core.part.model import Part
 
-Chain = tuple[tuple[float, float], ...]
+Profile = tuple[tuple[float, float], ...]
 
 SAME = 0.02  # mm within which a wall counts as reached
 FAR = 1e4
 
 
-def outer_chain(part: Part, up: Vec) -> Chain:
+def outer_chain(part: Part, up: Vec) -> Profile:
     """The part's own, from the faces around its axis. Empty for a part without one along `up`."""
     if part.axis is None or not parallel(part.axis.direction, up, 1e-3):
         return ()
@@ -35,7 +35,7 @@ def outer_chain(part: Part, up: Vec) -> Chain:
 
 
 @lru_cache(maxsize=64)
-def _outer_chain(key: Same[Solid], axis: Axis, up: Vec) -> Chain:
+def _outer_chain(key: Same[Solid], axis: Axis, up: Vec) -> Profile:
     solid = key.value
     pieces = [_piece(solid, face, axis, up) for face in solid.faces if not face.inward]
     whole = shapely.union_all([p.buffer(0) for p in pieces if p is not None])
@@ -68,7 +68,7 @@ def _mesh_points(solid: Solid, index: int) -> list[Vec]:
     return [mesh.vertices[i] for t, face in zip(mesh.triangles, mesh.faces, strict=True) if face == index for i in t]
 
 
-def chain_of(section: BaseGeometry) -> Chain:
+def chain_of(section: BaseGeometry) -> Profile:
     """The outer boundary of a half-section that stands on r = 0."""
     ring = list(orient(largest(section)).exterior.coords)[
         :-1
@@ -84,14 +84,14 @@ def chain_of(section: BaseGeometry) -> Chain:
     return tuple(chain)
 
 
-def section_of(chain: Chain) -> Polygon:
+def section_of(chain: Profile) -> Polygon:
     """What lies between a chain and the axis."""
     if len(chain) < 2:
         return Polygon()
     return Polygon([(chain[0][0], 0.0), *chain, (chain[-1][0], 0.0)]).buffer(0)
 
 
-def reached_chain(chain: Chain) -> Chain:
+def reached_chain(chain: Profile) -> Profile:
     """What stays when all that a tool comes at from the free end is turned off: the radius so far, never less."""
     found: list[tuple[float, float]] = []
     most = 0.0

@@ -9,7 +9,7 @@ from lean_ledger.core.features import Feature, flat_side
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Clamped, MovedFeature, Plan, SetupDecision
 from lean_ledger.core.setups.assign import assign_features
-from lean_ledger.core.setups.divide import Division, Item, Placed
+from lean_ledger.core.setups.divide import DividedSetup, Division, Item
 from lean_ledger.core.setups.reach import Clamping
 from lean_ledger.core.setups.sides import needs_machining
 
@@ -19,7 +19,7 @@ ONE_SIDE_UP = tuple(Clamping(d, None, frozenset([i])) for i, d in enumerate(SIDE
 OUTLINE = "the outline"
 
 #: position → (direction it uses, or None for any; features that stay in it), as `divide.Task` takes it
-Held = dict[int, tuple[int | None, tuple[str, ...]]]
+HeldSetups = dict[int, tuple[int | None, tuple[str, ...]]]
 
 
 @dataclass(frozen=True)
@@ -49,7 +49,9 @@ def locked_of(plan: Plan) -> dict[int, SetupDecision]:
     return {k: s for k, s in enumerate(plan.setups) if s.locked}
 
 
-def held_of(part: Part, plan: Plan, items: Sequence[Item], direction: Callable[[SetupDecision], int | None]) -> Held:
+def held_of(
+    part: Part, plan: Plan, items: Sequence[Item], direction: Callable[[SetupDecision], int | None]
+) -> HeldSetups:
     """Locked setups: each keeps its position, the direction that stands for it and the features it has now."""
     locked = locked_of(plan)
     assigned = assign_features(part, plan) if locked else {}
@@ -64,7 +66,7 @@ def joined_of(plan: Plan, items: Sequence[Item]) -> tuple[tuple[str, ...], ...]:
     return tuple(ids for ids in together if len(ids) > 1)
 
 
-def decided(part: Part, plan: Plan, found: Division, wanted: Callable[[Placed], Clamped]) -> Proposal:
+def decided(part: Part, plan: Plan, found: Division, wanted: Callable[[DividedSetup], Clamped]) -> Proposal:
     """Setups as decisions; one that stands for a side that was there before keeps what was decided for it."""
     now = plan.clamped
     locked = {k: now[k] for k in locked_of(plan)}

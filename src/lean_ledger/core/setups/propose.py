@@ -9,7 +9,7 @@ from lean_ledger.core.features import Feature, flat_side
 from lean_ledger.core.geometry.vectors import Vec, dot
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Allowances, Clamped, Plan, SetupDecision, Side, alone
-from lean_ledger.core.setups.divide import Division, Item, Placed, Task, divide
+from lean_ledger.core.setups.divide import DividedSetup, Division, Item, Task, divide
 from lean_ledger.core.setups.proposal import (
     NAMES,
     ONE_SIDE_UP,
@@ -69,7 +69,7 @@ def divided(part: Part, plan: Plan, library: Library | None = None) -> Proposal:
     milled = [one for one in plan.clamped if not one.setup.part_turns] or [plan.clamped[-1]]
     mill = milled[-1].load.machine
 
-    def wanted(placed: Placed) -> Clamped:
+    def wanted(placed: DividedSetup) -> Clamped:
         up, free = _lying(placed)
         return alone(SetupDecision("", up, free=free), mill)
 
@@ -147,7 +147,7 @@ def _item(part: Part, feature: Feature, axis: Vec) -> Item:
     return Item(feature.id, weight_of(feature), ways)
 
 
-def _lying(placed: Placed) -> tuple[Side, Side | None]:
+def _lying(placed: DividedSetup) -> tuple[Side, Side | None]:
     """Which side is up first, and which end stands free where the part is indexed."""
     sides = [NAMES[d] for d in placed.directions if d < AROUND]
     line, up = placed.clamping.line, placed.clamping.up

@@ -6,7 +6,7 @@ from lean_ledger.core.features import Feature, Turned
 from lean_ledger.core.geometry.vectors import Vec, axis_name, dot, neg
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Clamped, Plan, SetupDecision, Spindling, alone
-from lean_ledger.core.setups.divide import Item, Placed, Task, divide
+from lean_ledger.core.setups.divide import DividedSetup, Item, Task, divide
 from lean_ledger.core.setups.proposal import (
     NAMES,
     ONE_SIDE_UP,
@@ -99,7 +99,7 @@ class _Ends:
             return TURNED[self.names.index(setup.up)] if setup.up in self.names else None
         return None if setup.free else NAMES.index(setup.up)
 
-    def clamped(self, placed: Placed) -> Clamped:
+    def clamped(self, placed: DividedSetup) -> Clamped:
         up = placed.clamping.up
         assert up is not None
         if placed.clamping.line is not None:

@@ -13,7 +13,7 @@ from lean_ledger.core.operations.cutting.conditions import (
     settle_plunge,
     settle_tap,
 )
-from lean_ledger.core.operations.cutting.forces import Load, load_at
+from lean_ledger.core.operations.cutting.forces import ToolLoad, load_at
 from lean_ledger.core.operations.turning.lathe_paths import Means, turned_at
 from lean_ledger.core.plan import OperationEdit
 from lean_ledger.library.machines import Machine
@@ -49,7 +49,7 @@ class Calculated:
 
     data: CuttingData
     settled: Settled
-    load: Load
+    load: ToolLoad
     removal: float
     life: float
     notes: tuple[str, ...]

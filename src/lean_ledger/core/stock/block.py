@@ -73,7 +73,7 @@ class StockState:
         i = max(range(3), key=lambda k: abs(self.walls.axis[k]))  # type: ignore[union-attr]
         return self.walls.low <= self.part.min[i] + 1e-6 and self.walls.high >= self.part.max[i] - 1e-6
 
-    def standing(self, side: str) -> float:
+    def over_side(self, side: str) -> float:
         """Stock that still stands on a side: none where the outline is cut over the whole height."""
         if self.walls is not None and self.is_whole and abs(dot(DIRECTIONS[side], self.walls.axis)) < 0.5:
             return 0.0

@@ -60,7 +60,7 @@ class Arc:
 
 
 @dataclass
-class Chain:
+class MoveChain:
     """Columns of the moves: lengths, greatest speeds, accelerations, directions at both ends (three numbers each)."""
 
     length: list[float] = field(default_factory=list)

@@ -15,7 +15,7 @@ from math import dist, sqrt
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.timing.arcs import Segment, segments
-from lean_ledger.core.timing.chain import NOTHING, Arc, Chain, least_share, trapezoid_seconds
+from lean_ledger.core.timing.chain import NOTHING, Arc, MoveChain, least_share, trapezoid_seconds
 from lean_ledger.library.machines import Machine, Rotary
 
 HAND_CHANGE = 45.0  # s, where the machine has no changer
@@ -122,9 +122,9 @@ def _time_rapid(stroke: Stroke, machine: Machine) -> StrokeTime:
     return StrokeTime(0.0, seconds, 0.0, stroke.length, 0.0)
 
 
-def chained(strokes: Iterable[Stroke], machine: Machine) -> tuple[Chain, list[tuple[Segment, float]]]:
+def chained(strokes: Iterable[Stroke], machine: Machine) -> tuple[MoveChain, list[tuple[Segment, float]]]:
     """Feed strokes as one chain, and each of its moves with its feed in mm/s."""
-    chain = Chain()
+    chain = MoveChain()
     moves: list[tuple[Segment, float]] = []
     for stroke in strokes:
         speed = stroke.feed_mm_per_min / 60

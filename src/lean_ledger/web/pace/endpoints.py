@@ -9,7 +9,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from lean_ledger.core.operations.alike import alike
-from lean_ledger.core.operations.cutting.forces import Load, load_of
+from lean_ledger.core.operations.cutting.forces import ToolLoad, load_of
 from lean_ledger.core.operations.cutting.wear import ToolUse, life_minutes, tool_uses
 from lean_ledger.core.pace import Outcome, Worth, paced, worth_working_on
 from lean_ledger.core.pace.tried import find, pace_change
@@ -136,7 +136,7 @@ def _outcome(outcome: Outcome) -> s.OutcomeView:
     return s.OutcomeView(**values, load=load_view(outcome.load))
 
 
-def load_view(load: Load) -> s.LoadView:
+def load_view(load: ToolLoad) -> s.LoadView:
     nearest, share = load.nearest
     return s.LoadView(**asdict(load), nearest=nearest, share=share)
 

@@ -64,7 +64,7 @@ def _setup(
         seconds=seconds_view(one.seconds),
         cycle=one.cycle,
         load=one.load_seconds,
-        standing=one.standing,
+        standing=one.idle,
         probes=probe_views(opened, one, library),
         cut_off=decided.cut_off,
         can_cut_off=decided.part_turns,

@@ -19,7 +19,7 @@ FINISHING = frozenset({OperationKind.FINISH_WALL, OperationKind.FINISH_FLOOR, Op
 
 
 @dataclass(frozen=True)
-class Load:
+class ToolLoad:
     """`force` N is tangential at the edges, `torque` N·m and `power` kW at the spindle, `bend` mm at the tip.
 
     Each limit is the machine's at that speed, or what is asked of the tool; 0 where the value has no meaning.
@@ -44,18 +44,20 @@ class Load:
         return max(shares.items(), key=lambda one: one[1])
 
 
-def load_of(op: Operation, machine: Machine, material: Material) -> Load:
+def load_of(op: Operation, machine: Machine, material: Material) -> ToolLoad:
     most = FINISH_BEND if op.kind in FINISHING else ROUGH_BEND
     return load_at(op.tool, Settled(op.cutting, (), op.power, op.power_limit), machine, material, most)
 
 
-def load_at(tool: Tool, settled: Settled, machine: Machine, material: Material, most_bend: float = ROUGH_BEND) -> Load:
+def load_at(
+    tool: Tool, settled: Settled, machine: Machine, material: Material, most_bend: float = ROUGH_BEND
+) -> ToolLoad:
     """The load of a tool at settled cutting data."""
     cut, power = settled.cutting, settled.power
     torque = 9549 * power / cut.n if cut.n > 0 else 0.0
     bends = tool.kind in BENDS
     force = edge_force(tool, cut, material) if bends else 60_000 * power / max(cut.vc, 1e-9)
-    return Load(
+    return ToolLoad(
         force, torque, machine.spindle.torque_at(cut.n), power, settled.power_limit,
         bent(tool, force) if bends else 0.0, most_bend if bends else 0.0,
     )  # fmt: skip

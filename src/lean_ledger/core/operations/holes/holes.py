@@ -25,7 +25,7 @@ from lean_ledger.core.operations.holes.thread_milling import depth_of_thread, th
 from lean_ledger.core.operations.holes.widening import widenings
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.clearing import Clearing, finish_walls_operation, rough_operation
-from lean_ledger.core.operations.milling.helical import Bore
+from lean_ledger.core.operations.milling.helical import RoundHole
 from lean_ledger.core.operations.milling.regions import circle
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Named, Workplace
@@ -193,7 +193,7 @@ def _mill_step(making: _Making) -> list[Operation] | None:
     )
     bottom = round(group.entry - deep, 5)
     making.milled = Clearing(regions, group.entry, bottom, group.ids, group.first.id)
-    hole = Bore(group.points, making.diameter, group.entry, bottom, hop_over(place, group))
+    hole = RoundHole(group.points, making.diameter, group.entry, bottom, hop_over(place, group))
     name = f"Mill bore {group.label}"
     return [rough_operation(place, id, OperationKind.MILL_BORE, name, tool, making.milled, allowance, hole=hole)]
 

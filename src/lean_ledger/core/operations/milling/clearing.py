@@ -10,7 +10,7 @@ from lean_ledger.core.operations.cutting.conditions import Settled, Wish, settle
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.corners import corner_path, rest_after
 from lean_ledger.core.operations.milling.engaged import engaged_path
-from lean_ledger.core.operations.milling.helical import Bore, in_a_helix
+from lean_ledger.core.operations.milling.helical import RoundHole, in_a_helix
 from lean_ledger.core.operations.milling.paths import Down, Space, clear_path, wall_path
 from lean_ledger.core.operations.milling.regions import Region
 from lean_ledger.core.operations.model import Motion, Operation
@@ -68,7 +68,7 @@ def clear_operation(
 
 def rough_operation(
     place: Workplace, id: str, kind: OperationKind, name: str, tool: Tool, work: Clearing, allowance: float, *,
-    hole: Bore | None = None,
+    hole: RoundHole | None = None,
 ) -> Operation:  # fmt: skip
     """In steps, at constant engagement or, a round hole, in a helix: whichever is done first, or as set by hand.
 

@@ -99,7 +99,7 @@ def _face(
     """Face the top where stock stands on it; returns the level after it."""
     if place.part.near_net is not None:
         return _pads(place, setup, state, features)
-    over = state.standing(setup.up)
+    over = state.over_side(setup.up)
     part_top = place.box.max[2]
     tops = [
         f for f in map(flat_side, features)

@@ -29,7 +29,7 @@ def bores_whole(tool: Tool, diameter: float, allowance: float) -> bool:
 
 
 @dataclass(frozen=True)
-class Bore:
+class RoundHole:
     """Alike holes as they are milled: `hop` is the height of the way between them."""
 
     points: tuple[Flat, ...]
@@ -40,7 +40,7 @@ class Bore:
 
 
 def in_a_helix(
-    place: Workplace, id: str, hole: Bore, tool: Tool, allowance: float
+    place: Workplace, id: str, hole: RoundHole, tool: Tool, allowance: float
 ) -> tuple[Settled, Motion] | None:  # fmt: skip
     """Bore to `allowance` off the wall; None where one helix does not clear the hole.
 

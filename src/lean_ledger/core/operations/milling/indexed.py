@@ -47,7 +47,7 @@ def index_around(
         flats = [f for f in map(flat_side, own) if f is not None]
         tops = [f for f in flats if dot(f.normal, one.direction) > 0.999
                 and abs(place.z(f.region[0][0]) - place.box.max[2]) < LEVEL]  # fmt: skip
-        if side and tops and local.over[side] > 0 and local.standing(side) > 0:
+        if side and tops and local.over[side] > 0 and local.over_side(side) > 0:
             _side(place, tops, free, limit)
             place.top = place.box.max[2]
             local, cleared = local.faced(side), cleared | {side}

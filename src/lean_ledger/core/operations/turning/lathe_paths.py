@@ -20,7 +20,7 @@ from lean_ledger.library.types import CuttingData, Material, Tool
 
 CLEAR = 1.0  # mm between the tool and the work on its way back
 
-Cut = Sequence[tuple[float, float]]  # (r, z)
+CutLine = Sequence[tuple[float, float]]  # (r, z)
 
 
 @dataclass(frozen=True)
@@ -103,7 +103,7 @@ def turned_at(
 
 
 def lathe_motion(
-    place: Workplace, spun: Spun, cuts: Sequence[Cut], taken: tuple[Ring2, ...], clear: float, radius: float
+    place: Workplace, spun: Spun, cuts: Sequence[CutLine], taken: tuple[Ring2, ...], clear: float, radius: float
 ) -> Motion:
     """Each cut from its first point on, in rapid to it and away from it: outwards as far as `radius`, or towards the
     axis where that is below 0; `clear` is a level in front of the work.

@@ -15,7 +15,7 @@ from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Cutting, Motion, Operation
 from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.core.plan import OperationEdit
-from lean_ledger.core.setups.profile import Chain, levels_of
+from lean_ledger.core.setups.profile import Profile, levels_of
 from lean_ledger.core.timing.motion import Stroke, feed, rapid
 from lean_ledger.library.types import Thread, Tool, ToolKind
 
@@ -39,7 +39,7 @@ def infeeds(depth: float, passes: int) -> list[float]:
     return [round(depth * sqrt(k / count), 4) for k in range(1, count + 1)] + [round(depth, 4)] * (passes > 1)
 
 
-def thread_turn_operation(place: Workplace, turned: Turned, thread: Thread, profile: Chain) -> Operation | None:
+def thread_turn_operation(place: Workplace, turned: Turned, thread: Thread, profile: Profile) -> Operation | None:
     """The named thread on a turned outside, from its free end to a shoulder, or over a groove beside it."""
     id = place.id_of(turned.id, OperationKind.THREAD_TURN)
     fitting = [
@@ -89,7 +89,7 @@ def thread_turn_operation(place: Workplace, turned: Turned, thread: Thread, prof
     return place.add(named, tool, settled, motion, depth=depth)
 
 
-def _end_of(place: Workplace, turned: Turned, thread: Thread, profile: Chain) -> float | None:
+def _end_of(place: Workplace, turned: Turned, thread: Thread, profile: Profile) -> float | None:
     """The level that the insert goes down to: over a groove, else up to a run-out off what is below; None where there
     is no room for that, which is a finding.
     """

@@ -28,7 +28,7 @@ from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.core.plan import PLAIN
 from lean_ledger.core.setups.profile import (
     FAR,
-    Chain,
+    Profile,
     chain_of,
     is_inner,
     levels_of,
@@ -55,8 +55,8 @@ class Turning:
 
     place: Workplace
     stock: BaseGeometry  # in (z, r)
-    chain: Chain  # the part's own
-    reach: Chain
+    chain: Profile  # the part's own
+    reach: Profile
     limit: float  # no cut on the outside below this level
 
     @property

@@ -63,4 +63,4 @@ class Prism:
         return max(hypot(a - x, b - y) for a, b in self.rings[0])
 
 
-Piece = Block | Rod | Prism
+Obstacle = Block | Rod | Prism
