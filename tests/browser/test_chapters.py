@@ -233,7 +233,9 @@ def test_wrong_value_is_refused_in_the_strip_and_nothing_is_lost(planner: Planne
 def test_tool_is_changed_in_the_table(planner: Planner, plate: int) -> None:
     page = planner.page
     planner.open(plate, "operations")
-    page.get_by_label(f"Tool of {ROUGH}", exact=True).select_option("EA8")
+    choice = page.get_by_label(f"Tool of {ROUGH}", exact=True)
+    choice.focus()  # then the tools are listed
+    choice.select_option("EA8")
     planner.settled()
     entry = next(e for s in planner.plan(plate)["setups"] for e in s["entries"] if e["name"] == ROUGH)
     assert entry["tool"]["id"] == "EA8"

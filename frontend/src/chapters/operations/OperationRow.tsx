@@ -8,6 +8,7 @@ import { useUnit } from "../../shell/selection";
 import { EntryFigures } from "../../shell/Trace";
 import { DepthOf } from "./DepthOf";
 import { Pace } from "./Pace";
+import { ToolOfOperation } from "./ToolOfOperation";
 import { WayOfCutting } from "./WayOfCutting";
 
 const PROBE = "probe"; // has no pace: it cuts nothing
@@ -93,7 +94,6 @@ function EditCells(props: {
       if (target) await edit({ [name]: name === "passes" ? Math.round(value) : value }, target.id);
     }
   }
-  const tools = library?.tools.filter((tool) => entry.tool_kinds.includes(tool.kind)) ?? [entry.tool];
   const cell = (name: EditName, label: string, value: number, text: string, kind: "length" | "number") => (
     <td className="n">
       {entry.settable.includes(name) ? (
@@ -116,35 +116,12 @@ function EditCells(props: {
   return (
     <>
       <td>
-        <select
-          className={entry.edited.includes("tool") ? "tool-choice decided" : "tool-choice"}
-          aria-label={`Tool of ${entry.name}`}
-          value={entry.tool.id}
-          onChange={(event) =>
-            void (event.target.value === "" ? edit({ clear: ["tool"] }) : edit({ tool: event.target.value }))
-          }
-        >
-          {entry.edited.includes("tool") && <option value="">by the rule</option>}
-          {!tools.some((tool) => tool.id === entry.tool.id) && (
-            <option value={entry.tool.id}>
-              T{entry.tool.number} {entry.tool.description}
-            </option>
-          )}
-          {[true, false].map((inside) => {
-            const group = tools.filter((tool) => inMachine.includes(tool.id) === inside);
-            return (
-              group.length > 0 && (
-                <optgroup key={String(inside)} label={inside ? "In the machine" : "To be set up"}>
-                  {group.map((tool) => (
-                    <option key={tool.id} value={tool.id}>
-                      T{tool.number} {tool.description}
-                    </option>
-                  ))}
-                </optgroup>
-              )
-            );
-          })}
-        </select>
+        <ToolOfOperation
+          entry={entry}
+          inMachine={inMachine}
+          library={library}
+          onTake={(tool) => void (tool === "" ? edit({ clear: ["tool"] }) : edit({ tool }))}
+        />
       </td>
       {cell("n", "n", entry.n, fixed(entry.n, 0), "number")}
       {cell("vf", "vf", entry.vf, feedText(entry.vf, unit), unit === "mm" ? "number" : "length")}

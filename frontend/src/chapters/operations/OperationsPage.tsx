@@ -23,6 +23,9 @@ const TABS = [
   { id: TOOLS, words: "Tools and their life" },
 ];
 
+/** px, in the order of the heads. Fixed, so that another figure in one row does not lay out all of them again. */
+const COLUMNS = [236, 172, 66, 76, 66, 72, 66, 72, 66, 56, 62, 58];
+
 export function OperationsPage() {
   const { plan } = useDesk();
   const [address, setAddress] = useSearchParams();
@@ -62,6 +65,11 @@ function OperationsTable({ library }: { library: LibraryView | undefined }) {
   return (
     <div className="scroll wide">
       <Table bsPrefix="ledger-table" className="operations-table">
+        <colgroup>
+          {COLUMNS.map((width, i) => (
+            <col key={i} style={{ width }} />
+          ))}
+        </colgroup>
         <thead>
           <tr>
             <th>Operation</th>
