@@ -13,8 +13,10 @@ from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import followed
+from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.solids import rod
 from lean_ledger.core.holding.bar_collet import BarHold
+from lean_ledger.core.holding.hold import CONTACT, HeldStock
 from lean_ledger.core.holding.obstacles import Rod
 from lean_ledger.core.holding.resolve import MAKERS
 from lean_ledger.core.ledger.evaluate import evaluate
@@ -23,6 +25,7 @@ from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan, StockForm
 from lean_ledger.core.program.agree import agreement, run_of
 from lean_ledger.core.program.write import programs_of
+from lean_ledger.core.setups.frame import frame_of
 from lean_ledger.library import shipped_library
 from lean_ledger.library.fixtures import FIXTURES, BarCollet, Fixture
 from tests.conftest import built
@@ -111,11 +114,13 @@ def test_blade_needs_room_before_the_nose() -> None:
     assert found.cures[0].change["value"] == 4.5
 
 
-@given(st.floats(min_value=0.0, max_value=0.5))
+@given(st.floats(min_value=0.0, max_value=2.0))
 def test_collet_closes_by_half_a_millimetre(smaller: float) -> None:
-    hold = replace(hold_of(barred(PIN)), boxes=())
-    object.__setattr__(hold, "size", (35 - smaller, 35 - smaller))
-    assert hold._range("S1") == []
+    size = 35 - smaller
+    box = Bounds((-size / 2, -size / 2, 0), (size / 2, size / 2, 50))
+    held = HeldStock(PIN, box, "round", upright=True, finished=None)
+    hold = BarHold(frame_of("Z+", 0), 0, (box,), held, 0.0, COLLET, cut_off=True)
+    assert (hold.findings("S1") == []) == (smaller <= 0.5 + CONTACT)
 
 
 def test_bar_between_two_sizes_and_one_too_thick_are_named() -> None:

@@ -145,9 +145,13 @@ def test_machines_that_could_are_named_for_what_three_axes_do_not_reach() -> Non
     body = block((0, 0, 0), (60, 40, 40)) - rod((30 - 8, 20, 40 - 14), slanted, 6, 60)
     part = built(body)
     (found,) = [f for f in part.features if isinstance(f, Hole)]
-    assert {m.axes for m in machines_for(part, found, LIB)} == {"4-axis mill", "5-axis mill"}
+    could = {m.axes for m in machines_for(part, found, LIB)}
+    assert could == {"4-axis mill", "4-axis mill, spindle level", "5-axis mill"}
     finding = next(f for f in evaluate(quick(part), part, LIB).findings if f.features == (found.id,))
-    assert "It could be made on: Mill 3, travel 762, rotary; Mill 4, tilting rotary table." in finding.why
+    assert (
+        "It could be made on: Mill 3, travel 762, rotary; Mill 4, tilting rotary table; Mill 5, spindle level, pallet 500."
+        in finding.why
+    )
 
 
 def test_turned_groove_is_for_a_lathe_and_a_cross_hole_not_for_one_without_driven_tools() -> None:

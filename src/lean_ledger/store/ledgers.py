@@ -33,7 +33,8 @@ class Ledgers:
 
     def __init__(self, files: Files) -> None:
         self._files = files
-        self._followings: Kept[tuple[Lineage, tuple[PairByHand, ...]], tuple[Part, Revised | None]] = Kept()
+        self._followings: Kept[tuple[Lineage, tuple[PairByHand, ...], str], tuple[Part, Revised | None]] = Kept()
+        self._with: Kept[tuple[object, ...], Part] = Kept()
         self._ledgers: Kept[Key, Ledger] = Kept()
         self._near_nets: Kept[tuple[Lineage, str, Vec], NearNet] = Kept()
 
@@ -68,26 +69,37 @@ class Ledgers:
         way = rows[: 1 + [row.letter for row in rows].index(letter)]
 
         def make() -> tuple[Part, Revised | None]:
-            return follow([(row.letter, self._files.part(session, row.file, row.solid)) for row in way], plan.pairs)
+            found = [(row.letter, self._files.part(session, row.file, row.solid)) for row in way]
+            part, revised = follow(found, plan.pairs)
+            return replace(part, newest=newest), revised
 
-        part, revised = self._followings.get((lineage_to(rows, letter), plan.pairs), make)
-        return replace(part, newest=rows[-1].letter), revised
+        newest = rows[-1].letter
+        # the same object each time: what is kept by the part it was made from is found again
+        return self._followings.get((lineage_to(rows, letter), plan.pairs, newest), make)
 
     def _with_files(self, session: Session, part: Part, lineage: Lineage, plan: Plan) -> Part:
         """The part with the programs that its plan is timed by, and with its near-net stock laid around it."""
-        if plan.attached:
-            kept = {a.key: session.get(FileRow, a.key) for a in plan.attached}
-            programs = [read_program(Upload(row.name, row.content)) for row in kept.values() if row is not None]
-            part = replace(part, programs=tuple(programs))
+        programs = tuple(a.key for a in plan.attached)
         stock = plan.stock
-        if stock.form != "near-net" or not stock.model:
+        model = stock.model if stock.form == "near-net" else ""
+        if not programs and not model:
             return part
-        file, solid = stock.model.rsplit(":", 1)
 
-        def lay() -> NearNet:
-            return self._files.near_net(part, self._files.part(session, file, int(solid)), stock.shift)
+        def make() -> Part:
+            kept = [session.get(FileRow, key) for key in dict.fromkeys(programs)]
+            texts = tuple(read_program(Upload(row.name, row.content)) for row in kept if row is not None)
+            whole = replace(part, programs=texts) if programs else part
+            if not model:
+                return whole
+            file, solid = model.rsplit(":", 1)
 
-        return replace(part, near_net=self._near_nets.get((lineage, stock.model, stock.shift), lay))
+            def lay() -> NearNet:
+                return self._files.near_net(whole, self._files.part(session, file, int(solid)), stock.shift)
+
+            return replace(whole, near_net=self._near_nets.get((lineage, model, stock.shift), lay))
+
+        key = (lineage, part.newest, plan.pairs, programs, model, stock.shift if model else None)
+        return self._with.get(key, make)
 
 
 def key_of(lineage: Lineage, part: Part, plan: Plan, shelf: Shelf) -> Key:

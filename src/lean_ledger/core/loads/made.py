@@ -5,8 +5,10 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
+from functools import lru_cache
 
 from lean_ledger.core.basis.findings import Chapter, Finding, Severity
+from lean_ledger.core.basis.same import Same
 from lean_ledger.core.control.foreign import ForeignTime, time_or_finding
 from lean_ledger.core.holding.checks import grip_findings
 from lean_ledger.core.holding.placement import Bed, bed_of, mount_findings
@@ -27,6 +29,7 @@ from lean_ledger.core.setups.frame import default_turn
 from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import Library, Rates
 
+KEPT = 128  # loads
 ROOM = 5.0  # mm that a tool at the change position keeps over the stock
 
 
@@ -42,7 +45,24 @@ class MadeFrom:
 def load_ledger(
     given: MadeFrom, load: Load, bed: Bed, built: Mapping[str, BuiltSetup]
 ) -> tuple[LoadLedger, list[Finding]]:
-    """A load with all that is wrong with it; `built` holds its setups by their ids."""
+    """A load with all that is wrong with it; `built` holds its setups by their ids. Kept by what it is made from."""
+    plan = replace(
+        given.plan.as_made,
+        edits=(),
+        loads=(load,),
+        attached=tuple(a for a in given.plan.attached if a.setup in load.setups),
+    )
+    own = tuple((id, Same(built[id])) for id in load.setups)
+    made, findings = _made(plan, Same(given.part), Same(given.library), load, bed, own)
+    return made, list(findings)
+
+
+@lru_cache(maxsize=KEPT)
+def _made(
+    plan: Plan, part: Same[Part], library: Same[Library], load: Load, bed: Bed,
+    own: tuple[tuple[str, Same[BuiltSetup]], ...],
+) -> tuple[LoadLedger, tuple[Finding, ...]]:  # fmt: skip
+    given, built = MadeFrom(plan, part.value, library.value), {id: one.value for id, one in own}
     machine, placed = bed.machine, layout(given.plan, load, built)
     first = placed[0]
     findings = [finding for one in _each_setup(placed) for finding in _standing_findings(given, one, bed)]
@@ -70,7 +90,7 @@ def load_ledger(
         in_machine=given.library.in_machine(machine),
         foreign=foreign.get(""),
     )
-    return made, [*findings, *(f for one in _each_setup(placed) for f in _no_room(one, machine))]
+    return made, (*findings, *(f for one in _each_setup(placed) for f in _no_room(one, machine)))
 
 
 def setup_hours(load: Load, tools: int, rates: Rates) -> Decimal:

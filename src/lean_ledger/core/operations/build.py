@@ -4,8 +4,10 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field, replace
+from functools import lru_cache
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
+from lean_ledger.core.basis.same import Same
 from lean_ledger.core.features import Feature, Hole, flat_side
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.holding import Found, Hold, resolve_hold
@@ -32,6 +34,7 @@ from lean_ledger.core.stock import StockState
 from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import Library, Material, Tool
 
+KEPT = 128  # built setups
 ACROSS = 8.0  # mm that a driven tool and its holder need towards the chuck beside what it makes
 
 
@@ -90,8 +93,24 @@ class Bench:
 def build_setup(
     bench: Bench, setup: SetupDecision, features: Sequence[Feature], state: StockState, bed: Bed
 ) -> BuiltSetup:
-    """Operations without an order yet; their precedences stand in each operation's `after`."""
-    return _Building(bench, setup, features, state, bed).built()
+    """Operations without an order yet; their precedences stand in each operation's `after`.
+
+    Kept by what it is made from: an edit in one setup, or of a rate, builds no other setup again.
+    """
+    own = tuple(edit for edit in bench.plan.edits if edit.operation.startswith(f"{setup.id}."))
+    plan = replace(bench.plan.as_made, edits=own)
+    given = (Same(bench.part), Same(bench.library), bench.material, plan, bench.made, bench.left)
+    return _built(given, setup, tuple(f.id for f in features), state, bed)
+
+
+Given = tuple[Same[Part], Same[Library], Material, Plan, frozenset[str], tuple[tuple[str, str], ...]]
+
+
+@lru_cache(maxsize=KEPT)
+def _built(given: Given, setup: SetupDecision, features: tuple[str, ...], state: StockState, bed: Bed) -> BuiltSetup:
+    part, library, material, plan, made, left = given
+    bench = Bench(part.value, plan, library.value, material, made, left)
+    return _Building(bench, setup, [part.value.by_id[id] for id in features], state, bed).built()
 
 
 @dataclass

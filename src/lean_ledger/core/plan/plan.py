@@ -63,6 +63,14 @@ class Plan:
     engravings: tuple[Engraving, ...] = ()
 
     @property
+    def as_made(self) -> Plan:
+        """Only what decides how the part is made, where each setup is given: without money, loads and bookkeeping."""
+        return replace(
+            self, loads=(), moved=(), rates=RateEdits(), buy="blank", pairs=(), confirmed=(), accepted=(), together=(),
+            before=(), parked=(), attached=(), issued_by="setup",
+        )  # fmt: skip
+
+    @property
     def outline_axis(self) -> Vec:
         """The axis around which the outline is cut: the first setup's, in the direction in which the part counts."""
         first = self.setups[0]

@@ -43,6 +43,10 @@ class StockState:
     model_volume: float = 0.0  # mm³ of near-net stock
     turned: tuple[tuple[float, float], ...] = ()  # half-section after a lathe, as (along the part's axis, radius)
 
+    def __hash__(self) -> int:
+        over = tuple(sorted(self.over.items()))
+        return hash((self.part, over, self.walls, self.section, self.along, self.model_volume, self.turned))
+
     @property
     def bounds(self) -> Bounds:
         return self._grown(self.over)

@@ -118,9 +118,18 @@ def ways_by_area(over: Over, faces: frozenset[int], radius: float, row: float, l
     return float(tips_over(over, faces, radius)[0].area / row), float(area / level)
 
 
+#: A stretch that the ball goes along, and from how far it comes to its start without going up, mm
+Way = tuple[tuple[Vec, ...], float]
+
+
 @lru_cache(maxsize=128)
 def rows_path(over: Over, faces: frozenset[int], radius: float, step: float, room: Room, vf: float) -> Motion:
     """Back and forth over the faces along their longer side, the ball on the part all the way."""
+    return _walked(_rows_over(over, faces, radius, step, room.lowest), room, vf).leave()
+
+
+@lru_cache(maxsize=64)
+def _rows_over(over: Over, faces: frozenset[int], radius: float, step: float, lowest: float) -> tuple[Way, ...]:
     area, tips = tips_over(over, faces, radius)
     x0, y0, x1, y1 = area.bounds
     swap = y1 - y0 > x1 - x0
@@ -130,9 +139,9 @@ def rows_path(over: Over, faces: frozenset[int], radius: float, step: float, roo
         x0, y0, x1, y1 = y0, x0, y1, x1
     rows, along = (max(1, ceil((long - 2 * STRAY) / apart)) for long, apart in ((y1 - y0, step), (x1 - x0, ALONG)))
     grid = Grid(x0, y0, (x1 - x0) / along, (y1 - y0) / rows, along + 1, rows + 1)
-    heights = drop_ball(triangles, grid, radius, max(room.lowest, float(tips.min())))
+    heights = drop_ball(triangles, grid, radius, max(lowest, float(tips.min())))
     on_them = drop_ball(own, grid, radius, -np.inf) >= heights - TOUCH
-    walk = Walk(room.clearance)
+    found: list[Way] = []
     forth = True
     for j in range(grid.ny):
         runs = _runs(on_them[j])
@@ -140,9 +149,16 @@ def rows_path(over: Over, faces: frozenset[int], radius: float, step: float, roo
             points = _straightened(grid.xs[start:stop], heights[j, start:stop])
             line: list[Vec] = [(float(grid.ys[j]), float(x), z) if swap else (float(x), float(grid.ys[j]), z)
                                for x, z in (points if forth else points[::-1])]  # fmt: skip
-            _onto(walk, line, 2.5 * grid.dy, min(room.top, line[0][2] + room.left), vf)
+            found.append((tuple(line), 2.5 * grid.dy))
         forth = not forth
-    return walk.leave()
+    return tuple(found)
+
+
+def _walked(ways: Sequence[Way], room: Room, vf: float) -> Walk:
+    walk = Walk(room.clearance)
+    for line, near in ways:
+        _onto(walk, line, near, min(room.top, line[0][2] + room.left), vf)
+    return walk
 
 
 def _runs(inside: NDArray[np.bool_]) -> list[tuple[int, int]]:
@@ -162,7 +178,11 @@ def _onto(walk: Walk, line: Sequence[Vec], near: float, stock: float, vf: float)
     if walk.at is None or hypot(walk.at[0] - first[0], walk.at[1] - first[1]) > near:
         walk.over(first[0], first[1])
         walk.down(max(first[2], stock) + APPROACH)
-    walk.cut(vf, [tuple(round(v, 4) for v in p) for p in line])  # type: ignore[misc]
+    walk.cut(vf, [_fine(p) for p in line])
+
+
+def _fine(p: Vec) -> Vec:
+    return (round(p[0], 4), round(p[1], 4), round(p[2], 4))
 
 
 @lru_cache(maxsize=4096)
@@ -178,14 +198,20 @@ def levels_path(over: Over, faces: frozenset[int], radius: float, step: float, r
     Levels lie so near that the way down the surface from one to the next is the step. At a level the ball keeps off all
     that rises above each height of its lower half by its radius at that height. The rest as for rows.
     """
+    walk = _walked(_levels_over(over, faces, radius, step, room.lowest), room, vf)
+    return walk.leave() if walk.strokes else None
+
+
+@lru_cache(maxsize=64)
+def _levels_over(over: Over, faces: frozenset[int], radius: float, step: float, lowest: float) -> tuple[Way, ...]:
     area, tips = tips_over(over, faces, radius)
     own = surface_of(over, faces)[1]
     high = float(own[:, :, 2].max())
     # without holes: their rims would count as walls
     near = shapely.union_all([shapely.Polygon(piece.exterior) for piece in polygons(area.buffer(2 * radius))])
     turned = [k * pi / 2 / SLICES for k in range(SLICES + 1)]
-    walk = Walk(room.clearance)
-    for z in _even_levels(tips, own, step, room.lowest):
+    found: list[Way] = []
+    for z in _even_levels(tips, own, step, lowest):
         heights = [(z + radius * (1 - cos(t)), radius * sin(t)) for t in turned]
         keep_off = shapely.union_all([
             risen(over, floor(h / FINE) * FINE).intersection(near).buffer(wide, quad_segs=QUADRANT)
@@ -197,10 +223,11 @@ def levels_path(over: Over, faces: frozenset[int], radius: float, step: float, r
             for ring in (piece.exterior, *piece.interiors):
                 for line in _on_them(LineString(ring.coords), own, radius, z):
                     if line.length > ALONG:
-                        way = [(x, y, z) for x, y in line.coords]
-                        free = walk.at is not None and not barred.intersects(LineString([walk.at[:2], way[0][:2]]))
-                        _onto(walk, way, 2 * step if free else 0.0, min(room.top, z + room.left), vf)
-    return walk.leave() if walk.strokes else None
+                        way = tuple((x, y, z) for x, y in line.coords)
+                        at = _fine(found[-1][0][-1]) if found else None
+                        free = at is not None and not barred.intersects(LineString([at[:2], way[0][:2]]))
+                        found.append((way, 2 * step if free else 0.0))
+    return tuple(found)
 
 
 def _on_them(ring: LineString, own: Floats, radius: float, z: float) -> list[LineString]:
