@@ -61,6 +61,13 @@ class Around:
         raise NotImplementedError
 
 
+class Nose(Around):
+    """A collet's, which closes on what stands in it all round."""
+
+    nose_diameter: float
+    nose_height: float
+
+
 @dataclass(frozen=True)
 class Chuck(Around):
     """Jaws about z: three for what is round, four for what has two pairs of parallel sides."""
@@ -91,7 +98,7 @@ class Chuck(Around):
 
 
 @dataclass(frozen=True)
-class Collet(Around):
+class Collet(Nose):
     """Holds a cylinder all round; each size closes by `closes`."""
 
     id: str
@@ -113,7 +120,7 @@ class Collet(Around):
 
 
 @dataclass(frozen=True)
-class BarCollet(Around):
+class BarCollet(Nose):
     """Grips a bar that comes through the spindle, over the whole of its land: what is held belongs to later pieces.
 
     Loading a piece is opening, feeding the bar to its stop and closing.

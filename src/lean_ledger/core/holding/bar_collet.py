@@ -7,9 +7,8 @@ from functools import cached_property
 
 from lean_ledger.core.basis.findings import Cure, Finding
 from lean_ledger.core.geometry.model import Bounds
-from lean_ledger.core.holding.chuck import RoundHold, nose, usual_grip
+from lean_ledger.core.holding.chuck import NoseHold, usual_grip
 from lean_ledger.core.holding.hold import CONTACT, HeldStock, by_rule, error
-from lean_ledger.core.holding.obstacles import Obstacle
 from lean_ledger.core.holding.surfaces import is_finished
 from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame
@@ -19,7 +18,7 @@ USUAL_LEFT = 0.5  # mm that a piece is cut off with, to be faced from its other 
 
 
 @dataclass(frozen=True)
-class BarHold(RoundHold):
+class BarHold(NoseHold):
     """`grip` is what of the piece's own stock the collet covers; the bar behind it fills the rest of the land."""
 
     chuck: BarCollet
@@ -28,18 +27,6 @@ class BarHold(RoundHold):
     @property
     def fixture(self) -> BarCollet:
         return self.chuck
-
-    @property
-    def seat(self) -> float:
-        return self.chuck.nose_height - self.grip
-
-    @property
-    def gripped_by(self) -> str:
-        return "nose"
-
-    @property
-    def obstacles(self) -> tuple[Obstacle, ...]:
-        return (nose(self, self.chuck.nose_diameter, self.chuck.nose_height),)
 
     @property
     def is_bar(self) -> bool:

@@ -24,7 +24,7 @@ from lean_ledger.core.holding.obstacles import Block, Obstacle, Prism, Rod
 from lean_ledger.core.holding.surfaces import Round, is_finished, rounds
 from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame
-from lean_ledger.library.fixtures import Around, Chuck, Collet
+from lean_ledger.library.fixtures import Around, Chuck, Collet, Nose
 
 USUAL_SHARE = 0.9  # of the size that is gripped along z, where there is as much
 FREE_LENGTH = 3.0  # × the size beyond which the free end asks for support
@@ -216,12 +216,10 @@ class ChuckHold(RoundHold):
 
 
 @dataclass(frozen=True)
-class ColletHold(RoundHold):
-    chuck: Collet
+class NoseHold(RoundHold):
+    """In a collet of some kind."""
 
-    @property
-    def fixture(self) -> Collet:
-        return self.chuck
+    chuck: Nose
 
     @property
     def seat(self) -> float:
@@ -233,7 +231,17 @@ class ColletHold(RoundHold):
 
     @property
     def obstacles(self) -> tuple[Obstacle, ...]:
-        return (nose(self, self.chuck.nose_diameter, self.chuck.nose_height),)
+        nose, (x, y), top = self.chuck, self.centre, self.jaw_top
+        return (Rod("chuck", x, y, nose.nose_diameter / 2, top - nose.nose_height, top - CONTACT),)
+
+
+@dataclass(frozen=True)
+class ColletHold(NoseHold):
+    chuck: Collet
+
+    @property
+    def fixture(self) -> Collet:
+        return self.chuck
 
     def _range(self, setup: str) -> list[Finding]:
         size = self.size[0]
@@ -247,13 +255,6 @@ class ColletHold(RoundHold):
                 "a chuck.", (by_rule(setup),),
             )
         ]  # fmt: skip
-
-
-def nose(hold: RoundHold, diameter: float, height: float) -> Rod:
-    """What stands around the stock where a collet holds it."""
-    x, y = hold.centre
-    top = hold.jaw_top
-    return Rod("chuck", x, y, diameter / 2, top - height, top - CONTACT)
 
 
 def round_hold(
