@@ -118,3 +118,47 @@ def test_help_names_the_commands() -> None:
     text = run("--help").stdout
     for command in ("serve", "demo", "features", "setups", "price"):
         assert command in text
+
+
+# ---- the plan of a new job
+
+
+def test_plan_of_a_part_with_its_stock_followed() -> None:
+    part = str(CASES / "features/hex-standoff-inch.step")
+    done = run("plan", part, "--material", "steel-c45", "--quantities", "10,50")
+    assert (done.returncode, done.stderr) == (0, "")
+    plan = json.loads(done.stdout)
+    assert (plan["format"], plan["material"]) == ("lean-ledger/plan@1", "steel-c45")
+    assert [row["quantity"] for row in plan["prices"]] == [10, 50]
+    assert plan["prices"][0]["each"] > plan["prices"][1]["each"] > 0
+    assert plan["part"]["volume"] < plan["stock"]["volume"]
+    assert sum(row["operations"] for row in plan["setups"]) == len(plan["operations"])
+    # a cycle is its operations and the way back to where it starts
+    for setup in plan["setups"]:
+        own = sum(row["total"] for row in plan["operations"] if row["setup"] == setup["id"])
+        assert own <= setup["cycle"] + 1e-6 <= own + 20
+    loads = sum(row["load"] for row in plan["setups"])
+    assert plan["with_handling"] == pytest.approx(plan["cycle"] + loads)
+    assert set(plan["into"]) == set(plan["left"]) == {"volume", "most"}
+
+
+def test_plan_on_a_machine_that_is_named() -> None:
+    part = str(CASES / "features/hex-standoff-inch.step")
+    done = run("plan", part, "--machine", "mill-500")
+    assert json.loads(done.stdout)["machines"] == ["Mill 2, travel 500, quick"]
+
+
+@pytest.mark.parametrize(
+    ("options", "said"),
+    [
+        (("--machine", "mill-9"), "there is no machine 'mill-9'"),
+        (("--material", "gold"), "there is no material 'gold'"),
+        (("--quantities", "ten"), "'ten' are not whole numbers"),
+        (("--quantities", "0"), "at least one quantity"),
+    ],
+)
+def test_plan_that_cannot_be_is_one_line(options: tuple[str, ...], said: str) -> None:
+    done = run("plan", str(CASES / "features/hex-standoff-inch.step"), *options)
+    assert (done.returncode, done.stdout) == (2, "")
+    assert said in done.stderr
+    assert len(done.stderr.strip().splitlines()) == 1

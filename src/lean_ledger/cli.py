@@ -1,4 +1,4 @@
-"""The command line: serve, demo, features, setups, price. See docs/formats.md for the files."""
+"""The command line: serve, demo, features, setups, plan, price. See docs/formats.md for the files."""
 
 from __future__ import annotations
 
@@ -114,6 +114,17 @@ def price(problem: Path) -> None:
     _answer(problem, lambda: _price(problem))
 
 
+@commands.command()
+@click.argument("part", type=click.Path(path_type=Path))
+@click.option("--solid", default=0, type=click.IntRange(0), help="Which solid of the file, from 0.")
+@click.option("--material", default="al-6082", show_default=True, help="A material of the library, by its key.")
+@click.option("--quantities", default="10,50,250", show_default=True, help="Whole numbers, separated by commas.")
+@click.option("--machine", multiple=True, metavar="NAME", help="A machine of the library; may be given several times.")
+def plan(part: Path, solid: int, material: str, quantities: str, machine: tuple[str, ...]) -> None:
+    """The plan that a new job gets for a STEP file, its stock followed as solids."""
+    _answer(part, lambda: _plan(part, solid, material, quantities, machine))
+
+
 @commands.command(hidden=True)
 def openapi() -> None:
     """The OpenAPI document of the web application, from which the front end's types are made."""
@@ -138,6 +149,24 @@ def _setups(part: Path, machine: Path, solid: int, allowance: str) -> dict[str, 
     wanted = _machine(machine)
     model = _model(part, solid)
     return setups_document(model, recognise(model.solid), wanted, over)
+
+
+def _plan(part: Path, solid: int, material: str, quantities: str, machines: tuple[str, ...]) -> dict[str, Any]:
+    from lean_ledger.core.geometry.host import KernelHost
+    from lean_ledger.core.papers.plan_document import first_plan, plan_document
+    from lean_ledger.core.part import reading
+    from lean_ledger.library import shipped_library
+
+    try:
+        wanted = tuple(int(word) for word in quantities.replace(",", " ").split())
+    except ValueError:
+        _bad(f"lean-ledger: --quantities: {quantities!r} are not whole numbers separated by commas")
+    host = KernelHost()
+    try:
+        read = host.run(reading.MODULE, "read_analysed", part, part.name, solid)
+    finally:
+        host.close()
+    return plan_document(read, first_plan(read, material, wanted, shipped_library(), machines))
 
 
 def _program_time(program: Path, machine: Path) -> dict[str, Any]:
