@@ -18,7 +18,7 @@ def test_setups_go_to_the_tombstone_of_the_mill_with_a_level_spindle(planner: Pl
     plan = planner.copy_of("sensor-base-plate", "A-LEVEL")
     page = planner.page
     planner.open(plan, "setups?setup=S1")
-    page.get_by_label("Machine", exact=True).select_option(label="Mill 5, spindle level, pallet 500")
+    page.get_by_label(re.compile("^Machine")).select_option(label="Mill 5, spindle level, pallet 500")
     planner.settled()
     on = page.get_by_label("Stands on")
     expect(on.locator("option:checked")).to_have_text("by the rule: Tombstone 200 on the pallet")
