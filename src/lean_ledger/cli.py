@@ -262,7 +262,7 @@ def _serve_alone(db: Path, lock: Lock, host: str, port: int, hosts: tuple[str, .
     from lean_ledger.tasks import Refreshing
     from lean_ledger.web import create_app
     from lean_ledger.web.app import close_app
-    from lean_ledger.web.serving.server import Server, run
+    from lean_ledger.web.serving.server import Server, keep_what_is_there, run
 
     database = Database(db)
     database.sweep()
@@ -282,6 +282,7 @@ def _serve_alone(db: Path, lock: Lock, host: str, port: int, hosts: tuple[str, .
             load_demo(desk)
         kernel.warm_up()
         app.config["ASIDE"].warm_up()
+        keep_what_is_there()
         refreshing.start()
         url = f"http://{f'[{host}]' if ':' in host else host}:{server.effective_port}"
         lock.say(url)

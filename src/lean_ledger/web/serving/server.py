@@ -104,11 +104,17 @@ def received(request: Any) -> int:
     return len(request.header_plus) + (len(body) if body is not None else 0)
 
 
+def keep_what_is_there() -> None:
+    """Of the collector: what is there before serving begins stays. Not once anybody may end the server: an interrupt
+    that comes while it collects can be lost.
+    """
+    gc.collect()
+    gc.freeze()
+    gc.set_threshold(*COLLECT)
+
+
 def run(server: Server) -> None:
     """Serve until interrupted."""
-    gc.collect()
-    gc.freeze()  # what is there from the start stays
-    gc.set_threshold(*COLLECT)
     try:
         server.run()
     except KeyboardInterrupt:
