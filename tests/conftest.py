@@ -74,10 +74,12 @@ def case_model(name: str, solid: int = 0) -> PartModel:
     return kept(path.read_bytes(), f"{name} {solid}", lambda: read_solid(path, path.name, solid))
 
 
-def built(body: Body, name: str = "built") -> Part:
-    """A part from a body of core.geometry.solids, as if it had been read from a file in mm."""
-    shape = body.shape
-    return analyse(PartModel(f"{name}.step", "mm", 1, 0, plain_solid(shape, name), standard_drawings(shape)))
+def built(body: Body, name: str = "built", *, drawn: bool = False) -> Part:
+    """A part from a body of core.geometry.solids, as if it had been read from a file in mm; its drawings, which take
+    most of the time of reading, only for papers.
+    """
+    drawings = standard_drawings(body.shape) if drawn else ()
+    return analyse(PartModel(f"{name}.step", "mm", 1, 0, plain_solid(body.shape, name), drawings))
 
 
 def quick(part: Part, material: str = "al-6082", quantities: tuple[int, ...] = (10,)) -> Plan:

@@ -17,7 +17,6 @@ from lean_ledger.core.features.describe import measures, title
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import followed
-from lean_ledger.core.geometry.drawing import standard_drawings
 from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.core.geometry.plain import plain_solid
 from lean_ledger.core.geometry.solids import Body, block, revolved, rod, write_step
@@ -130,7 +129,7 @@ def stud_part(hand: int = 1) -> Part:
     """Ø20 by 8, Ø8 by 52 with M8 over its free half; the drawings are those of the plain stud."""
     plain = revolved([(0, 0), (10, 0), (10, 40), (4, 40), (4, 60), (0, 60)])
     shape = (plain - helix(OUTER, 4, 52, hand)).shape
-    return analyse(PartModel("stud.step", "mm", 1, 0, plain_solid(shape, "stud"), standard_drawings(plain.shape)))
+    return analyse(PartModel("stud.step", "mm", 1, 0, plain_solid(shape, "stud"), ()))
 
 
 def test_thread_that_the_model_has_is_named_and_turned_as_far_as_it_goes() -> None:
