@@ -53,9 +53,11 @@ def test_axe_finds_nothing_on_jobs_and_in_dialogs(planner: Planner, axe: str, pl
 
 
 def violations(page, axe: str) -> list[str]:  # type: ignore[no-untyped-def]
+    """Of long tables the first rows: the others are made the same, and take most of the time."""
     page.evaluate(axe)
     found = page.evaluate(
-        "() => axe.run(document, {runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa']})"
+        """() => axe.run({exclude: ['.ledger-table tbody tr:nth-child(n+13)']}, {
+            runOnly: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa', 'wcag22aa'], resultTypes: ['violations']})"""
     )
     return [f"{v['id']}: {n['html'][:160]}" for v in found["violations"] for n in v["nodes"]]
 
