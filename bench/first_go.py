@@ -1,0 +1,99 @@
+"""What first plans come to, part by part: python bench/first_go.py [--random N] [--only WORD] [--material KEY]...
+
+Each part of tests/cases/parts, and N drawn at random, is planned as a new job would be, in aluminium and in steel, its
+stock followed as solids. A plan is clean, or has honest gaps (something is said not to be made), or is unsafe: the
+solids show a cut into the part, or a tool, holder or rapid in what holds it or in standing stock.
+"""
+
+from __future__ import annotations
+
+import argparse
+import sys
+import time
+from collections import Counter
+from collections.abc import Iterator
+from pathlib import Path
+
+sys.path.insert(0, str(Path(__file__).parents[1]))
+
+from tests.cases.parts.drawn import drawn
+from tests.cases.parts.named import NAMED
+
+from lean_ledger.core.basis.errors import LedgerError
+from lean_ledger.core.basis.findings import Finding, Severity
+from lean_ledger.core.followed.findings import stock_findings
+from lean_ledger.core.followed.in_process import Followed
+from lean_ledger.core.geometry.plain import plain_solid
+from lean_ledger.core.geometry.solids import Body
+from lean_ledger.core.papers.plan_document import first_plan
+from lean_ledger.core.part.model import Part, PartModel, analyse
+from lean_ledger.library import shipped_library
+
+CORPUS = 20  # of the parts drawn at random, that belong to the corpus
+UNSAFE = "unsafe"
+HARMLESS = "stock-left"  # the one thing the solids show that harms nothing
+
+
+def parts(count: int, only: str) -> Iterator[tuple[str, Body]]:
+    for name, make in NAMED.items():
+        if only in name:
+            yield name, make()
+    for seed in range(count):
+        if only in f"drawn-{seed}":
+            try:
+                yield f"drawn-{seed}", drawn(seed)
+            except Exception as error:  # the kernel makes no such solid: that is no fault of a plan
+                print(f"{f'drawn-{seed}':28} no solid: {error}")
+
+
+def read(name: str, body: Body) -> Part:
+    return analyse(PartModel(f"{name}.step", "mm", 1, 0, plain_solid(body.shape, name), ()))
+
+
+def judged(part: Part, material: str) -> tuple[str, list[Finding]]:
+    """Clean, gaps, unsafe or not followed; and the findings that make it so."""
+    found = first_plan(part, material, (10,), shipped_library())
+    errors = [f for f in found.ledger.findings if f.severity == Severity.ERROR]
+    if not isinstance(found.outcome, Followed):
+        return "not followed", errors
+    harm = [f for f in stock_findings(part, found.ledger, found.outcome) if f.code != HARMLESS]
+    return (UNSAFE, harm) if harm else ("gaps", errors) if errors else ("clean", [])
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--random", type=int, default=CORPUS, metavar="N")
+    parser.add_argument("--only", default="")
+    parser.add_argument("--material", action="append", default=[])
+    options = parser.parse_args()
+    counts: Counter[str] = Counter()
+    why: Counter[str] = Counter()
+    slowest = (0.0, "")
+    for name, body in parts(options.random, options.only):
+        start = time.perf_counter()
+        part = read(name, body)
+        reading = time.perf_counter() - start
+        for material in options.material or ["al-6082", "steel-c45"]:
+            start = time.perf_counter()
+            try:
+                verdict, findings = judged(part, material)
+            except LedgerError as error:
+                verdict, findings = f"refused: {error}", []
+            seconds = time.perf_counter() - start
+            slowest = max(slowest, (seconds, f"{name} {material}"))
+            counts[verdict.split(":")[0]] += 1
+            why.update({f.code for f in findings})
+            print(
+                f"{name:28} {material:10} {verdict:12} read {reading:5.1f} s, planned and followed {seconds:6.1f} s",
+                flush=True,
+            )
+            for finding in findings[:6]:
+                print(f"    {finding.code}: {finding.title}")
+    print(", ".join(f"{count} {verdict}" for verdict, count in counts.most_common()))
+    print("by kind: " + ", ".join(f"{code} {count}" for code, count in why.most_common()))
+    print(f"slowest {slowest[0]:.1f} s: {slowest[1]}")
+    print(f"unsafe {counts[UNSAFE]}; wanted 0: {'kept' if not counts[UNSAFE] else 'MISSED'}")
+
+
+if __name__ == "__main__":
+    main()
