@@ -9,7 +9,7 @@ from math import radians, tan
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Chapter, Cure, Figure, Severity
 from lean_ledger.core.features import Hole, HoleSegment
-from lean_ledger.core.geometry.vectors import add, dot, scale
+from lean_ledger.core.geometry.vectors import Vec, add, dot, neg, scale
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import settle_plunge, settle_tap
 from lean_ledger.core.operations.depths import depth_of, formula_of
@@ -69,6 +69,7 @@ class HoleGroup:
     points: tuple[Flat, ...]
     entry: float  # level of the entry
     segments: tuple[HoleSegment, ...]  # from the setup's top down
+    behind: tuple[str, ...] = ()  # of holes in line with these, across a gap, that the same tool goes on through
 
     @property
     def first(self) -> Hole:
@@ -76,19 +77,21 @@ class HoleGroup:
 
     @property
     def ids(self) -> tuple[str, ...]:
-        return tuple(hole.id for hole in self.holes)
+        return (*(hole.id for hole in self.holes), *self.behind)
 
     @property
     def label(self) -> str:
         """How the sheet names it: '6 × Ø5, 14 deep'."""
         count = f"{len(self.holes)} × " if len(self.holes) > 1 else ""
         depth = "through" if self.first.through else f"{self.first.depth:g} deep"
+        depth = f"in line over {self.first.depth:g}, {depth}" if self.behind else depth
         return f"{count}Ø{self.first.diameter:g}, {depth}"
 
 
 def group_holes(place: Workplace, holes: Sequence[Hole]) -> list[HoleGroup]:
     groups: dict[tuple[object, ...], list[Hole]] = {}
-    for hole in holes:
+    lines = in_line(place, holes)
+    for hole in lines:
         said = replace(place.plan.said_of(hole.id), feature="", note="")
         key = (
             hole.diameter,
@@ -103,20 +106,59 @@ def group_holes(place: Workplace, holes: Sequence[Hole]) -> list[HoleGroup]:
     found = []
     for members in groups.values():
         points = place.frame.flat(hole.position for hole in members)
+        behind = tuple(id for hole in members for id in lines[hole])
         found.append(
             HoleGroup(
                 tuple(members),
                 shortest_tour(points),
                 round(_entry(place, members[0]), 5),
                 _segments(place, members[0]),
+                behind,
             )
         )
     return found
 
 
+def in_line(place: Workplace, holes: Sequence[Hole]) -> dict[Hole, tuple[str, ...]]:
+    """Plain holes of one size behind one another, across gaps, as one hole over all of them, with the ids of those
+    behind the first: the far eye of a fork is only reached through the near one, by the same tool in one go.
+    """
+    lines: dict[str, tuple[Hole, tuple[str, ...]]] = {hole.id: (hole, ()) for hole in holes}
+    open_below: dict[tuple[object, ...], str] = {}  # the id of the first hole of a line
+    for hole in sorted(holes, key=lambda h: -_entry(place, h)):
+        plain = all(s.shape == "cylinder" and abs(s.to_diameter - hole.diameter) < 1e-3 for s in hole.segments)
+        if not plain or hole.thread is not None or place.plan.thread_in(hole):
+            continue
+        x, y, _ = place.frame.point(hole.position)
+        said = replace(place.plan.said_of(hole.id), feature="", note="")
+        key = (round(x, 2), round(y, 2), round(hole.diameter, 3), said, place.plan.chain_of(hole.id))
+        first = open_below.pop(key, hole.id)
+        if first != hole.id:
+            line, behind = lines[first]
+            lines[first] = (_over_both(place, line, hole), (*behind, hole.id))
+            del lines[hole.id]
+        if hole.through:
+            open_below[key] = first
+    return dict(lines.values())
+
+
+def _over_both(place: Workplace, near: Hole, far: Hole) -> Hole:
+    """From the entry of the near one to the end of the far one, along the tool's way."""
+    top = max((near.position, _far_end(near)), key=place.z)
+    low = min((far.position, _far_end(far)), key=place.z)
+    depth = round(place.z(top) - place.z(low), 5)
+    segment = HoleSegment("cylinder", near.diameter, near.diameter, depth)
+    return replace(
+        near, position=top, axis=neg(place.frame.up), depth=depth, through=far.through, segments=(segment,)
+    )  # fmt: skip
+
+
+def _far_end(hole: Hole) -> Vec:
+    return add(hole.position, scale(hole.axis, hole.depth))
+
+
 def _entry(place: Workplace, hole: Hole) -> float:
-    end = add(hole.position, scale(hole.axis, hole.depth))
-    return max(place.z(hole.position), place.z(end))
+    return max(place.z(hole.position), place.z(_far_end(hole)))
 
 
 def _segments(place: Workplace, hole: Hole) -> tuple[HoleSegment, ...]:
