@@ -58,3 +58,13 @@ def test_the_same_seed_draws_the_same_part() -> None:
     for seed in (1, 2, 5):
         assert built(drawn(seed)).model.solid.volume == built(drawn(seed)).model.solid.volume
     assert len(NAMED) >= 27
+
+
+def test_hole_under_standing_stock_is_drilled_from_the_top_of_it() -> None:
+    # nothing cuts the stock over the ledge down: the rotary of the shop is not on this mill
+    part, found = planned(NAMED["shaft-with-flats"]())
+    assert harm(part, found) == []
+    (cross,) = [op for op in found.ledger.operations if op.kind == "drill"]
+    entry = cross.frame.point(next(f.position for f in part.features if f.id in cross.features))[2]  # type: ignore[union-attr]
+    feed = [p[2] for s in cross.motion.strokes if not s.is_rapid for p in s.points]
+    assert max(feed) > entry + 5, "it is fed down through what stands there"

@@ -188,7 +188,7 @@ class _Building:
         used = frozenset(op.tool.id for op in there)
         return Workplace(
             bench.part, bench.plan, self.setup.id, self.hold, bench.library, bench.material, machine, one, boxes,
-            lowest, used, self.tools_there,
+            lowest, used, self.tools_there, frozenset(f for op in self.operations for f in op.features),
         )  # fmt: skip
 
     def _own(self, one: Way, features: Sequence[Feature]) -> list[Feature]:
@@ -213,6 +213,7 @@ class _Building:
                 for facing, hole in off_axis:
                     there = self.at(facing, tuple(facing.frame.box(b) for b in after.boxes()), place.lowest)
                     there.top = place.top
+                    there.done |= {f for op in place.operations for f in op.features}
                     cut_inner(there, [hole])
                     self._take(there)
             else:

@@ -61,6 +61,7 @@ class Workplace:
     lowest: float  # below which no cut outside the part's outline may go, in the way's axes
     in_use: frozenset[str] = frozenset()  # tools of the setup's operations from other ways
     in_machine: frozenset[str] = frozenset()  # tools that need no setting up
+    done: frozenset[str] = frozenset()  # features that the setup has made from other ways
     top: float = 0.0  # of the material once the top is faced
     suffix: str = ""  # of the ids of operations, where a feature is made from two sides
     operations: list[Operation] = field(default_factory=list)

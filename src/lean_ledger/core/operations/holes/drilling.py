@@ -29,6 +29,9 @@ REAM_BEYOND, REAM_SHORT = 2.0, 1.0  # mm beyond a through hole, and off the bott
 TAP_LEAD = 3  # pitches of a tap's lead
 
 
+ENTRY = 0.05  # mm within which an edge lies at a hole's entry
+
+
 @dataclass(frozen=True)
 class DrillCut:
     """A twist drill's way through a hole, lengths in mm."""
@@ -90,7 +93,7 @@ class HoleGroup:
 
 def group_holes(place: Workplace, holes: Sequence[Hole]) -> list[HoleGroup]:
     groups: dict[tuple[object, ...], list[Hole]] = {}
-    lines = in_line(place, holes)
+    lines = {from_above(place, hole): behind for hole, behind in in_line(place, holes).items()}
     for hole in lines:
         said = replace(place.plan.said_of(hole.id), feature="", note="")
         key = (
@@ -151,6 +154,38 @@ def _over_both(place: Workplace, near: Hole, far: Hole) -> Hole:
     return replace(
         near, position=top, axis=neg(place.frame.up), depth=depth, through=far.through, segments=(segment,)
     )  # fmt: skip
+
+
+def from_above(place: Workplace, hole: Hole) -> Hole:
+    """A plain hole as it is drilled: from the top of the material, where that is not cut down to its entry before."""
+    entry = _entry(place, hole)
+    plain = all(s.shape == "cylinder" and abs(s.to_diameter - hole.diameter) < 1e-3 for s in hole.segments)
+    if not plain or place.plan.thread_in(hole) or hole.thread is not None or _is_open(place, hole, entry):
+        return hole
+    over = round(place.top - entry, 5)
+    top = max((hole.position, _far_end(hole)), key=place.z)
+    depth = round(hole.depth + over, 5)
+    segment = HoleSegment("cylinder", hole.diameter, hole.diameter, depth)
+    return replace(
+        hole, position=add(top, scale(place.frame.up, over)), axis=neg(place.frame.up), depth=depth, segments=(segment,)
+    )
+
+
+def _is_open(place: Workplace, hole: Hole, entry: float) -> bool:
+    """Whether the faces that a hole begins in are made before it, so that nothing stands over it any more."""
+    if entry >= place.top - ENTRY:
+        return True
+    solid, own = place.part.model.solid, set(hole.faces)
+    owner = {face: feature for feature in place.part.features for face in feature.faces}
+    begins_in = {
+        owner[face].id
+        for edge in solid.edges
+        if own & set(edge.faces) and max(place.z(p) for p in edge.points) > entry - ENTRY
+        for face in edge.faces
+        if face not in own and face in owner and owner[face].kind not in ("chamfer", "fillet")
+    }
+    made = place.hold.held.made | place.done | {f for op in place.operations for f in op.features}
+    return bool(begins_in) and begins_in <= made
 
 
 def _far_end(hole: Hole) -> Vec:
