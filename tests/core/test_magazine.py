@@ -49,7 +49,7 @@ def test_small_batch_is_made_with_what_stands_there_and_a_large_one_with_what_is
     few, many = plate(LIB, 10), plate(LIB, 500)
     assert few.loads[0].built.to_set == ()
     bought_in = {tool.id for tool in many.loads[0].built.to_set}
-    assert bought_in == {"FM63", "EA20"}
+    assert bought_in == {"FM63", "EA12"}
     assert many.per_piece < few.per_piece
     # 0.30 h + nothing to set, against two tools of 0.05 h
     assert few.loads[0].setup_hours == Decimal("0.30")
