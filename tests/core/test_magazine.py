@@ -46,14 +46,14 @@ def test_what_a_tool_costs_that_is_not_at_hand() -> None:
 
 
 def test_small_batch_is_made_with_what_stands_there_and_a_large_one_with_what_is_quickest() -> None:
-    few, many = plate(LIB, 10), plate(LIB, 500)
-    assert few.loads[0].built.to_set == ()
-    bought_in = {tool.id for tool in many.loads[0].built.to_set}
-    assert bought_in == {"FM63", "EA12"}
+    part = demo_part("mast-clamp-half")
+    few, many = (evaluate(quick(part, quantities=(count,)), part, LIB) for count in (10, 500))
+    assert {tool.id for tool in few.loads[0].built.to_set} == {"CH6"}, "nothing that stands there breaks its edges"
+    assert {tool.id for tool in many.loads[0].built.to_set} == {"CH6", "EA20", "EU8"}
     assert many.per_piece < few.per_piece
-    # 0.30 h + nothing to set, against two tools of 0.05 h
-    assert few.loads[0].setup_hours == Decimal("0.30")
-    assert many.loads[0].setup_hours == Decimal("0.40")
+    # 0.30 h and one tool of 0.05 h to set, against three
+    assert few.loads[0].setup_hours == Decimal("0.35")
+    assert many.loads[0].setup_hours == Decimal("0.45")
 
 
 def test_second_setup_finds_what_the_first_put_into_the_machine() -> None:
