@@ -162,3 +162,11 @@ def test_plan_that_cannot_be_is_one_line(options: tuple[str, ...], said: str) ->
     assert (done.returncode, done.stdout) == (2, "")
     assert said in done.stderr
     assert len(done.stderr.strip().splitlines()) == 1
+
+
+def test_plan_of_what_is_no_step_file_is_one_line(tmp_path: Path) -> None:
+    (tmp_path / "letter.step").write_text("Dear customer", encoding="utf-8")
+    done = run("plan", str(tmp_path / "letter.step"))
+    assert (done.returncode, done.stdout) == (2, "")
+    assert "letter.step" in done.stderr
+    assert len(done.stderr.strip().splitlines()) == 1

@@ -123,6 +123,30 @@ def test_drawing_without_lines_or_that_is_none_is_refused() -> None:
         lines_of_dxf(b" " * 2_000_001, "big.dxf")
 
 
+def test_drawing_that_says_no_unit_is_in_mm() -> None:
+    bare = b"0\nSECTION\n2\nENTITIES\n0\nLINE\n8\n0\n10\n0\n20\n0\n11\n8\n21\n0\n0\nENDSEC\n0\nEOF\n"
+    assert lines_of_dxf(bare, "bare.dxf") == (((0, 0), (8, 0)),)
+
+
+def test_block_in_itself_a_drawing_too_far_out_and_too_many_points_are_refused() -> None:
+    def within(space, document) -> None:  # type: ignore[no-untyped-def]
+        block = document.blocks.new("AGAIN")
+        block.add_line((0, 0), (1, 0))
+        block.add_blockref("AGAIN", (1, 1))
+        space.add_blockref("AGAIN", (0, 0))
+
+    def many(space, _) -> None:  # type: ignore[no-untyped-def]
+        for k in range(101):
+            space.add_lwpolyline([(i % 7, (i + k) % 5) for i in range(200)])
+
+    with pytest.raises(FileRefused, match="deep in one another"):
+        lines_of_dxf(dxf(within), "again.dxf")
+    with pytest.raises(FileRefused, match="from the origin"):
+        lines_of_dxf(dxf(lambda space, _: space.add_circle((0, 0), 1e15)), "far.dxf")
+    with pytest.raises(FileRefused, match="at most 20,000 points"):
+        lines_of_dxf(dxf(many), "many.dxf")
+
+
 # ---- the path and its seconds
 
 
@@ -248,6 +272,7 @@ def test_it_is_put_on_moved_and_taken_off() -> None:
         ({"change": "engrave", "face": TOP, "text": "A" * 81}, "too-long"),
         ({"change": "engrave", "face": TOP, "lines": [[[0, 0]]]}, "no-line"),
         ({"change": "engrave", "face": TOP, "lines": [[[0, 0], [5000, 0]]]}, "too-large"),
+        ({"change": "engrave", "face": TOP, "lines": [[[0, 0], [5, 0]]], "name": "x" * 2000}, "too-long"),
         ({"change": "edit-engraving", "engraving": "mark-7", "x": 1}, "no-such-engraving"),
     ],
 )

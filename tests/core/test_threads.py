@@ -126,7 +126,7 @@ def test_two_threads_on_one_wall_are_not_one_long_one() -> None:
 
 @cache
 def stud_part(hand: int = 1) -> Part:
-    """Ø20 by 8, Ø8 by 52 with M8 over its free half; the drawings are those of the plain stud."""
+    """Ø20 by 8, Ø8 by 52 with M8 over its free half."""
     plain = revolved([(0, 0), (10, 0), (10, 40), (4, 40), (4, 60), (0, 60)])
     shape = (plain - helix(OUTER, 4, 52, hand)).shape
     return analyse(PartModel("stud.step", "mm", 1, 0, plain_solid(shape, "stud"), ()))

@@ -326,3 +326,25 @@ def test_odd_size_is_asked_about_and_taken_when_it_is_meant(client: FlaskClient,
     assert (asked.status_code, asked.json["type"]) == (422, "lean-ledger:size-asked")
     assert client.get("/api/jobs").json["all"] == 0
     assert upload(client, "foot.step", path.read_bytes(), size_meant="true").status_code == 201
+
+
+def test_drawing_is_engraved_and_what_is_none_is_refused(client: FlaskClient, plan_id: int) -> None:
+    face = client.get(f"/api/plans/{plan_id}").json["setups"][0]["engravable"][0]
+    drawing = b"0\nSECTION\n2\nENTITIES\n0\nLINE\n8\n0\n10\n0\n20\n0\n11\n8\n21\n0\n0\nENDSEC\n0\nEOF\n"
+
+    def send(content: bytes, on: str) -> Any:
+        data = {"file": (BytesIO(content), "logo (2).dxf"), "face": on}
+        return client.post(f"/api/plans/{plan_id}/engraving", data=data, headers={"If-Match": '"1"'})
+
+    refused = send(b"Dear customer", face)
+    assert (refused.status_code, refused.json["type"]) == (422, "lean-ledger:file-not-dxf")
+    elsewhere = send(drawing, "F99")
+    assert (elsewhere.status_code, elsewhere.json["type"]) == (422, "lean-ledger:no-flat-side")
+    taken = send(drawing, face)
+    assert taken.status_code == 200
+    (mark,) = taken.json["setups"][0]["engravings"]
+    assert (mark["words"], mark["lines"]) == ("logo (2).dxf", [[[-4, 0], [4, 0]]])
+    text = client.get(f"/api/plans/{plan_id}/program/S1/text").text
+    comments = [line for line in text.splitlines() if "LOGO" in line.upper()]
+    assert comments
+    assert all(line.count("(") == line.count(")") == 1 for line in comments)

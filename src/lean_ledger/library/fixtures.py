@@ -5,6 +5,7 @@ Lengths mm, forces kN, times s. Each fixture stands in its own axes, z away from
 
 from __future__ import annotations
 
+from abc import ABC, abstractmethod
 from collections.abc import Callable
 from dataclasses import dataclass
 from typing import ClassVar, Literal, get_args
@@ -44,7 +45,7 @@ class Vise:
         return tuple(sorted(self.jaw_height - p for p in self.parallels))
 
 
-class Around:
+class Around(ABC):
     """What holds around z: there is no turn of it that would hold otherwise."""
 
     id: str
@@ -56,9 +57,9 @@ class Around:
     takes_flats: ClassVar[bool] = False
 
     @property
+    @abstractmethod
     def deepest(self) -> float:
         """Length along z that it can close on."""
-        raise NotImplementedError
 
 
 class Nose(Around):

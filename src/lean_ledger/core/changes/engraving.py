@@ -7,6 +7,7 @@ from math import isfinite
 from typing import Literal
 
 from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.basis.plain_text import check_name
 from lean_ledger.core.changes.scene import Scene, Strict, check_between
 from lean_ledger.core.operations.milling.engraving import engravable
 from lean_ledger.core.operations.milling.lettering import strokes_of
@@ -40,6 +41,7 @@ class Engrave(Strict):
         text = self.text.strip().upper()
         if bool(text) == bool(self.lines):  # neither, or both
             raise PlanError("nothing-to-engrave", "say either letters or the lines of a drawing to engrave")
+        check_name(self.name, "the name of a drawing")
         height = self.height if text else 0.0
         one = Engraving(id, self.face, self.depth, text, height, self.lines, self.name.strip() or "lines")
         _check(one, scene)

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import tempfile
+from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
 
@@ -17,6 +18,9 @@ from lean_ledger.core.basis.errors import FileRefused
 UNITS = {0: (1.0, "mm"), 1: (25.4, "inch"), 2: (304.8, "ft"), 4: (1.0, "mm"), 5: (10.0, "cm"), 6: (1000.0, "m")}
 FLATTEN = 0.01  # mm that the chords of a curve may stray
 MOST_BYTES = 2_000_000
+MOST_POINTS = 20_000
+FAR = 4000.0  # mm from the origin
+DEEPEST = 8  # blocks in blocks
 DRAWN = ("LINE", "ARC", "CIRCLE", "LWPOLYLINE", "POLYLINE", "SPLINE", "ELLIPSE")
 
 Lines = tuple[tuple[tuple[float, float], ...], ...]
@@ -31,7 +35,8 @@ def opened_drawing(path: Path, name: str) -> tuple[Drawing, float]:
         raise FileRefused(
             "file-not-dxf", f"this is not a DXF drawing that can be read ({said}); save it again as DXF", name
         ) from error
-    unit = drawing.header.get("$INSUNITS", 0)
+    # a file without a header gets one from the reader, with metres in it: what the file itself says counts
+    unit = drawing.header.get("$INSUNITS", 0) if b"$INSUNITS" in path.read_bytes() else 0
     if unit not in UNITS:
         known = ", ".join(f"{code} ({words})" for code, (_, words) in UNITS.items())
         raise FileRefused("file-unit", f"the drawing's unit has the code {unit}; known are {known}", name)
@@ -47,7 +52,7 @@ def lines_of_dxf(content: bytes, name: str) -> Lines:
     """What is drawn, open or closed, as points in mm; curves as chords that stray less than FLATTEN.
 
     Words and what lies on hidden layers are left out. Raises FileRefused as `opened_drawing` does, and: file-too-large,
-    file-no-lines.
+    file-too-many-points, file-too-deep, file-too-far, file-no-lines.
     """
     if len(content) > MOST_BYTES:
         raise FileRefused(
@@ -59,26 +64,44 @@ def lines_of_dxf(content: bytes, name: str) -> Lines:
         path.write_bytes(content)
         drawing, factor = opened_drawing(path, name)
         hidden = hidden_layers(drawing)
-        found = [line for entity in drawing.modelspace() for line in _lines(entity, factor, hidden)]
+        found: list[tuple[tuple[float, float], ...]] = []
+        count = 0
+        for entity in drawing.modelspace():
+            for line in _lines(entity, factor, hidden, name):
+                found.append(line)
+                count += len(line)
+                if count > MOST_POINTS:
+                    raise FileRefused("file-too-many-points", f"a drawing takes at most {MOST_POINTS:,} points", name)
     if not found:
         raise FileRefused("file-no-lines", f"there is no line in it; drawn are {', '.join(DRAWN).lower()}", name)
     return tuple(found)
 
 
-def _lines(entity: Any, factor: float, hidden: set[str]) -> Lines:
+def _lines(
+    entity: Any, factor: float, hidden: set[str], name: str, depth: int = 0
+) -> Iterator[tuple[tuple[float, float], ...]]:
     if str(entity.dxf.get("layer", "0")).lower() in hidden:
-        return ()
+        return
     if entity.dxftype() == "INSERT":
-        return tuple(line for part in entity.virtual_entities() for line in _lines(part, factor, hidden))
+        if depth >= DEEPEST:
+            raise FileRefused("file-too-deep", f"its blocks lie more than {DEEPEST} deep in one another", name)
+        for part in entity.virtual_entities():
+            yield from _lines(part, factor, hidden, name, depth + 1)
+        return
     if entity.dxftype() not in DRAWN:
-        return ()
-    points = [(round(p.x * factor, 4), round(p.y * factor, 4)) for p in _flattened(entity, factor)]
+        return
+    points = [(round(p.x * factor, 4), round(p.y * factor, 4)) for p in _flattened(entity, factor, name)]
     kept = [p for i, p in enumerate(points) if i == 0 or p != points[i - 1]]
-    return (tuple(kept),) if len(kept) > 1 else ()
+    if len(kept) > 1:
+        yield tuple(kept)
 
 
-def _flattened(entity: Any, factor: float) -> Any:
+def _flattened(entity: Any, factor: float, name: str) -> list[Any]:
     try:
-        return list(dxf_path.make_path(entity).flattening(FLATTEN / factor))
+        path = dxf_path.make_path(entity)
+        # chords of a curve are as many as it is large: looked at before they are made
+        if any(not abs(v) * factor <= FAR for p in path.control_vertices() for v in (p.x, p.y)):
+            raise FileRefused("file-too-far", f"something lies more than {FAR:g} mm from the origin", name)
+        return list(path.flattening(FLATTEN / factor))
     except (DXFError, TypeError, ValueError):
         return []
