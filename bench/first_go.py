@@ -2,7 +2,8 @@
 
 Each part of tests/cases/parts, and N drawn at random, is planned as a new job would be, in aluminium and in steel, its
 stock followed as solids. A plan is clean, or has honest gaps (something is said not to be made), or is unsafe: the
-solids show a cut into the part, or a tool, holder or rapid in what holds it or in standing stock.
+solids show a cut into the part, a tool, holder or rapid in what holds it or in standing stock, or a mill that removes
+more than 1.25 times what its operation says.
 """
 
 from __future__ import annotations
@@ -71,7 +72,12 @@ def main() -> None:
     slowest = (0.0, "")
     for name, body in parts(options.random, options.only):
         start = time.perf_counter()
-        part = read(name, body)
+        try:
+            part = read(name, body)
+        except Exception as error:  # whatever it is: a part that stops the reading is a fault to be seen
+            counts["broken"] += 1
+            print(f"{name:28} cannot be read: {error!r}")
+            continue
         reading = time.perf_counter() - start
         for material in options.material or ["al-6082", "steel-c45"]:
             start = time.perf_counter()
@@ -79,6 +85,8 @@ def main() -> None:
                 verdict, findings = judged(part, material)
             except LedgerError as error:
                 verdict, findings = f"refused: {error}", []
+            except Exception as error:  # the same of a plan
+                verdict, findings = f"broken: {error!r}", []
             seconds = time.perf_counter() - start
             slowest = max(slowest, (seconds, f"{name} {material}"))
             counts[verdict.split(":")[0]] += 1

@@ -132,6 +132,7 @@ def client_of(desk: Desk) -> PlannerClient:
     """A client of the application on a desk; what runs beside its requests ends with the test."""
     app = create_app(desk)
     app.testing = True
+    app.config["FOLLOW"] = lambda plan_id: None  # tests that want the stock followed ask for it
     app.config["PROPAGATE_EXCEPTIONS"] = False
     app.test_client_class = PlannerClient
     _opened_apps.append(app)

@@ -11,18 +11,21 @@ import pickle
 import shutil
 import sqlite3
 from collections.abc import Callable, Iterator
+from concurrent.futures import ThreadPoolExecutor
 from contextlib import closing, contextmanager
+from datetime import date
 from functools import cache
 from pathlib import Path
+from tempfile import TemporaryDirectory
 from typing import TypeVar
 
-import pytest
-
 import lean_ledger
+from lean_ledger.core.followed.in_process import Followed
 from lean_ledger.core.geometry.host import KernelHost
 from lean_ledger.demo.shop import load_demo
 from lean_ledger.library import shipped_library
-from lean_ledger.store import Database, Desk
+from lean_ledger.store import Database, Desk, JobNew
+from lean_ledger.store.followed import keep_followed, row_key
 
 ROOT = Path(__file__).parents[1]
 KEPT = ROOT / ".pytest_cache" / "analyses"
@@ -65,25 +68,56 @@ def _alone(lock: Path) -> Iterator[None]:
         yield
 
 
-def demo_shop(factory: pytest.TempPathFactory) -> Path:
-    """A database with the demo's jobs, one for all workers of a run; to be copied, not to be opened."""
-    base = factory.getbasetemp()
-    folder = base.parent if base.name.startswith("popen-") else base
-    path = folder / "demo-shop.sqlite"
-    with _alone(folder / "demo-shop.lock"):
+@cache
+def demo_shop() -> Path:
+    """A database with the demo's jobs, their stock followed; to be copied, not to be opened.
+
+    Made once by each build and day.
+    """
+    folder = ROOT / ".pytest_cache" / "shops"
+    folder.mkdir(parents=True, exist_ok=True)
+    path = folder / f"{_all_sources()}.sqlite"
+    with _alone(folder / "shop.lock"):
         if not path.exists():
-            making = folder / "demo-making.sqlite"
-            kernel = KernelHost()
-            desk = Desk(Database(making), shipped_library(), kernel)
-            load_demo(desk)
-            desk.stocks.close()
-            kernel.close()
-            _copied(making, path)
+            for old in folder.glob("*.sqlite"):
+                old.unlink()
+            with TemporaryDirectory() as making:
+                _made_shop(Path(making) / "shop.sqlite", path)
     return path
 
 
-def copy_of_demo(factory: pytest.TempPathFactory, to: Path) -> Path:
-    shutil.copy(demo_shop(factory), to)
+def _made_shop(making: Path, path: Path) -> None:
+    kernel = KernelHost()
+    desk = Desk(Database(making), shipped_library(), kernel)
+    load_demo(desk)
+    # what most browser tests begin with: its stock is known, the job is not in the shop
+    beside = Desk(Database(making.with_name("beside.sqlite")), shipped_library(), kernel)
+    part = (ROOT / "src/lean_ledger/demo/parts/sensor-base-plate.step").read_bytes()
+    plate = beside.add_job(JobNew("sensor-base-plate.step", part, "al-6082", (10, 50)))
+    with ThreadPoolExecutor(2) as two:
+        followings = [two.submit(beside.follow_stock, plate)]
+        followings += [two.submit(desk.follow_stock, plan) for plan in desk.plans_by_number().values()]
+        for one in followings:
+            one.result()
+    known = beside.stocks.known(beside.open(plate).key)
+    assert isinstance(known, Followed)
+    keep_followed(Database(making), row_key(beside.open(plate).key, beside.made_by), known)
+    desk.stocks.close()
+    beside.stocks.close()
+    kernel.close()
+    _copied(making, path)
+
+
+def _all_sources() -> str:
+    found = hashlib.sha256(date.today().isoformat().encode())
+    for path in sorted(Path(lean_ledger.__path__[0]).rglob("*")):
+        if path.suffix in (".py", ".toml", ".csv", ".json", ".step", ".dxf"):
+            found.update(path.read_bytes())
+    return found.hexdigest()[:16]
+
+
+def copy_of_demo(to: Path) -> Path:
+    shutil.copy(demo_shop(), to)
     return to
 
 

@@ -9,6 +9,7 @@ from pathlib import Path
 
 import pytest
 
+from tests.called import called
 from tests.conftest import CASES, DEMO_PARTS
 
 
@@ -43,12 +44,12 @@ def test_features_of_a_part() -> None:
 
 
 def test_features_of_a_chosen_solid() -> None:
-    done = run("features", str(CASES / "features/instrument-pair.step"), "--solid", "1")
+    done = called("features", str(CASES / "features/instrument-pair.step"), "--solid", "1")
     assert json.loads(done.stdout)["solid"] == 1
 
 
 def test_price_of_a_problem() -> None:
-    done = run("price", str(CASES / "price/price-plain.json"))
+    done = called("price", str(CASES / "price/price-plain.json"))
     expect = json.loads((CASES / "price/price-plain.expect.json").read_text(encoding="utf-8"))["expect"]
     assert (done.returncode, done.stderr) == (0, "")
     assert json.loads(done.stdout)["quantities"][0]["each"] == expect["quantities"][0]["each"]
@@ -58,7 +59,7 @@ PLATE, MILL = str(CASES / "features/sensor-base-plate.step"), str(CASES / "featu
 
 
 def test_setups_of_a_part() -> None:
-    done = run("setups", PLATE, "--machine", MILL, "--allowance", "X-=0,X+=0,Y-=0,Y+=0,Z-=0,Z+=0")
+    done = called("setups", PLATE, "--machine", MILL, "--allowance", "X-=0,X+=0,Y-=0,Y+=0,Z-=0,Z+=0")
     assert (done.returncode, done.stderr) == (0, "")
     document = json.loads(done.stdout)
     assert {k: document[k] for k in ("format", "count", "lower_bound", "proven", "unreachable")} == {
@@ -98,7 +99,7 @@ def test_setups_of_a_part() -> None:
     ],
 )
 def test_bad_input_is_one_line_and_exit_2(args: list[str], words: str) -> None:
-    done = run(*args)
+    done = called(*args)
     assert done.returncode == 2
     assert done.stdout == ""
     assert len(done.stderr.strip().splitlines()) == 1
@@ -115,8 +116,8 @@ def test_demo_parts_are_what_their_script_makes(tmp_path: Path) -> None:
 
 
 def test_help_names_the_commands() -> None:
-    text = run("--help").stdout
-    for command in ("serve", "demo", "features", "setups", "price"):
+    text = called("--help").stdout
+    for command in ("serve", "demo", "features", "setups", "price", "layout"):
         assert command in text
 
 
@@ -125,7 +126,7 @@ def test_help_names_the_commands() -> None:
 
 def test_plan_of_a_part_with_its_stock_followed() -> None:
     part = str(CASES / "features/hex-standoff-inch.step")
-    done = run("plan", part, "--material", "steel-c45", "--quantities", "10,50")
+    done = called("plan", part, "--material", "steel-c45", "--quantities", "10,50")
     assert (done.returncode, done.stderr) == (0, "")
     plan = json.loads(done.stdout)
     assert (plan["format"], plan["material"]) == ("lean-ledger/plan@1", "steel-c45")
@@ -144,7 +145,7 @@ def test_plan_of_a_part_with_its_stock_followed() -> None:
 
 def test_plan_on_a_machine_that_is_named() -> None:
     part = str(CASES / "features/hex-standoff-inch.step")
-    done = run("plan", part, "--machine", "mill-500")
+    done = called("plan", part, "--machine", "mill-500")
     assert json.loads(done.stdout)["machines"] == ["Mill 2, travel 500, quick"]
 
 
@@ -158,7 +159,7 @@ def test_plan_on_a_machine_that_is_named() -> None:
     ],
 )
 def test_plan_that_cannot_be_is_one_line(options: tuple[str, ...], said: str) -> None:
-    done = run("plan", str(CASES / "features/hex-standoff-inch.step"), *options)
+    done = called("plan", str(CASES / "features/hex-standoff-inch.step"), *options)
     assert (done.returncode, done.stdout) == (2, "")
     assert said in done.stderr
     assert len(done.stderr.strip().splitlines()) == 1
@@ -166,7 +167,7 @@ def test_plan_that_cannot_be_is_one_line(options: tuple[str, ...], said: str) ->
 
 def test_plan_of_what_is_no_step_file_is_one_line(tmp_path: Path) -> None:
     (tmp_path / "letter.step").write_text("Dear customer", encoding="utf-8")
-    done = run("plan", str(tmp_path / "letter.step"))
+    done = called("plan", str(tmp_path / "letter.step"))
     assert (done.returncode, done.stdout) == (2, "")
     assert "letter.step" in done.stderr
     assert len(done.stderr.strip().splitlines()) == 1

@@ -6,6 +6,7 @@ import re
 import shutil
 import subprocess
 import tempfile
+import time
 from pathlib import Path
 
 import requests
@@ -32,6 +33,10 @@ def take(page: Page, site: str, folder: Path) -> None:
     plans = {
         row["job"]["number"]: row["plan_id"] for row in requests.get(f"{site}/api/jobs", timeout=60).json()["jobs"]
     }
+
+    for plan in plans.values():  # as the server does by itself: the list then shows prices that are sure
+        while requests.get(f"{site}/api/plans/{plan}/stock", timeout=60).status_code == 202:
+            time.sleep(0.2)
 
     def shot(name: str) -> None:
         page.wait_for_timeout(900)

@@ -56,6 +56,8 @@ def _served(default: Path) -> Callable[[T], T]:
             click.option("--port", default=8321, show_default=True, type=click.IntRange(0, 65535)),
             click.option("--allow-host", multiple=True, metavar="NAME",
                          help="A name that the server answers under, beside localhost; may be given several times."),
+            click.option("--follow/--no-follow", default=True, show_default=True,
+                         help="Follow the stock of the newest plans whether somebody looks at them or not."),
             click.option("--nobody-is-kept-out", is_flag=True,
                          help="Listen where other machines can reach it, though anybody there can read and change it."),
         )):  # fmt: skip
@@ -67,18 +69,22 @@ def _served(default: Path) -> Callable[[T], T]:
 
 @commands.command()
 @_served(DEFAULT_DB)
-def serve(db: Path, host: str, port: int, allow_host: tuple[str, ...], *, nobody_is_kept_out: bool) -> None:
+def serve(
+    db: Path, host: str, port: int, allow_host: tuple[str, ...], *, follow: bool, nobody_is_kept_out: bool
+) -> None:  # fmt: skip
     """Serve the web application."""
     _check_open(host, nobody_is_kept_out=nobody_is_kept_out)
-    _serve(db, host, port, allow_host, demo=False)
+    _serve(db, host, port, allow_host, demo=False, follow=follow)
 
 
 @commands.command()
 @_served(DEMO_DB)
-def demo(db: Path, host: str, port: int, allow_host: tuple[str, ...], *, nobody_is_kept_out: bool) -> None:
+def demo(
+    db: Path, host: str, port: int, allow_host: tuple[str, ...], *, follow: bool, nobody_is_kept_out: bool
+) -> None:  # fmt: skip
     """Serve with the demo shop's jobs; what was entered before stays."""
     _check_open(host, nobody_is_kept_out=nobody_is_kept_out)
-    _serve(db, host, port, allow_host, demo=True)
+    _serve(db, host, port, allow_host, demo=True, follow=follow)
 
 
 @commands.command()
@@ -112,6 +118,13 @@ def program_time(program: Path, machine: Path) -> None:
 def price(problem: Path) -> None:
     """Prices of a price problem, for all its quantities."""
     _answer(problem, lambda: _price(problem))
+
+
+@commands.command()
+@click.argument("problem", type=click.Path(path_type=Path))
+def layout(problem: Path) -> None:
+    """Where the pieces of a load stand, on which work offset, and what does not fit."""
+    _answer(problem, lambda: _layout(problem))
 
 
 @commands.command()
@@ -203,6 +216,12 @@ def _price(problem: Path) -> dict[str, Any]:
     return price_document(price_of(parse_price_problem(problem.read_text(encoding="utf-8"))))
 
 
+def _layout(problem: Path) -> dict[str, Any]:
+    from lean_ledger.core.loads.layout_problem import layout_document, parse_layout_problem
+
+    return layout_document(parse_layout_problem(problem.read_text(encoding="utf-8")))
+
+
 def _answer(file: Path, compute: Callable[[], dict[str, Any]]) -> None:
     """Print one JSON document, or one line on standard error and exit 2."""
     click.echo(json.dumps(_computed(file, compute), ensure_ascii=False))
@@ -236,7 +255,7 @@ def _check_open(host: str, *, nobody_is_kept_out: bool) -> None:
              "all the same")  # fmt: skip
 
 
-def _serve(db: Path, host: str, port: int, hosts: tuple[str, ...], *, demo: bool) -> None:
+def _serve(db: Path, host: str, port: int, hosts: tuple[str, ...], *, demo: bool, follow: bool) -> None:
     """One line on standard error and exit 2 for what keeps it from starting."""
     from lean_ledger.store import StoreError
     from lean_ledger.store.lock import Lock
@@ -247,19 +266,21 @@ def _serve(db: Path, host: str, port: int, hosts: tuple[str, ...], *, demo: bool
     signal.signal(signal.SIGTERM, signal.default_int_handler)  # end as by Ctrl C, with the kernel's processes
     try:
         with Lock(db) as lock:
-            _serve_alone(db, lock, host, port, hosts, demo=demo)
+            _serve_alone(db, lock, host, port, hosts, demo=demo, follow=follow)
     except StoreError as error:
         _bad(f"{db}: {error.message}")
     except KeyboardInterrupt:
         sys.exit(130)
 
 
-def _serve_alone(db: Path, lock: Lock, host: str, port: int, hosts: tuple[str, ...], *, demo: bool) -> None:
+def _serve_alone(
+    db: Path, lock: Lock, host: str, port: int, hosts: tuple[str, ...], *, demo: bool, follow: bool
+) -> None:  # fmt: skip
     from lean_ledger.core.geometry.host import KernelHost
     from lean_ledger.demo.shop import load_demo
     from lean_ledger.library import shipped_library
     from lean_ledger.store import Database, Desk
-    from lean_ledger.tasks import Refreshing
+    from lean_ledger.tasks import Following, Refreshing
     from lean_ledger.web import create_app
     from lean_ledger.web.app import close_app
     from lean_ledger.web.serving.server import Server, keep_what_is_there, run
@@ -276,7 +297,7 @@ def _serve_alone(db: Path, lock: Lock, host: str, port: int, hosts: tuple[str, .
         kernel.close()
         words = getattr(error, "strerror", None) or str(error)
         _bad(f"{host}:{port}: cannot listen there: {words}; choose another --port or --host")
-    refreshing = Refreshing(desk, app.config["ASIDE"])
+    refreshing, following = Refreshing(desk, app.config["ASIDE"]), Following(desk)
     try:
         if demo:
             load_demo(desk)
@@ -284,6 +305,8 @@ def _serve_alone(db: Path, lock: Lock, host: str, port: int, hosts: tuple[str, .
         app.config["ASIDE"].warm_up()
         keep_what_is_there()
         refreshing.start()
+        if follow:
+            following.start()
         url = f"http://{f'[{host}]' if ':' in host else host}:{server.effective_port}"
         lock.say(url)
         for row in desk.library.set_aside:
@@ -292,6 +315,7 @@ def _serve_alone(db: Path, lock: Lock, host: str, port: int, hosts: tuple[str, .
         run(server)
     finally:
         refreshing.close()
+        following.close()
         close_app(app)
         desk.stocks.close()
         kernel.close()

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from collections.abc import Iterator
 from pathlib import Path
 from typing import Any
@@ -59,7 +60,7 @@ def page(shared: BrowserContext, site: str) -> Iterator[Page]:
 @pytest.fixture(scope="session")
 def site(tmp_path_factory: pytest.TempPathFactory) -> Iterator[str]:
     """The address of a server with fresh demo data, one for all browser tests of a worker."""
-    db = copy_of_demo(tmp_path_factory, tmp_path_factory.mktemp("site") / "demo.sqlite")
+    db = copy_of_demo(tmp_path_factory.mktemp("site") / "demo.sqlite")
     with start("demo", db) as server:
         yield server.url
 
@@ -99,6 +100,15 @@ class Planner:
         answer = requests.get(f"{self.site}/api/plans/{plan_id}", timeout=20)
         assert answer.status_code == 200
         return dict(answer.json())
+
+    def issued(self, plan_id: int, path: str) -> requests.Response:
+        """A paper or a program over the API, asked for again until the plan's stock is followed."""
+        deadline = time.monotonic() + 120
+        while True:
+            answer = requests.get(f"{self.site}/api/plans/{plan_id}/{path}", timeout=30)
+            if answer.status_code != 202 or time.monotonic() > deadline:
+                assert answer.status_code == 200, answer.text
+                return answer
 
     def figure(self, name: str) -> str:
         return self.page.get_by_test_id(f"strip-{name}").inner_text()

@@ -32,7 +32,7 @@ def test_axe_finds_nothing_on_jobs_and_in_dialogs(planner: Planner, axe: str, pl
         page.wait_for_timeout(600)
         assert violations(page, axe) == []
     planner.open(plate, "operations?show=worth")
-    expect(page.locator(".worth-table")).to_be_visible()
+    expect(page.locator(".worth-table")).to_be_visible(timeout=120_000)
     assert violations(page, axe) == []
     planner.open(plate, "operations?show=tools")
     expect(page.locator(".tool-use")).to_be_visible()

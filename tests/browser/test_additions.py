@@ -40,7 +40,7 @@ def test_piece_is_made_from_a_bar_through_the_spindle(planner: Planner) -> None:
     plan = planner.copy_of("vane-hub", "A-BAR")
     page = planner.page
     planner.open(plan, "setups")
-    page.get_by_role("button", name="Move there: Lathe 1, swing 320").click(timeout=60_000)  # tried beside
+    page.get_by_role("button", name="Move there: Lathe 1, swing 320").click(timeout=120_000)  # tried beside
     planner.settled()
     planner.open(plan, "setups?setup=S1")
     page.get_by_label("Bought as").select_option("round bar")

@@ -252,7 +252,7 @@ def test_missing_tool_is_named_and_the_holes_left_to_another(planner: Planner) -
     planner.settled()
     expect(finding).to_have_count(0)
     expect(page.get_by_test_id("strip-findings")).to_have_text("0")
-    expect(page.get_by_role("link", name=re.compile("^Papers"))).to_contain_text("ready", timeout=60_000)
+    expect(page.get_by_role("link", name=re.compile("^Papers"))).to_contain_text("ready", timeout=120_000)
 
 
 # ---- order

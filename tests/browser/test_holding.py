@@ -3,11 +3,15 @@
 from __future__ import annotations
 
 import re
+from pathlib import Path
 from typing import Any
 
 import pytest
+import requests
 from playwright.sync_api import Locator, Page, expect
 
+from lean_ledger.core.geometry.solids import block, write_step
+from lean_ledger.demo.served import MARK
 from tests.browser.conftest import Planner
 from tests.conftest import DEMO_PARTS
 
@@ -113,7 +117,7 @@ def test_casting_is_divided_by_mouse_from_an_empty_plan(planner: Planner) -> Non
     plan = planner.copy_of("gauge-base", "H-CAST")
     page = open_setup(planner, plan, "S1")
     page.get_by_label("Casting or forging, its own model").set_input_files(DEMO_PARTS / "gauge-base-casting.step")
-    expect(page.get_by_role("cell", name="2.50", exact=True)).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("cell", name="2.50", exact=True)).to_be_visible(timeout=120_000)
     page.get_by_role("tab", name="Who makes what").click()
     page.get_by_role("button", name="Begin by hand").click()
     planner.settled()
@@ -203,7 +207,7 @@ def test_casting_is_divided_by_keyboard_alone_from_an_empty_plan(planner: Planne
     page = open_setup(planner, plan, "S1")
     # a file is chosen in the system's own dialog; all else goes by keys
     page.get_by_label("Casting or forging, its own model").set_input_files(DEMO_PARTS / "gauge-base-casting.step")
-    expect(page.get_by_role("cell", name="2.50", exact=True)).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("cell", name="2.50", exact=True)).to_be_visible(timeout=120_000)
     page.get_by_role("tab", name=re.compile("^S1")).focus()
     page.keyboard.press("ArrowLeft")
     page.get_by_role("button", name="Begin by hand").focus()
@@ -259,3 +263,26 @@ def test_hand_work_is_put_down_and_the_machine_stands_for_it(planner: Planner, p
     page.get_by_role("button", name="Take out: deburr").click()
     planner.settled()
     assert setups(planner, plate)[0]["hand"] == []
+
+
+def test_spacer_keeps_the_jaws_from_bending_two_ears(planner: Planner, tmp_path: Path) -> None:
+    path = tmp_path / "sonde-fork.step"
+    write_step(block((0, 0, 0), (60, 34, 50)) - block((-1, 9, 18), (61, 25, 51)), path, "fork")
+    with path.open("rb") as file:
+        answer = requests.post(
+            f"{planner.site}/api/jobs", files={"file": ("sonde-fork.step", file)}, headers=MARK, timeout=60,
+            data={"number": "T-fork", "material": "al-6082", "quantities": "10"},
+        )  # fmt: skip
+    plan = int(answer.json()["plan_id"])
+    planner.open(plan, "setups?setup=S2")
+    page = planner.page
+    page.get_by_role("button", name=re.compile("^Spacer of 16.00 in G1")).first.click()
+    planner.settled()
+    expect(page.get_by_role("button", name="Take the spacer out of G1")).to_be_visible()
+    assert "ears-bend" not in [f["code"] for f in planner.plan(plan)["findings"]]
+    planner.type_into("Force of the jaws", "5")
+    assert planner.plan(plan)["setups"][1]["hold"]["force"] == 5
+    page.get_by_role("button", name="Take the spacer out of G1").click()
+    planner.settled()
+    planner.type_into("Force of the jaws", "")
+    assert "ears-bend" in [f["code"] for f in planner.plan(plan)["findings"]]

@@ -65,8 +65,8 @@ def test_strip_is_zoomed_and_leads_to_the_line_and_back(planner: Planner, plate:
 def test_package_is_taken_and_holds_what_is_shown(planner: Planner, plate: int) -> None:
     page = planner.page
     planner.open(plate, "program")
-    with page.expect_download() as waited:
-        page.get_by_role("link", name="Program package, ZIP").click()
+    with page.expect_download(timeout=120_000) as waited:
+        page.get_by_role("link", name="Program package, ZIP").click(timeout=120_000)
     with ZipFile(waited.value.path()) as package:
         said = json.loads(package.read("manifest.json"))
         text = package.read(said["programs"][0]["file"]).decode()
@@ -170,7 +170,7 @@ def test_program_is_written_in_another_dialect_and_the_shopping_list_taken(plann
     assert [one["dialect"] for one in found] == ["mill-plain", *["mill"] * (len(found) - 1)]
     planner.open(plate, "operations?show=tools")
     with page.expect_download() as download:
-        page.get_by_role("link", name="Shopping list, CSV").click()
+        page.get_by_role("link", name="Shopping list, CSV").click(timeout=120_000)
     lines = download.value.path().read_text(encoding="utf-8-sig").splitlines()
     assert lines[0].startswith("what,id,for ")
     assert any(line.startswith("End mill 10 z3,EA10,1") for line in lines)

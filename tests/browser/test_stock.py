@@ -32,7 +32,7 @@ def tray(planner: Planner, tmp_path: Path) -> int:
 def open_stock(planner: Planner, plan: int) -> None:
     """The page, once the stock was followed: it may have to wait for the plans of other tests."""
     planner.open(plan, "setups?setup=stock")
-    expect(planner.page.get_by_label("Operations done")).to_be_visible(timeout=60_000)
+    expect(planner.page.get_by_label("Operations done")).to_be_visible(timeout=120_000)
 
 
 def test_leftover_stock_is_read_and_left_on(planner: Planner, tray: int) -> None:
@@ -45,7 +45,7 @@ def test_leftover_stock_is_read_and_left_on(planner: Planner, tray: int) -> None
     finding.get_by_role("button", name="Leave 0.88 on it").click()
     planner.settled()
     expect(finding).to_have_count(0)
-    expect(page.get_by_role("link", name=re.compile("^Papers"))).to_contain_text("ready", timeout=60_000)
+    expect(page.get_by_role("link", name=re.compile("^Papers"))).to_contain_text("ready", timeout=120_000)
     page.keyboard.press("Control+z")
     expect(finding).to_be_visible()
 
@@ -81,3 +81,30 @@ def test_height_is_read_at_a_pick(planner: Planner, tray: int) -> None:
     assert box is not None
     canvas.click(position={"x": box["width"] / 2, "y": box["height"] / 2})
     expect(page.get_by_text(re.compile(r"there are 29\.00 mm of stock"))).to_be_visible()
+
+
+def test_price_says_that_its_stock_is_not_followed_until_it_is(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "price")
+    sure = page.get_by_role("button", name=re.compile("Price each at"))
+    expect(sure).not_to_contain_text("stock not followed yet")  # it follows by itself
+    planner.type_into("Machine rate of S1", "90")
+    expect(sure).not_to_contain_text("stock not followed yet")
+    page.goto(planner.site)
+    row = page.locator(".jobs-table tbody tr").filter(has_text=re.compile("T-"))
+    expect(row.first).not_to_contain_text("stock not followed yet")
+
+
+def test_change_that_moves_a_tool_marks_the_price_until_the_stock_is_followed(planner: Planner, plate: int) -> None:
+    page = planner.page
+    planner.open(plate, "price")
+    sure = page.get_by_role("button", name=re.compile("Price each at"))
+    expect(sure).not_to_contain_text("stock not followed yet")
+    requests.post(
+        f"{planner.site}/api/plans/{plate}/changes", json={"change": "set-allowance", "side": "Z+", "value": 3.5},
+        headers={**MARK, "If-Match": f'"{planner.plan(plate)["edition"]}"'}, timeout=20,
+    ).raise_for_status()  # fmt: skip
+    planner.open(plate, "price")
+    expect(sure).to_contain_text("stock not followed yet")
+    expect(page.get_by_role("heading", name=re.compile("Price"))).to_contain_text("stock not followed yet")
+    expect(sure).not_to_contain_text("stock not followed yet")

@@ -84,7 +84,7 @@ def test_from_a_model_to_a_price_and_a_setup_sheet(planner: Planner) -> None:
     page.get_by_role("link", name="Papers").click()
     sheet = page.get_by_role("article", name="Setup sheet S1")
     expect(sheet).to_contain_text(f"Cycle {clock(priced['setups'][0]['cycle'])}")
-    address = page.get_by_role("link", name="Setup sheet, PDF").get_attribute("href")
+    address = page.get_by_role("link", name="Setup sheet, PDF").get_attribute("href", timeout=120_000)
     pdf = requests.get(f"{planner.site}{address}", timeout=30)
     text = "".join(p.extract_text() for p in PdfReader(BytesIO(pdf.content)).pages)
     assert f"cycle {clock(priced['strip']['cycle'])}, with handling {clock(priced['strip']['per_piece'])}" in text

@@ -6,7 +6,15 @@ from dataclasses import replace
 
 import pytest
 
-from lean_ledger.core.followed.collisions import Collision, holder_sweep, into_fixture, into_stock, rapid_into
+from lean_ledger.core.followed.collisions import (
+    Collision,
+    holder_sweep,
+    into_fixture,
+    into_solid,
+    into_stock,
+    is_follower,
+    rapid_into,
+)
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.cuts import STRAIGHT, Blank, Course, Cut
 from lean_ledger.core.followed.findings import stock_findings
@@ -123,22 +131,51 @@ def test_narrow_slot_is_come_down_in_where_roughing_was() -> None:
 
 def test_jaws_stand_beside_the_stock_and_end_at_the_grip() -> None:
     hold = quick_ledger(demo_part("sensor-base-plate")).loads[0].built.hold
-    front, behind, bed = (piece.box for piece in hold.obstacles)
+    front, behind, bed, *under = (piece.box for piece in hold.obstacles)
+    assert [piece.max[2] for piece in under] == [hold.floor] * 2, "the parallels carry the stock"
     assert (front.max[1], behind.min[1]) == hold.gripped_y
     assert front.max[2] == behind.max[2] == hold.jaw_top == hold.stock.min[2] + hold.grip
     assert bed.max[2] == pytest.approx(hold.stock.min[2] - (hold.vise.jaw_height - hold.grip))
 
 
-def test_plan_with_a_hole_close_to_a_tall_wall_names_its_holder() -> None:
+def test_spot_close_to_a_tall_wall_is_left_out_and_named() -> None:
     body = block((0, 0, 0), (60, 40, 45)) - block((20, 0, 10), (60, 40, 45)) - rod((26, 20, 0), (0, 0, 1), 5, 10)
     part = built(body)
     ledger = quick_ledger(part)
-    found = stock_findings(part, ledger, followed(course_of(part, ledger)))
-    holders = [f for f in found if f.code == "holder-in-stock"]
-    drills = {op.id for op in ledger.operations if op.kind in ("drill", "spot")}
-    assert holders
-    assert {f.operation for f in holders} <= drills
-    assert "Take a longer tool, or a slimmer one" in holders[0].why
+    # the wall stands 6 off the hole's axis and 35 high: the spot drill's holder does not go down beside it
+    assert all(f.code == "stock-left" for f in stock_findings(part, ledger, followed(course_of(part, ledger))))
+    left_out = [f for f in ledger.findings if f.code == "would-cut"]
+    assert {f.features for f in left_out} == {("H1",)}
+    assert "Take a thinner or a longer one" in left_out[0].why
+    assert not [op for op in ledger.operations if op.kind == "spot"]
+    (drill,) = [op for op in ledger.operations if op.kind == "drill"]
+    assert drill.tool.reach > 35, "the drill is long enough"
+
+
+def test_tap_needs_an_open_hole() -> None:
+    tap = next(t for t in shipped_library().tools if t.kind == ToolKind.TAP and t.diameter == 6)
+    plate = box_mass(Bounds((-20, -20, 0), (20, 20, 20)))
+    drilled = swept(Motion((feed(100, [(0, 0, 22), (0, 0, -2)]),)), replace(MILL, diameter=5.0), 40)
+    down = Motion((feed(500, [(0, 0, 22), (0, 0, -1)]),))
+    assert into_solid("op", down, tap, plate.minus([drilled]), 40) == []
+    shallow = swept(Motion((feed(100, [(0, 0, 22), (0, 0, 6)]),)), replace(MILL, diameter=5.0), 40)
+    (found,) = into_solid("op", down, tap, plate.minus([shallow]), 40)
+    # its core of 6 − 2 · 1 goes 6 through solid stock; the least extent is its width
+    assert (found.what, found.into, found.depth) == ("follower", "stock", pytest.approx(4, abs=0.02))
+
+
+@pytest.mark.parametrize(
+    ("kind", "diameter", "hole"), [(ToolKind.REAMER, 8.0, 7.8), (ToolKind.BORING_HEAD, 30.0, 28.0)]
+)
+def test_reamer_and_boring_head_only_widen(kind: ToolKind, diameter: float, hole: float) -> None:
+    found = next(t for t in shipped_library().tools if t.kind == kind)
+    follower = replace(found, diameter=diameter)
+    plate = box_mass(Bounds((-40, -40, 0), (40, 40, 20)))
+    down = Motion((feed(100, [(0, 0, 22), (0, 0, -1)]),))
+    assert is_follower(follower)
+    opened = swept(Motion((feed(100, [(0, 0, 22), (0, 0, -2)]),)), replace(MILL, diameter=hole), 40)
+    assert into_solid("op", down, follower, plate.minus([opened]), 40) == []
+    assert into_solid("op", down, follower, plate, 40)
 
 
 # ---- force

@@ -15,7 +15,8 @@ from lean_ledger.core.part import reading
 from lean_ledger.core.part.model import Part
 from tests.conftest import CASES
 
-SOURCES = ("louvre-bracket", "spindle-bushing", "mirror-cell")
+#: With how many damages of each kind: free surfaces take long to read.
+SOURCES = {"louvre-bracket": 1, "spindle-bushing": 3, "mirror-cell": 3}
 
 
 def cut_short(text: str, rnd: random.Random) -> str:
@@ -57,7 +58,7 @@ def numbers_absurd(text: str, rnd: random.Random) -> str:
 
 
 DAMAGE = (cut_short, bytes_changed, entities_removed, references_crossed, numbers_absurd)
-VARIANTS = [(source, damage, seed) for source in SOURCES for damage in DAMAGE for seed in (1, 2, 3)]
+VARIANTS = [(source, damage, seed) for source in SOURCES for damage in DAMAGE for seed in range(1, 1 + SOURCES[source])]
 
 
 @pytest.fixture(scope="module")

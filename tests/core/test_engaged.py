@@ -9,6 +9,7 @@ from math import acos, pi
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from shapely import clip_by_rect
 from shapely.geometry import LineString, Point
 
 from lean_ledger.core.basis.errors import PlanError
@@ -62,7 +63,9 @@ def engaged_angles(region: Region) -> list[tuple[float, float]]:
                 if at.distance(before) > 0:
                     cleared = cleared.union(LineString([before, at]).buffer(RADIUS, quad_segs=24))
                 rim = at.buffer(RADIUS + 0.001, quad_segs=48).exterior
-                ahead = rim.difference(cleared.buffer(0.02)).intersection(region.polygon)
+                x0, y0, x1, y1 = at.buffer(RADIUS + 1).bounds
+                near = clip_by_rect(cleared, x0, y0, x1, y1)
+                ahead = rim.difference(near.buffer(0.02)).intersection(region.polygon)
                 found.append((ahead.length / RADIUS, line.length / count))
                 before = at
     return found

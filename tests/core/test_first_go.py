@@ -2,17 +2,23 @@
 
 from __future__ import annotations
 
+from math import hypot
+
 import pytest
 
+from lean_ledger.core.changes.part import SetThread
+from lean_ledger.core.changes.scene import Scene
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import Followed
-from lean_ledger.core.geometry.solids import Body, block, rod
-from lean_ledger.core.papers.plan_document import FirstPlan, first_plan, plan_document
+from lean_ledger.core.geometry.solids import Body, at_level, block, rod
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.papers.plan_document import FirstPlan, first_plan, followed_plan, plan_document
 from lean_ledger.core.part.model import Part
+from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.library import shipped_library
 from tests.cases.parts.drawn import drawn
 from tests.cases.parts.named import NAMED
-from tests.conftest import built
+from tests.conftest import built, demo_part, quick_ledger
 
 LIB = shipped_library()
 
@@ -68,3 +74,116 @@ def test_hole_under_standing_stock_is_drilled_from_the_top_of_it() -> None:
     entry = cross.frame.point(next(f.position for f in part.features if f.id in cross.features))[2]  # type: ignore[union-attr]
     feed = [p[2] for s in cross.motion.strokes if not s.is_rapid for p in s.points]
     assert max(feed) > entry + 5, "it is fed down through what stands there"
+
+
+#: Each would once have cut something: what, is said at the part.
+SAFE = (
+    "stepped-housing", "clevis", "flat-seat", "step-beside-corner", "bore-into-cavity", "face-in-pocket",
+    "step-across-slot", "rounded-edge-with-chamfer", "turned-rim", "flange", "lug-plate", "small-inch-clip", "knuckle",
+)  # fmt: skip
+#: Drawn ones that once were unsafe: a bore's wall, steps into one another, islands, spots at walls, a countersink.
+ONCE_UNSAFE = (0, 19, 58, 84, 132, 177, 216, 312)
+
+
+@pytest.mark.parametrize("name", SAFE)
+def test_first_plan_of_a_part_harms_nothing(name: str) -> None:
+    assert harm(*planned(NAMED[name]())) == []
+
+
+@pytest.mark.parametrize("seed", ONCE_UNSAFE)
+def test_first_plan_of_a_drawn_part_harms_nothing(seed: int) -> None:
+    assert harm(*planned(drawn(seed))) == []
+
+
+def test_walls_that_go_round_nothing_are_no_pocket() -> None:
+    assert built(drawn(86)).features, "a slot's walls and a pocket's lie in one plane there"
+
+
+def with_thread(body: Body, diameter: float, thread: str) -> tuple[Part, FirstPlan]:
+    part = built(body)
+    plan = quick_plan(part, "al-6082", (10,), LIB)
+    plan, _ = SetThread(diameter, thread).apply(plan, Scene(part, LIB, evaluate(plan, part, LIB)))
+    return part, followed_plan(part, evaluate(plan, part, LIB))
+
+
+def test_through_hole_is_drilled_beyond_the_tap_where_stock_stands_below() -> None:
+    body = block((0, 0, 0), (60, 40, 20)) - rod((30, 20, -1), (0, 0, 1), 6.8, 22)
+    part, found = with_thread(body, 6.8, "M8")
+    assert harm(part, found) == []
+    tap = next(op for op in found.ledger.operations if op.kind == "tap")
+    drill = next(op for op in found.ledger.operations if op.kind == "drill")
+    below = 20 - found.ledger.loads[0].built.before.bounds.min[2] - 20  # of stock under the part
+    # 3 · 1.25 beyond for the tap; the drill at its full diameter through the stock below it at the most
+    assert tap.depth == pytest.approx(20 + 3 * 1.25)
+    assert drill.depth - 3.4 / 2.7475 == pytest.approx(20 + max(1.0, min(3 * 1.25 + 0.5, below)), abs=0.01)
+
+
+def test_parallels_lie_where_no_tool_comes_through() -> None:
+    # a row of holes along each long side, right over where parallels usually lie
+    body = block((0, 0, 0), (90, 50, 20))
+    for x in (20, 45, 70):
+        body = body - rod((x, 7, -1), (0, 0, 1), 6.8, 22) - rod((x, 43, -1), (0, 0, 1), 6.8, 22)
+    part, found = with_thread(body, 6.8, "M8")
+    assert harm(part, found) == []
+    hold = found.ledger.loads[0].built.hold
+    holes = [(7 - 4, 7 + 4), (43 - 4, 43 + 4)]
+    for piece in hold.under:
+        low, high = piece.box.min[1], piece.box.max[1]
+        assert all(high <= a or low >= b for a, b in holes), (low, high)
+    assert ", 6 wide, " in dict(hold.words)["parallels"]
+
+
+def test_hold_says_where_parallels_find_no_room() -> None:
+    hold = quick_ledger(demo_part("sensor-base-plate")).loads[0].built.hold
+    low, high = hold.gripped_y  # type: ignore[attr-defined]
+    (left, right) = hold.stock.min[0], hold.stock.max[0]
+    assert hold.clear_of([]) is hold
+    nowhere = hold.clear_of([(left, low, right, high)])
+    assert nowhere.under == ()
+    assert [f.code for f in nowhere.findings("S1") if f.code == "no-seat"] == ["no-seat"]
+    moved = hold.clear_of([(left, low, right, low + 12)])
+    assert min(piece.box.min[1] for piece in moved.under) == pytest.approx(low + 13)
+    assert not [f for f in moved.findings("S1") if f.code == "no-seat"]
+
+
+def test_edge_of_a_boss_is_broken_from_outside() -> None:
+    body = block((0, 0, 0), (60, 60, 10)) + rod((30, 30, 9), (0, 0, 1), 30, 11)
+    body = body - rod((30, 30, -1), (0, 0, 1), 14, 22)
+    part, found = planned(body.chamfered(1.0, at_level(20)))
+    assert harm(part, found) == []
+    (bevel,) = [op for op in found.ledger.operations if op.kind == "chamfer"]
+    cuts = [s.points for s in bevel.motion.strokes if not s.is_rapid]
+    x, y, z = cuts[-1][-1]
+    # the flank's middle, 1.5 off the axis of a mill of 6, runs on the wall's edge: 15 + 1.5, and 1.5 below it
+    assert hypot(x - 30, y - 30) == pytest.approx(16.5, abs=0.05)
+    assert z == pytest.approx(19 - 1.5)
+    assert any(op.kind == "countersink" for op in found.ledger.operations), "the hole's edge is broken along its axis"
+
+
+def test_what_clears_the_way_down_comes_first() -> None:
+    # the flange's holes begin in a shoulder that is cleared from 28 higher up
+    ledger = quick_ledger(built(NAMED["flange"]()))
+    spot = next(op for op in ledger.operations if op.kind == "spot")
+    assert ("S1.T2.rough-pocket", "it clears the way down") in spot.after
+    assert spot.motion.cycle is not None
+    assert spot.motion.cycle.r == 16, "so that it is 2 above the shoulder at rapid"
+
+
+def test_rapid_ends_above_what_nothing_clears() -> None:
+    # the lug's cross hole begins 38 below stock that stays until the outline is cut from another side
+    ledger = quick_ledger(built(NAMED["lug-plate"]()))
+    spot = next(op for op in ledger.operations if op.id == "S3.H3.spot")
+    top = ledger.loads[2].built.before.boxes()
+    stands = max(spot.frame.box(one).max[2] for one in top)
+    assert spot.motion.cycle is not None
+    assert spot.motion.cycle.r >= stands - 1e-6
+    assert spot.motion.cycle.bottom < stands - 30, "the rest of the way is fed"
+
+
+@pytest.mark.parametrize("seed", [0, 94, 115, 132])
+def test_nobody_waits_for_what_is_left_out(seed: int) -> None:
+    ledger = quick_ledger(built(drawn(seed)))
+    made = {op.id for op in ledger.operations}
+    left_out = {f.operation for f in ledger.findings if f.code == "would-cut"}
+    assert not made & left_out
+    assert all(before in made for op in ledger.operations for before, _ in op.after)

@@ -21,7 +21,7 @@ from lean_ledger.core.holding.plate import PlateHold
 from lean_ledger.core.holding.toe_clamps import ToeHold
 from lean_ledger.core.holding.vise import ViseHold
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import Allowances, SetupDecision
+from lean_ledger.core.plan import Allowances, SetupDecision, material_of
 from lean_ledger.core.stock import StockState, first_stock
 from lean_ledger.core.stock.block import Section
 from lean_ledger.library import shipped_library
@@ -344,6 +344,6 @@ def test_jaws_on_what_the_setup_is_to_cut_are_a_finding() -> None:
     neck = next(f for f in part.features if isinstance(f, Turned) and f.where == "outside" and f.diameter == 30)
     plan = quick(part)
     own = held(part, finished(part), "chuck-200", here=frozenset([neck.id]))
-    assert "grips-own-work" in {f.code for f in grip_findings("S1", own, plan)}
+    assert "grips-own-work" in {f.code for f in grip_findings("S1", own, plan, material_of(plan, LIB))}
     other = held(part, finished(part), "chuck-200", made=frozenset([neck.id]))
-    assert grip_findings("S1", other, plan) == []
+    assert grip_findings("S1", other, plan, material_of(plan, LIB)) == []

@@ -6,10 +6,13 @@ from dataclasses import replace
 
 import pytest
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.geometry.solids import Body, block, rod, rounded_block
 from lean_ledger.core.holding.checks import THIN_WALL
+from lean_ledger.core.holding.ears import Bent, bent, most_force
+from lean_ledger.core.holding.vise import ViseHold
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.made import grips_in
@@ -126,3 +129,125 @@ def test_floor_that_the_jaws_would_bulge_is_a_warning() -> None:
     # 80 wide: below a twentieth, 4 mm
     assert thin(box_with_pocket(8.0, 5.0, 96.0), "thin-floor") == []
     assert len(thin(box_with_pocket(8.0, 3.0, 96.0), "thin-floor")) == 1
+
+
+# ---- ears that stand free
+
+
+def test_ear_bends_as_a_cantilever() -> None:
+    # I = 60 · 12³ / 12 = 8640; 20 000 · 20³ / (3 · 70 000 · 8640) = 0.0882; 6 · 20 000 · 20 / (60 · 144) = 277.8
+    assert bent(20_000, 20, 60, 12, 70_000) == Bent(0.088, 278)
+    # twice as thick: an eighth of the way, a quarter of the stress
+    assert bent(20_000, 20, 60, 24, 70_000) == Bent(0.011, 69)
+
+
+def fork(thick: float) -> list[Finding]:
+    """Of a fork whose slot is cut first; turned over, the jaws are at its ears."""
+    part = built(block((0, 0, 0), (60, 2 * thick + 16, 50)) - block((-1, thick, 18), (61, thick + 16, 51)))
+    plan = quick(part)
+    assert [s.up for s in plan.setups] == ["Z+", "Z-"]
+    return of(evaluate(plan, part, LIB), "ears-bend")
+
+
+def test_fork_is_not_clamped_across_its_open_ears() -> None:
+    (found,) = fork(16.0)
+    # 20 kN, 28 above the root of an ear 60 × 16: 0.102 each and 219 N/mm²
+    assert found.setup == "S2", "in S1 the jaws lie against the solid foot"
+    assert "together by 0.20" in found.title
+    assert "16.0 thick, pressed 28.0 from their root: 219 N/mm²" in found.why
+    assert "Put a spacer of 16.00 between them" in found.why
+    assert fork(30.0) == []
+
+
+def forked(thick: float) -> tuple[Part, Plan]:
+    part = built(block((0, 0, 0), (60, 2 * thick + 16, 50)) - block((-1, thick, 18), (61, thick + 16, 51)))
+    return part, quick(part)
+
+
+def ears(part: Part, plan: Plan) -> list[Finding]:
+    return of(evaluate(plan, part, LIB), "ears-bend")
+
+
+def test_most_force_is_where_the_ear_gives_as_much_as_it_may() -> None:
+    """0.0882 mm at 20 kN: 0.05 at 11.34 kN; of a weak material the yield strength is come to first."""
+    aluminium = LIB.material("al-6082")
+    assert aluminium is not None
+    force = most_force(20, 60, 12, replace(aluminium, modulus=70_000, yield_strength=10_000))
+    assert force == pytest.approx(11_340, rel=0.001)
+    assert bent(force, 20, 60, 12, 70_000).by == pytest.approx(0.05, abs=0.0006)
+    # 100 N/mm² · 60 · 12² / (6 · 20) = 7200 N
+    assert most_force(20, 60, 12, replace(aluminium, modulus=70_000, yield_strength=100)) == pytest.approx(7200)
+
+
+def test_each_cure_of_ears_that_bend_cures_them() -> None:
+    part, plan = forked(9)
+    (found,) = ears(part, plan)
+    own = {str(cure.change["change"]): cure for cure in found.cures}
+    assert own["set-spacer"].label.startswith("Spacer of 16.00 in ")
+    assert own["set-force"].label.startswith("Press with ")
+    for cure in (own["set-spacer"], own["set-force"]):
+        cured, words = read_change(dict(cure.change)).apply(plan, Scene(part, LIB, evaluate(plan, part, LIB)))
+        assert ears(part, cured) == [], words
+    assert "pressed with" in words
+
+
+def test_spacer_stands_between_the_ears_and_in_the_sheet() -> None:
+    part, plan = forked(9)
+    (found,) = ears(part, plan)
+    change = next(dict(cure.change) for cure in found.cures if cure.change["change"] == "set-spacer")
+    cured, words = read_change(change).apply(plan, Scene(part, LIB, evaluate(plan, part, LIB)))
+    slot = str(change["feature"])
+    assert words == f"setup {found.setup}: a spacer in {slot}"
+    hold = next(s for s in evaluate(cured, part, LIB).loads if s.decision.id == found.setup).built.hold
+    assert isinstance(hold, ViseHold)
+    ((of_slot, block_between),) = hold.spacers
+    assert of_slot == slot
+    assert block_between.box.size[1] == pytest.approx(16)
+    assert block_between.box.size[2] == pytest.approx(hold.grip)
+    assert block_between in hold.obstacles
+    assert dict(hold.words)["spacer"] == f"16.00 in {slot}"
+    out, _ = read_change({"change": "set-spacer", "setup": found.setup, "feature": slot, "there": False}).apply(
+        cured, Scene(part, LIB, evaluate(cured, part, LIB))
+    )
+    assert out == plan
+
+
+def test_spacer_is_told_only_where_it_lies_between_the_jaws() -> None:
+    """Turned, the slot runs from jaw to jaw: nothing is put in there, and the sheet does not say so."""
+    part, plan = forked(9)
+    setup = plan.setups[1]
+    spaced = replace(setup, spacers=("G1",))
+    for turn, count in ((setup.turn, 1), (90, 0)):
+        turned = plan.with_setup(replace(spaced, turn=turn))
+        hold = evaluate(turned, part, LIB).load_of(setup.id).built.hold
+        assert isinstance(hold, ViseHold)
+        assert len(hold.spacers) == count, turn
+        assert ("spacer" in dict(hold.words)) == bool(count)
+
+
+def test_less_force_holds_less() -> None:
+    part, plan = forked(9)
+    setup = plan.setups[1].id
+    ledger = evaluate(plan, part, LIB)
+    pressed, words = read_change({"change": "set-force", "setup": setup, "force": 5.0}).apply(
+        plan, Scene(part, LIB, ledger)
+    )
+    assert words == f"setup {setup}: pressed with 5 kN"
+    before, after = (evaluate(p, part, LIB).load_of(setup).built.hold for p in (plan, pressed))
+    assert isinstance(before, ViseHold)
+    assert isinstance(after, ViseHold)
+    # 2 · 0.15 · 5 kN
+    assert after.friction == pytest.approx(1500)
+    assert after.friction < before.friction
+    assert dict(after.words)["force"] == f"5 kN of {before.force_kn:g}"
+
+
+@pytest.mark.parametrize(("change", "code"), [
+    ({"change": "set-force", "force": 500.0}, "out-of-range"), ({"change": "set-force", "force": 0.0}, "out-of-range"),
+    ({"change": "set-spacer", "feature": "G99", "there": True}, "no-such-feature"),
+])  # fmt: skip
+def test_force_and_spacers_that_cannot_be_are_refused(change: dict[str, object], code: str) -> None:
+    part, plan = forked(9)
+    with pytest.raises(PlanError) as refused:
+        read_change({**change, "setup": plan.setups[1].id}).apply(plan, Scene(part, LIB, evaluate(plan, part, LIB)))
+    assert refused.value.code == code

@@ -56,7 +56,7 @@ def test_threads_share_one_kernel(host: KernelHost) -> None:
     volumes: list[float] = []
 
     def read() -> None:
-        volumes.append(host.read_solid(PATH, "p.step").solid.volume)
+        volumes.append(host.read_solid(CASES / "features/vane-hub.step", "p.step").solid.volume)
 
     threads = [threading.Thread(target=read) for _ in range(3)]
     for thread in threads:
@@ -75,3 +75,30 @@ def test_refusals_survive_the_way_between_processes(kind: type[LedgerError]) -> 
     assert type(error) is kind
     assert (error.code, error.message, error.place) == ("code", "a sentence", "a place")
     assert str(error) == "a place: a sentence"
+
+
+def test_end_during_calls_refuses_them_and_closes_each_way_once() -> None:
+    """Closed by two, the second would close what another part of the program had opened meanwhile."""
+    host = KernelHost()
+    outcomes: list[object] = []
+
+    def read() -> None:
+        try:
+            outcomes.append(host.read_solid(PATH, "one.step"))
+        except FileRefused as refused:
+            outcomes.append(refused.code)
+
+    threads = [threading.Thread(target=read) for _ in range(2)]
+    for thread in threads:
+        thread.start()
+    while len(host._busy) < 2:
+        time.sleep(0.01)
+    busy = list(host._busy)
+    host.close()
+    for thread in threads:
+        thread.join(30)
+    assert outcomes == ["file-crashed-reader"] * 2
+    assert all(worker.connection.closed and not worker.process.is_alive() for worker in busy)
+    assert (host._busy, host._idle) == (set(), [])
+    assert host.read_solid(PATH, "one.step").solid.faces, "who asks after the end gets a process of its own"
+    assert host._idle == [], "which does not stay"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from math import pi, radians, sqrt, tan
+from math import cos, pi, radians, sin, sqrt, tan
 
 import numpy as np
 import pytest
@@ -178,5 +178,22 @@ def test_point_on_a_round_wall_is_on_it_however_coarse_its_triangles() -> None:
     on_it = np.array([[19.364, 5.0, 5.0]])  # √(20² − 5²)
     chords = Surface([mesh]).distances(on_it)[0][0]
     assert chords == pytest.approx(0.635, abs=0.01)
-    exact = Surface([mesh], "", (RoundFace(4, (0, 0, 0), (0, 0, 1), 20.0),)).distances(on_it)[0][0]
-    assert exact == pytest.approx(0, abs=1e-3)
+    # farther than chords of the reading may stray, a point is no point of the wall
+    assert Surface([mesh], "", (RoundFace(4, (0, 0, 0), (0, 0, 1), 20.0),)).distances(on_it)[0][0] == chords
+
+
+@pytest.mark.parametrize(("inward", "half_angle"), [(True, 0.0), (False, 0.0), (True, pi / 4), (False, pi / 4)])
+def test_point_beside_a_chord_is_in_the_part_or_beside_it_as_the_face_says(inward: bool, half_angle: float) -> None:
+    # one chord over 0.2 rad of a circle of R20: its middle lies 20 · (1 − cos 0.1) = 0.09992 inside
+    a, b = (20.0, 0.0), (20 * cos(0.2), 20 * sin(0.2))
+    top = 10.0 * (half_angle > 0)  # a cone of 45° from the apex below: 10 higher it is 10 wider
+    c, d = ((20 + top) * cos(0.2), (20 + top) * sin(0.2)), (20.0 + top, 0.0)
+    mesh = Mesh(((*a, 20.0), (*b, 20.0), (*c, 30.0), (*d, 30.0)), ((0, 1, 2), (0, 2, 3)), (4, 4))
+    apex = (0.0, 0.0, 0.0)
+    surface = Surface([mesh], "", (RoundFace(4, apex, (0, 0, 1), 0.0 if half_angle else 20.0, half_angle, inward),))
+    r = 20 - 0.03 if not half_angle else 25 - 0.03
+    point = np.array([[r * cos(0.1), r * sin(0.1), 25.0]])
+    square = 0.03 * cos(half_angle)
+    into, beside = (surface.distances(point, cut_into=said)[0][0] for said in (True, False))
+    # inside of the wall of a hole is air, inside of a boss is the part
+    assert (into, beside) == pytest.approx((0.0, square) if inward else (square, 0.0), abs=1e-6)

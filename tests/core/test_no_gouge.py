@@ -18,6 +18,8 @@ from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
 from lean_ledger.library.types import ToolKind
+from tests.cases.parts.drawn import drawn
+from tests.cases.parts.named import NAMED
 from tests.conftest import built, demo_part, quick_ledger
 from tests.core.test_ledger import SHAPES
 
@@ -134,6 +136,18 @@ def test_demo_part_is_not_cut_into(name: str) -> None:
 @pytest.mark.parametrize("shape", [s for s in SHAPES if s != "three millimetres"])
 def test_part_is_not_cut_into_with(shape: str) -> None:
     assert_no_gouge(built(SHAPES[shape]))
+
+
+@pytest.mark.parametrize(
+    "name", ["lug-plate", "step-across-slot", "pocket-in-pocket", "face-in-pocket", "knuckle", "step-beside-corner"]
+)
+def test_part_of_the_corpus_is_not_cut_into(name: str) -> None:
+    assert_no_gouge(built(NAMED[name]()))
+
+
+@pytest.mark.parametrize("seed", [0, 7, 19, 58])
+def test_drawn_part_is_not_cut_into(seed: int) -> None:
+    assert_no_gouge(built(drawn(seed)))
 
 
 #: Drawn slanted or rounded on top: no flat tool finishes that in this slice.

@@ -16,6 +16,7 @@ from lean_ledger.store import database as module
 from lean_ledger.store.database import trouble
 from lean_ledger.store.lock import Lock
 from lean_ledger.store.models import NoteRow
+from tests.called import called
 
 
 def made(path: Path) -> Path:
@@ -140,11 +141,6 @@ def test_database_is_served_once(tmp_path: Path) -> None:
         pass
 
 
-def start(*args: str) -> subprocess.CompletedProcess[str]:
-    return subprocess.run([sys.executable, "-m", "lean_ledger.cli", "serve", "--port", "0", *args],
-                          capture_output=True, text=True, timeout=60, check=False)  # fmt: skip
-
-
 @pytest.mark.parametrize(("args", "words"), [
     (("--host", "0.0.0.0"), "nobody-is-kept-out"), (("--host", "::"), "nobody-is-kept-out"),
     (("--host", "no-such-host.invalid"), "there is no such host"),
@@ -152,7 +148,7 @@ def start(*args: str) -> subprocess.CompletedProcess[str]:
 ])  # fmt: skip
 def test_start_that_cannot_be_is_one_line(tmp_path: Path, args: tuple[str, ...], words: str) -> None:
     given = args if "--db" in args else (*args, "--db", str(tmp_path / "shop.sqlite"))
-    done = start(*given)
+    done = called("serve", "--port", "0", *given)
     assert (done.returncode, done.stdout) == (2, "")
     assert len(done.stderr.strip().split("\n")) == 1, done.stderr
     assert words in done.stderr
@@ -161,7 +157,8 @@ def test_start_that_cannot_be_is_one_line(tmp_path: Path, args: tuple[str, ...],
 def test_start_on_a_damaged_file_is_one_line(tmp_path: Path) -> None:
     path = tmp_path / "shop.sqlite"
     path.write_bytes(b"")
-    done = start("--db", str(path))
+    done = subprocess.run([sys.executable, "-m", "lean_ledger.cli", "serve", "--port", "0", "--db", str(path)],
+                          capture_output=True, text=True, timeout=60, check=False)  # fmt: skip
     assert done.returncode == 2
     assert "length of 0" in done.stderr
     assert len(done.stderr.strip().split("\n")) == 1

@@ -198,7 +198,7 @@ def test_one_line_a_request_with_the_id_that_an_error_shows(
         raise RuntimeError("a fault of the program's own")
 
     with caplog.at_level(logging.INFO):
-        client.get(f"/api/plans/{plan}/papers/setup-sheet.pdf")
+        client.get(f"/api/plans/{plan}/journal")
         lines = [r for r in caplog.records if r.name == "lean_ledger.requests"]
         assert len(lines) == 1
         monkeypatch.setattr(desk, "state", broken)
@@ -225,3 +225,11 @@ def _schemas(value: Any) -> Iterator[dict[str, Any]]:
     elif isinstance(value, list):
         for inner in value:
             yield from _schemas(inner)
+
+
+def test_field_without_a_name_is_refused_and_no_bug(desk: Desk) -> None:
+    body = b"--b\r\nContent-Disposition: form-data\r\n\r\n\x01\r\n--b--\r\n"
+    client = create_app(desk).test_client()
+    answer = client.post("/api/jobs", data=body, headers={**MARK, "Content-Type": "multipart/form-data; boundary=b"})
+    assert answer.status_code == 422
+    assert "U+0001" in answer.get_data(as_text=True)

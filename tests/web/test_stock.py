@@ -8,8 +8,9 @@ import pytest
 from flask.testing import FlaskClient
 
 from lean_ledger.core.geometry.solids import block, write_step
-from lean_ledger.store import Desk
-from tests.conftest import DEMO_PARTS, client_of
+from lean_ledger.store import Database, Desk
+from lean_ledger.web.shared import works
+from tests.conftest import DEMO_PARTS, MARK, client_of
 
 
 @pytest.fixture
@@ -82,3 +83,29 @@ def test_division_is_told_with_what_was_asked_of_it(client: FlaskClient) -> None
         "least": 2, "proven": True, "sides": ["Z+ up", "Z- up"], "clashes": [], "together": [], "before": [],
         "lost": [],
     }  # fmt: skip
+
+
+def test_papers_wait_for_the_stock_a_while_and_tell_the_work_then(
+    client: FlaskClient, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    plan = job(client, (DEMO_PARTS / "anemometer-arm-block.step").read_bytes(), "arm.step")
+    monkeypatch.setattr(works, "FILE_PATIENCE", 0.0)
+    marked = {"headers": MARK}
+    for ask, path in (("get", "papers/tools.csv"), ("get", "program/package"), ("post", "program/send")):
+        first = FlaskClient.open(client, f"/api/plans/{plan}/{path}", method=ask.upper(), **marked)
+        if path == "papers/tools.csv":
+            assert first.status_code == 202
+            assert first.json["title"] == "Following the stock"  # type: ignore[index]
+        answer = getattr(client, ask)(f"/api/plans/{plan}/{path}")
+        assert answer.status_code == 200, path
+    assert client.get(f"/api/plans/{plan}").json["stock_followed"]  # type: ignore[index]
+
+
+def test_stock_that_was_followed_before_a_start_is_answered_at_once(client: FlaskClient, desk: Desk) -> None:
+    plan = job(client, (DEMO_PARTS / "anemometer-arm-block.step").read_bytes(), "arm.step")
+    before = got(client, f"/api/plans/{plan}/stock")
+    again = Desk(Database(desk.path), desk.library, desk.files._kernel)
+    after = FlaskClient.open(client_of(again), f"/api/plans/{plan}/stock")
+    assert after.status_code == 200, "no work that stands in line"
+    assert after.json == before
+    again.stocks.close()

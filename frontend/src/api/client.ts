@@ -262,7 +262,7 @@ export const api = {
       client.GET("/api/plans/{plan_id}/program", { params: { path: { plan_id: id } } }),
     ),
   sendPackage: (id: number) =>
-    unwrap<Schemas["SentView"]>(
+    made<Schemas["SentView"]>(() =>
       client.POST("/api/plans/{plan_id}/program/send", { params: { path: { plan_id: id }, header: MARK } }),
     ),
   programFile: (id: number, setup: string) => `/api/plans/${id}/program/${setup}/text`,

@@ -258,7 +258,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The setup sheet and the lists, issued from the plan as it stands. */
+        /** The setup sheet and the lists, issued from the plan as it stands, once its stock is followed. */
         get: operations["plans_papers__int_plan_id__papers__paper__get"];
         put?: never;
         post?: never;
@@ -326,7 +326,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The programs of all setups that a machine makes, as one file. */
+        /** The programs of all setups that a machine makes, as one file, once the plan's stock is followed. */
         get: operations["program_machine_text__int_plan_id__program_machine__machine__text_get"];
         put?: never;
         post?: never;
@@ -343,7 +343,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** Programs, offsets, lists, sheet and manifest in one zip. */
+        /** Programs, offsets, lists, sheet and manifest in one zip, once the plan's stock is followed. */
         get: operations["program_package__int_plan_id__program_package_get"];
         put?: never;
         post?: never;
@@ -394,7 +394,7 @@ export interface paths {
             path?: never;
             cookie?: never;
         };
-        /** The program of a setup as a file. */
+        /** The program of a setup as a file, once the plan's stock is followed. */
         get: operations["program_text__int_plan_id__program__setup__text_get"];
         put?: never;
         post?: never;
@@ -1167,7 +1167,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -2000,6 +2000,10 @@ export interface components {
             decided: string | null;
             /** Fixture */
             fixture: string;
+            /** Force */
+            force: number;
+            /** Force Decided */
+            force_decided: number | null;
             /** Free */
             free: string | null;
             /** Grip */
@@ -2017,6 +2021,8 @@ export interface components {
             name: string;
             /** Needed */
             needed: string;
+            /** Spacers */
+            spacers: string[];
             /** Spins */
             spins: boolean;
             /** Stacks */
@@ -2210,6 +2216,11 @@ export interface components {
             each: string | null;
             /** Errors */
             errors: number;
+            /**
+             * Followed
+             * @description whether the findings hold what its stock shows; the price is sure only then
+             */
+            followed: boolean;
             job: components["schemas"]["JobRef"];
             /** Material */
             material: string;
@@ -3485,6 +3496,21 @@ export interface components {
             /** Setup */
             setup: string;
         };
+        /**
+         * SetForce
+         * @description kN that a vise's jaws press with; None for all that it has.
+         */
+        SetForce: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-force";
+            /** Force */
+            force: number | null;
+            /** Setup */
+            setup: string;
+        };
         /** SetGrip */
         SetGrip: {
             /**
@@ -3656,6 +3682,23 @@ export interface components {
             machine_rate?: number | string | null;
             /** Setup */
             setup: string;
+        };
+        /**
+         * SetSpacer
+         * @description A spacer between the walls of a slot while a vise holds them, or none.
+         */
+        SetSpacer: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-spacer";
+            /** Feature */
+            feature: string;
+            /** Setup */
+            setup: string;
+            /** There */
+            there: boolean;
         };
         /**
          * SetStock
@@ -4161,6 +4204,8 @@ export interface components {
         /**
          * StockStepView
          * @description After an operation: mm³ that the stock has left, its kg, and mm³ that the operation took off.
+         *
+         *     `rate` is the greatest mm³/min that a mill took, `stated` what its operation says; 0 for other tools.
          */
         StockStepView: {
             /** Kg */
@@ -4169,10 +4214,14 @@ export interface components {
             name: string;
             /** Operation */
             operation: string;
+            /** Rate */
+            rate: number;
             /** Removed */
             removed: number;
             /** Setup */
             setup: string;
+            /** Stated */
+            stated: number;
             /** Volume */
             volume: number;
         };
@@ -5667,6 +5716,15 @@ export interface operations {
                     "text/csv": string;
                 };
             };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
+                };
+            };
             400: components["responses"]["Http400"];
             403: components["responses"]["Http403"];
             /** @description Not Found */
@@ -5688,7 +5746,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/problem+json": components["schemas"]["Problem"][];
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             500: components["responses"]["Http500"];
@@ -5874,6 +5932,15 @@ export interface operations {
                     "text/plain": string;
                 };
             };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
+                };
+            };
             400: components["responses"]["Http400"];
             403: components["responses"]["Http403"];
             /** @description Not Found */
@@ -5921,6 +5988,15 @@ export interface operations {
                 };
                 content: {
                     "application/zip": string;
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
                 };
             };
             400: components["responses"]["Http400"];
@@ -5973,6 +6049,15 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["SentView"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
                 };
             };
             400: components["responses"]["Http400"];
@@ -6100,6 +6185,15 @@ export interface operations {
                 };
                 content: {
                     "text/plain": string;
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
                 };
             };
             400: components["responses"]["Http400"];

@@ -5,6 +5,9 @@ import { TimeBar } from "../views/TimeBar";
 import { clock, fixed, hoursText, moneyText, signed } from "./numbers";
 import { useDesk } from "./plan";
 
+/** Beside a price that what the stock shows may still change. */
+export const NOT_FOLLOWED = "stock not followed yet";
+
 export type Figure = "cycle" | "piece" | "setup" | "each" | "findings";
 
 export function Strip({ onOpen }: { onOpen: (figure: Figure) => void }) {
@@ -24,7 +27,12 @@ export function Strip({ onOpen }: { onOpen: (figure: Figure) => void }) {
         <Fig name="Setting up" unit="h" onClick={() => onOpen("setup")} testid="strip-setup">
           {hoursText(Number(strip.setup_hours))}
         </Fig>
-        <Fig name={`Price each at ${strip.quantity}`} onClick={() => onOpen("each")} testid="strip-each">
+        <Fig
+          name={`Price each at ${strip.quantity}`}
+          onClick={() => onOpen("each")}
+          testid="strip-each"
+          mark={plan.stock_followed ? undefined : NOT_FOLLOWED}
+        >
           {moneyText(strip.each)}
         </Fig>
         <Fig name="Findings" tone={tone} onClick={() => onOpen("findings")} testid="strip-findings">
@@ -68,6 +76,7 @@ function Fig(props: {
   tone?: string;
   onClick: () => void;
   testid: string;
+  mark?: string;
   children: React.ReactNode;
 }) {
   return (
@@ -77,6 +86,7 @@ function Fig(props: {
         {props.children}
         {props.unit && <u>{props.unit}</u>}
       </b>
+      {props.mark && <span className="mark">{props.mark}</span>}
     </button>
   );
 }

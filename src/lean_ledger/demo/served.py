@@ -42,7 +42,7 @@ def start(command: Literal["serve", "demo"], db: Path, log: Path | None = None) 
     """
     said = log.open("w") if log is not None else subprocess.DEVNULL
     process = subprocess.Popen(
-        [sys.executable, "-m", "lean_ledger.cli", command, "--db", str(db), "--port", "0"],
+        [sys.executable, "-m", "lean_ledger.cli", command, "--db", str(db), "--port", "0", "--no-follow"],
         stdout=subprocess.PIPE,
         stderr=said,
         text=True,

@@ -175,6 +175,8 @@ def _material(row: dict[str, Any]) -> Material:
                 "face_ap",
                 "ramp_angle",
                 "wall_allowance",
+                "modulus",
+                "yield_strength",
             )
         },
     )

@@ -139,6 +139,8 @@ class Material:
     face_ap: float  # mm
     ramp_angle: float  # degrees
     wall_allowance: float  # mm that roughing leaves
+    modulus: float  # Young's, N/mm²
+    yield_strength: float  # N/mm²
 
     def kg(self, volume: float) -> float:
         """Mass of a volume in mm³: 1000 mm³ at 2.70 g/cm³ are 0.0027 kg."""

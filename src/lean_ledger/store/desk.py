@@ -21,6 +21,7 @@ from lean_ledger.core.control.foreign import foreign_time
 from lean_ledger.core.files.tool_file import Brought
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import with_stock as stock_joined
+from lean_ledger.core.followed.in_process import Followed
 from lean_ledger.core.geometry.host import Cancelled, KernelHost, never
 from lean_ledger.core.geometry.model import Vec
 from lean_ledger.core.geometry.progress import Report, silent
@@ -36,6 +37,7 @@ from lean_ledger.library.types import Library
 from lean_ledger.store.database import Database
 from lean_ledger.store.errors import PlanBroken
 from lean_ledger.store.files import Files, Upload, read_program
+from lean_ledger.store.followed import keep_followed, kept_followed, row_key
 from lean_ledger.store.job_list import (
     JobPage,
     JobQuery,
@@ -43,10 +45,12 @@ from lean_ledger.store.job_list import (
     job_page,
     keep_evaluated,
     keep_summary,
+    read_summary,
+    unfollowed_plans,
     waiting_plans,
 )
 from lean_ledger.store.ledgers import Ledgers, key_of
-from lean_ledger.store.models import AnalysisRow, FileRow, JobRow, NoteRow, PlanRow, RevisionRow, VersionRow
+from lean_ledger.store.models import AnalysisRow, FileRow, JobRow, NoteRow, PlanRow, RevisionRow, SummaryRow, VersionRow
 from lean_ledger.store.opened import STATUSES, JobNew, Opened, RevisionNew, StaleEdition
 from lean_ledger.store.rows import (
     NO_EFFECT,
@@ -78,6 +82,9 @@ def nothing() -> None:
 def _ask_of_size(question: str) -> None:
     if question:
         raise PlanError("size-asked", question)
+
+
+READ = 0.99  # of the share done, when a file is read and its plan is to be made
 
 
 class Desk:
@@ -161,7 +168,8 @@ class Desk:
             _ask_of_size(size_question(read.part.model.solid.bounds.size, read.part.model.length_unit, self.library))
         shelf = self.shelf
         plan = quick_plan(read.part, new.material, new.quantities, shelf.library)
-        ledger = self._ledgers.of(key_of((read.key,), read.part, plan, shelf), read.part, shelf)
+        ledger = self._ledgers.of(key_of((read.key,), read.part, plan, shelf), read.part, shelf,
+                                  _planning(read.part.model.file, report, cancelled))  # fmt: skip
         with self._database.writing() as session:
             self.files.keep(session, read)
             stem = Path(new.file_name).stem
@@ -265,6 +273,11 @@ class Desk:
         with self._database.reading() as session:
             return waiting_plans(session, self.made_by)
 
+    def unfollowed(self, most: int) -> tuple[int, ...]:
+        """Plans whose row in the list does not hold what their stock shows, the newest first."""
+        with self._database.reading() as session:
+            return unfollowed_plans(session, most)
+
     def plans_by_number(self) -> dict[str, int]:
         """The first plan of each job, by the job's number."""
         with self._database.reading() as session:
@@ -301,7 +314,7 @@ class Desk:
                 made_by,
                 Summary("", "", (), last.letter, "", "mm", aligned=False, trouble=error.message),
             )
-        return opened.version.seq, made_by, summary_of(opened.ledger, opened.part)
+        return opened.version.seq, made_by, _summary(opened)
 
     def thumb(self, file: str, solid: int) -> str:
         """The small picture of a solid, SVG. Raises PlanError no-such-picture."""
@@ -365,13 +378,50 @@ class Desk:
 
     def follow_stock(self, plan_id: int, report: Report = silent, cancelled: Cancelled = never) -> Opened:
         """The plan with its stock followed through all operations: what stays on, what is cut into the part."""
-        opened = self.open(plan_id)
+        opened = self.recalled(plan_id)
         if opened.followed is None:
-            course = course_of(opened.part, opened.ledger)
-            self.stocks.follow(opened.key, course, lambda: self._is_current(plan_id, opened.edition), report, cancelled)
+            self._follow(opened, report, cancelled)
             opened = self.open(plan_id)
-            if opened.followed is not None:
-                self._summarise(opened)
+        if opened.followed is not None and not self._says_followed(opened):
+            self._summarise(opened)
+        return opened
+
+    def recalled(self, plan_id: int) -> Opened:
+        """The plan with what its stock showed when it was followed here or at an earlier start; follows nothing."""
+        opened = self.open(plan_id)
+        if opened.followed is not None:
+            return opened
+        kept = kept_followed(self._database, row_key(opened.key, opened.shelf.made_by))
+        if kept is None:
+            return opened
+        self.stocks.take(opened.key, kept)
+        return self.open(plan_id)
+
+    def _follow(self, opened: Opened, report: Report, cancelled: Cancelled) -> None:
+        course = course_of(opened.part, opened.ledger)
+        wanted = partial(self._is_current, opened.plan_id, opened.edition)
+        self.stocks.follow(opened.key, course, wanted, report, cancelled)
+        found = self.stocks.known(opened.key)
+        if isinstance(found, Followed):
+            keep_followed(self._database, row_key(opened.key, opened.shelf.made_by), found)
+
+    def _says_followed(self, opened: Opened) -> bool:
+        """Whether the plan's row in the list holds what the stock shows; another plan of the same may have had it."""
+        with self._database.reading() as session:
+            row = read_summary(session.get(SummaryRow, (opened.plan_id, opened.version.seq)))
+        return row is not None and row.followed
+
+    def issued(self, plan_id: int) -> Opened:
+        """The plan as papers and programs are issued from it: its stock is followed first, where it was not yet.
+
+        Raises PlanError stock-not-followed where the plan was changed meanwhile.
+        """
+        opened = self.follow_stock(plan_id)
+        if opened.followed is None:
+            raise PlanError(
+                "stock-not-followed",
+                "the plan was changed while its stock was followed; ask again, and the papers are those of the new one",
+            )
         return opened
 
     def part_of(self, plan_id: int, revision: str = "") -> Part:
@@ -443,8 +493,7 @@ class Desk:
         return opened
 
     def _summarise(self, opened: Opened) -> None:
-        summary = summary_of(opened.ledger, opened.part)
-        self.take_summary(opened.plan_id, opened.version.seq, opened.shelf.made_by, summary)
+        self.take_summary(opened.plan_id, opened.version.seq, opened.shelf.made_by, _summary(opened))
 
     def _step(self, plan_id: int, edition: int, way: str) -> Opened:
         with self._database.writing() as session:
@@ -515,3 +564,18 @@ class Desk:
         with self._database.reading() as session:
             known = solid.isdecimal() and session.get(AnalysisRow, (file, int(solid))) is not None
         return frozenset({change.model}) if known else frozenset()
+
+
+def _summary(opened: Opened) -> Summary:
+    return summary_of(opened.ledger, opened.part, followed=opened.followed is not None)
+
+
+def _planning(file: str, report: Report, cancelled: Cancelled) -> Report:
+    """Tells how far the planning is, and ends it where the planner does not want it any more."""
+
+    def tell(stage: str, share: float) -> None:
+        if cancelled():
+            raise FileRefused("file-cancelled", "planning was cancelled", file)
+        report(stage, READ + (1 - READ) * share)
+
+    return tell

@@ -158,6 +158,16 @@ def waiting_plans(session: Session, made_by: str) -> tuple[int, ...]:
     )
 
 
+def unfollowed_plans(session: Session, most: int) -> tuple[int, ...]:
+    """Of the newest plans those whose current summary is from before their stock was followed."""
+    current = (SummaryRow.plan == PlanRow.id) & (SummaryRow.seq == PlanRow.current)
+    rows = session.scalars(select(SummaryRow).join(PlanRow, current).order_by(PlanRow.id.desc()).limit(most))
+    found = ((row.plan, read_summary(row)) for row in rows)
+    return tuple(
+        plan for plan, summary in found if summary is not None and not summary.followed and not summary.trouble
+    )
+
+
 def habits_elsewhere(session: Session, plan_id: int, material: str) -> list[tuple[str, Summary]]:
     """Numbers of jobs and summaries of other plans in a material that set values by hand, the last changed first."""
     version = aliased(VersionRow)

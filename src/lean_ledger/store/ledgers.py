@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 from lean_ledger.core.basis.errors import LedgerError, PlanError
 from lean_ledger.core.geometry.model import Vec
 from lean_ledger.core.geometry.near_net import NearNet
+from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.lineage import Revised, follow
@@ -44,13 +45,13 @@ class Ledgers:
         lineage = lineage_to(revision_rows(session, job_id), plan.revision)
         return self._with_files(session, part, lineage, plan), lineage
 
-    def of(self, key: Key, part: Part, shelf: Shelf) -> Ledger:
+    def of(self, key: Key, part: Part, shelf: Shelf, report: Report = silent) -> Ledger:
         """Raises PlanError, and PlanBroken for a plan that cannot be computed."""
         plan = key[2]
 
         def make() -> Ledger:
             try:
-                return evaluate(plan, part, shelf.library)
+                return evaluate(plan, part, shelf.library, report)
             except LedgerError:
                 raise
             except Exception as error:

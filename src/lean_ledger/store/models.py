@@ -112,6 +112,19 @@ class SummaryRow(Base):
     row: Mapped[str]  # JSON
 
 
+class FollowedRow(Base):
+    """What was found on a stock that was followed, JSON, deflated, under what it was computed from.
+
+    A cache: the newest are kept, what is missing is followed again.
+    """
+
+    __tablename__ = "followed"
+
+    key: Mapped[str] = mapped_column(String(64), primary_key=True)
+    content: Mapped[bytes] = mapped_column(LargeBinary)
+    at: Mapped[datetime] = mapped_column(DateTime)
+
+
 class NoteRow(Base):
     """What the program notes for itself: how far a demo was loaded."""
 

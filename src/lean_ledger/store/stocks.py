@@ -35,6 +35,10 @@ class Stocks:
         """What was found before; None where the stock was not followed yet."""
         return self._outcomes.peek(key)
 
+    def take(self, key: Hashable, found: Followed) -> None:
+        """What was found before the server started."""
+        self._outcomes.put(key, found)
+
     def follow(
         self,
         key: Hashable,

@@ -5,8 +5,9 @@ Work holds a process, tells where it is, and can be cancelled at any time. Its s
 finished when the server ended was never confirmed to anybody, and is asked for again.
 """
 
+from lean_ledger.tasks.following import Following
 from lean_ledger.tasks.readings import Reading, Readings, State
 from lean_ledger.tasks.refreshing import Refreshing
 from lean_ledger.tasks.works import Work, Works, WorkState
 
-__all__ = ["Reading", "Readings", "Refreshing", "State", "Work", "WorkState", "Works"]
+__all__ = ["Following", "Reading", "Readings", "Refreshing", "State", "Work", "WorkState", "Works"]

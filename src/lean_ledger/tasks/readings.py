@@ -58,8 +58,10 @@ class _Kept:
 class Readings:
     """Safe to share between threads."""
 
-    def __init__(self, desk: Desk) -> None:
+    def __init__(self, desk: Desk, planned: Callable[[int], None] = lambda plan_id: None) -> None:
+        """`planned` is told of each plan that a file became."""
         self._desk = desk
+        self._planned = planned
         self._pool = ThreadPoolExecutor(AT_ONCE, thread_name_prefix="reading")
         self._lock = threading.Lock()
         self._kept: OrderedDict[str, _Kept] = OrderedDict()
@@ -136,6 +138,7 @@ class Readings:
             if isinstance(kept.wanted, JobNew):
                 plan_id = self._desk.add_job(kept.wanted, self._reporter(kept), kept.stop.is_set)
                 self._set(kept, state=State.DONE, stage="done", share=1.0, plan_id=plan_id)
+                self._planned(plan_id)
             else:
                 letter = self._desk.add_revision(kept.wanted, self._reporter(kept), kept.stop.is_set)
                 self._set(kept, state=State.DONE, stage="done", share=1.0, revision=letter)

@@ -35,6 +35,7 @@ from lean_ledger.web.program.play import blueprint as play
 from lean_ledger.web.serving.guard import Barred, Guard
 from lean_ledger.web.shared.document import completed
 from lean_ledger.web.shared.works import blueprint as works
+from lean_ledger.web.stock.endpoints import begin_following
 from lean_ledger.web.stock.endpoints import blueprint as stock
 from lean_ledger.web.tools.endpoints import blueprint as tools
 
@@ -68,8 +69,9 @@ def create_app(desk: Desk, hosts: Iterable[str] = ()) -> OpenAPI:
     )
     app.config["MAX_CONTENT_LENGTH"] = LARGEST_BODY
     app.config["DESK"] = desk
-    app.config["READINGS"] = Readings(desk)
-    app.config["WORKS"] = Works()
+    app.config["WORKS"] = made = Works()
+    app.config["FOLLOW"] = lambda plan_id: begin_following(desk, made, plan_id)
+    app.config["READINGS"] = Readings(desk, app.config["FOLLOW"])
     app.config["ASIDE"] = Aside(desk.path) if desk is not None else None
     app.config["PLAN_BODIES"] = Kept(PLAN_BODIES)
     app.json.sort_keys = False  # type: ignore[attr-defined]

@@ -5,6 +5,7 @@ import { useState } from "react";
 import { Link, useNavigate } from "react-router";
 import { api, type JobEdit, type JobRow, type JobsQuery } from "../../api/client";
 import { clock, moneyText } from "../../shell/numbers";
+import { NOT_FOLLOWED } from "../../shell/Strip";
 import { Hint } from "../../views/Hint";
 
 export type SortBy = NonNullable<JobsQuery["sort"]>;
@@ -117,6 +118,7 @@ function Row({ row, statuses }: { row: JobRow; statuses: string[] }) {
       <td className="n">
         {row.each === null ? "–" : moneyText(row.each)}
         {row.each !== null && <small>at {row.quantities[0]}</small>}
+        {row.each !== null && !row.followed && <small>{NOT_FOLLOWED}</small>}
       </td>
       <td>
         <Findings row={row} />

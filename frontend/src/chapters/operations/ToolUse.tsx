@@ -3,6 +3,7 @@ import { Table } from "react-bootstrap";
 import { useQuery } from "@tanstack/react-query";
 import { api, type ToolUseView } from "../../api/client";
 import { fixed, moneyText } from "../../shell/numbers";
+import { FileLink } from "../../shell/FileLink";
 import { useDesk } from "../../shell/plan";
 import { LoadStrip } from "../../views/LoadStrip";
 
@@ -33,12 +34,8 @@ export function ToolUse() {
         </div>
       )}
       <p>
-        <a className="act" href={api.paper(plan.plan_id, "shopping.csv")}>
-          Shopping list, CSV
-        </a>{" "}
-        <a className="act" href={api.paper(plan.plan_id, "shopping.xlsx")}>
-          XLSX
-        </a>
+        <FileLink href={api.paper(plan.plan_id, "shopping.csv")}>Shopping list, CSV</FileLink>{" "}
+        <FileLink href={api.paper(plan.plan_id, "shopping.xlsx")}>XLSX</FileLink>
       </p>
       <Table bsPrefix="ledger-table" className="tool-use">
         <thead>

@@ -3,6 +3,7 @@ import { Table } from "react-bootstrap";
 import { useQuery } from "@tanstack/react-query";
 import { Fragment } from "react";
 import { api, type SetupView } from "../../api/client";
+import { FileLink } from "../../shell/FileLink";
 import { clock, fixed, hoursText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { LineDrawing } from "../../views/LineDrawing";
@@ -21,21 +22,13 @@ export function PapersPage() {
         </small>
       </h1>
       <p className="cures">
-        <a className="act main" href={paper("setup-sheet.pdf")} target="_blank" rel="noreferrer">
+        <FileLink main shown href={paper("setup-sheet.pdf")}>
           Setup sheet, PDF
-        </a>
-        <a className="act" href={paper("operations.csv")}>
-          Operations, CSV
-        </a>
-        <a className="act" href={paper("operations.xlsx")}>
-          Operations, XLSX
-        </a>
-        <a className="act" href={paper("tools.csv")}>
-          Tools, CSV
-        </a>
-        <a className="act" href={paper("tools.xlsx")}>
-          Tools, XLSX
-        </a>
+        </FileLink>
+        <FileLink href={paper("operations.csv")}>Operations, CSV</FileLink>
+        <FileLink href={paper("operations.xlsx")}>Operations, XLSX</FileLink>
+        <FileLink href={paper("tools.csv")}>Tools, CSV</FileLink>
+        <FileLink href={paper("tools.xlsx")}>Tools, XLSX</FileLink>
       </p>
       {plan.strip.errors > 0 && (
         <p className="finding">

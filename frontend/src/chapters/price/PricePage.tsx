@@ -8,6 +8,7 @@ import { MaterialChoice } from "../../shell/MaterialChoice";
 import { NumberCell } from "../../shell/NumberCell";
 import { fixed, hoursText, lengthText, moneyText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
+import { NOT_FOLLOWED } from "../../shell/Strip";
 import { useUnit } from "../../shell/selection";
 import { PriceChart } from "../../views/PriceChart";
 
@@ -22,6 +23,7 @@ export function PricePage() {
           Price{" "}
           <small>
             {plan.material_name} · {fixed(price.material_kg, 3)} kg of stock a piece
+            {!plan.stock_followed && ` · ${NOT_FOLLOWED}`}
           </small>
         </h1>
         <Lines />

@@ -6,6 +6,7 @@ import { useSearchParams } from "react-router";
 import { among } from "../../api/changes";
 import { api, type JoinedView, type SetupProgramView } from "../../api/client";
 import { clock, fixed } from "../../shell/numbers";
+import { FileLink } from "../../shell/FileLink";
 import { useDesk } from "../../shell/plan";
 import { clockMs, MachineStrip, type Span } from "../../views/MachineStrip";
 import { Tabs } from "../../shell/Tabs";
@@ -141,17 +142,15 @@ function Shown(props: { program: SetupProgramView; issuedBy: string; joined: Joi
       >
         <span className="files">
           {issuedBy === BY_MACHINE && joined && !joined.refused ? (
-            <a className="act" href={api.machineFile(plan.plan_id, joined.machine)}>
+            <FileLink href={api.machineFile(plan.plan_id, joined.machine)}>
               Program {joined.file} for {joined.setups.join(", ")}
-            </a>
+            </FileLink>
           ) : (
-            <a className="act" href={api.programFile(plan.plan_id, program.setup)}>
-              Program {program.file}
-            </a>
+            <FileLink href={api.programFile(plan.plan_id, program.setup)}>Program {program.file}</FileLink>
           )}
-          <a className="act main" href={api.packageFile(plan.plan_id)}>
+          <FileLink main href={api.packageFile(plan.plan_id)}>
             Program package, ZIP
-          </a>
+          </FileLink>
         </span>
       </MachineStrip>
       <p className="readout" aria-live="polite">

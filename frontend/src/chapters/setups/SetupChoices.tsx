@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { among, type ChangeOf, type SetupChange } from "../../api/changes";
 import { api, type SetupView } from "../../api/client";
 import { NumberCell } from "../../shell/NumberCell";
-import { lengthText } from "../../shell/numbers";
+import { fixed, lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
 
@@ -174,6 +174,34 @@ export function SetupChoices({ setup }: { setup: SetupView }) {
             />
           </label>
         )}
+        {setup.hold.force > 0 && (
+          <label>
+            Jaws press, kN
+            <NumberCell
+              label="Force of the jaws"
+              kind="number"
+              unit={unit}
+              column="setup"
+              value={setup.hold.force}
+              text={fixed(setup.hold.force, 1)}
+              decided={setup.hold.force_decided !== null}
+              onCommit={(force) => set({ change: "set-force", force })}
+            />
+          </label>
+        )}
+        {setup.hold.spacers.map((feature) => (
+          <label key={feature}>
+            Spacer in {feature}
+            <button
+              type="button"
+              className="act"
+              aria-label={`Take the spacer out of ${feature}`}
+              onClick={() => set({ change: "set-spacer", feature, there: false })}
+            >
+              Take it out
+            </button>
+          </label>
+        ))}
         <label>
           Zero of the
           <Form.Select

@@ -177,6 +177,12 @@ function StepTable({ stock, count, onChoose }: Steps) {
           <th>Setup</th>
           <th>After</th>
           <th className="n">off, cm³</th>
+          <th className="n" title="the greatest rate of removal, from the stock that stands there">
+            at most, cm³/min
+          </th>
+          <th className="n" title="the same, as the operation says">
+            as said
+          </th>
           <th className="n">left, g</th>
         </tr>
       </thead>
@@ -189,6 +195,8 @@ function StepTable({ stock, count, onChoose }: Steps) {
               the stock as sawn
             </button>
           </td>
+          <td className="n">–</td>
+          <td className="n">–</td>
           <td className="n">–</td>
           <td className="n">{fixed(1000 * stock.kg, 0)}</td>
         </tr>
@@ -206,6 +214,8 @@ function StepTable({ stock, count, onChoose }: Steps) {
               </button>
             </td>
             <td className="n">{step.removed >= 5 ? fixed(step.removed / 1000, 2) : "–"}</td>
+            <td className="n">{step.rate > 0 ? fixed(step.rate / 1000, 1) : "–"}</td>
+            <td className="n">{step.rate > 0 ? fixed(step.stated / 1000, 1) : "–"}</td>
             <td className="n">{fixed(1000 * step.kg, 0)}</td>
           </tr>
         ))}

@@ -66,10 +66,12 @@ from lean_ledger.core.changes.setups import (
     RemoveSetup,
     SetCarriers,
     SetFixture,
+    SetForce,
     SetGrip,
     SetHold,
     SetIndexed,
     SetMachine,
+    SetSpacer,
     SetTurn,
     SetUp,
     SetZero,
@@ -117,6 +119,8 @@ Change = Annotated[
     | SetCarriers
     | SetIndexed
     | SetGrip
+    | SetForce
+    | SetSpacer
     | SetZero
     | ZeroByRule
     | SetMachine

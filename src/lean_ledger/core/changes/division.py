@@ -48,7 +48,7 @@ class SplitSetup(Strict):
             raise PlanError("too-many-setups", f"a plan takes at most {MOST_SETUPS} setups")
         taken = {s.id for s in plan.setups}
         id = next(f"S{i}" for i in range(1, 99) if f"S{i}" not in taken)
-        bare = replace(before, locked=False, grip=None, turn=None, cut_off=None, probes=())
+        bare = replace(before, locked=False, grip=None, force=None, spacers=(), turn=None, cut_off=None, probes=())
         added = Clamped(bare, replace(load, order=(), hand=())).renamed(id)
         if self.up is not None and self.up != before.up:
             added = new_setup(id, self.up, load, scene.part, scene.library)

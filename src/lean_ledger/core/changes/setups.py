@@ -8,13 +8,17 @@ from typing import Literal
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.hand import keeping_hand
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
+from lean_ledger.core.features import Slot
 from lean_ledger.core.geometry.vectors import axis_name, neg
 from lean_ledger.core.holding.laying import lying, named, side_to_lie_by, turn_with
+from lean_ledger.core.holding.vise import ViseHold
 from lean_ledger.core.ledger.machines import moved_to, new_setup, on_machine
 from lean_ledger.core.plan import DIRECTIONS, MovedFeature, Plan, Side, Zero, ZeroOf, ZeroPlace
 from lean_ledger.core.setups import assign_features
+from lean_ledger.library.fixtures import Vise
 
 MOST_GRIP = 200.0
+LEAST_FORCE = 0.5  # kN
 MOST_SETUPS = 12
 
 
@@ -164,7 +168,7 @@ class SetIndexed(Strict):
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         before = plan.setup(self.setup)
         if self.free is None:
-            decided = replace(before, free=None, fixture=None, grip=None, turn=None, zero=None)
+            decided = replace(before, free=None, fixture=None, grip=None, force=None, spacers=(), turn=None, zero=None)
             return plan.with_setup(decided).in_the_usual_order(self.setup), f"setup {self.setup}: from {before.up} only"
         id = plan.load_of(self.setup).machine
         machine = scene.library.machine(id)
@@ -181,7 +185,9 @@ class SetIndexed(Strict):
             up = self.free if same_axis else before.up
         if machine.tilt is not None and not same_axis:
             up = self.free
-        decided = replace(before, free=self.free, up=up, fixture=None, grip=None, turn=None, zero=None)
+        decided = replace(
+            before, free=self.free, up=up, fixture=None, grip=None, force=None, spacers=(), turn=None, zero=None
+        )
         return plan.with_setup(decided).in_the_usual_order(
             self.setup
         ), f"setup {self.setup}: indexed, {self.free} stands free"
@@ -199,6 +205,53 @@ class SetGrip(Strict):
         decided = replace(plan.setup(self.setup), grip=self.grip)
         words = "grip by the rule" if self.grip is None else f"grip {self.grip:g}"
         return plan.with_setup(decided), f"setup {self.setup}: {words}"
+
+
+@dataclass(frozen=True)
+class SetForce(Strict):
+    """kN that a vise's jaws press with; None for all that it has."""
+
+    setup: str
+    force: float | None
+    change: Literal["set-force"] = "set-force"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        vise = _vise_of(self.setup, plan, scene)
+        if self.force is not None:
+            check_between(self.force, LEAST_FORCE, vise.force_kn, f"the force of {vise.name}, kN,")
+        decided = replace(plan.setup(self.setup), force=self.force)
+        words = f"all {vise.force_kn:g} kN" if self.force is None else f"{self.force:g} kN"
+        return plan.with_setup(decided), f"setup {self.setup}: pressed with {words}"
+
+
+@dataclass(frozen=True)
+class SetSpacer(Strict):
+    """A spacer between the walls of a slot while a vise holds them, or none."""
+
+    setup: str
+    feature: str
+    there: bool
+    change: Literal["set-spacer"] = "set-spacer"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        known_features((self.feature,), scene)
+        _vise_of(self.setup, plan, scene)
+        if not isinstance(scene.part.by_id[self.feature], Slot):
+            raise PlanError("no-slot", f"{self.feature} is no slot: a spacer stands between two walls", self.feature)
+        before = plan.setup(self.setup)
+        others = tuple(id for id in before.spacers if id != self.feature)
+        decided = replace(before, spacers=(*others, self.feature) if self.there else others)
+        return plan.with_setup(decided), (
+            f"setup {self.setup}: {'a spacer' if self.there else 'no spacer'} in {self.feature}"
+        )
+
+
+def _vise_of(setup: str, plan: Plan, scene: Scene) -> Vise:
+    plan.setup(setup)
+    hold = scene.ledger.load_of(setup).built.hold
+    if not isinstance(hold, ViseHold):
+        raise PlanError("no-vise", f"setup {setup} is held by {hold.fixture.name}, which has no jaws to press", setup)
+    return hold.vise
 
 
 @dataclass(frozen=True)

@@ -20,6 +20,7 @@ from lean_ledger.core.features.model import (
     flat_side,
     tool_ways,
 )
+from lean_ledger.core.features.planar import lines_along
 from lean_ledger.core.features.recognise import Recognised, recognise
 
 __all__ = [
@@ -38,6 +39,7 @@ __all__ = [
     "Step",
     "Turned",
     "flat_side",
+    "lines_along",
     "recognise",
     "tool_ways",
 ]

@@ -2,13 +2,12 @@
 
 from __future__ import annotations
 
-import itertools
 from dataclasses import dataclass
 from math import cos, degrees, pi, radians, sin, tan
 
 from lean_ledger.core.features.model import Chamfer, Fillet
 from lean_ledger.core.features.patches import LENGTH, Patch, PatchedSolid
-from lean_ledger.core.features.planar import chain_edges
+from lean_ledger.core.features.planar import lines_along
 from lean_ledger.core.geometry.model import Bend, Curve, Edge, Surface, Vec
 from lean_ledger.core.geometry.vectors import angle_between, dot, norm, parallel, scale, sub
 
@@ -47,20 +46,11 @@ def find_chamfers(body: PatchedSolid, used: set[int]) -> tuple[list[Chamfer], se
         length = sum(piece.length for piece in pieces)
         first = pieces[0]
         section = first.width * (first.slant * sin(radians(first.angle))) / 2
-        path = tuple(
-            (*ring, ring[0]) if _returns(ring, edges) else ring
-            for ring, edges in chain_edges([edge for piece in pieces for edge in piece.outer])
-        )
+        path = lines_along([edge for piece in pieces for edge in piece.outer])
         found.append(
             Chamfer("", faces, (), section * length, round(first.width, 4), round(first.angle, 3), length, path)
         )
     return found, set(breaks)
-
-
-def _returns(ring: tuple[Vec, ...], edges: list[Edge]) -> bool:
-    walked = sum(norm(sub(b, a)) for a, b in itertools.pairwise(ring))
-    total = sum(norm(sub(b, a)) for edge in edges for a, b in zip(edge.points, edge.points[1:], strict=False))
-    return total > walked + LENGTH
 
 
 def _connected(start: int, breaks: dict[int, _Break], waiting: set[int]) -> list[int]:

@@ -219,6 +219,8 @@ def _opening(body: PatchedSolid, run: _Run, sight: Sight) -> tuple[Recess, set[i
     bottom, top = min(levels), max(levels)
     ring = _section(run, normal, bottom)
     polygon = polygon_of((ring,), normal)
+    if polygon.is_empty:
+        return None  # walls that turn back on themselves and go round nothing
     within = polygon.representative_point()
     at = lift([(within.x, within.y)], (bottom + top) / 2, normal)
     if bool(sight.inside(list(at)).any()):

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import itertools
 from collections.abc import Sequence
 
 from shapely.geometry import Polygon
@@ -66,6 +67,17 @@ def patch_rings(solid: Solid, patch: Patch) -> tuple[list[Ring], list[list[Edge]
 
     chains.sort(key=lambda chain: -size(chain[0]))
     return [ring for ring, _ in chains], [members for _, members in chains]
+
+
+def lines_along(edges: Sequence[Edge]) -> tuple[Ring, ...]:
+    """Edges joined end to end as polylines; a closed one ends with its first point."""
+    return tuple((*ring, ring[0]) if _returns(ring, own) else ring for ring, own in chain_edges(edges))
+
+
+def _returns(ring: tuple[Vec, ...], edges: list[Edge]) -> bool:
+    walked = sum(norm(sub(b, a)) for a, b in itertools.pairwise(ring))
+    total = sum(norm(sub(b, a)) for edge in edges for a, b in zip(edge.points, edge.points[1:], strict=False))
+    return total > walked + LENGTH
 
 
 def chain_edges(edges: Sequence[Edge]) -> list[tuple[Ring, list[Edge]]]:

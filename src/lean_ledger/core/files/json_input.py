@@ -125,6 +125,22 @@ def read_flag(value: Any, path: str) -> bool:
     return value
 
 
+def as_float(read: Reader) -> Reader:
+    return lambda value, path: float(read(value, path))
+
+
+def floats(count: int, read: Reader) -> Reader:
+    """A list of so many numbers, each as `read` has it."""
+
+    def read_all(value: Any, path: str) -> tuple[float, ...]:
+        rows = read_list(value, path)
+        if len(rows) != count:
+            raise ProblemError("count", f"holds {len(rows)} numbers; {count} are needed", path)
+        return tuple(float(read(row, f"{path}[{i}]")) for i, row in enumerate(rows))
+
+    return read_all
+
+
 def nullable(read: Reader) -> Reader:
     return lambda value, path: None if value is None else read(value, path)
 

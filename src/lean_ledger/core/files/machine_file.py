@@ -8,7 +8,9 @@ from typing import Any
 from lean_ledger.core.basis.errors import ProblemError
 from lean_ledger.core.files.json_input import (
     Reader,
+    as_float,
     check_format,
+    floats,
     nullable,
     one_of,
     parse_json,
@@ -29,30 +31,24 @@ def parse_machine(text: str) -> Machine:
     """Raises ProblemError for anything but a whole and sound machine; `place` is the line or the path in the JSON."""
     data = parse_json(text)
     check_format(data, FORMAT)
-    row = read_object(data, "", _MACHINE)
+    return read_machine(data, "")
+
+
+def read_machine(value: Any, path: str) -> Machine:
+    """The same within another file, at a path of it."""
+    row = read_object(value, path, _MACHINE)
+    dot = f"{path}." if path else ""
+    if row["format"] != FORMAT:
+        raise ProblemError("format", f"is {row['format']!r}; this reads {FORMAT}", f"{dot}format")
     if row["tilt"] is not None and row["rotary"] is None:
-        raise ProblemError("tilt-alone", "a tilt carries a rotary; give the rotary too", "tilt")
+        raise ProblemError("tilt-alone", "a tilt carries a rotary; give the rotary too", f"{dot}tilt")
     if not row["mounts"]:
-        raise ProblemError("empty", "at least one mount is needed: where a fixture sits", "mounts")
+        raise ProblemError("empty", "at least one mount is needed: where a fixture sits", f"{dot}mounts")
     return machine_of(row)
 
 
-def _float(read: Reader) -> Reader:
-    return lambda value, path: float(read(value, path))
-
-
-def _numbers(count: int) -> Reader:
-    def read(value: Any, path: str) -> tuple[float, ...]:
-        rows = read_list(value, path)
-        if len(rows) != count:
-            raise ProblemError("count", f"holds {len(rows)} numbers; {count} are needed", path)
-        return tuple(float(read_number(row, f"{path}[{i}]")) for i, row in enumerate(rows))
-
-    return read
-
-
 def _range(value: Any, path: str) -> tuple[float, ...]:
-    low, high = _numbers(2)(value, path)
+    low, high = floats(2, read_number)(value, path)
     if low > high:
         raise ProblemError("range", f"goes from {low:g} to {high:g}; the lower one comes first", path)
     return (low, high)
@@ -64,7 +60,7 @@ def _xyz(read: Reader) -> Reader:
 
 def _curve(value: Any, path: str) -> tuple[tuple[float, ...], ...]:
     rows = read_list(value, path)
-    points = tuple(_numbers(2)(row, f"{path}[{i}]") for i, row in enumerate(rows))
+    points = tuple(floats(2, read_number)(row, f"{path}[{i}]") for i, row in enumerate(rows))
     if not points:
         raise ProblemError("empty", "at least one [rpm, N·m] is needed", path)
     if any(a[0] >= b[0] for a, b in itertools.pairwise(points)):
@@ -89,17 +85,17 @@ def _part(readers: dict[str, Reader]) -> Reader:
 
 _ROTARY: dict[str, Reader] = {
     "about": one_of("x", "y", "z"),
-    "rate": _float(read_above_zero),
-    "acceleration": _float(read_above_zero),
-    "clamp": _float(read_amount),
-    "unclamp": _float(read_amount),
+    "rate": as_float(read_above_zero),
+    "acceleration": as_float(read_above_zero),
+    "clamp": as_float(read_amount),
+    "unclamp": as_float(read_amount),
     "range": nullable(_range),
 }
-_MOUNT: dict[str, Reader] = {"name": read_text, "at": _numbers(3), "rotation": _numbers(3)}
+_MOUNT: dict[str, Reader] = {"name": read_text, "at": floats(3, read_number), "rotation": floats(3, read_number)}
 _SPINDLE: dict[str, Reader] = {
-    "max_rpm": _float(read_above_zero),
-    "start": _float(read_amount),
-    "power": _float(read_above_zero),
+    "max_rpm": as_float(read_above_zero),
+    "start": as_float(read_amount),
+    "power": as_float(read_above_zero),
     "torque": _curve,
 }
 _MACHINE: dict[str, Reader] = {
@@ -107,13 +103,13 @@ _MACHINE: dict[str, Reader] = {
     "name": read_text,
     "kind": one_of("mill", "lathe"),
     "travel": _xyz(_range),
-    "rapid": _xyz(_float(read_above_zero)),
-    "acceleration": _xyz(_float(read_above_zero)),
-    "corner_tolerance": _float(read_amount),
+    "rapid": _xyz(as_float(read_above_zero)),
+    "acceleration": _xyz(as_float(read_above_zero)),
+    "corner_tolerance": as_float(read_amount),
     "rotary": nullable(_part(_ROTARY)),
     "tilt": nullable(_part(_ROTARY)),
     "spindle": _part(_SPINDLE),
-    "tool_change": _float(read_amount),
+    "tool_change": as_float(read_amount),
     "tool_pockets": _whole_or_none,
     "offsets": one_of("basic", "extended-48", "extended-99"),
     "mounts": _mounts,

@@ -17,10 +17,13 @@ from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.types import Tool, ToolKind
 
-What = Literal["tool", "holder", "rapid"]
+What = Literal["tool", "holder", "rapid", "follower"]
 
+FOLLOWERS = (ToolKind.TAP, ToolKind.REAMER, ToolKind.BORING_HEAD, ToolKind.THREAD_MILL)
 LEAST = 0.5  # mm³ in common that count
 TOUCH = 0.05  # mm in common that are a touch and no more
+REAMED, BORED = 0.35, 1.5  # mm of the radius that a reamer and a boring head take at the most
+HAIR = 0.01  # mm thick in the mean: a difference of chords
 FAST = 1.0  # any feed: what a rapid goes through is swept like a cut
 
 
@@ -45,6 +48,24 @@ def into_fixture(
     if lowest(motion) + tool.reach < fixture.bounds.max[2]:
         found += _met(operation, "holder", "fixture", holder_sweep(motion, tool, high), fixture)
     return found
+
+
+def is_follower(tool: Tool) -> bool:
+    """Whether a tool only follows another into a hole."""
+    return tool.kind in FOLLOWERS
+
+
+def into_solid(operation: str, motion: Motion, tool: Tool, before: Mass, high: float) -> list[Collision]:
+    """A tap, a reamer, a thread mill or a boring head in what is not open before it: they only widen a hole.
+
+    Each may take a ring of the wall: REAMED and BORED mm of the radius, a thread's height.
+    """
+    if before.is_empty:
+        return []
+    takes = {ToolKind.REAMER: REAMED, ToolKind.BORING_HEAD: BORED}.get(tool.kind, tool.pitch)
+    core = replace(tool, kind=ToolKind.END_MILL, diameter=max(tool.diameter - 2 * takes, 0.4), corner_radius=0.0,
+                   tip_angle=0.0)  # fmt: skip
+    return _met(operation, "follower", "stock", swept(motion, core, high), before)
 
 
 def into_stock(operation: str, motion: Motion, tool: Tool, stock: Mass, high: float) -> list[Collision]:
@@ -121,12 +142,14 @@ def _met(
     both = moving.common(standing)
     if both.volume < LEAST:
         return []
-    box = both.bounds
-    depth = min(box.size)
-    if depth < TOUCH:
+    # chords of two arcs that touch cross in hairs all along them: each piece counts for itself
+    pieces = [p for p in both.pieces() if p.volume >= LEAST and p.least_size >= TOUCH and p.mean_thickness >= HAIR]
+    if not pieces:
         return []
-    middle = tuple(round((a + b) / 2, 3) for a, b in zip(box.min, box.max, strict=True))
-    return [Collision(operation, what, into, round(depth, 3), middle)]  # type: ignore[arg-type]
+    deepest = max(pieces, key=lambda p: p.least_size)
+    low, high = deepest.vertices.min(axis=0), deepest.vertices.max(axis=0)
+    x, y, z = (round(float(v), 3) for v in (low + high) / 2)
+    return [Collision(operation, what, into, round(deepest.least_size, 3), (x, y, z))]
 
 
 def _met_round(

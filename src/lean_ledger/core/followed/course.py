@@ -71,4 +71,7 @@ def _approach(last: Operation | None, op: Operation, high: float, turret: Vec | 
 
 
 def _rounds(solid: Solid) -> tuple[RoundFace, ...]:
-    return tuple(RoundFace(f.index, f.origin, f.axis, f.radius) for f in solid.faces if f.surface == Surface.CYLINDER)
+    return tuple(
+        RoundFace(f.index, f.origin, f.axis, 0.0 if f.surface == Surface.CONE else f.radius, f.half_angle, f.inward)
+        for f in solid.faces if f.surface in (Surface.CYLINDER, Surface.CONE)
+    )  # fmt: skip

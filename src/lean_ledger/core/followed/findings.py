@@ -10,14 +10,17 @@ from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.features import Feature, Hole, Turned
 from lean_ledger.core.features.describe import title
 from lean_ledger.core.followed.collisions import Collision
-from lean_ledger.core.followed.in_process import TOLERANCE, Followed, Remainder
+from lean_ledger.core.followed.in_process import TOLERANCE, Followed, Remainder, StockStep
 from lean_ledger.core.geometry.vectors import dot, sub
 from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.operations.cutting.forces import FINISHING
 from lean_ledger.core.operations.holes.drilling import SPOT_OVER
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
 
+APART = 1.25  # times the stated removal rate, beyond which the followed one is a finding; 0.05 is the measure's own
+THIN_APART = 2.0  # of finishing cuts, where a chord's height is a good part of what they take
 REPLACED = "corner-left"  # a guess from radii, where the solids now say how much stays
 
 
@@ -25,7 +28,7 @@ def with_stock(ledger: Ledger, part: Part, outcome: Followed | LedgerError) -> L
     """The ledger with what the solids show among its findings; or with why they show nothing."""
     if isinstance(outcome, LedgerError):
         unknown = Finding(
-            "stock-unknown", Severity.WARNING, Chapter.SETUPS, "The stock cannot be followed through the operations.",
+            "stock-unknown", Severity.ERROR, Chapter.SETUPS, "The stock cannot be followed through the operations.",
             f"{outcome.message[0].upper()}{outcome.message[1:]}. Nothing says whether stock stays on the part.",
         )  # fmt: skip
         return replace(ledger, findings=(*ledger.findings, unknown))
@@ -45,7 +48,21 @@ def stock_findings(part: Part, ledger: Ledger, followed: Followed) -> list[Findi
         if not _is_meant(part, ledger, one, feature):
             groups.setdefault((one.cut_into, feature.id if feature else "", one.operation), []).append(one)
     found = [_finding(part, ledger, key, pieces) for key, pieces in groups.items()]
-    return [*(_collision(ledger, one) for one in followed.collisions), *found]
+    more = [told for step in followed.steps if (told := _more_than_stated(ledger, step)) is not None]
+    return [*(_collision(ledger, one) for one in followed.collisions), *found, *more]
+
+
+def _more_than_stated(ledger: Ledger, step: StockStep) -> Finding | None:
+    """A mill that removes more at some place than its operation says, from stock that nobody counted on."""
+    op = next((op for op in ledger.operations if op.id == step.operation), None)
+    if op is None or op.rate == 0 or step.rate <= (THIN_APART if op.kind in FINISHING else APART) * op.rate:
+        return None
+    return Finding(
+        "takes-more", Severity.WARNING, Chapter.OPERATIONS,
+        f"{op.name} removes up to {step.rate / 1000:.0f} cm³/min, where it says {op.rate / 1000:.0f}.",
+        "More stock stands in its way than it counts on. Make first what stands there, or lower its feed.",
+        op.setup, op.features, op.id,
+    )  # fmt: skip
 
 
 def _is_meant(part: Part, ledger: Ledger, one: Remainder, feature: Feature | None) -> bool:
@@ -53,6 +70,8 @@ def _is_meant(part: Part, ledger: Ledger, one: Remainder, feature: Feature | Non
     plan = ledger.plan
     operation = next((op for op in ledger.operations if op.id == one.operation), None)
     if operation is not None and operation.kind == OperationKind.SPOT and one.amount <= SPOT_OVER / 2 + TOLERANCE:
+        return True
+    if isinstance(feature, Hole) and one.cut_into and _breaks_the_edge(ledger, feature, one):
         return True
     if feature is None:
         return not one.cut_into  # a body to hold by has findings of its own
@@ -76,6 +95,16 @@ def _thread_height(feature: Hole | Turned, makers: Sequence[Operation]) -> float
     drawn = feature.thread.pitch if feature.thread is not None and isinstance(feature, Hole) else 0.0
     pitch = max([*taps, *turned], default=drawn)
     return 0.6134 * pitch + TOLERANCE if pitch > 0 else 0.0
+
+
+def _breaks_the_edge(ledger: Ledger, hole: Hole, one: Remainder) -> bool:
+    """What a spot takes off the edge at a hole's end, in one piece with what the drill is wider than the hole."""
+    spots = [op for op in ledger.operations if op.kind == OperationKind.SPOT and hole.id in op.features]
+    along = dot(sub(one.at, hole.position), hole.axis)
+    return any(
+        one.amount <= SPOT_OVER / 2 + TOLERANCE and min(abs(along), abs(along - hole.depth)) <= spot.depth
+        for spot in spots
+    )
 
 
 def _in_the_tip(hole: Hole, one: Remainder) -> bool:
@@ -123,8 +152,9 @@ def _collision(ledger: Ledger, one: Collision) -> Finding:
     what = f"The holder of {op.tool.description}" if one.what == "holder" else op.tool.description
     into = hold.fixture.name if one.into == "fixture" else "the stock"
     cures = {"holder": "Take a longer tool, or a slimmer one", "tool": "Grip less, turn it, or cut less deep",
-             "rapid": "Make first what stands in its way, or hold it lower"}  # fmt: skip
-    runs = "goes at rapid through" if one.what == "rapid" else "runs into"
+             "rapid": "Make first what stands in its way, or hold it lower",
+             "follower": "Open the hole deeper before it, or make it from the side that opens it"}  # fmt: skip
+    runs = {"rapid": "goes at rapid through", "follower": "is driven into"}.get(one.what, "runs into")
     return Finding(
         f"{one.what}-in-{one.into}", Severity.ERROR, Chapter.SETUPS if one.into == "fixture" else Chapter.OPERATIONS,
         f"{what} {runs} {into} in “{op.name}”.",

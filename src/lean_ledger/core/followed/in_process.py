@@ -20,7 +20,9 @@ from lean_ledger.core.followed.collisions import (
     Collision,
     first_rapids,
     into_fixture,
+    into_solid,
     into_stock,
+    is_follower,
     lowest,
     rapid_into,
     turning_into,
@@ -28,7 +30,8 @@ from lean_ledger.core.followed.collisions import (
 )
 from lean_ledger.core.followed.cuts import Around, Course, Cut
 from lean_ledger.core.followed.nearest import Surface
-from lean_ledger.core.followed.sweep import profile_of, swept
+from lean_ledger.core.followed.rates import cut_sideways, most_per_mm
+from lean_ledger.core.followed.sweep import swept
 from lean_ledger.core.geometry.masses import (
     Lump,
     Mass,
@@ -38,6 +41,7 @@ from lean_ledger.core.geometry.masses import (
 )
 from lean_ledger.core.geometry.model import Bounds, Mesh, Vec
 from lean_ledger.core.geometry.progress import Report, silent
+from lean_ledger.core.operations.safe.tool_outline import profile_of
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.timing.motion import Stroke
 
@@ -47,6 +51,7 @@ TOLERANCE = 0.05  # mm of stock left or cut away that is not worth a word: chord
 LEAST_VOLUME = 0.05  # mm³
 SLIVER = 0.01  # mm that a piece is thick in the mean, below which it is a difference of chords
 MOST_TRIED = 40  # of the largest triangles of a piece, and as many of the others, whose distance is looked at
+PROBED = 0.25  # mm around the deepest place of a piece
 MOSTLY = 0.6  # of a piece, that is blame enough
 SHOWN = 0.004  # mm that a picture's triangles may stray
 PLAIN = 0.002  # mm that what a cut takes may stray where that spares triangles
@@ -58,11 +63,12 @@ V = TypeVar("V")
 
 @dataclass(frozen=True)
 class StockStep:
-    """After an operation: what the stock holds, and what the operation took off, mm³."""
+    """After an operation: what the stock holds, and what the operation took off, mm³; at the most, mm³/min."""
 
     operation: str
     volume: float
     removed: float
+    rate: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -123,9 +129,10 @@ def followed(course: Course, report: Report = silent) -> Followed:
     states = _states(course, report)
     report("comparing with the part", 0.8)
     target, surface = _target(course)
-    volumes = [state.volume for state in states]
+    volumes, keys = [state.volume for state in states], _keys(course)
     steps = tuple(
-        StockStep(cut.operation, volumes[i + 1], volumes[i] - volumes[i + 1]) for i, cut in enumerate(course.cuts)
+        StockStep(cut.operation, volumes[i + 1], volumes[i] - volumes[i + 1], _rate(cut, states[i], keys[i]))
+        for i, cut in enumerate(course.cuts)
     )
     left = states[-1].minus([target])
     gone = target.minus([states[-1]])
@@ -156,17 +163,31 @@ def height_at(course: Course, count: int, point: Vec, along: Vec, report: Report
 
 
 def _states(course: Course, report: Report) -> list[Mass]:
-    key = _digest(course.stock)
-    state = _KEPT.get(key, lambda: course.stock.mass)
-    states = [state]
-    for i, cut in enumerate(course.cuts):
+    keys = _keys(course)
+    states = [_KEPT.get(keys[0], lambda: course.stock.mass)]
+    for i, (cut, key) in enumerate(zip(course.cuts, keys[1:], strict=True)):
         report("cutting the stock", 0.8 * i / len(course.cuts))
-        own = _shape_key(cut)
-        key = _digest((key, own))
         before = states[-1]
-        taken = _taken(cut, own, course.stock.box)
+        taken = _taken(cut, _shape_key(cut), course.stock.box)
         states.append(_KEPT.get(key, lambda taken=taken, before=before: before.minus([taken])))  # type: ignore[misc]
     return states
+
+
+def _keys(course: Course) -> list[str]:
+    """Of the stock, and of what is left of it after each cut."""
+    keys = [_digest(course.stock)]
+    for cut in course.cuts:
+        keys.append(_digest((keys[-1], _shape_key(cut))))
+    return keys
+
+
+def _rate(cut: Cut, before: Mass, key: str) -> float:
+    """mm³/min at the most; another feed asks for no new look at the stock."""
+    if not cut_sideways(cut):
+        return 0.0
+    per_mm = _KEPT.get(f"rate {key} {_shape_key(cut)}", lambda: most_per_mm(cut, _into(before, cut.frame)))
+    feeds = [s.feed_mm_per_min for s in cut.motion.strokes if not s.is_rapid]
+    return max((rate * feed for rate, feed in zip(per_mm, feeds, strict=True)), default=0.0)
 
 
 def _shape_key(cut: Cut) -> str:
@@ -208,6 +229,7 @@ def _collisions(cut: Cut, before: Mass, after: Mass, box: Bounds) -> list[Collis
             lambda: into_fixture(id, cut.motion, cut.tool, _swept(cut, own), fixture, cut.high),
         )
         found += rapid_into(id, "fixture", rapids, cut.tool, fixture, cut.high)
+    found += into_solid(id, cut.motion, cut.tool, _into(before, cut.frame), cut.high) if is_follower(cut.tool) else []
     if lowest(cut.motion) + cut.tool.reach < cut.high:
         found += into_stock(id, cut.motion, cut.tool, _into(after, cut.frame), cut.high)
     top = cut.frame.box(box).max[2]
@@ -270,7 +292,7 @@ def _remainder(piece: Lump, surface: Surface, course: Course, *, cut_into: bool)
     if piece.least_size < TOLERANCE or piece.volume < LEAST_VOLUME or piece.mean_thickness < SLIVER:
         return None
     key = hashlib.sha1(piece.vertices.tobytes(), usedforsecurity=False).hexdigest()
-    tried = _KEPT.get(f"{surface.key} {key}", lambda: _tried(piece, surface))
+    tried = _KEPT.get(f"{surface.key} {key} {cut_into}", lambda: _tried(piece, surface, cut_into=cut_into))
     if tried.amount < TOLERANCE:
         return None
     return Remainder(
@@ -279,7 +301,7 @@ def _remainder(piece: Lump, surface: Surface, course: Course, *, cut_into: bool)
         piece.volume,
         tried.at,
         tried.face,
-        _to_blame(piece.mass, course) if cut_into else "",
+        _to_blame(piece.mass, tried.at, course) if cut_into else "",
         tuple(_vec(v) for v in piece.vertices),
         tuple((int(a), int(b), int(c)) for a, b, c in piece.triangles),
         tried.amounts,
@@ -294,7 +316,7 @@ class _Tried:
     amounts: tuple[float, ...]  # of each triangle
 
 
-def _tried(piece: Lump, surface: Surface) -> _Tried:
+def _tried(piece: Lump, surface: Surface, *, cut_into: bool) -> _Tried:
     """How far a piece goes from the part: at seven points of its largest triangles.
 
     Corners alone will not do: what fills a hole has all of them on the part. Triangles that are not tried are as far
@@ -306,7 +328,7 @@ def _tried(piece: Lump, surface: Surface) -> _Tried:
     middles = (some + np.roll(some, -1, axis=1)) / 2
     points = np.concatenate([some, middles, some.mean(axis=1)[:, None]], axis=1)
     once, back = np.unique(points.reshape(-1, 3), axis=0, return_inverse=True)
-    away, faces = (found[back.reshape(-1)] for found in surface.distances(once))
+    away, faces = (found[back.reshape(-1)] for found in surface.distances(once, cut_into=cut_into))
     of_chosen = away.reshape(-1, 7)
     most = of_chosen.max(axis=1)
     deepest = int(away.argmax())
@@ -334,8 +356,11 @@ def _worth_trying(piece: Lump) -> NDArray[np.int64]:
     return np.unique(np.concatenate([order[:MOST_TRIED], spread, at_ends]))
 
 
-def _to_blame(piece: Mass, course: Course) -> str:
-    """The first operation that took most of a piece away."""
+def _to_blame(piece: Mass, at: Vec, course: Course) -> str:
+    """The first operation that took most of a piece away, around its deepest place: several may have a share in it."""
+    low, high = (tuple(v + by for v in at) for by in (-PROBED, PROBED))
+    around = piece.common(box_mass(Bounds(low, high)))  # type: ignore[arg-type]
+    piece = piece if around.is_empty else around
     whole, found, best = piece.volume, "", 0.0
     for cut in course.cuts:
         taken = _taken(cut, _shape_key(cut), course.stock.box)

@@ -13,18 +13,24 @@ from lean_ledger.core.geometry.model import Mesh, Vec
 Floats = NDArray[np.float64]
 
 LEAST = 1e-9  # mm², twice a triangle's area, below which it is none
+CHORD = 0.3  # mm that triangles may lie off a round face
 NEAR = 0.5  # mm around the points that triangles are looked for first
 AT_ONCE = 200_000  # pairs of a point and a triangle
 
 
 @dataclass(frozen=True)
 class RoundFace:
-    """A cylinder of the part: from its triangles, which lie on chords, points on it would be some way off."""
+    """A cylinder or a cone of the part: from its triangles, which lie on chords, points on it would be some way off.
+
+    A cone has its apex in `origin` and a half angle, radians; its radius there is 0.
+    """
 
     face: int
     origin: Vec
     axis: Vec
     radius: float
+    half_angle: float = 0.0
+    inward: bool = False  # the wall of a hole: the part is outside of it
 
 
 class Surface:
@@ -46,8 +52,12 @@ class Surface:
         self._low = self._corners.min(axis=1)
         self._high = self._corners.max(axis=1)
 
-    def distances(self, points: Floats) -> tuple[Floats, NDArray[np.int64]]:
-        """For each point, shape (n, 3), the distance to the nearest triangle, mm, and the face that it belongs to."""
+    def distances(self, points: Floats, *, cut_into: bool | None = None) -> tuple[Floats, NDArray[np.int64]]:
+        """For each point, shape (n, 3), the distance to the nearest triangle, mm, and the face that it belongs to.
+
+        Beside a round face it is that to the face itself, and with `cut_into` said 0 on the other side of it: what is
+        cut into lies in the part, what is left beside it.
+        """
         away = np.full(len(points), np.inf)
         faces = np.zeros(len(points), dtype=np.int64)
         waiting = np.arange(len(points))
@@ -67,17 +77,23 @@ class Surface:
                 waiting = waiting[away[waiting] > within]
             within *= 4
         for one in self._rounds:
-            own = np.nonzero(faces == one.face)[0]
+            own = np.nonzero((faces == one.face) & (away < CHORD))[0]
             if len(own):
-                away[own] = np.minimum(away[own], _to_cylinder(points[own], one))
+                off = _off_round(points[own], one)
+                into = off if one.inward else -off  # how far in the part
+                deep = np.abs(off) if cut_into is None else np.maximum(into if cut_into else -into, 0.0)
+                away[own] = np.minimum(away[own], deep)
         return away, faces
 
 
-def _to_cylinder(points: Floats, one: RoundFace) -> Floats:
+def _off_round(points: Floats, one: RoundFace) -> Floats:
+    """Square to the surface, outward: (r − R) cos a − h sin a for a point at r off the axis and h from the apex."""
     off = points - np.array(one.origin)
     axis = np.array(one.axis)
-    radial = off - (off @ axis)[:, None] * axis
-    return np.asarray(np.abs(np.linalg.norm(radial, axis=1) - one.radius))
+    along = off @ axis
+    r = np.linalg.norm(off - along[:, None] * axis, axis=1)
+    c, s = np.cos(one.half_angle), np.sin(one.half_angle)
+    return np.asarray((r - one.radius) * c - np.abs(along) * s)
 
 
 def _to_triangles(points: Floats, corners: Floats) -> Floats:

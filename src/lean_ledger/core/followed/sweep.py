@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections import defaultdict
 from collections.abc import Sequence
 from itertools import pairwise
-from math import cos, pi, radians, sin, tan
+from math import cos, pi, sin
 
 import shapely
 from shapely.geometry import LineString, MultiLineString, Point
@@ -16,38 +16,10 @@ from lean_ledger.core.followed.ball import ball_mass
 from lean_ledger.core.geometry.masses import SAG, Mass, hull_mass, lathe_mass, prism_mass, segments, united
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.model import Motion
+from lean_ledger.core.operations.safe.tool_outline import SLICES, UNDERCUTTING, Profile, profile_of
 from lean_ledger.library.types import Tool, ToolKind
 
-SLICES = 6  # of a corner radius or a cone that is swept sideways
 SAME = 1e-6  # mm
-
-#: Heads under a neck: above them they take nothing, so that a shoulder stays.
-UNDERCUTTING = (ToolKind.T_SLOT_MILL, ToolKind.DOVETAIL_MILL)
-
-#: (radius, height above the tip) of a tool, from the axis outwards
-Profile = list[tuple[float, float]]
-
-
-def profile_of(tool: Tool) -> Profile:
-    """The cutting outline, tip at height 0; empty for what cuts a thread, which the part does not show."""
-    radius = tool.diameter / 2
-    if tool.kind in (ToolKind.TAP, ToolKind.THREAD_MILL, ToolKind.THREADING, ToolKind.PROBE):
-        return []
-    if tool.kind == ToolKind.DOVETAIL_MILL:
-        height = tool.cutting_length
-        return [(0.0, 0.0), (radius, 0.0), (radius - height / tan(radians(tool.tip_angle)), height)]
-    if tool.kind == ToolKind.T_SLOT_MILL:
-        return [(0.0, 0.0), (radius, 0.0), (radius, tool.cutting_length)]
-    if (
-        tool.kind in (ToolKind.DRILL, ToolKind.SPOT_DRILL, ToolKind.COUNTERSINK, ToolKind.CHAMFER_MILL)
-        and tool.tip_angle
-    ):
-        return [(0.0, 0.0), (radius, radius / tan(radians(tool.tip_angle / 2)))]
-    corner = min(tool.corner_radius, radius)
-    if corner <= 0:
-        return [(0.0, 0.0), (radius, 0.0)]
-    steps = [pi / 2 * k / SLICES for k in range(SLICES + 1)]
-    return [(0.0, 0.0), *((radius - corner + corner * sin(a), corner - corner * cos(a)) for a in steps)]
 
 
 def swept(motion: Motion, tool: Tool, high: float) -> Mass:

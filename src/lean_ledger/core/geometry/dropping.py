@@ -55,14 +55,16 @@ def drop_ball(triangles: Floats, grid: Grid, radius: float, floor: float) -> Flo
 
 
 def drop_at(triangles: Floats, points: Floats, radius: float) -> Floats:
-    """The same at single points, (m,); far below where the ball touches nothing."""
+    """The same at single points, (m,), each beside the triangles near it; −inf where the ball touches nothing."""
     found = np.full(len(points), -np.inf)
-    chunk = max(1, MOST_PAIRS // max(1, len(points)))
-    for start in range(0, len(triangles), chunk):
-        some = triangles[start : start + chunk]
-        t, m = np.repeat(np.arange(len(some)), len(points)), np.tile(np.arange(len(points)), len(some))
-        level = _touching(some[t], points[m, 0], points[m, 1], radius)
-        np.maximum.at(found, m, level)
+    flat = triangles[:, :, :2]
+    low, high = flat.min(axis=1) - radius, flat.max(axis=1) + radius
+    tree = shapely.STRtree(shapely.box(low[:, 0], low[:, 1], high[:, 0], high[:, 1]))
+    m, t = tree.query(shapely.points(points))
+    for start in range(0, len(m), MOST_PAIRS):
+        some = slice(start, start + MOST_PAIRS)
+        level = _touching(triangles[t[some]], points[m[some], 0], points[m[some], 1], radius)
+        np.maximum.at(found, m[some], level)
     return found
 
 
@@ -163,7 +165,5 @@ def seen_from_above(flat: Floats) -> BaseGeometry:
         return shapely.Polygon()
     # a hair wider, so that neighbours join
     whole = CrossSection(list(turned), FillRule.NonZero).offset(HAIR, JoinType.Miter)
-    rings = [shapely.Polygon(ring) for ring in whole.to_polygons()]
-    outer = [r for r in rings if r.exterior.is_ccw]
-    holes = [r for r in rings if not r.exterior.is_ccw]
-    return shapely.union_all(outer).difference(shapely.union_all(holes))
+    rings = [shapely.LinearRing(ring) for ring in whole.to_polygons() if len(ring) > 2]
+    return shapely.build_area(shapely.multilinestrings(rings))  # a hole may hold an island

@@ -96,6 +96,7 @@ class _Worker:
         return True
 
     def kill(self) -> None:
+        """End it and close the way to it: only for who holds it, since nobody may listen on what is closed."""
         self.process.kill()
         self.connection.close()
         self.process.join(timeout=5)
@@ -144,6 +145,7 @@ class KernelHost:
         self._lock = threading.Lock()
         self._idle: list[_Worker] = []
         self._busy: set[_Worker] = set()
+        self._ended = False
 
     def warm_up(self) -> None:
         """Start a process, so that the first upload does not wait for the kernel to load."""
@@ -219,12 +221,7 @@ class KernelHost:
             except BaseException:
                 self._drop(worker)
                 raise
-            if place.moved and not worker.hurry(self._niceness):
-                self._drop(worker)
-            else:
-                with self._lock:
-                    self._busy.discard(worker)
-                    self._idle.append(worker)
+            self._put_back(worker, fit=not place.moved or worker.hurry(self._niceness))
         finally:
             place.leave()
         if kind == "refused":
@@ -234,10 +231,13 @@ class KernelHost:
         return answer
 
     def close(self) -> None:
+        """End all processes; a call under way is refused, and its own thread puts the worker away."""
         with self._lock:
-            workers = [*self._idle, *self._busy]
-            self._idle, self._busy = [], set()
-        for worker in workers:
+            idle, busy = self._idle, list(self._busy)
+            self._idle, self._ended = [], True
+        for worker in busy:
+            worker.process.kill()
+        for worker in idle:
             worker.kill()
 
     def _take(self) -> _Worker:
@@ -251,6 +251,16 @@ class KernelHost:
                 worker = _Worker(self._niceness)
             self._busy.add(worker)
         return worker
+
+    def _put_back(self, worker: _Worker, *, fit: bool) -> None:
+        """For the next call, where it is fit for one and there will be any."""
+        with self._lock:
+            fit = fit and not self._ended
+            if fit:
+                self._busy.discard(worker)
+                self._idle.append(worker)
+        if not fit:
+            self._drop(worker)
 
     def _drop(self, worker: _Worker) -> None:
         with self._lock:

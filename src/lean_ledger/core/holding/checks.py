@@ -8,11 +8,13 @@ from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.features import Pocket, Slot, Turned
 from lean_ledger.core.geometry.vectors import dot
 from lean_ledger.core.holding.chuck import RoundHold
+from lean_ledger.core.holding.ears import ear_findings
 from lean_ledger.core.holding.hold import Hold, error, warning
 from lean_ledger.core.holding.toe_clamps import ToeHold
 from lean_ledger.core.holding.vise import ViseHold
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.setups.sides import is_outline
+from lean_ledger.library.types import Material
 
 THIN_WALL = 0.1  # of what it spans that a wall has to be thick for the jaws not to bend it
 THIN_FLOOR = 0.05  # of the pocket's width
@@ -30,9 +32,12 @@ def gripped_features(hold: Hold) -> tuple[str, ...]:
     return tuple(dict.fromkeys(names))
 
 
-def grip_findings(setup: str, hold: Hold, plan: Plan) -> list[Finding]:
+def grip_findings(setup: str, hold: Hold, plan: Plan, material: Material) -> list[Finding]:
     gripped = gripped_features(hold)
-    return [*_seats(setup, hold, plan, gripped), *_own_work(setup, hold, gripped), *_thin(setup, hold)]
+    return [
+        *_seats(setup, hold, plan, gripped), *_own_work(setup, hold, gripped), *_thin(setup, hold),
+        *(ear_findings(setup, hold, material) if isinstance(hold, ViseHold) else ()),
+    ]  # fmt: skip
 
 
 def _seats(setup: str, hold: Hold, plan: Plan, gripped: tuple[str, ...]) -> Iterator[Finding]:

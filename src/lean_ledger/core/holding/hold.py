@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from abc import ABC, abstractmethod
-from collections.abc import Mapping
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
@@ -13,6 +13,9 @@ from lean_ledger.core.part.bodies import AddedBody
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.library.fixtures import Fixture
+
+#: Where a tool goes below the stock: (x least, y least, x greatest, y greatest) of its way and width, in hold axes
+Through = tuple[float, float, float, float]
 
 JAW_CLEARANCE = 1.0  # mm between what holds and the lowest cut beside it
 FRICTION = 0.15  # of ground steel jaws on metal, dry; handbook values run from 0.12 to 0.2
@@ -98,9 +101,13 @@ class Hold(ABC):
         """What a tool must not run into."""
 
     @property
-    def aside(self) -> tuple[Obstacle, ...]:
-        """Drawn, but moved out of a tool's way: parallels beside a hole."""
+    def under(self) -> tuple[Obstacle, ...]:
+        """What the stock lies on, where a tool may come through it: parallels."""
         return ()
+
+    def clear_of(self, through: Sequence[Through]) -> Hold:
+        """The same hold with what lies under the stock laid where no tool comes through, as far as that can be."""
+        return self
 
     @property
     def gripped_by(self) -> str:

@@ -8,7 +8,7 @@ from typing import Literal
 
 from lean_ledger.core.geometry.model import Bounds
 
-What = Literal["jaw", "bed", "parallel", "chuck", "plate", "clamp", "screw", "carrier"]
+What = Literal["jaw", "bed", "parallel", "spacer", "chuck", "plate", "clamp", "screw", "carrier"]
 Ring = tuple[tuple[float, float], ...]
 
 

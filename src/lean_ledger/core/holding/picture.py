@@ -26,7 +26,7 @@ class Box2:
 
 def end_view(hold: Hold) -> tuple[Box2, ...]:
     """Looking along x: y to the right, z up."""
-    shown = [Box2(p.what, *_span(p.box, 1, 2)) for p in (*hold.obstacles, *hold.aside)]
+    shown = [Box2(p.what, *_span(p.box, 1, 2)) for p in hold.obstacles]
     stock = [Box2("stock", *_span(b, 1, 2)) for b in hold.boxes]
     return (*_drawn_order(shown), *stock)
 
@@ -36,7 +36,7 @@ def top_view(hold: Hold) -> tuple[Box2, ...]:
     shown = [
         Box2(p.what, *_span(p.box, 0, 1), isinstance(p, Rod), p.rings[0] if isinstance(p, Prism) else ())
         for p in hold.obstacles
-        if p.what not in ("bed", "carrier")
+        if p.what not in ("bed", "carrier", "parallel")
     ]
     rough = hold.held.finished is None and hold.held.upright and hold.held.section == Section.ROUND
     stock = Box2("stock", *_span(hold.stock, 0, 1), round=rough)

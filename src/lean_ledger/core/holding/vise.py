@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
@@ -9,14 +10,16 @@ from shapely.geometry import Polygon, box
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Finding
+from lean_ledger.core.features import Slot
 from lean_ledger.core.geometry.model import Bounds
-from lean_ledger.core.geometry.vectors import add, axis_name, neg, scale
+from lean_ledger.core.geometry.vectors import add, axis_name, dot, neg, scale
 from lean_ledger.core.geometry.views import RIGHT, back_of
 from lean_ledger.core.holding.hold import (
     FRICTION,
     JAW_CLEARANCE,
     HeldStock,
     Hold,
+    Through,
     by_rule,
     error,
     grip_of,
@@ -37,13 +40,42 @@ OPENING_ROOM = 1.0  # mm to put the stock in
 LEAST_JAW_SHARE = 0.4  # of the stock's length that lies between the jaws
 LEAST_FLAT = 0.25  # of the jaw's window that has to lie against a flat
 BED_DEPTH = 14.0  # mm of the bed that is drawn and that a tool may meet
-PARALLEL_WIDTH = 6.0
+PARALLEL_WIDTHS = (6.0, 3.0)  # mm, the usual ones and thin ones
+PARALLEL_OFF = 2.0  # mm that a parallel lies off its jaw where nothing comes through
+PARALLEL_ROOM = 1.0  # mm that it keeps off a tool
+LEAST_SEAT = 0.3  # of the jaws' opening that the two lie apart at the least, over all
 
 
 @dataclass(frozen=True)
 class ViseHold(Hold):
     vise: Vise
     parallel: float | None  # None where the shop has none of that height
+    parallels_at: tuple[float, float] | None = (PARALLEL_OFF, PARALLEL_OFF)  # mm off the front and the back jaw
+    parallel_width: float = PARALLEL_WIDTHS[0]
+    pressed: float | None = None  # kN that the jaws press with by hand; None with all that the vise has
+    spaced: tuple[str, ...] = ()  # slots with a spacer in them, so that the jaws do not press their walls together
+
+    @property
+    def force_kn(self) -> float:
+        return self.vise.force_kn if self.pressed is None else min(self.pressed, self.vise.force_kn)
+
+    @cached_property
+    def spacers(self) -> tuple[tuple[str, Block], ...]:
+        """By slot, as long as the jaws, between its walls over the grip; only where both walls lie between the jaws."""
+        found = []
+        (front, back), (left, right) = self.gripped_y, self._jaw_x
+        for id in self.spaced:
+            slot = self.held.part.by_id[id]
+            assert isinstance(slot, Slot), "only slots are taken"
+            ring = [self.frame.point(p) for p in slot.region[0]]
+            x0, x1 = max(min(p[0] for p in ring), left), min(max(p[0] for p in ring), right)
+            y0, y1 = min(p[1] for p in ring), max(p[1] for p in ring)
+            opens_up = dot(slot.direction, self.frame.up) > 0
+            low = max(self.floor, ring[0][2]) if opens_up else self.floor
+            high = self.jaw_top if opens_up else min(self.jaw_top, ring[0][2])
+            if front < y0 and y1 < back and x0 < x1 and low < high:
+                found.append((id, Block("spacer", Bounds((x0, y0, low), (x1, y1, high)))))
+        return tuple(found)
 
     @property
     def fixture(self) -> Vise:
@@ -60,7 +92,7 @@ class ViseHold(Hold):
     @property
     def friction(self) -> float:
         """2 µ F: two jaws of 20 kN at µ 0.15 hold 6 kN along their faces."""
-        return 2 * FRICTION * self.vise.force_kn * 1000
+        return 2 * FRICTION * self.force_kn * 1000
 
     @property
     def grips_over(self) -> tuple[float, ...]:
@@ -97,9 +129,9 @@ class ViseHold(Hold):
 
     @property
     def obstacles(self) -> tuple[Obstacle, ...]:
-        """Jaws and bed. Parallels are left out: they are moved aside for a hole beside them."""
+        """Jaws, bed and parallels."""
         vise, (low, high), (left, right) = self.vise, self.gripped_y, self._jaw_x
-        bed = self.floor - (vise.jaw_height - self.grip)
+        bed = self._bed
         thick = vise.jaw_thickness
         spans = [(low - thick, low), (high, high + thick)]
         if vise.stations == 2:
@@ -109,9 +141,9 @@ class ViseHold(Hold):
         ends = (min(a for a, _ in spans), max(b for _, b in spans))
         base = Block("bed", Bounds((left, ends[0], bed - BED_DEPTH), (right, ends[1], bed)))
         if vise.jaws == "soft":
-            return (*self._soft_jaws(bed), base)
+            return (*self._soft_jaws(bed), base, *(s for _, s in self.spacers))
         jaws = [Block("jaw", Bounds((left, a, bed), (right, b, self.jaw_top))) for a, b in spans]
-        return (*jaws, base)
+        return (*jaws, base, *self.under, *(s for _, s in self.spacers))
 
     def _soft_jaws(self, bed: float) -> list[Obstacle]:
         """Full below the pocket's floor; above it with the part's own outline cut out."""
@@ -129,14 +161,33 @@ class ViseHold(Hold):
         return found
 
     @property
-    def aside(self) -> tuple[Obstacle, ...]:
+    def under(self) -> tuple[Obstacle, ...]:
         low, high = self.gripped_y
         left, right = self._jaw_x
-        bed = self.floor - (self.vise.jaw_height - self.grip)
-        if self.floor <= bed or self.vise.jaws == "soft":
+        bed = self._bed
+        if self.floor <= bed or self.vise.jaws == "soft" or self.parallels_at is None:
             return ()
-        spans = ((low + 2, low + 2 + PARALLEL_WIDTH), (high - 2 - PARALLEL_WIDTH, high - 2))
+        (front, back), wide = self.parallels_at, self.parallel_width
+        spans = ((low + front, low + front + wide), (high - back - wide, high - back))
         return tuple(Block("parallel", Bounds((left, a, bed), (right, b, self.floor))) for a, b in spans)
+
+    @property
+    def _bed(self) -> float:
+        return self.floor - (self.vise.jaw_height - self.grip)
+
+    def clear_of(self, through: Sequence[Through]) -> ViseHold:
+        """With each parallel as near to its jaw as no tool comes down on it."""
+        low, high = self.gripped_y
+        left, right = self._jaw_x
+        taken = [(y0, y1) for x0, y0, x1, y1 in through if x1 > left and x0 < right]
+        if not taken or not self.under:
+            return self
+        for wide in PARALLEL_WIDTHS:
+            front = _free_strip([(a - low, b - low) for a, b in taken], wide)
+            back = _free_strip([(high - b, high - a) for a, b in taken], wide)
+            if high - low - front - back >= max(LEAST_SEAT * (high - low), 2 * wide):
+                return replace(self, parallels_at=(front, back), parallel_width=wide)
+        return replace(self, parallels_at=None)
 
     @property
     def rests_on(self) -> str:
@@ -144,16 +195,26 @@ class ViseHold(Hold):
 
     @property
     def words(self) -> tuple[tuple[str, str], ...]:
-        parallel = "no such parallel in the shop" if self.parallel is None else f"{self.parallel:g}"
+        parallel = "no such parallel in the shop" if self.parallel is None else f"{self.parallel:g}{self._laid}"
         under = ("pocket in the jaws", f"{self.grip:.1f} deep") if self.vise.jaws == "soft" else ("parallels", parallel)
         return (
             ("vise", self.vise.name),
             ("opening", f"{self.opening:.2f}"),
             under,
             ("grip", f"{self.grip:.1f}"),
+            *((("force", f"{self.force_kn:g} kN of {self.vise.force_kn:g}"),) if self.pressed is not None else ()),
+            *(("spacer", f"{s.box.size[1]:.2f} in {id}") for id, s in self.spacers),
             ("fixed jaw", f"side {axis_name(self.frame.back)}"),
             ("lies on", f"side {axis_name(neg(self.frame.up))}"),
         )
+
+    @property
+    def _laid(self) -> str:
+        """Where the parallels lie, if not beside the jaws as usual."""
+        if self.parallels_at in (None, (PARALLEL_OFF, PARALLEL_OFF)):
+            return "" if self.parallel_width == PARALLEL_WIDTHS[0] else f", {self.parallel_width:g} wide"
+        front, back = self.parallels_at
+        return f", {self.parallel_width:g} wide, {front:.1f} off the front jaw, {back:.1f} off the back one"
 
     @property
     def touches(self) -> str:
@@ -165,7 +226,18 @@ class ViseHold(Hold):
 
     def findings(self, setup: str) -> list[Finding]:
         """Opening, grip depth, parallels, and what lies between the jaws."""
-        return [*self._opening(setup), *self._depth(setup), *self._between(setup)]
+        return [*self._opening(setup), *self._depth(setup), *self._between(setup), *self._seat(setup)]
+
+    def _seat(self, setup: str) -> list[Finding]:
+        if self.parallels_at is not None:
+            return []
+        return [
+            error(
+                setup, "no-seat", f"There is no room for two parallels under the stock in {self.vise.name}.",
+                "Tools come through it where they would lie. Make what goes through from the other side or in another "
+                "setup, or hold the part in soft jaws.", (turned(setup, self.turn), by_rule(setup)),
+            )
+        ]  # fmt: skip
 
     def _opening(self, setup: str) -> list[Finding]:
         vise = self.vise
@@ -273,6 +345,19 @@ class ViseHold(Hold):
         return f"the stock is {self.held.section}"
 
 
+def _free_strip(taken: Sequence[tuple[float, float]], wide: float) -> float:
+    """How far off a jaw the first strip lies that keeps off all that is taken.
+
+    >>> _free_strip([(0, 5)], 6), _free_strip([(12, 20)], 6), _free_strip([(6, 9)], 6), _free_strip([(6, 9)], 3)
+    (6.0, 2.0, 10.0, 2.0)
+    """
+    at = PARALLEL_OFF
+    for low, high in sorted(taken):
+        if low - PARALLEL_ROOM < at + wide and high + PARALLEL_ROOM > at:
+            at = high + PARALLEL_ROOM
+    return at
+
+
 def _outline(held: HeldStock, frame: Frame) -> list[tuple[float, float]]:
     silhouette = held.part.silhouette(frame.up)
     right = RIGHT[silhouette.direction]
@@ -289,7 +374,8 @@ def vise_hold(
     if grip is None:
         grip = _usual_grip(vise, boxes, lowest_needed)
     parallel = next((p for p in vise.parallels if abs(p - (vise.jaw_height - grip)) < 0.05), None)
-    return ViseHold(frame, turn, boxes, held, grip, vise, parallel)
+    spaced = tuple(id for id in setup.spacers if isinstance(held.part.by_id.get(id), Slot))
+    return ViseHold(frame, turn, boxes, held, grip, vise, parallel, pressed=setup.force, spaced=spaced)
 
 
 def usual_vise(library: Library, machine: Machine, mounts: tuple[str, ...], lowest: Bounds) -> Vise:

@@ -11,6 +11,7 @@ from time import perf_counter
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Finding, Severity
+from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.holding.placement import Bed, bed_of
 from lean_ledger.core.ledger.coverage import coverage_findings
 from lean_ledger.core.ledger.model import Ledger
@@ -20,7 +21,7 @@ from lean_ledger.core.loads.made import MadeFrom, load_ledger
 from lean_ledger.core.operations.build import Bench, BuiltSetup, build_setup
 from lean_ledger.core.part.bodies import planned_part
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import Load, Plan, SetupDecision
+from lean_ledger.core.plan import Load, Plan, SetupDecision, material_of
 from lean_ledger.core.pricing.of_plan import price_problem
 from lean_ledger.core.pricing.price import price
 from lean_ledger.core.setups import assign_features
@@ -29,13 +30,16 @@ from lean_ledger.core.setups.wishes import wish_findings
 from lean_ledger.core.setups.zero import zero_findings
 from lean_ledger.core.stock import StockState
 from lean_ledger.core.stock.sizes import near_net_findings, settled, stock_findings
-from lean_ledger.library.types import Library, Material
+from lean_ledger.library.types import Library
 
 
-def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
-    """Everything that follows from a plan's decisions. Raises PlanError for decisions that have no meaning here."""
+def evaluate(plan: Plan, part: Part, library: Library, report: Report = silent) -> Ledger:
+    """Everything that follows from a plan's decisions. Raises PlanError for decisions that have no meaning here.
+
+    `report` hears of each setup before it is planned, with the share that is done; what it raises ends the planning.
+    """
     watch = _Watch()
-    material = _material(plan, library)
+    material = material_of(plan, library)
     bare, part = part, planned_part(part, plan)
     plan, sized = settled(plan, part, library)
     as_bought = frozenset(f.id for f in part.features if not needs_machining(part, f, plan.allowances))
@@ -43,7 +47,7 @@ def evaluate(plan: Plan, part: Part, library: Library) -> Ledger:
     stock = sized.state(part)
     beds = {load.id: _bed(load, plan.setup(load.places[0].setup), library) for load in plan.loads}
     watch.stage("setups")
-    built = _built(Bench(part, plan, library, material, as_bought), assigned, stock, beds)
+    built = _built(Bench(part, plan, library, material, as_bought), assigned, stock, beds, report)
     watch.stage("operations and paths")
     given = MadeFrom(plan, part, library)
     made = [load_ledger(given, load, beds[load.id], built) for load in plan.loads]
@@ -82,14 +86,6 @@ class _Watch:
         self._last = now
 
 
-def _material(plan: Plan, library: Library) -> Material:
-    material = library.material(plan.material)
-    if material is None:
-        names = ", ".join(m.id for m in library.materials)
-        raise PlanError("no-such-material", f"there is no material {plan.material!r}; the library has {names}")
-    return material
-
-
 def _bed(load: Load, setup: SetupDecision, library: Library) -> Bed:
     machine = library.machine(load.machine)
     if machine is None:
@@ -99,11 +95,16 @@ def _bed(load: Load, setup: SetupDecision, library: Library) -> Bed:
 
 
 def _built(
-    bench: Bench, assigned: Mapping[str, tuple[str, ...]], state: StockState, beds: Mapping[str, Bed]
+    bench: Bench,
+    assigned: Mapping[str, tuple[str, ...]],
+    state: StockState,
+    beds: Mapping[str, Bed],
+    report: Report,
 ) -> dict[str, BuiltSetup]:
     """The setups one after the other, each from the stock that the one before leaves."""
     found: dict[str, BuiltSetup] = {}
-    for setup in bench.plan.setups:
+    for k, setup in enumerate(bench.plan.setups):
+        report(f"planning setup {setup.id}", k / len(bench.plan.setups))
         bed = beds[bench.plan.load_of(setup.id).id]
         features = [bench.part.by_id[id] for id in assigned[setup.id]]
         one = build_setup(bench, setup, features, state, bed)

@@ -42,7 +42,7 @@ def on_machine(one: Clamped, machine: Machine, part: Part) -> Clamped:
     up = _end_up(setup, machine, part) if machine.turns_work else setup.up
     moved, load = replace(setup, spindle=spindle, up=up), replace(load, machine=machine.id, rate=None)
     if spindle != setup.spindle:  # what held it was for the other kind
-        moved = replace(moved, fixture=None, grip=None, turn=None, free=None, zero=None)
+        moved = replace(moved, fixture=None, grip=None, force=None, spacers=(), turn=None, free=None, zero=None)
         load = replace(load, on=())
     return Clamped(moved, load)
 

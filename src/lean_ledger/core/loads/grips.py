@@ -12,7 +12,7 @@ from lean_ledger.core.holding.placement import Bed, mount_findings
 from lean_ledger.core.holding.resolve import Found, Lowest, held_in
 from lean_ledger.core.loads.force import SAFETY, cutting_force, force_findings
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.plan import Plan, SetupDecision
+from lean_ledger.core.plan import Plan, SetupDecision, material_of
 from lean_ledger.library.fixtures import Around
 from lean_ledger.library.types import Library
 
@@ -39,12 +39,12 @@ def grips(
     tried = []
     for fixture in library.fixtures:
         for turn in (first_turn,) if isinstance(fixture, Around) else (first_turn, (first_turn + 90) % 360):
-            decided = replace(setup, fixture=fixture.id, grip=None, turn=turn)  # type: ignore[arg-type]
+            decided = replace(setup, fixture=fixture.id, grip=None, force=None, spacers=(), turn=turn)  # type: ignore[arg-type]
             hold = held_in(fixture, decided, found, turn, lowest)
             against = (
                 *hold.findings(setup.id),
                 *mount_findings(decided, fixture, bed),
-                *grip_findings(setup.id, hold, plan),
+                *grip_findings(setup.id, hold, plan, material_of(plan, library)),
                 *force_findings(decided, hold, operations),
             )
             tried.append(Grip(hold, against, hold.friction / force if force else None))

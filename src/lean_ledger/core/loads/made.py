@@ -24,7 +24,7 @@ from lean_ledger.core.loads.travel import travel_findings
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import Load, Plan
+from lean_ledger.core.plan import Load, Plan, material_of
 from lean_ledger.core.setups.frame import default_turn
 from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import Library, Rates
@@ -151,7 +151,7 @@ def _held(given: MadeFrom, placed: Placed, bed: Bed) -> list[Finding]:
     own = [
         *built.hold.findings(setup.id),
         *mount_findings(setup, built.hold.fixture, bed),
-        *grip_findings(setup.id, built.hold, given.plan),
+        *grip_findings(setup.id, built.hold, given.plan, material_of(given.plan, given.library)),
         *force_findings(setup, built.hold, built.operations),
     ]
     if all(f.severity != Severity.ERROR for f in own):

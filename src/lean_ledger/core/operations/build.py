@@ -20,6 +20,8 @@ from lean_ledger.core.operations.milling.indexed import index_around
 from lean_ledger.core.operations.milling.milling import BELOW_FLOOR
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.probing import probe_operations
+from lean_ledger.core.operations.safe.standing import safe_operations
+from lean_ledger.core.operations.safe.through import through
 from lean_ledger.core.operations.turning.parting import BLADE
 from lean_ledger.core.operations.turning.turning import turn
 from lean_ledger.core.operations.workplace import Workplace
@@ -150,6 +152,7 @@ class _Building:
         after = self._turned() if setup.part_turns else self._around() if self.around else self._upright()
         if setup.probes and (self.around or setup.part_turns):
             self.findings.append(_not_probing(setup))
+        self.hold = self.hold.clear_of(through(self.operations, self.hold))
         used = {op.tool.id: op.tool for op in self.operations}
         to_set = tuple(tool for id, tool in used.items() if id not in self.tools_there)
         return BuiltSetup(
@@ -195,7 +198,7 @@ class _Building:
         return [f for f in features if way_of(self.bench.part, f, self.setup, self.axis) == one.direction]
 
     def _take(self, place: Workplace) -> None:
-        self.operations += place.operations
+        self.operations += safe_operations(place)
         self.findings += place.findings
 
     def _turned(self) -> StockState:

@@ -130,7 +130,8 @@ class Operation:
     figures: tuple[Figure, ...] = ()
     outer: bool = False  # works on the outside of the part
     chain: str = ""  # operations of one feature group share it
-    power: float = 0.0  # kW at the tool
+    power: float = 0.0  # kW at the tool, at the most
+    rate: float = 0.0  # mm³/min that a mill removes at the most, from what it engages along its path
     power_limit: float = 0.0
     after: tuple[tuple[str, str], ...] = field(default=())  # (operation id, reason)
     way: Way = HOME  # that the tool comes from; the motion is in its axes

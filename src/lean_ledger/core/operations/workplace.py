@@ -10,10 +10,16 @@ from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.holding import Hold
+from lean_ledger.core.holding.obstacles import Obstacle
 from lean_ledger.core.operations.cutting.choose import AtHand
-from lean_ledger.core.operations.cutting.conditions import Settled
+from lean_ledger.core.operations.cutting.conditions import Settled, power_of
 from lean_ledger.core.operations.kinds import OperationKind
-from lean_ledger.core.operations.model import Depth, Motion, Operation
+from lean_ledger.core.operations.milling.slowed import Lines, Mill, Slowed, Standing, lines_of, slowed
+from lean_ledger.core.operations.milling.surface_paths import Over
+from lean_ledger.core.operations.model import Cutting, Depth, Motion, Operation
+from lean_ledger.core.operations.safe.off_part import STRAY, Keep, Kept, fixture_along, kept_off
+from lean_ledger.core.operations.safe.ridges import ridges_along
+from lean_ledger.core.operations.safe.shadows import bores_along
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import OperationEdit, Plan
 from lean_ledger.core.setups.frame import Frame
@@ -24,6 +30,11 @@ from lean_ledger.library.types import Library, Material, Tool, ToolKind
 
 CLEARANCE = 5.0  # mm of the clearance plane above the stock
 SPENT_WITH_CHANGE = 3.0  # s of ways to and from the change position, and of the spindle's start
+#: mm that a path may come nearer to the part: a spot breaks the edge of a hole by 0.2, bevels and outlines are chords
+ASTRAY = {
+    OperationKind.SPOT: 0.22, OperationKind.CHAMFER: 0.1, OperationKind.COUNTERSINK: 0.1,
+    OperationKind.ROUGH_OUTLINE: 0.03, OperationKind.FINISH_OUTLINE: 0.03,
+}  # fmt: skip
 BREAK_THROUGH = 1.0  # mm that a through cut goes beyond the far face
 
 #: Tools that stand over the work by their stick-out.
@@ -31,6 +42,9 @@ GOING_DOWN = (
     ToolKind.END_MILL, ToolKind.FACE_MILL, ToolKind.BALL_MILL, ToolKind.DRILL, ToolKind.REAMER, ToolKind.TAP,
     ToolKind.THREAD_MILL, ToolKind.BORING_HEAD,
 )  # fmt: skip
+
+#: Tools whose cut is as wide as they are, nearly from their tip on.
+FLAT_ENOUGH = (ToolKind.END_MILL, ToolKind.FACE_MILL, ToolKind.DRILL)
 
 
 @dataclass(frozen=True)
@@ -67,6 +81,8 @@ class Workplace:
     operations: list[Operation] = field(default_factory=list)
     findings: list[Finding] = field(default_factory=list)
     measured: dict[str, Depth] = field(default_factory=dict)  # by operation, before it is added
+    cut_along: dict[str, Lines] = field(default_factory=dict)  # by operation, as it came and not parted
+    withheld: set[str] = field(default_factory=set)  # operations that cannot be made without harm
 
     @property
     def frame(self) -> Frame:
@@ -81,6 +97,11 @@ class Workplace:
     @property
     def box(self) -> Bounds:
         return self.frame.box(self.part.model.solid.bounds)
+
+    @cached_property
+    def fixture(self) -> tuple[Obstacle, ...]:
+        """What holds the part, as far as tools from this way are kept off it."""
+        return fixture_along(self.hold, self.frame)
 
     @property
     def clearance(self) -> float:
@@ -144,6 +165,11 @@ class Workplace:
         self, named: Named, tool: Tool, settled: Settled, motion: Motion, *, depth: float,
         figures: tuple[Figure, ...] = (),
     ) -> Operation:  # fmt: skip
+        kept = self._kept_off(named, tool, motion)
+        depth -= kept.shallower
+        self.cut_along[named.id] = lines_of(kept.path or motion)
+        fed = self.fed(named, tool, settled, kept.path or motion, depth)
+        motion = fed.motion
         time = _timed(Same(motion), self.machine)
         reversal = motion.reversals * self.machine.spindle.start
         operation = Operation(
@@ -158,11 +184,15 @@ class Workplace:
             time=time,
             reversal_seconds=reversal,
             depth=round(depth, 4),
-            figures=settled.figures + figures + _time_figures(settled, time, reversal, motion),
+            figures=settled.figures
+            + figures
+            + _slowed_figures(settled.cutting, fed)
+            + _time_figures(settled.cutting, time, reversal, motion),
             outer=named.outer,
             chain=named.chain,
-            power=settled.power,
+            power=max(settled.power, power_of(fed.rate, self.material.kc)),
             power_limit=settled.power_limit,
+            rate=fed.rate,
             way=self.way,
             measured=self.measured.get(named.id),
             direction=(self.edit(named.id).direction or "climb") if named.kind.follows_walls else None,
@@ -170,6 +200,68 @@ class Workplace:
         self.operations.append(operation)
         self._check(operation)
         return operation
+
+    def _kept_off(self, named: Named, tool: Tool, motion: Motion) -> Kept:
+        """The path without what would cut the part or what holds it; where nothing remains, it is withheld.
+
+        A depth that was set by hand stands, with the finding that it has.
+        """
+        measured = self.measured.get(named.id)
+        if motion.turns or motion.probes or named.kind.cuts_into_part or (measured is not None and measured.words):
+            return Kept(motion)
+        solid = self.part.model.solid
+        over, bores = Over(solid.mesh, self.frame), bores_along(Same(solid), self.frame)
+        ridges = ridges_along(Same(solid), self.frame) if tool.kind == ToolKind.BALL_MILL else ()
+        astray = ASTRAY.get(named.kind, STRAY)
+        keep = Keep(over, bores, ridges, self.fixture, self.clearance, self.stock.max[2], astray)
+        kept = kept_off(Same(motion), tool, keep)
+        if kept.path is None:
+            self.withheld.add(named.id)
+            self.find(
+                "would-cut", Severity.ERROR,
+                f"“{named.name}” is left out: {tool.description} would cut the part or what holds it.",
+                "All of its way comes nearer than the tool is thick. Take a thinner or a longer one, another side, or "
+                "hold it otherwise.", features=named.features, operation=named.id,
+            )  # fmt: skip
+            return Kept(motion)
+        if not kept.whole:
+            said = [f"{kept.length:.0f} mm of its way are left out."] if kept.length > 0 else []
+            said += [f"{kept.holes} of its holes are left out."] if kept.holes else []
+            said += [f"It goes {kept.shallower:.2f} less deep."] if kept.shallower > 0 else []
+            self.find(
+                "way-limited", Severity.WARNING, f"“{named.name}” keeps off what its tool would cut.", " ".join(said),
+                features=named.features, operation=named.id,
+            )  # fmt: skip
+        return kept
+
+    def fed(self, named: Named, tool: Tool, settled: Settled, motion: Motion, depth: float) -> Slowed:
+        """The path at the feed that its engagement allows, of a mill that takes a step sideways.
+
+        What nothing has taken before in its own chain is thought to stand: others may come after it.
+        """
+        cutting = settled.cutting
+        if tool.kind not in (ToolKind.END_MILL, ToolKind.FACE_MILL) or named.kind.cuts_into_part or cutting.ae <= 0:
+            return Slowed(motion)
+        lowest = min((p[2] for s in motion.strokes if not s.is_rapid for p in s.points), default=0.0)
+        before = tuple(
+            (self.cut_along[op.id], op.tool)
+            for op in self.operations
+            if op.chain == named.chain and op.id != named.id and op.tool.kind in FLAT_ENOUGH
+        )
+        most = self._most_taken(tool, cutting, settled.power_limit)
+        mill = Mill(tool.diameter, cutting.ae, round(most, 4))
+        return slowed(motion, cutting.vf, mill, Standing(self.stock_rectangle, round(lowest + depth, 5), before))
+
+    def _most_taken(self, tool: Tool, cutting: Cutting, power_limit: float) -> float:
+        """mm³ for each mm of way: the operation's own ap·ae, or what the material's steps take with that tool, where
+        that is more and the spindle has the power: a finishing cut stands as much in a corner as a roughing one does.
+        """
+        own, data, material = cutting.ap * cutting.ae, self.library.data(tool, self.material), self.material
+        if data is None:
+            return own
+        usual = cutting.n * tool.flutes * data.fz_at(tool.diameter)
+        steps = material.rough_ap * material.rough_ae * tool.diameter**2 * min(1.0, usual * cutting.feed / cutting.vf)
+        return max(own, min(steps, power_limit / power_of(cutting.vf, material.kc)))
 
     def climbs(self, operation: str) -> bool:
         return self.edit(operation).direction != "conventional"
@@ -183,6 +275,15 @@ class Workplace:
         """Put an operation in the place of the one with its id."""
         self.operations[self._index(operation.id)] = operation
         return operation
+
+    def moved(self, operation: Operation, motion: Motion) -> Operation:
+        """The operation on another path: its seconds follow."""
+        time = _timed(Same(motion), self.machine)
+        reversal = motion.reversals * self.machine.spindle.start
+        names = {f.label for f in _time_figures(operation.cutting, operation.time, 0.0, Motion(()))} | {"reversals"}
+        kept = tuple(f for f in operation.figures if f.label not in names)
+        rows = _time_figures(operation.cutting, time, reversal, motion)
+        return replace(operation, motion=motion, time=time, reversal_seconds=reversal, figures=(*kept, *rows))
 
     def _index(self, id: str) -> int:
         """Looked for from the end: what is changed was mostly made last."""
@@ -280,8 +381,20 @@ def _timed(motion: Same[Motion], machine: Machine) -> StrokeTime:
     return time_strokes(motion.value.strokes, machine)  # paths are cached: the same path is the same object
 
 
-def _time_figures(settled: Settled, time: StrokeTime, reversal: float, motion: Motion) -> tuple[Figure, ...]:
-    vf = settled.cutting.vf
+def _slowed_figures(cutting: Cutting, fed: Slowed) -> tuple[Figure, ...]:
+    if fed.rate == 0.0:
+        return ()
+    rows = [
+        Figure("removed at the most", "followed along the path, over half the tool's width", fed.rate / 1000, "cm3/min")
+    ]
+    if fed.least_share < 1.0:
+        formula = f"vf · {fed.least_share:g}, where the path takes more than the tool's usual step"
+        rows.append(Figure("feed in full width", formula, fed.least_share * cutting.vf, "mm/min"))
+    return tuple(rows)
+
+
+def _time_figures(cutting: Cutting, time: StrokeTime, reversal: float, motion: Motion) -> tuple[Figure, ...]:
+    vf = cutting.vf
     rows = [
         Figure("path in cut", "sum of the path's cutting moves", time.cut_length, "mm"),
         Figure("time at feed", f"60 · path / feed ({vf:.0f} mm/min, ramps at half)", time.nominal_cut, "s"),

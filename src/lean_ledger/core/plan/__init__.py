@@ -2,6 +2,7 @@
 
 from lean_ledger.core.plan.engraving import Drawn, Engraving
 from lean_ledger.core.plan.loads import FIRST, Clamped, HandKind, HandWork, Load, Place, alone
+from lean_ledger.core.plan.material import material_of
 from lean_ledger.core.plan.operations import AttachedProgram, ChainChoice, DepthChoice, OperationEdit
 from lean_ledger.core.plan.part import (
     PLAIN,
@@ -64,5 +65,6 @@ __all__ = [
     "ZeroOf",
     "ZeroPlace",
     "alone",
+    "material_of",
     "value_words",
 ]

@@ -52,6 +52,8 @@ class SetupDecision:
     spindle: Spindling = "tool"  # on a lathe the part turns, about `up`
     cut_off: float | None = None  # on a lathe: the piece is parted off its bar, with so much left to face, mm
     probes: tuple[str, ...] = ()  # what each cycle feels with a probe: ZERO, or features by their ids
+    force: float | None = None  # kN that a vise's jaws press with; None: all that it has
+    spacers: tuple[str, ...] = ()  # slots between whose walls a spacer stands while a vise holds them
     free: Side | None = None  # the end that stands free on a rotary axis; None where the tool comes from `up` only
 
     @property

@@ -33,9 +33,10 @@ class Summary:
     warnings: int = 0
     habits: tuple[Habit, ...] = ()
     trouble: str = ""
+    followed: bool = False  # whether the findings hold what its stock shows
 
 
-def summary_of(ledger: Ledger, part: Part) -> Summary:
+def summary_of(ledger: Ledger, part: Part, *, followed: bool = False) -> Summary:
     """Of an evaluated plan."""
     plan, model = ledger.plan, part.model
     count = {s: sum(1 for f in ledger.findings if f.severity == s) for s in Severity}
@@ -52,6 +53,7 @@ def summary_of(ledger: Ledger, part: Part) -> Summary:
         errors=count[Severity.ERROR],
         warnings=count[Severity.WARNING],
         habits=habits_of(ledger),
+        followed=followed,
     )
 
 

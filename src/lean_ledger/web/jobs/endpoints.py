@@ -6,7 +6,7 @@ import re
 from datetime import date
 from typing import Any
 
-from flask import Response
+from flask import Response, current_app
 from flask_openapi3 import APIBlueprint, FileStorage, Tag
 from pydantic import BaseModel, Field
 
@@ -66,6 +66,7 @@ def add_job(form: JobForm) -> Response:
     if form.solid is None:
         desk().files.must_be_one(job.upload)
     plan_id = desk().add_job(job)
+    current_app.config["FOLLOW"](plan_id)
     return Response(Created(plan_id=plan_id).model_dump_json(), 201, mimetype="application/json")
 
 

@@ -56,6 +56,7 @@ from lean_ledger.web.setups.holds import grips_view
 from lean_ledger.web.setups.holds_schemas import GripsView
 from lean_ledger.web.shared.requests import Text, Uploaded, author, desk, edition
 from lean_ledger.web.shared.works import BESIDE, aside, of_plan
+from lean_ledger.web.stock.endpoints import issued
 
 blueprint = APIBlueprint("plans", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="plans")])
 
@@ -233,19 +234,22 @@ PDF = "application/pdf"
 CSV = "text/csv"
 PAPERS: dict[Any, Any] = {
     200: {"description": "the paper", "content": {kind: {"schema": {"type": "string"}} for kind in (PDF, CSV, XLSX)}},
-    404: Problem,
+    **BESIDE,
 }
 
 
 @blueprint.get("/<int:plan_id>/papers/<paper>", responses=PAPERS)
 def papers(path: PaperPath) -> Response:
-    """The setup sheet and the lists, issued from the plan as it stands."""
-    opened = desk().open(path.plan_id)
+    """The setup sheet and the lists, issued from the plan as it stands, once its stock is followed."""
+    return issued(path.plan_id, lambda opened: _paper(opened, path.paper))
+
+
+def _paper(opened: Opened, paper: str) -> Response:
     sheet = sheet_of(opened)
     stem = f"{opened.job.number}-v{opened.version.seq}"
-    if path.paper == "setup-sheet.pdf":
+    if paper == "setup-sheet.pdf":
         return file_answer(sheet_pdf(sheet), PDF, f"{stem}-setup-sheet.pdf", "inline")
-    what, ending = path.paper.split(".")
+    what, ending = paper.split(".")
     buys = shopping_list(opened.ledger, opened.shelf.library) if what == "shopping" else ()
     tables: dict[str, tuple[tuple[str, ...], list[Row]]] = {
         "operations": (OPERATION_HEAD, operation_rows(sheet)),

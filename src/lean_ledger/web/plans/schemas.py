@@ -54,6 +54,7 @@ class JobRow(BaseModel):
         description="older: from before the shop's tools or rules changed, computed again soon; waiting: none yet"
     )
     trouble: str = Field(description="why a broken plan has no figures")
+    followed: bool = Field(description="whether the findings hold what its stock shows; the price is sure only then")
 
 
 class JobList(BaseModel):

@@ -72,6 +72,7 @@ def job_row(line: JobLine) -> s.JobRow:
         picture=f"/api/jobs/pictures/{line.thumb[0]}/{line.thumb[1]}" if line.thumb else "",
         state=state,
         trouble=found.trouble,
+        followed=found.followed,
     )  # fmt: skip
 
 

@@ -34,6 +34,7 @@ from lean_ledger.web.program.schemas import (
 from lean_ledger.web.program.views import checked_of, programs_view
 from lean_ledger.web.shared.requests import Text, Uploaded, author, desk, edition
 from lean_ledger.web.shared.works import BESIDE, beside
+from lean_ledger.web.stock.endpoints import issued
 
 blueprint = APIBlueprint("program", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="program")])
 
@@ -48,7 +49,7 @@ def program(path: PlanPath) -> Response:
 
 
 def _file(kind: str, words: str) -> dict[Any, Any]:
-    return {200: {"description": words, "content": {kind: {"schema": {"type": "string"}}}}, **READS}
+    return {200: {"description": words, "content": {kind: {"schema": {"type": "string"}}}}, **BESIDE}
 
 
 TEXT = _file("text/plain", "a program")
@@ -56,32 +57,41 @@ TEXT = _file("text/plain", "a program")
 
 @blueprint.get("/<int:plan_id>/program/<setup>/text", responses=TEXT)
 def text(path: ProgramPath) -> Response:
-    """The program of a setup as a file."""
-    opened = desk().open(path.plan_id, with_stock=False)
-    opened.plan.setup(path.setup)
-    one = next((c for c in checked_of(opened) if c.program.setup == path.setup), None)
+    """The program of a setup as a file, once the plan's stock is followed."""
+    return issued(path.plan_id, lambda opened: _program_file(opened, path.setup))
+
+
+def _program_file(opened: Opened, setup: str) -> Response:
+    opened.plan.setup(setup)
+    one = next((c for c in checked_of(opened) if c.program.setup == setup), None)
     if one is None:
-        raise PlanError("no-program", f"setup {path.setup} has no operation to write a program for", path.setup)
-    name = f"{opened.job.number}-{path.setup}-{one.program.file}"
+        raise PlanError("no-program", f"setup {setup} has no operation to write a program for", setup)
+    name = f"{opened.job.number}-{setup}-{one.program.file}"
     return file_answer(one.program.text.encode("ascii"), "text/plain; charset=us-ascii", name, "attachment")
 
 
 @blueprint.get("/<int:plan_id>/program/machine/<machine>/text", responses=TEXT)
 def machine_text(path: MachineProgramPath) -> Response:
-    """The programs of all setups that a machine makes, as one file."""
-    opened = desk().open(path.plan_id, with_stock=False)
-    one = next((j for j in joined_programs(checked_of(opened)) if j.machine.id == path.machine), None)
+    """The programs of all setups that a machine makes, as one file, once the plan's stock is followed."""
+    return issued(path.plan_id, lambda opened: _machine_file(opened, path.machine))
+
+
+def _machine_file(opened: Opened, machine: str) -> Response:
+    one = next((j for j in joined_programs(checked_of(opened)) if j.machine.id == machine), None)
     if one is None or one.refused:
         why = one.refused if one is not None else "it does not make more than one setup of this plan"
-        raise PlanError("no-one-file", f"there is no one file for {path.machine}: {why}", path.machine)
+        raise PlanError("no-one-file", f"there is no one file for {machine}: {why}", machine)
     name = f"{opened.job.number}-{'-'.join(one.setups)}-{one.file}"
     return file_answer(one.text.encode("ascii"), "text/plain; charset=us-ascii", name, "attachment")
 
 
 @blueprint.get("/<int:plan_id>/program/package", responses=_file("application/zip", "the package"))
 def package(path: PlanPath) -> Response:
-    """Programs, offsets, lists, sheet and manifest in one zip."""
-    opened = desk().open(path.plan_id)
+    """Programs, offsets, lists, sheet and manifest in one zip, once the plan's stock is followed."""
+    return issued(path.plan_id, _package_file)
+
+
+def _package_file(opened: Opened) -> Response:
     name = f"{opened.job.number}-v{opened.version.seq}-programs.zip"
     return file_answer(_package(opened), "application/zip", name, "attachment")
 
@@ -126,10 +136,13 @@ def _tried(asked: Desk, path: TrialPath, report: Report, cancelled: Cancelled) -
     return view.model_dump_json().encode()
 
 
-@blueprint.post("/<int:plan_id>/program/send", responses={200: SentView, **READS})
+@blueprint.post("/<int:plan_id>/program/send", responses={200: SentView, **BESIDE})
 def send(path: PlanPath) -> Response:
     """Send the package to the machines' stand-in; it answers with the run times of the first cycles."""
-    opened = desk().open(path.plan_id)
+    return issued(path.plan_id, _sent)
+
+
+def _sent(opened: Opened) -> Response:
     machines = {m.id: m for m in opened.shelf.library.machines}
     runs = received(_package(opened), machines, seed=opened.version.seq)
     rows = [

@@ -107,7 +107,7 @@ def check_body(request: Request) -> None:
         return
     if request.mimetype in ("multipart/form-data", "application/x-www-form-urlencoded"):
         for name, value in request.form.items(multi=True):
-            check_text(value, name)
+            check_text(value, name or "")  # a part may come without a name
         for name, file in request.files.items(multi=True):
             check_text(file.filename or "", f"the file name in {name}")
 

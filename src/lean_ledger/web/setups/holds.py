@@ -7,6 +7,7 @@ from lean_ledger.core.geometry.vectors import DIRECTION_NAMES, dot
 from lean_ledger.core.holding.laying import lying, named
 from lean_ledger.core.holding.placement import stacks
 from lean_ledger.core.holding.resolve import hold_turns
+from lean_ledger.core.holding.vise import ViseHold
 from lean_ledger.core.loads.grips import Grip
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.made import grips_in
@@ -46,6 +47,9 @@ def hold_view(opened: Opened, one: LoadLedger, index: int, library: Library) -> 
         grip=hold.grip,
         grip_decided=decided.grip,
         grips=list(hold.grips_over),
+        force=hold.force_kn if isinstance(hold, ViseHold) else 0.0,
+        force_decided=decided.force,
+        spacers=list(hold.spaced) if isinstance(hold, ViseHold) else [],
         turns=[su.TurnView(turn=turn, words=words) for turn, words in hold_turns(decided, hold)],
         lies=_lies(opened, one),
         top=hold.jaw_top if hold.grip else None,

@@ -225,6 +225,9 @@ class HoldView(BaseModel):
     grip: float  # 0 where nothing is gripped along z
     grip_decided: float | None
     grips: list[float]
+    force: float  # kN that the jaws press with; 0 where nothing can be set
+    force_decided: float | None
+    spacers: list[str]  # slots
     turns: list[TurnView]
     lies: LiesView
     top: float | None  # level up to which it grips

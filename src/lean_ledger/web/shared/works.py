@@ -18,6 +18,7 @@ from lean_ledger.web.plans.schemas import Problem
 from lean_ledger.web.shared.requests import desk
 
 PATIENCE = 0.08  # s that a request waits by itself for what it asked for
+FILE_PATIENCE = 5.0  # s for a file, that a link asks for: nobody asks a second time
 
 blueprint = APIBlueprint("works", __name__, url_prefix="/api/works", abp_tags=[Tag(name="works")])
 
@@ -57,6 +58,12 @@ def beside(key: Hashable, title: str, lane: str, make: Make) -> Response:
     if isinstance(found, Work):
         return _answer(found, 202)
     return Response(found, mimetype="application/json")
+
+
+def until(key: Hashable, title: str, lane: str, make: Make) -> Response | None:
+    """None once a work is done; 202 with the work while it is under way, after some seconds of waiting for it."""
+    found = _works().ask(key, title, lane, make, FILE_PATIENCE)
+    return _answer(found, 202) if isinstance(found, Work) else None
 
 
 def aside(plan_id: int, title: str, module: str, function: str, *args: Any) -> Response:

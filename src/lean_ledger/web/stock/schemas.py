@@ -9,7 +9,10 @@ from lean_ledger.web.shared.wire import Vec
 
 
 class StockStepView(BaseModel):
-    """After an operation: mm³ that the stock has left, its kg, and mm³ that the operation took off."""
+    """After an operation: mm³ that the stock has left, its kg, and mm³ that the operation took off.
+
+    `rate` is the greatest mm³/min that a mill took, `stated` what its operation says; 0 for other tools.
+    """
 
     operation: str
     name: str
@@ -17,6 +20,8 @@ class StockStepView(BaseModel):
     volume: float
     kg: float
     removed: float
+    rate: float
+    stated: float
 
 
 class RemainderView(BaseModel):

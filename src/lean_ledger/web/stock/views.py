@@ -33,6 +33,8 @@ def stock_view(opened: Opened) -> s.StockView:
                 volume=step.volume,
                 kg=material.kg(step.volume),
                 removed=step.removed,
+                rate=step.rate,
+                stated=operations[step.operation].rate,
             )
             for step in found.steps
         ],

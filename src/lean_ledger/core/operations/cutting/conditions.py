@@ -64,7 +64,12 @@ def cutting_power(ap: float, ae: float, vf: float, kc: float) -> float:
     >>> round(cutting_power(5, 4, 1000, 800), 4)  # 20 000 mm³/min × 800 / 60·10⁶ / 0.8
     0.3333
     """
-    return ap * ae * vf * kc / (60e6 * EFFICIENCY)
+    return power_of(ap * ae * vf, kc)
+
+
+def power_of(rate: float, kc: float) -> float:
+    """kW that the removal of `rate` mm³/min takes."""
+    return rate * kc / (60e6 * EFFICIENCY)
 
 
 def settle(

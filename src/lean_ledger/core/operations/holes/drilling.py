@@ -25,7 +25,7 @@ from lean_ledger.library.types import Thread, Tool, ToolKind
 PECK_FROM = 3.0  # × diameter of depth
 PECK_STEP = 1.5  # × diameter
 SPOT_OVER = 0.4  # mm that a spot is wider than the hole: breaks its edge
-REAM_BEYOND, REAM_SHORT = 2.0, 1.0  # mm beyond a through hole, and off the bottom of a blind one
+OPENED_ROOM = 0.5  # mm that a hole goes on beyond the tool that follows
 TAP_LEAD = 3  # pitches of a tap's lead
 
 
@@ -64,6 +64,18 @@ def thread_depth(thread: Thread, hole_depth: float, through: bool) -> float:  # 
     return hole_depth - TAP_LEAD * thread.pitch - 1.0
 
 
+def opened_beyond(stock_below: float, later: float) -> float:
+    """How far what opens a through hole goes on beyond it, mm, at its full diameter.
+
+    A tap, a reamer or a boring head that goes on by `later` needs a hole as far as stock stands below the exit; through
+    air it needs none, and the drill only breaks through.
+
+    >>> opened_beyond(stock_below=5, later=4.5), opened_beyond(2, 4.5), opened_beyond(0, 4.5)
+    (5.0, 2, 1.0)
+    """
+    return max(BREAK_THROUGH, min(later + OPENED_ROOM, stock_below))
+
+
 @dataclass(frozen=True)
 class HoleGroup:
     """Holes alike in everything but their place, as they stand in a setup."""
@@ -73,6 +85,7 @@ class HoleGroup:
     entry: float  # level of the entry
     segments: tuple[HoleSegment, ...]  # from the setup's top down
     behind: tuple[str, ...] = ()  # of holes in line with these, across a gap, that the same tool goes on through
+    beyond: float = BREAK_THROUGH  # mm that what opens a through hole goes on at its full diameter
 
     @property
     def first(self) -> Hole:
@@ -207,7 +220,7 @@ def _segments(place: Workplace, hole: Hole) -> tuple[HoleSegment, ...]:
 def drill_cut(group: HoleGroup, diameter: float, tip_angle: float = 140) -> DrillCut:
     hole = group.first
     if hole.through:
-        return DrillCut(diameter, tip_angle, hole.depth, BREAK_THROUGH)
+        return DrillCut(diameter, tip_angle, hole.depth, group.beyond)
     return DrillCut(diameter, tip_angle, hole.depth, to_tip=flat_floor(hole))
 
 

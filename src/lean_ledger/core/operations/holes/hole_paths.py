@@ -23,7 +23,7 @@ def drill_path(
     `travel` is the way of the tip below the entry; hops between holes go at height `hop`.
     """
     code = 83 if 0 < peck < travel + APPROACH else 81
-    return _holes(HoleCycle(code, points, entry + APPROACH, entry - travel, vf, peck), hop, clearance)
+    return holes_path(HoleCycle(code, points, entry + APPROACH, entry - travel, vf, peck), hop, clearance)
 
 
 @lru_cache(maxsize=_CACHE)
@@ -31,16 +31,16 @@ def tap_path(
     points: tuple[Flat, ...], entry: float, depth: float, pitch: float, vf: float, hop: float, clearance: float
 ) -> Motion:
     """In and out at pitch × n, with a reversal at each bottom."""
-    return _holes(HoleCycle(84, points, entry + max(APPROACH, 2 * pitch), entry - depth, vf), hop, clearance)
+    return holes_path(HoleCycle(84, points, entry + max(APPROACH, 2 * pitch), entry - depth, vf), hop, clearance)
 
 
 @lru_cache(maxsize=_CACHE)
 def ream_path(points: tuple[Flat, ...], entry: float, depth: float, vf: float, hop: float, clearance: float) -> Motion:
     """In and out in feed: a reamer drawn out at rapid would score the wall."""
-    return _holes(HoleCycle(85, points, entry + APPROACH, entry - depth, vf), hop, clearance)
+    return holes_path(HoleCycle(85, points, entry + APPROACH, entry - depth, vf), hop, clearance)
 
 
-def _holes(cycle: HoleCycle, hop: float, clearance: float) -> Motion:
+def holes_path(cycle: HoleCycle, hop: float, clearance: float) -> Motion:
     """The moves that a canned cycle stands for (program/cycles.py), hole after hole.
 
     After each hole the tool goes back to its approach plane, or right up to the clearance where it hops there.

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Figure, Severity
 from lean_ledger.core.features.tolerance import asks_for, read_tolerance
@@ -11,14 +11,16 @@ from lean_ledger.core.operations.chains import choose_rule, facts_of
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import settle_plunge
 from lean_ledger.core.operations.depths import depth_of, formula_of
-from lean_ledger.core.operations.holes.boring_head import LEFT, bore_to_size, head_for
+from lean_ledger.core.operations.holes.boring_head import BEYOND, LEFT, bore_to_size, head_for
 from lean_ledger.core.operations.holes.drilling import (
     HoleGroup,
     drill_cut,
     drill_operation,
     hop_over,
+    opened_beyond,
     spot_operation,
     tap_operation,
+    thread_depth,
 )
 from lean_ledger.core.operations.holes.hole_paths import ream_path
 from lean_ledger.core.operations.holes.thread_milling import depth_of_thread, thread_mill_operation
@@ -28,7 +30,7 @@ from lean_ledger.core.operations.milling.clearing import Clearing, finish_walls_
 from lean_ledger.core.operations.milling.helical import RoundHole
 from lean_ledger.core.operations.milling.regions import circle
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.operations.workplace import BREAK_THROUGH, Named, Workplace
+from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.library.chains import ChainRule
 from lean_ledger.library.types import Thread, Tool, ToolKind
 
@@ -68,6 +70,7 @@ def hole_operations(place: Workplace, group: HoleGroup) -> None:
             "Its chain has no step that cuts one. Take another rule, or the thread off.", features=group.ids,
             cures=(Cure("Let the rules choose", {"change": "make-as", "features": list(group.ids), "rule": None}),),
         )  # fmt: skip
+    group = replace(group, beyond=_beyond(place, group, rule, thread))
     diameter = _opened_to(place, group, rule, thread, reamer)
     if _lacks(place, group, rule, thread) in ("drill", "mill bore"):
         _no_drill(place, group, diameter, drill_cut(group, diameter).travel)
@@ -122,6 +125,21 @@ def _opened_to(
     return fitting.diameter if fitting else high
 
 
+def _beyond(place: Workplace, group: HoleGroup, rule: ChainRule, thread: Thread | None) -> float:
+    """How far a through hole is opened beyond its exit, for what follows in its chain."""
+    hole = group.first
+    if not hole.through:
+        return group.beyond
+    later = [REAM_BEYOND] if "ream" in rule.steps else []
+    later += [BEYOND] if "bore" in rule.steps else []
+    if thread is not None and "tap" in rule.steps:
+        later.append(thread_depth(thread, 0.0, through=True))
+    if thread is not None and "mill thread" in rule.steps:
+        later.append(depth_of_thread(hole, thread) - hole.depth)
+    below = group.entry - hole.depth - place.stock.min[2]
+    return opened_beyond(below, max(later, default=0.0))
+
+
 def _threads(place: Workplace, group: HoleGroup, step: str, thread: Thread) -> bool:
     kind = OperationKind.TAP if step == "tap" else OperationKind.THREAD_MILL
     if place.edit(place.id_of(group.first.id, kind)).tool is not None:
@@ -149,7 +167,7 @@ def _mill(place: Workplace, group: HoleGroup, diameter: float) -> Tool | None:
 
 def _bottom(group: HoleGroup) -> float:
     """Level to which a bore is milled: through ones to below the far face."""
-    return round(group.entry - group.first.depth - (BREAK_THROUGH if group.first.through else 0.0), 5)
+    return round(group.entry - group.first.depth - (group.beyond if group.first.through else 0.0), 5)
 
 
 # ---- the steps; None ends the chain: what is lacking has been said

@@ -85,7 +85,11 @@ def rough_operation(
         engaged = _engaged(place, id, tool, work, allowance)
         if engaged is not None:
             found[ENGAGED] = engaged
-    seconds = {strategy: place.seconds(motion) for strategy, (_, motion) in found.items()}
+    named = Named(id, kind, name, work.features, work.chain, outer=work.is_open)
+    seconds = {
+        strategy: place.seconds(place.fed(named, tool, own, motion, work.depth).motion)
+        for strategy, (own, motion) in found.items()
+    }
     if wanted is not None and wanted not in found:
         place.find(
             "not-that-way", Severity.WARNING,
@@ -101,14 +105,7 @@ def rough_operation(
         for one, took in seconds.items()
         if len(seconds) > 1
     )
-    made = place.add(
-        Named(id, kind, name, work.features, work.chain, outer=work.is_open),
-        tool,
-        settled,
-        motion,
-        depth=work.depth,
-        figures=figures,
-    )
+    made = place.add(named, tool, settled, motion, depth=work.depth, figures=figures)
     return place.exchange(replace(made, strategy=chosen, strategies=tuple(seconds.items())))
 
 

@@ -12,12 +12,13 @@ from functools import lru_cache
 from math import ceil, hypot, pi, radians, tan
 
 import shapely
-from shapely.geometry import LineString, Point, Polygon
+from shapely.geometry import LineString, Point, Polygon, box
 from shapely.geometry.base import BaseGeometry
 from shapely.geometry.polygon import orient
 from shapely.ops import nearest_points
-from shapely.prepared import PreparedGeometry, prep
+from shapely.prepared import prep
 
+from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.flat import lines, polygons
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.feeds import at_any_feed
@@ -204,34 +205,73 @@ class _Layer:
 
 
 def _cut_layer(walk: Walk, one: Engaged, layer: _Layer) -> None:
-    radius, z, vf = layer.radius, layer.z, layer.vf
+    z, vf = layer.z, layer.vf
     if one.helix is not None:
         _bore_in(walk, *one.helix, layer)
     entered = one.helix is not None
-    cleared = one.cleared
-    for front in one.fronts:
-        line = front.line
-        free = cleared.buffer(-radius, quad_segs=QUADRANT).intersection(layer.centre)
-        # a tool that stands free comes to the start of the front without cutting more than the front itself does
-        beside = _nearest(free, line[0])
+    for step in _steps(Same(one), Same(layer.centre), layer.radius):
+        line = step.front
         ring = line[0] == line[-1]
         if not entered or walk.at is None:
-            _come_down(walk, beside, layer)
+            _come_down(walk, step.beside, layer)
         elif walk.at[:2] != line[0]:
             at = walk.at[:2]
-            near = hypot(at[0] - line[0][0], at[1] - line[0][1]) < radius / 2
+            near = hypot(at[0] - line[0][0], at[1] - line[0][1]) < layer.radius / 2
             if near or ring:
                 pass
-            elif _clear(prep(free.buffer(2 * SMOOTH)), (at, beside)):
+            elif step.clear:
                 lifted = z + LIFT
-                walk.cut(BACK * vf, [(*at, lifted), (*beside, lifted), (*beside, z)])
+                walk.cut(BACK * vf, [(*at, lifted), (*step.beside, lifted), (*step.beside, z)])
             else:
-                _come_down(walk, beside, layer)
+                _come_down(walk, step.beside, layer)
         entered = True
         points: list[Vec] = [(x, y, z) for x, y in line]
         assert walk.at is not None
         walk.cut(vf, points[1:] if walk.at == points[0] else points)
+
+
+@dataclass(frozen=True)
+class _Step:
+    """A front, where the tool stands free beside its start, and whether the way there from the one before is clear."""
+
+    front: Line
+    beside: Flat
+    clear: bool
+
+
+@lru_cache(maxsize=128)
+def _steps(one: Same[Engaged], centre: Same[BaseGeometry], radius: float) -> tuple[_Step, ...]:
+    """The same on every level of an area: looked at once."""
+    found: list[_Step] = []
+    cleared = one.value.cleared
+    at: Flat | None = None
+    if one.value.helix is not None:
+        (x, y), orbit = one.value.helix
+        at = (round(x + orbit, 4), round(y, 4))
+    for front in one.value.fronts:
+        line = front.line
+        # a tool that stands free comes to the start of the front without cutting more than the front itself does
+        free = _free(cleared, centre.value, radius, Point(line[0]))
+        if free.is_empty or free.distance(Point(line[0])) > 2 * radius:
+            free = cleared.buffer(-radius, quad_segs=QUADRANT).intersection(centre.value)
+        beside = _nearest(free, line[0])
+        clear = False
+        if at is not None and at != line[0] and line[0] != line[-1]:
+            way = LineString((at, beside))
+            there = _free(cleared, centre.value, radius, way)
+            clear = at == beside or prep(there.buffer(2 * SMOOTH)).covers(way)
+        found.append(_Step(line, beside, clear))
         cleared = shapely.union_all([cleared, LineString(line).buffer(radius, quad_segs=QUADRANT)])
+        at = line[-1]
+    return tuple(found)
+
+
+def _free(cleared: BaseGeometry, centre: BaseGeometry, radius: float, near: BaseGeometry) -> BaseGeometry:
+    """Where the tool stands free, as far as it is near to something: right within two radii of it."""
+    x0, y0, x1, y1 = near.bounds
+    by = 4 * radius
+    window = box(x0 - by, y0 - by, x1 + by, y1 + by)
+    return cleared.intersection(window).buffer(-radius, quad_segs=QUADRANT).intersection(centre)
 
 
 def _nearest(free: BaseGeometry, point: Flat) -> Flat:
@@ -239,10 +279,6 @@ def _nearest(free: BaseGeometry, point: Flat) -> Flat:
         return point
     found = nearest_points(free, Point(point))[0]
     return (round(found.x, 4), round(found.y, 4))
-
-
-def _clear(free: PreparedGeometry[BaseGeometry], way: Sequence[Flat]) -> bool:
-    return way[0] == way[1] or free.covers(LineString(way))
 
 
 def _come_down(walk: Walk, at: Flat, layer: _Layer) -> None:

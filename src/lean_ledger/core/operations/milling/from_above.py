@@ -39,6 +39,7 @@ from lean_ledger.core.operations.milling.milling import (
     chamfer_operation,
     face_operation,
     outline_operations,
+    wall_edges,
 )
 from lean_ledger.core.operations.milling.recesses import (
     Recessed,
@@ -124,6 +125,8 @@ def _face(
             features=tuple(f.id for f in tops),
             wanted="face mill or end mill",
         )
+        return part_top + over, state
+    if done.id in place.withheld:
         return part_top + over, state
     return part_top, state.faced(setup.up)
 
@@ -333,8 +336,9 @@ def _outline(
             chapter=Chapter.SETUPS, features=tuple(f.id for f in outline),
             cures=(Cure("Grip by the rule", {"change": "set-grip", "setup": place.setup, "grip": None}),),
         )  # fmt: skip
-    made = outline_operations(place, ring, top, reached, tuple(f.id for f in outline))
-    if not made:
+    # where nothing was faced, the stock over the part is cut with it
+    made = outline_operations(place, ring, max(top, place.top), reached, tuple(f.id for f in outline))
+    if not made or any(op.id in place.withheld for op in made):
         return state
     for before in _chain_ends(place, inner):
         place.require(made[0], before, "the outline goes last")
@@ -355,7 +359,7 @@ def _chamfers(place: Workplace, features: Sequence[Feature], ring: Line) -> None
     groups: dict[tuple[float, ...], list[Chamfer]] = {}
     for feature in features:
         if isinstance(feature, Chamfer):
-            level = min(place.z(p) for line in feature.path for p in line)
+            level = min(place.z(p) for line in wall_edges(place, feature) for p in line)
             groups.setdefault((feature.width, feature.angle, level), []).append(feature)
     ready = [
         op for op in place.operations

@@ -15,6 +15,7 @@ from lean_ledger.core.operations.milling.from_above import cut_inner
 from lean_ledger.core.operations.milling.recesses import Recessed, recess_operations
 from lean_ledger.core.operations.milling.regions import Line, Region
 from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.safe.standing import safe_operations
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
 from lean_ledger.core.plan import DIRECTIONS, SetupDecision
 from lean_ledger.core.setups.frame import Frame
@@ -67,7 +68,7 @@ def index_around(
         for op in list(place.operations):
             for face in faced if op.id not in faced else ():
                 place.require(op, face, "the side is cut down first")
-        operations += place.operations
+        operations += safe_operations(place)
         findings += place.findings
     after = state
     needed = {s for s, d in DIRECTIONS.items() if abs(dot(d, free)) < 0.5 and state.over[s] > 0}

@@ -4,16 +4,19 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import ceil
+from math import ceil, radians, tan
 
-from shapely.geometry import LinearRing, Point
+from shapely.geometry import LinearRing, LineString, Point, Polygon
+from shapely.geometry.base import BaseGeometry
 
 from lean_ledger.core.basis.findings import Cure, Figure, Severity
-from lean_ledger.core.features import Chamfer
+from lean_ledger.core.features import Chamfer, lines_along
+from lean_ledger.core.geometry.flat import lines as lines_of
+from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.holding import JAW_CLEARANCE
 from lean_ledger.core.operations.chains import choose_rule, facts_of_all
 from lean_ledger.core.operations.cutting import choose
-from lean_ledger.core.operations.cutting.conditions import Wish, settle
+from lean_ledger.core.operations.cutting.conditions import Settled, Wish, settle
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import (
     Down,
@@ -23,7 +26,8 @@ from lean_ledger.core.operations.milling.paths import (
     rough_outline_path,
 )
 from lean_ledger.core.operations.milling.regions import Line, farthest_stock, offset_ring
-from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.milling.surface_paths import Over, risen
+from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.library.types import Tool, ToolKind
 
@@ -32,6 +36,9 @@ BELOW_FLOOR = 0.5  # mm that an outline goes below the part where stock stands u
 WALL_OVERLAP = 0.3  # mm by which two setups' outlines overlap
 ROUGH_CORNERS = 0.02  # share of the outline's area that roughing may leave in inner corners
 FINISH_CORNERS = 0.0005
+LEVEL = 0.01  # mm
+MUCH_SLOWER = 0.6  # of the feed, below which a deep loop is weighed against levels
+MOSTLY = 0.8  # of a bevel's length that lies at one level
 
 
 @dataclass(frozen=True)
@@ -161,27 +168,39 @@ class _Outline:
         return None if rougher is None or finisher is None else (rougher, finisher)
 
     def rough(self, tool: Tool, allowance: float) -> Operation:
+        """One deep loop, or levels of the material's steps where the loop would have to go slow in thick stock."""
         place, id = self.place, self.id_of(OperationKind.ROUGH_OUTLINE)
-        data, edit = place.library.data(tool, place.material), place.edit(id)
-        assert data is not None
+        name = f"Rough outline, {self.depth:.1f} deep"
+        named = Named(id, OperationKind.ROUGH_OUTLINE, name, self.features, "outline", outer=True)
         ae_most = place.material.rough_ae * tool.diameter
         rest = farthest_stock(self.ring, place.stock_rectangle) - allowance
         # stock that one loop takes is cut as thick as it stands on the sides; more is taken in steps, from its edge
         # inward
-        ae = ae_most if rest > ae_most else max(self.side - allowance, 0.1)
+        ways = [self._roughing(tool, allowance, rest, ae_most if rest > ae_most else max(self.side - allowance, 0.1))]
+        if place.fed(named, tool, *ways[0], self.depth).least_share < MUCH_SLOWER:
+            ways.append(self._roughing(tool, allowance, rest, ae_most))
+
+        def seconds(way: tuple[Settled, Motion]) -> float:
+            return place.seconds(place.fed(named, tool, *way, self.depth).motion)
+
+        settled, motion = min(ways, key=seconds)
+        return place.add(named, tool, settled, motion, depth=self.depth)
+
+    def _roughing(self, tool: Tool, allowance: float, rest: float, ae: float) -> tuple[Settled, Motion]:
+        place, edit = self.place, self.place.edit(self.id_of(OperationKind.ROUGH_OUTLINE))
+        data = place.library.data(tool, place.material)
+        assert data is not None
         # a thin radial cut may be as deep as the flutes: the load is the same as of a thick one that is shallow
         ap = tool.cutting_length if ae <= 0.25 * tool.diameter else place.material.rough_ap * tool.diameter
         wish = Wish(self.depth, min(ap, tool.cutting_length, 1.5 * tool.diameter), ae, allowance)
         settled = settle(tool, data, place.material, place.machine, edit, wish)
         cut = settled.cutting
-        step = cut.ae if edit.ae is not None or rest > ae_most else max(rest, 0.1)
+        in_steps = edit.ae is not None or rest > place.material.rough_ae * tool.diameter
         motion = rough_outline_path(
-            self.ring, place.stock_rectangle, tool.diameter, cut.allowance, step, self._down(cut.passes), cut.vf,
-            climb=place.climbs(id),
+            self.ring, place.stock_rectangle, tool.diameter, cut.allowance, cut.ae if in_steps else max(rest, 0.1),
+            self._down(cut.passes), cut.vf, climb=place.climbs(edit.operation),
         )  # fmt: skip
-        name = f"Rough outline, {self.depth:.1f} deep"
-        named = Named(id, OperationKind.ROUGH_OUTLINE, name, self.features, "outline", outer=True)
-        return place.add(named, tool, settled, motion, depth=self.depth)
+        return settled, motion
 
     def finish(self, tool: Tool, allowance: float) -> Operation:
         place, id = self.place, self.id_of(OperationKind.FINISH_OUTLINE)
@@ -206,7 +225,8 @@ def chamfer_operation(place: Workplace, chamfers: Sequence[Chamfer], ring: Line)
     first = chamfers[0]
     ids = tuple(chamfer.id for chamfer in chamfers)
     id = place.id_of(first.id, OperationKind.CHAMFER)
-    wall_edge = min(place.z(p) for chamfer in chamfers for line in chamfer.path for p in line)
+    paths = [line for chamfer in chamfers for line in wall_edges(place, chamfer)]
+    wall_edge = min(place.z(p) for line in paths for p in line)
     fitting = [
         t
         for t in choose.usable(place.library, place.material, [ToolKind.CHAMFER_MILL])
@@ -226,12 +246,15 @@ def chamfer_operation(place: Workplace, chamfers: Sequence[Chamfer], ring: Line)
     data = place.library.data(tool, place.material)
     assert data is not None
     overhang = tool.diameter / 4  # the flank's middle
-    tip = round(wall_edge - overhang, 4)
+    tip = round(wall_edge - overhang / tan(radians(tool.tip_angle / 2)), 4)
     wish = Wish(first.width, first.width, first.width, 0.0, thin_chips=False)
     settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
-    lines = tuple(_beside_edge(place.frame.flat(line), ring, overhang) for chamfer in chamfers for line in chamfer.path)
+    # at half the bevel's height the part stands on one side of its edge, and the tool goes along the other
+    stands = risen(Over(place.part.model.solid.mesh, place.frame), round(wall_edge + first.width / 2, 4))
+    flat = [place.frame.flat(line) for line in paths]
+    lines = tuple(beside_edge(line, stands, overhang, first.width) for line in flat if len(line) > 1)
     motion = chamfer_path(tuple(line for line in lines if len(line) > 1), tip, settled.cutting.vf, place.clearance)
-    outer = any(_on_ring(place.frame.flat(line), ring) for c in chamfers for line in c.path)
+    outer = any(_on_ring(line, ring) for line in flat)
     if outer and tip < place.lowest - JAW_CLEARANCE:
         place.find(
             "chamfer-in-jaws", Severity.ERROR,
@@ -247,14 +270,33 @@ def chamfer_operation(place: Workplace, chamfers: Sequence[Chamfer], ring: Line)
     )
 
 
+def wall_edges(place: Workplace, chamfer: Chamfer) -> tuple[tuple[Vec, ...], ...]:
+    """The lower edges of a bevel as it lies in a way: which of its two that is depends on where the tool comes from."""
+    solid = place.part.model.solid
+    edges = {k for f in chamfer.faces for loop in solid.faces[f].loops for k, _ in loop.edges}
+    levels = {k: [place.z(p) for p in solid.edges[k].points] for k in edges}
+    low = min(z for own in levels.values() for z in own)
+    if min(place.z(p) for line in chamfer.path for p in line) <= low + LEVEL:
+        return chamfer.path
+    lower = [solid.edges[k] for k, own in levels.items() if max(own) <= low + LEVEL]
+    if sum(edge.length for edge in lower) < MOSTLY * chamfer.length:
+        return chamfer.path
+    return lines_along(lower)
+
+
 def _on_ring(line: Line, ring: Line) -> bool:
     boundary = LinearRing(ring)
     return all(boundary.distance(Point(p)) < 0.05 for p in line)
 
 
-def _beside_edge(line: Line, ring: Line, distance: float) -> Line:
-    """The centre's line: outside an outer edge, inside the edge of an opening."""
-    if line[0] != line[-1] or len(line) < 4:
-        return line
-    moved = offset_ring(line[:-1], distance if _on_ring(line, ring) else -distance)
-    return moved or line
+def beside_edge(line: Line, stands: BaseGeometry, distance: float, width: float) -> Line:
+    """The centre's line at a distance beside an edge, on the side where less of the part stands near it."""
+    if line[0] == line[-1] and len(line) >= 4:
+        whole = Polygon(line)
+        outside = stands.intersection(whole.buffer(2 * width).difference(whole)).area
+        inside = stands.intersection(whole.difference(whole.buffer(-2 * width))).area
+        return offset_ring(line[:-1], distance if inside > outside else -distance)
+    edge = LineString(line)
+    left, right = (stands.intersection(edge.buffer(side * 2 * width, single_sided=True)).area for side in (1, -1))
+    moved = lines_of(edge.offset_curve(distance if left < right else -distance, join_style="mitre"))
+    return max((tuple((x, y) for x, y in one.coords) for one in moved), key=len, default=())

@@ -6,7 +6,7 @@ import itertools
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from shapely.geometry import LineString
+from shapely.geometry import LineString, Polygon
 
 from lean_ledger.core.basis.findings import Cure, Severity
 from lean_ledger.core.features import OuterFace, Pocket, Slot, Step, Turned
@@ -231,11 +231,13 @@ def recess_in_setup(place: Workplace, feature: Recess, closed: Sequence[Recessed
 
 def lower_face_in_setup(place: Workplace, face: OuterFace | Turned, bosses: tuple[str, ...] = ()) -> Recessed:
     """A flat below the top: open all round but where the part rises beside it."""
-    rings = tuple(place.frame.flat(ring) for ring in face.region)
-    outer = rings[0]
+    outer, *inner = (place.frame.flat(ring) for ring in face.region)
     level = place.z(face.region[0][0])
     around = LineString((*outer, outer[0]))
-    beside = risen(Over(place.part.model.solid.mesh, place.frame), round(level + RISES, 6)).buffer(NEAR)
+    stands = risen(Over(place.part.model.solid.mesh, place.frame), round(level + RISES, 6))
+    # over a hole that begins in it there is nothing to keep off
+    rings = (outer, *(ring for ring in inner if Polygon(ring).buffer(-RISES).intersects(stands)))
+    beside = stands.buffer(NEAR)
     open_edges: tuple[Line, ...] = ((*outer, outer[0]),)
     if beside.intersects(around):
         # where it starts is no end

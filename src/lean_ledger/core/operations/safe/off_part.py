@@ -1,0 +1,244 @@
+"""No path cuts the part or what holds it: what would is left out of the path, and said.
+
+A tool that comes from above may stand at (x, y, z) where, at each height h of its outline, nothing that rises above
+z + h lies nearer to its axis than its radius there. What rises is the shadow of the finished part above that level, and
+that of the fixture: the feature that a path was made for plays no part in it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+from functools import lru_cache
+
+import numpy as np
+import shapely
+from shapely.geometry import LineString, Point
+from shapely.geometry.base import BaseGeometry
+
+from lean_ledger.core.basis.same import Same
+from lean_ledger.core.geometry.flat import lines
+from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.holding import Hold
+from lean_ledger.core.holding.obstacles import Obstacle
+from lean_ledger.core.operations.holes.hole_paths import holes_path
+from lean_ledger.core.operations.milling.surface_paths import Over
+from lean_ledger.core.operations.model import HoleCycle, Motion
+from lean_ledger.core.operations.safe.ball import ball_kept_off
+from lean_ledger.core.operations.safe.mended import Mended
+from lean_ledger.core.operations.safe.pointed import lowest_tip
+from lean_ledger.core.operations.safe.ridges import Ridge
+from lean_ledger.core.operations.safe.shadows import CHORDS, Bore, fixture_above, part_above
+from lean_ledger.core.operations.safe.tool_outline import UNDERCUTTING, is_pointed, slices_of
+from lean_ledger.core.setups.frame import Frame
+from lean_ledger.core.timing.motion import Stroke
+from lean_ledger.library.types import Tool, ToolKind
+
+STRAY = 0.02  # mm that a path may come nearer than the tool's radius: offsets are chords
+SAME = 1e-6
+TOUCH = 0.02  # mm that it may come nearer to what holds the part
+LEAST = 0.5  # mm of a way that is worth going there for
+FINE = 0.01  # mm to which a hole's depth is found out
+LEAST_DEPTH = 0.25  # of a hole's depth, below which it is not begun
+
+#: What undercuts comes from the side, a ball is looked at point by point: by its slices only the holder.
+BY_ITSELF = (*UNDERCUTTING, ToolKind.BALL_MILL)
+
+
+@dataclass(frozen=True)
+class Keep:
+    """What a tool keeps out of, seen along its way: the finished part, and of what holds it as far as it is known."""
+
+    part: Over
+    bores: tuple[Bore, ...]
+    ridges: tuple[Ridge, ...]
+    fixture: tuple[Obstacle, ...]
+    clearance: float
+    top: float  # of all that stands there
+    astray: float = STRAY
+
+    def near(self, tool: Tool, *, goes_down: bool = False) -> list[_Slice]:
+        """The slices of a tool that have to be looked at, the lowest first."""
+        slices = slices_of(tool)
+        if tool.kind in BY_ITSELF or (goes_down and is_pointed(tool)):
+            slices = slices[-1:]
+        return [_Slice(self, radius, height, holds=k == len(slices) - 1) for k, (radius, height) in enumerate(slices)]
+
+
+@dataclass(frozen=True)
+class _Slice:
+    """The stretch of a tool from a height above its tip on, as thick as there."""
+
+    keep: Keep
+    radius: float
+    height: float
+    holds: bool = False  # it is the holder
+    of_part: bool = True  # whether the part is looked at, beside what holds it
+
+    def obstacles(self, z: float) -> Iterator[tuple[BaseGeometry, float]]:
+        """What rises beside it while the tip is at z, and how near its axis may come to that, mm."""
+        keep, level = self.keep, z + self.height
+        astray = STRAY if self.holds else keep.astray
+        if self.of_part and self.radius > astray:
+            yield part_above(keep.part, keep.bores, round(level + astray, 3)), self.radius - astray
+        if keep.fixture and self.radius > TOUCH:
+            yield fixture_above(keep.fixture, round(level + TOUCH, 3)), self.radius - TOUCH
+
+
+def fixture_along(hold: Hold, frame: Frame) -> tuple[Obstacle, ...]:
+    """What holds the part in the axes of a way; nothing where the tool comes from another side than the hold's own: how
+    that meets the fixture is seen on the followed stock. What lies under the stock is laid where no tool comes through.
+    """
+    return tuple(one for one in hold.obstacles if one not in hold.under) if frame == hold.frame else ()
+
+
+@dataclass(frozen=True)
+class Kept:
+    """What remains of a path, None where nothing worth going for does; and what was left out of it."""
+
+    path: Motion | None
+    length: float = 0.0  # mm
+    holes: int = 0
+    shallower: float = 0.0  # mm that the holes are less deep
+
+    @property
+    def whole(self) -> bool:
+        return self.length <= 0 and not self.holes and self.shallower <= 0
+
+
+@lru_cache(maxsize=4096)
+def kept_off(motion: Same[Motion], tool: Tool, keep: Keep) -> Kept:
+    """A path without what would cut the part or the fixture; the path itself where nothing would."""
+    path = motion.value
+    if path.cycle is not None:
+        return _holes_kept_off(path, path.cycle, tool, keep)
+    slices = keep.near(tool)
+    if tool.kind == ToolKind.BALL_MILL:
+        lifted, left_out = ball_kept_off(
+            path, tool.diameter / 2, keep.part, keep.ridges, Mended(keep.clearance, keep.top)
+        )
+        if lifted is not path:
+            return Kept(lifted, left_out)
+    cuts = [s for s in path.strokes if not s.is_rapid]
+    if not cuts or not _meets(slices, _lowest(cuts), shapely.geometrycollections(_flat(cuts))):
+        return Kept(path)
+    by_level = [_Cut.of(s) for s in path.strokes]
+    if not any(_meets(slices, cut.low, cut.line) for cut in by_level if cut.line is not None):
+        return Kept(path)
+    return _clipped(by_level, slices, keep)
+
+
+def _lowest(cuts: Sequence[Stroke]) -> float:
+    return min(p[2] for s in cuts for p in s.points)
+
+
+def _flat(cuts: Sequence[Stroke]) -> list[LineString | Point]:
+    return [_seen(s.points) for s in cuts]
+
+
+def _seen(points: Sequence[Vec]) -> LineString | Point:
+    """A way seen from above; of a plunge a point: a line without length is near to nothing prepared."""
+    flat = np.array(points)[:, :2]
+    return Point(flat[0]) if (flat == flat[0]).all() else LineString(flat)
+
+
+def _meets(slices: Sequence[_Slice], z: float, way: BaseGeometry) -> bool:
+    return any(
+        shapely.dwithin(shape, way, distance)
+        for one in slices for shape, distance in one.obstacles(z) if not shape.is_empty
+    )  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _Cut:
+    """A stroke and, of one that cuts, its way seen from above and its lowest level."""
+
+    stroke: Stroke
+    line: LineString | Point | None
+    low: float
+
+    @staticmethod
+    def of(stroke: Stroke) -> _Cut:
+        line = None if stroke.is_rapid else _seen(stroke.points)
+        return _Cut(stroke, line, min(p[2] for p in stroke.points))
+
+    @property
+    def level(self) -> bool:
+        return all(abs(p[2] - self.low) < 1e-6 for p in self.stroke.points)
+
+    def allowed(self, slices: Sequence[_Slice]) -> list[tuple[Vec, ...]]:
+        """The stretches of it on which the tool keeps off everything."""
+        assert self.line is not None
+        if not _meets(slices, self.low, self.line):
+            return [self.stroke.points]
+        if not self.level:  # a ramp or a plunge: the way goes on at its end, where it may
+            return []
+        shapes = [shape.intersection(self.line.envelope.buffer(2 * distance + 1)).buffer(distance, quad_segs=24)
+                  for one in slices for shape, distance in one.obstacles(self.low)]  # fmt: skip
+        rest = self.line.difference(shapely.union_all(shapes))
+        rest = shapely.line_merge(rest, directed=True) if rest.geom_type == "MultiLineString" else rest
+        return [tuple((x, y, self.low) for x, y in one.coords) for one in lines(rest) if one.length >= LEAST]
+
+
+def _clipped(cuts: Sequence[_Cut], slices: Sequence[_Slice], keep: Keep) -> Kept:
+    walk = Mended(keep.clearance, keep.top)
+    left_out, cuts_anything = 0.0, False
+    for cut in cuts:
+        if cut.line is None:
+            walk.rapid(cut.stroke)
+            continue
+        pieces = cut.allowed(slices)
+        for piece in pieces:
+            walk.cut(cut.stroke.feed_mm_per_min, piece)
+            cuts_anything |= len(set(piece)) > 1
+        left_out += cut.line.length - sum(_seen(piece).length for piece in pieces)
+    return Kept(Motion(walk.ended()) if cuts_anything else None, left_out)
+
+
+# ---- holes
+
+
+def _holes_kept_off(path: Motion, cycle: HoleCycle, tool: Tool, keep: Keep) -> Kept:
+    """Holes that go as deep as all of them may; one that may not be begun is left out."""
+    slices = keep.near(tool, goes_down=True)
+    fixture = [replace(one, of_part=False) for one in keep.near(tool)] if keep.fixture else []
+    deepest = []
+    for at in cycle.points:
+        low = cycle.bottom
+        if is_pointed(tool):
+            radius = tool.diameter / 2
+            touches = lowest_tip(keep.part, at, radius, tool.tip_angle, keep.astray + CHORDS * radius)
+            low = low if touches <= low + FINE else min(touches, cycle.r)
+            low = _deepest(fixture, at, cycle.r, low) if fixture else low
+        deepest.append(_deepest(slices, at, cycle.r, low))
+    if all(z <= cycle.bottom for z in deepest):
+        return Kept(path)
+    whole = cycle.r - cycle.bottom
+    able = [(at, z) for at, z in zip(cycle.points, deepest, strict=True) if cycle.r - z >= LEAST_DEPTH * whole]
+    if not able:
+        return Kept(None, holes=len(cycle.points))
+    bottom = max(z for _, z in able)
+    kept = replace(cycle, points=tuple(at for at, _ in able), bottom=bottom)
+    return Kept(_drilled(path, kept), 0.0, len(cycle.points) - len(able), max(0.0, round(bottom - cycle.bottom, 4)))
+
+
+def _deepest(slices: Sequence[_Slice], at: tuple[float, float], high: float, low: float) -> float:
+    """The lowest level that the tip may go to, straight down."""
+    point = Point(at)
+    if not _meets(slices, low, point):
+        return low
+    if _meets(slices, high, point):
+        return high
+    free, not_free = high, low
+    while free - not_free > FINE:
+        tried = (free + not_free) / 2
+        if _meets(slices, tried, point):
+            not_free = tried
+        else:
+            free = tried
+    return round(free, 3)
+
+
+def _drilled(path: Motion, cycle: HoleCycle) -> Motion:
+    clearance = path.start[2]
+    return holes_path(cycle, clearance if cycle.to_clearance else cycle.r, clearance)

@@ -1,0 +1,251 @@
+"""What stands where a tool comes down at rapid: it looks at the stock as it lies after all that must come before.
+
+The stock of a way is a set of areas with a top; what an operation has gone over at a level is cleared down to that
+level. An operation may only count on what it waits for: in whatever order the rest is put, its rapids go through air.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property, lru_cache
+
+import numpy as np
+import shapely
+from shapely.geometry import LineString, Point, box
+from shapely.geometry.base import BaseGeometry
+
+from lean_ledger.core.basis.same import Same
+from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.operations.holes.hole_paths import holes_path
+from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED
+from lean_ledger.core.operations.milling.surface_paths import Over, risen
+from lean_ledger.core.operations.model import HoleCycle, Motion, Operation
+from lean_ledger.core.operations.safe.tool_outline import profile_of, slices_of
+from lean_ledger.core.operations.safe.withheld import without
+from lean_ledger.core.operations.workplace import Workplace
+from lean_ledger.core.timing.motion import Stroke, feed, rapid
+from lean_ledger.library.types import Tool
+
+GRAZE = 0.01  # mm of a tool's radius that may meet stock: offsets are chords
+LEAST_AREA = 0.01  # mm² in which something counts as standing
+SAME = 1e-6
+
+
+@dataclass(frozen=True)
+class Standing:
+    """Areas of stock with their tops, in a way's axes, before anything of it is cut."""
+
+    areas: tuple[tuple[BaseGeometry, float], ...]
+    model: Over | None = None  # of near-net stock, in place of areas
+    top: float = 0.0
+
+    def over(self, level: float) -> Iterator[tuple[BaseGeometry, float]]:
+        """What rises above a level, with its top."""
+        if self.model is not None:
+            yield risen(self.model, round(level, 2)), self.top
+            return
+        for area, top in self.areas:
+            if top > level + SAME:
+                yield area, top
+
+
+def standing_at(place: Workplace) -> Standing:
+    """The stock of a way; a round bar that stands on end as its circle."""
+    near = place.part.near_net
+    if near is not None:
+        return Standing((), Over(near.solid.mesh, place.frame), place.stock.max[2])
+    held = place.hold.held
+    is_round = held.section == "round" and held.upright and place.frame.up == place.hold.frame.up
+    found = []
+    for one in place.boxes:
+        x0, y0, x1, y1 = one.min[0], one.min[1], one.max[0], one.max[1]
+        whole = box(x0, y0, x1, y1)
+        if is_round and held.finished is None:
+            whole = Point((x0 + x1) / 2, (y0 + y1) / 2).buffer(max(x1 - x0, y1 - y0) / 2)
+        found.append((whole, one.max[2]))
+    return Standing(tuple(found), top=place.stock.max[2])
+
+
+@dataclass(frozen=True)
+class _Went:
+    """Where a tool went: its cuts, each as its middle line and the level down to which it clears its width."""
+
+    levels: tuple[float, ...]
+    lines: tuple[LineString, ...]
+    radius: float
+
+    @cached_property
+    def heights(self) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
+        return np.array(self.levels)
+
+    def area(self, level: float, until: int | None = None) -> BaseGeometry:
+        """Cleared down to a level at least, by the first `until` cuts."""
+        own = self.heights[:until] <= level + 0.02
+        chosen = [line for line, below in zip(self.lines, own, strict=False) if below]
+        return shapely.union_all(shapely.buffer(np.array(chosen), self.radius, quad_segs=24)) if chosen else Point()
+
+
+@lru_cache(maxsize=4096)
+def _went(motion: Same[Motion], tool: Tool) -> _Went:
+    profile = profile_of(tool)
+    if not profile:  # what cuts a thread clears nothing
+        return _Went((), (), 0.0)
+    full = profile[-1][1]
+    cuts = [s for s in motion.value.strokes if not s.is_rapid]
+    return _Went(
+        tuple(max(p[2] for p in s.points) + full for s in cuts if not _plunges(s))
+        + tuple(min(p[2] for p in s.points) + full for s in cuts if _plunges(s)),
+        tuple(_line(s) for s in cuts if not _plunges(s)) + tuple(_line(s) for s in cuts if _plunges(s)),
+        tool.diameter / 2,
+    )
+
+
+def _plunges(stroke: Stroke) -> bool:
+    return all(p[:2] == stroke.points[0][:2] for p in stroke.points)
+
+
+def _line(stroke: Stroke) -> LineString:
+    return LineString(np.array(stroke.points)[:, :2])
+
+
+@lru_cache(maxsize=4096)
+def _area(motion: Same[Motion], tool: Tool, level: float) -> BaseGeometry:
+    found = _went(motion, tool).area(level)
+    shapely.prepare(found)
+    return found
+
+
+@dataclass
+class _Looking:
+    """At one way of a setup: what stands, what each operation may count on."""
+
+    place: Workplace
+    standing: Standing
+    by_id: Mapping[str, Operation]
+
+    def counts_on(self, op: Operation) -> list[Operation]:
+        """All that must come before it."""
+        seen: dict[str, None] = {}
+        waiting = [id for id, _ in op.after]
+        while waiting:
+            id = waiting.pop()
+            if id in self.by_id and id not in seen:
+                seen[id] = None
+                waiting += [before for before, _ in self.by_id[id].after]
+        return [self.by_id[id] for id in seen]
+
+    def left(self, tool: Tool, at: Vec, before: Sequence[Operation]) -> tuple[BaseGeometry, float]:
+        """Of what stands in the way of a tool whose tip is at a point, what nothing before has cleared; and its top."""
+        parts = [self._left(at, radius, height, before) for radius, height in slices_of(tool)[:-1]]
+        parts = [(rest, top) for rest, top in parts if not rest.is_empty]
+        if not parts:
+            return Point(), at[2]
+        return shapely.union_all([rest for rest, _ in parts]), max(top for _, top in parts)
+
+    def _left(self, at: Vec, radius: float, height: float, before: Sequence[Operation]) -> tuple[BaseGeometry, float]:
+        level = at[2] + height
+        disc = Point(at[0], at[1]).buffer(max(radius - GRAZE, 0.05), quad_segs=24)
+        parts = [(area.intersection(disc), top) for area, top in self.standing.over(level)
+                 if shapely.intersects(area, disc)]  # fmt: skip
+        parts = [(part, top) for part, top in parts if part.area > LEAST_AREA]
+        if not parts:
+            return Point(), level
+        rest, top = shapely.union_all([part for part, _ in parts]), max(top for _, top in parts)
+        for op in before:
+            rest = rest.difference(self.cleared(op, level))
+            if rest.area <= LEAST_AREA:
+                return Point(), level
+        return rest, top
+
+    def cleared(self, op: Operation, level: float) -> BaseGeometry:
+        return _area(Same(op.motion), op.tool, round(level, 3))
+
+
+def safe_operations(place: Workplace) -> list[Operation]:
+    """What remains of a way's operations without those that are withheld, their rapids held to air: first what clears
+    the way, else the rest of it at feed.
+    """
+    place.operations = without(place.operations, place.withheld)  # nobody counts on what is not made
+    looking = _Looking(place, standing_at(place), {op.id: op for op in place.operations})
+    for op in list(place.operations):
+        if op.motion.turns:
+            continue
+        blocked = _blocked(looking, op)
+        if not blocked:
+            continue
+        mended = _let_clear(looking, op, blocked)
+        rest = _blocked(looking, mended)
+        if rest:
+            mended = place.moved(mended, _from_above(looking, mended, rest))
+        looking.by_id = {**looking.by_id, mended.id: place.exchange(mended)}
+    return place.operations
+
+
+#: Index of a stroke that comes down at rapid where something stands, how high, and where
+Blocked = list[tuple[int, float, Vec, BaseGeometry]]
+
+
+def _blocked(looking: _Looking, op: Operation) -> Blocked:
+    before = looking.counts_on(op)
+    went = _went(Same(op.motion), op.tool)
+    found: Blocked = []
+    cuts = 0
+    for i, stroke in enumerate(op.motion.strokes):
+        if not stroke.is_rapid:
+            cuts += 0 if _plunges(stroke) else 1
+            continue
+        end = stroke.points[-1]
+        if end[2] >= looking.standing.top or end[2] > stroke.points[0][2] - SAME:
+            continue
+        if op.motion.cycle is not None and end[2] < op.motion.cycle.r - SAME:
+            continue  # a peck goes back to where it was
+        rest, top = looking.left(op.tool, end, before)
+        if rest.is_empty:
+            continue
+        if cuts:
+            rest = rest.difference(went.area(end[2], cuts))
+        if rest.area > LEAST_AREA:
+            found.append((i, top, end, rest))
+    return found
+
+
+def _let_clear(looking: _Looking, op: Operation, blocked: Blocked) -> Operation:
+    """Let come before it what clears the way, as far as that can."""
+    rest = [(at, left) for _, _, at, left in blocked]
+    for other in looking.by_id.values():
+        if other.id == op.id or op.id in {o.id for o in looking.counts_on(other)} or other.motion.turns:
+            continue
+        after = [(at, left.difference(looking.cleared(other, at[2]))) for at, left in rest]
+        if any(now.area < 0.5 * was.area for (_, now), (_, was) in zip(after, rest, strict=True)):
+            op = replace(op, after=(*op.after, (other.id, "it clears the way down")))
+            rest = [(at, left) for at, left in after if left.area > LEAST_AREA]
+            if not rest:
+                break
+    return op
+
+
+def _from_above(looking: _Looking, op: Operation, blocked: Blocked) -> Motion:
+    """At rapid only to above what stands, from there at feed."""
+    top = max(top for _, top, _, _ in blocked)
+    if op.motion.cycle is not None:
+        return _cycle_from(op.motion.cycle, top, looking.place.clearance)
+    tops = {i: top for i, top, _, _ in blocked}
+    strokes: list[Stroke] = []
+    for i, stroke in enumerate(op.motion.strokes):
+        if i not in tops:
+            strokes.append(stroke)
+            continue
+        start, end = stroke.points[0], stroke.points[-1]
+        over = (end[0], end[1], min(tops[i] + APPROACH, start[2]))
+        vf = next((s.feed_mm_per_min for s in op.motion.strokes[i + 1 :] if not s.is_rapid), op.cutting.vf)
+        if over != start:
+            strokes.append(rapid(start, over))
+        strokes.append(feed(vf * RAMP_FEED, [over, end]))
+    return replace(op.motion, strokes=tuple(strokes))
+
+
+def _cycle_from(cycle: HoleCycle, top: float, clearance: float) -> Motion:
+    raised = replace(cycle, r=round(top + APPROACH, 5))
+    hop = clearance if cycle.to_clearance or raised.r >= clearance - SAME else raised.r
+    return holes_path(raised, hop, clearance)
