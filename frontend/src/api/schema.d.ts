@@ -167,6 +167,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/layout": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where the pieces of each load stand, on which offsets, and how many more would go on. */
+        get: operations["plans_layout__int_plan_id__layout_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/layout/{load}/counts": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The price and the seconds of each number of pieces that go on, each computed; changes nothing. */
+        get: operations["plans_counts__int_plan_id__layout__load__counts_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/machines": {
         parameters: {
             query?: never;
@@ -1167,7 +1201,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -1260,6 +1294,49 @@ export interface components {
             x: number;
             /** Y */
             y: number;
+        };
+        /** CountView */
+        CountView: {
+            /** Between */
+            between: number;
+            /** Columns */
+            columns: number;
+            /** Cutting */
+            cutting: number;
+            /**
+             * Each
+             * @description by quantity of the plan
+             */
+            each: string[];
+            /** Loading */
+            loading: number;
+            /** Pieces */
+            pieces: number;
+            /** Rows */
+            rows: number;
+            /**
+             * Seconds
+             * @description of each piece, with its loading
+             */
+            seconds: number;
+            /** Stopped */
+            stopped: string;
+        };
+        /** CountsView */
+        CountsView: {
+            /** Knee */
+            knee: number | null;
+            /** Load */
+            load: string;
+            /** Points */
+            points: components["schemas"]["CountView"][];
+            /** Quantities */
+            quantities: number[];
+            /** Why */
+            why: [
+                string,
+                string
+            ];
         };
         /** Created */
         Created: {
@@ -2355,6 +2432,121 @@ export interface components {
              */
             to: "rest" | "jaw";
         };
+        /** LayoutView */
+        LayoutView: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "tool" | "operation" | "piece";
+            /** Can Have Sides */
+            can_have_sides: boolean;
+            /** Columns */
+            columns: number;
+            /**
+             * Drawn
+             * @description of the view from above, to where one piece alone stands; null where turned
+             */
+            drawn: [
+                number,
+                number
+            ] | null;
+            /**
+             * Faces
+             * @description degrees at which sides come up; empty where nothing has sides
+             */
+            faces: number[];
+            /** First */
+            first: string | null;
+            /** Gap */
+            gap: [
+                number,
+                number
+            ];
+            /** Gap Decided */
+            gap_decided: [
+                boolean,
+                boolean
+            ];
+            /** Least */
+            least: [
+                components["schemas"]["LeastView"],
+                components["schemas"]["LeastView"]
+            ];
+            /** Load */
+            load: string;
+            /** Most Stations */
+            most_stations: number;
+            /** Pieces */
+            pieces: components["schemas"]["PieceView"][];
+            /** Pitch */
+            pitch: [
+                number,
+                number
+            ];
+            /**
+             * Policy
+             * @enum {string}
+             */
+            policy: "piece" | "group" | "load";
+            /** Reserved */
+            reserved: string[];
+            /** Rows */
+            rows: number;
+            /**
+             * Several
+             * @description why no more than one can lie there; empty where they can
+             */
+            several: string;
+            /** Sides */
+            sides: number[];
+            /** Solids */
+            solids: components["schemas"]["SolidView"][];
+            /** Stations */
+            stations: number;
+            /** Travel */
+            travel: [
+                [
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number
+                ]
+            ];
+            /**
+             * Walk
+             * @enum {string}
+             */
+            walk: "rows" | "columns" | "snake";
+            /**
+             * Words
+             * @description that the control has
+             */
+            words: string[];
+        };
+        /** LayoutsView */
+        LayoutsView: {
+            /** Loads */
+            loads: components["schemas"]["LayoutView"][];
+        };
+        /**
+         * LeastView
+         * @description `most` along the axis, and what keeps one more out; `because` the operation or the bodies that ask for the pitch.
+         */
+        LeastView: {
+            /** Because */
+            because: string;
+            /** Most */
+            most: number;
+            /** Operation */
+            operation: string | null;
+            /** Pitch */
+            pitch: number;
+            /** Why */
+            why: string;
+        };
         /** LeaveOut */
         LeaveOut: {
             /**
@@ -2824,6 +3016,65 @@ export interface components {
              * @default
              */
             revision?: string;
+        };
+        /** PieceView */
+        PieceView: {
+            /** Column */
+            column: number;
+            /** Group */
+            group: string;
+            /** Id */
+            id: string;
+            /**
+             * Local
+             * @description from the word's own zero, where pieces share it
+             */
+            local: [
+                number,
+                number,
+                number
+            ];
+            /**
+             * Moved
+             * @description by hand
+             */
+            moved: [
+                number,
+                number
+            ];
+            /**
+             * Named
+             * @description by hand
+             */
+            named: boolean;
+            /**
+             * Offset
+             * @description its word; empty where the control has none left
+             */
+            offset: string;
+            /** Row */
+            row: number;
+            /**
+             * Shift
+             * @description from where one piece alone stands
+             */
+            shift: [
+                number,
+                number
+            ];
+            /**
+             * Side
+             * @description degrees of the rotary
+             */
+            side: number | null;
+            /** Skipped */
+            skipped: boolean;
+            /** Zero */
+            zero: [
+                number,
+                number,
+                number
+            ];
         };
         /** PlanView */
         PlanView: {
@@ -3387,6 +3638,56 @@ export interface components {
             value: number;
         };
         /**
+         * SetArrangement
+         * @description What is not named stays. `gap`: (along X, along Y), None for the least; `moved`: (piece, mm along X, along Y).
+         */
+        SetArrangement: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-arrangement";
+            /**
+             * Columns
+             * @default null
+             */
+            columns?: number | null;
+            /**
+             * Gap
+             * @default null
+             */
+            gap?: [
+                number | null,
+                number | null
+            ] | null;
+            /** Load */
+            load: string;
+            /**
+             * Moved
+             * @default null
+             */
+            moved?: [
+                string,
+                number,
+                number
+            ][] | null;
+            /**
+             * Rows
+             * @default null
+             */
+            rows?: number | null;
+            /**
+             * Sides
+             * @default null
+             */
+            sides?: number[] | null;
+            /**
+             * Stations
+             * @default null
+             */
+            stations?: number | null;
+        };
+        /**
          * SetAsideView
          * @description A row of the shop's own that cannot be used.
          */
@@ -3596,6 +3897,47 @@ export interface components {
             /** Material */
             material: string;
         };
+        /**
+         * SetOffsets
+         * @description What is not named stays; `first` "" for the control's first. `named`: (piece, word) by hand.
+         */
+        SetOffsets: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-offsets";
+            /**
+             * First
+             * @default null
+             */
+            first?: string | null;
+            /** Load */
+            load: string;
+            /**
+             * Named
+             * @default null
+             */
+            named?: [
+                string,
+                string
+            ][] | null;
+            /**
+             * Policy
+             * @default null
+             */
+            policy?: ("piece" | "group" | "load") | null;
+            /**
+             * Reserved
+             * @default null
+             */
+            reserved?: string[] | null;
+            /**
+             * Walk
+             * @default null
+             */
+            walk?: ("rows" | "columns" | "snake") | null;
+        };
         /** SetOrder */
         SetOrder: {
             /**
@@ -3607,6 +3949,24 @@ export interface components {
             order: string[];
             /** Setup */
             setup: string;
+        };
+        /**
+         * SetPieceOrder
+         * @description What is done at all pieces before the next: a tool's work, an operation, or all of one piece.
+         */
+        SetPieceOrder: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "tool" | "operation" | "piece";
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-piece-order";
+            /** Load */
+            load: string;
         };
         /**
          * SetProbe
@@ -4055,6 +4415,21 @@ export interface components {
             measure: "length" | "width" | "height" | "u" | "v";
             /** Value */
             value: number;
+        };
+        /**
+         * SkipPieces
+         * @description Pieces whose calls are written as blocks that the control can be told to skip.
+         */
+        SkipPieces: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "skip-pieces";
+            /** Load */
+            load: string;
+            /** Pieces */
+            pieces: string[];
         };
         /** SolidChoice */
         SolidChoice: {
@@ -5392,6 +5767,114 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LastUsedView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    plans_layout__int_plan_id__layout_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LayoutsView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"][];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    plans_counts__int_plan_id__layout__load__counts_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                load: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CountsView"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
                 };
             };
             400: components["responses"]["Http400"];

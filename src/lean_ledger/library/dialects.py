@@ -31,6 +31,7 @@ class Dialect:
     unclamp: str = ""
     probe: int = 0  # G code; 0 where the control has none
     thread: int = 0
+    local: int = 0  # that shifts the zero for pieces on one work offset
 
     def fits(self, machine: Machine) -> bool:
         """A lathe's control counts X as a diameter and knows other cycles than a mill's."""

@@ -28,6 +28,7 @@ from lean_ledger.core.changes.division import (
 )
 from lean_ledger.core.changes.engraving import EditEngraving, Engrave, RemoveEngraving
 from lean_ledger.core.changes.hand import AddHandWork, EditHandWork, RemoveHandWork
+from lean_ledger.core.changes.layout import SetArrangement, SetOffsets, SetPieceOrder, SkipPieces
 from lean_ledger.core.changes.operations import (
     AcceptRest,
     EditOperation,
@@ -125,6 +126,10 @@ Change = Annotated[
     | ZeroByRule
     | SetMachine
     | MoveToMachine
+    | SetArrangement
+    | SetOffsets
+    | SetPieceOrder
+    | SkipPieces
     | AddSetup
     | RemoveSetup
     | DivideAgain

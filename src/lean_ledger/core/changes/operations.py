@@ -177,8 +177,8 @@ class SetOrder(Strict):
         current = scene.ledger.load_of(plan.setup(self.setup).id)
         check_order(current.built.operations, self.order)
         decided = plan.load_of(self.setup).with_order(self.setup, self.order)
-        before = [e.operation.id for e in current.calls]
-        names = {e.operation.id: e.operation.name for e in current.calls}
+        before = [e.operation.id for e in current.rows]
+        names = {e.operation.id: e.operation.name for e in current.rows}
         moved = _moved(before, self.order)
         words = f"“{names[moved]}” moved" if moved in names else "order changed"
         return plan.with_load(decided), f"setup {self.setup}: {words}"

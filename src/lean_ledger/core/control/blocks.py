@@ -37,12 +37,13 @@ class Block:
     comment: str = ""
 
 
-def blocks(text: str) -> list[Block]:
-    """All lines that say something; a line that says nothing to the machine is left out, its number counted.
+def blocks(text: str, *, skips: bool = False) -> list[Block]:
+    """All lines that say something; a line that says nothing to the machine is left out, its number counted. `skips`:
+    the control's switch is on, so that blocks with a slash are left out too.
 
     Raises ProgramError for what is no word, for macros and for parentheses that do not close.
     """
-    return list(_blocks(text))
+    return list(_blocks(text, skips=skips))
 
 
 def line_count(text: str) -> int:
@@ -50,7 +51,7 @@ def line_count(text: str) -> int:
     return text.count("\n") + (0 if text.endswith("\n") or not text else 1)
 
 
-def _blocks(text: str) -> Iterator[Block]:
+def _blocks(text: str, *, skips: bool) -> Iterator[Block]:
     for number, raw in enumerate(text.split("\n"), start=1):
         line = raw.strip()
         if not line or line[0] == "%":
@@ -59,6 +60,8 @@ def _blocks(text: str) -> Iterator[Block]:
         if "(" in line or ")" in line or ";" in line:
             line, comment = _without_comments(line, number)
         if line.startswith("/"):
+            if skips:
+                continue
             line = _SKIP.sub("", line, count=1)
         block = _block(line, number) if line else Block(number)
         block.comment = comment

@@ -10,6 +10,7 @@ from lean_ledger.core.timing.chain import XY, YZ, ZX, Plane
 INCH = 25.4
 
 MOTIONS = frozenset({0, 1, 2, 3})
+LOCAL = 52  # a zero of its own beside the work offset's, on controls that know it
 PROBE, THREAD = 31, 33  # motions that a control may know beside: until something is touched; K mm for each turn
 CYCLES = frozenset({73, 74, 81, 82, 83, 84, 85, 86})
 PLANES: dict[float, Plane] = {17: XY, 18: ZX, 19: YZ}
@@ -45,6 +46,7 @@ class Modal:
     per_turn: bool = False
     feed: float | None = None  # mm/min, or mm a turn
     offset: str = "G54"
+    local: tuple[float, float, float] = (0.0, 0.0, 0.0)  # of G52, mm
     to_initial: bool = True  # G98
     surface: bool = False  # G96
     surface_speed: float = 0.0  # m/min

@@ -9,7 +9,7 @@ from math import inf, pi
 from lean_ledger.core.control.arcs import arc_of
 from lean_ledger.core.control.blocks import Block, ProgramError, blocks, line_count
 from lean_ledger.core.control.cycles import cycle_words, drill
-from lean_ledger.core.control.modal import CYCLES, MOTIONS, PROBE, THREAD, Modal, check_words, set_modes
+from lean_ledger.core.control.modal import CYCLES, LOCAL, MOTIONS, PROBE, THREAD, Modal, check_words, set_modes
 from lean_ledger.core.control.steps import Angles, Run, RunStep, StepKind
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.timing.chain import NOTHING, Arc, MoveChain
@@ -40,7 +40,8 @@ class Setting:
     clamp: float | None = None
     unclamp: float | None = None
     in_front: Mapping[int, float] = field(default_factory=dict)
-    more_g: frozenset[float] = frozenset()  # motions that the control knows beside the common ones: PROBE, THREAD
+    more_g: frozenset[float] = frozenset()  # that the control knows beside the common ones: PROBE, THREAD, LOCAL
+    skips: bool = False  # blocks with a slash are left out
 
     @property
     def more_m(self) -> frozenset[float]:
@@ -53,7 +54,7 @@ NOTHING_SET = Setting()
 
 def run_program(text: str, machine: Machine, setting: Setting = NOTHING_SET) -> Run:
     """Raises ProgramError, which names the physical line, for what docs/formats.md calls bad input."""
-    read = blocks(text)
+    read = blocks(text, skips=setting.skips)
     if not any(b.values or b.g or b.m for b in read):
         raise ProgramError("no-word", "there is no word in this program", 1)
     control = Control(read, machine, setting)
@@ -160,6 +161,9 @@ class Control:
         if 28 in g:
             self._home(block)
             return
+        if LOCAL in g:
+            self._local(block)
+            return
         for code in g:
             if code in CYCLES:
                 cycle_words(modal, int(code), self.at[2])
@@ -186,7 +190,18 @@ class Control:
         """To be added to what the program says, to have it in machine coordinates."""
         x, y, z = self._setting.offsets.get(self.modal.offset, ORIGIN)
         length = self._setting.lengths.get(self.modal.length, 0.0) if self.modal.length is not None else 0.0
-        return (x, y, z + length)
+        u, v, w = self.modal.local
+        return (x + u, y + v, z + w + length)
+
+    def _local(self, block: Block) -> None:
+        """G52: a shift on top of every work offset, until another; what is not named keeps it."""
+        said = [block.values.get(letter) for letter in LINEAR]
+        if all(value is None for value in said):
+            raise ProgramError("missing-axis", "G52 needs an X, Y or Z that says how far the zero is off", block.line)
+        scale, per = self.modal.scale, [self._per_radius(i) for i in range(3)]
+        x, y, z = (was if v is None else v * scale / per[i]
+                   for i, (v, was) in enumerate(zip(said, self.modal.local, strict=True)))  # fmt: skip
+        self.modal.local = (x, y, z)
 
     def target(self, block: Block) -> tuple[Vec | None, Angles | None]:
         """Where the block's axis words lead; None where it has none."""

@@ -26,7 +26,7 @@ def course_of(part: Part, ledger: Ledger) -> Course:
         built = setup.built
         around = around_of(setup)
         last: Operation | None = None
-        for e in setup.calls:
+        for e in setup.rows:
             frame = e.operation.frame
             op = e.operation
             high = high_over(setup, op.way)

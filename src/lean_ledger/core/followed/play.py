@@ -55,7 +55,7 @@ def played(ledger: Ledger) -> tuple[tuple[Played, ...], float]:
             worst.setdefault(finding.operation, finding.title)
     found, at = [], 0.0
     for setup in ledger.loads:
-        for entry in setup.calls:
+        for entry in setup.rows:
             op = entry.operation
             own = _own_seconds(op)
             lead = max(0.0, sum(entry.own_seconds.values()) - own)

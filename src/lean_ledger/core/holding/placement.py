@@ -8,11 +8,11 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from itertools import product
-from math import cos, radians, sin
+from math import atan2, cos, degrees, radians, sin
 
 from lean_ledger.core.basis.findings import Cure, Finding
 from lean_ledger.core.geometry.model import Bounds
-from lean_ledger.core.geometry.vectors import Vec, add, dot, sub
+from lean_ledger.core.geometry.vectors import Vec, add, cross, dot, sub
 from lean_ledger.core.holding.hold import by_rule, error
 from lean_ledger.core.plan import Load, SetupDecision
 from lean_ledger.library.fixtures import Carrier, Fixture
@@ -22,6 +22,7 @@ from lean_ledger.library.types import Library
 Turn = tuple[Vec, Vec, Vec]  # columns: where x, y and z of what is mounted point on the machine
 
 STRAIGHT = 0.999
+SAME_HEIGHT = 0.01  # mm between faces of a tombstone that are one as far as pieces go
 
 
 @dataclass(frozen=True)
@@ -103,6 +104,32 @@ class Bed:
     @property
     def seats(self) -> tuple[Seat, ...]:
         return seats(self.machine, self.carriers)
+
+    @property
+    def axis(self) -> Vec | None:
+        """A point of the axis that the machine's table turns about; None where it does not turn."""
+        rotary = self.machine.table
+        if rotary is None:
+            return None
+        along = "xyz".index(rotary.about)
+        return next((m.at for m in self.machine.mounts if abs(turn_of(m.rotation)[2][along]) > STRAIGHT), None)
+
+    def faces(self, seat: Seat) -> tuple[float, ...]:
+        """Degrees of the rotary at which a face of the same tombstone comes to where this one is, its own first."""
+        axis, rotary = self.axis, self.machine.table
+        if axis is None or rotary is None:
+            return ()
+        along = "xyz".index(rotary.about)
+        about: Vec = tuple(1.0 if i == along else 0.0 for i in range(3))  # type: ignore[assignment]
+        height = dot(sub(seat.at, axis), seat.turn[2])
+        found = []
+        for face in self.seats:
+            up = face.turn[2]
+            if abs(up[along]) < 1 - STRAIGHT and abs(dot(sub(face.at, axis), up) - height) < SAME_HEIGHT:
+                start = seat.turn[2]
+                turn = degrees(atan2(dot(cross(start, up), about), dot(start, up)))
+                found.append(round(turn % 360, 3) % 360)
+        return tuple(sorted(set(found)))
 
     def seats_for(self, setup: SetupDecision) -> tuple[Seat, ...]:
         """Those that a setup can use: upright where the tool comes from above only, else those that an axis turns."""

@@ -30,6 +30,9 @@ class Standing:
     swing: float  # mm from the mount's axis to what goes round farthest
     end: Vec = (0.0, 0.0, 0.0)  # on the mount's axis, at the stock's free end, in the part's coordinates
     room: float = inf  # mm that a lathe's turret can go off the spindle's axis
+    angle: float = 0.0  # degrees of the rotary that bring up the side of a tombstone that it stands on
+    over: float = -inf  # machine Z above all pieces of the load and what holds them
+    free_above: float | None = None  # machine Z above which a tombstone turns, with all that it carries
 
     def shift(self, frame: Frame) -> Vec:
         """To be added to a point in a way's axes to have it on the machine."""
@@ -68,6 +71,8 @@ class Standing:
 
     def safe_height(self, frame: Frame) -> float:
         """Level, in a way's axes, above which the part turns free of the tool."""
+        if self.free_above is not None:
+            return self.free_above - self.shift(frame)[2]
         return frame.point(self.foot)[2] + self.swing + SWING_CLEARANCE
 
 

@@ -7,6 +7,7 @@ it needs beside plan and library: the model with its features, and what was brou
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from dataclasses import replace
 from time import perf_counter
 
 from lean_ledger.core.basis.errors import PlanError
@@ -15,6 +16,7 @@ from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.holding.placement import Bed, bed_of
 from lean_ledger.core.ledger.coverage import coverage_findings
 from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.ledger.offsets import offset_findings
 from lean_ledger.core.ledger.part_findings import part_findings
 from lean_ledger.core.ledger.tool_findings import shop_findings, tool_findings
 from lean_ledger.core.loads.made import MadeFrom, load_ledger
@@ -59,7 +61,7 @@ def evaluate(plan: Plan, part: Part, library: Library, report: Report = silent) 
         *(f for one in built.values() for f in one.findings),
         *(f for _, own in made for f in own),
     ]
-    operations = [call.operation for load in loads for call in load.calls]
+    operations = [call.operation for load in loads for call in load.rows]
     said = {feature for f in findings if f.severity == Severity.ERROR for feature in f.features}
     left = built[plan.setups[-1].id].after
     findings += part_findings(plan, bare, library)
@@ -72,7 +74,8 @@ def evaluate(plan: Plan, part: Part, library: Library, report: Report = silent) 
     problem, wear = price_problem(plan, library, material, stock.section_and_length, loads)
     prices = price(problem)
     watch.stage("price")
-    return Ledger(plan, sized, material, stock, loads, assigned, _ranked(findings), problem, prices, wear, watch.stages)
+    made_of = Ledger(plan, sized, material, stock, loads, assigned, (), problem, prices, wear, watch.stages)
+    return replace(made_of, findings=_ranked([*findings, *offset_findings(made_of, part)]))
 
 
 class _Watch:

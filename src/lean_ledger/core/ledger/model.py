@@ -40,12 +40,12 @@ class Ledger:
     @property
     def seconds(self) -> dict[str, float]:
         """Per piece, by category."""
-        return {category: sum(s.seconds[category] for s in self.loads) for category in CATEGORIES}
+        return {category: sum(s.seconds[category] / s.pieces for s in self.loads) for category in CATEGORIES}
 
     @property
     def cycle(self) -> float:
-        """Seconds a piece spends in cycles, all setups together."""
-        return sum(s.cycle for s in self.loads)
+        """A piece's share of the cycles, s, all setups together."""
+        return sum(s.cycle / s.pieces for s in self.loads)
 
     @property
     def per_piece(self) -> float:
@@ -57,7 +57,7 @@ class Ledger:
 
     @property
     def operations(self) -> tuple[Operation, ...]:
-        return tuple(e.operation for s in self.loads for e in s.calls)
+        return tuple(e.operation for s in self.loads for e in s.rows)
 
     def zero_place(self, part: Part, index: int) -> Surroundings:
         """What the zero of a setup can be on: bores count that setups before it made."""
@@ -86,7 +86,8 @@ class Ledger:
         return proposed_zero(index, self.zero_place(part, index))[0]
 
     def call_of(self, operation: str) -> Call:
-        return next(call for load in self.loads for call in load.calls if call.operation.id == operation)
+        """What an operation costs a piece."""
+        return next(call for load in self.loads for call in load.rows if call.operation.id == operation)
 
     def load_of(self, setup: str) -> LoadLedger:
         """The load that a setup is made in."""

@@ -55,7 +55,7 @@ def shop_findings(library: Library) -> Iterator[Finding]:
 def _set_twice(s: LoadLedger) -> Iterator[Finding]:
     """A boring head holds one size until a setter turns its screw."""
     sizes: dict[str, float] = {}
-    for e in s.calls:
+    for e in s.rows:
         op = e.operation
         if op.kind != OperationKind.BORE_TO_SIZE:
             continue
@@ -71,7 +71,7 @@ def _set_twice(s: LoadLedger) -> Iterator[Finding]:
 def _two_holders(s: LoadLedger) -> Iterator[Finding]:
     """A turret's driven tool stands along the spindle or across it, never both."""
     ways: dict[str, set[bool]] = {}
-    for e in s.calls:
+    for e in s.rows:
         op = e.operation
         across = s.built.stands.is_across(op.frame)
         if across not in ways.setdefault(op.tool.id, {across}):

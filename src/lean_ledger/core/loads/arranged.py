@@ -11,12 +11,11 @@ from dataclasses import dataclass
 from functools import cached_property
 from itertools import product
 from math import cos, floor, hypot, radians, sin
-from typing import Literal
 
 from lean_ledger.core.geometry.model import Bounds, Vec
+from lean_ledger.core.plan import Walk
 from lean_ledger.library.machines import Machine
 
-Walk = Literal["rows", "columns", "snake"]
 NEGLIGIBLE = 0.0005  # mm past a limit that is not past it
 MOST_PIECES = 20_000  # of a load that are computed with
 

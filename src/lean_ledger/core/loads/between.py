@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import pairwise
 
 from lean_ledger.core.geometry.vectors import Vec, add, sub
 from lean_ledger.core.holding.standing import Standing
@@ -28,16 +29,26 @@ class Stop:
     op: Operation
     stands: Standing
 
+    @property
+    def angle(self) -> float:
+        """Degrees that the rotary stands at."""
+        return (self.op.way.angle + self.stands.angle) % 360 if self.stands.angle else self.op.way.angle
+
+    def turns_to(self, other: Stop) -> bool:
+        """Whether the work has to be turned from here to there."""
+        return self.op.way != other.op.way or self.angle != other.angle
+
 
 def transition(before: Stop | None, now: Stop, machine: Machine) -> Transition:
     """From the end of `before` (None: from the change position, cycle start) to the start of `now`."""
     op, stands, start = now.op, now.stands, now.op.motion.start
     if machine.turns_work:
         return _in_the_lathe(before, now, machine)
-    if before is not None and before.op.way != op.way:
+    if before is not None and before.turns_to(now):
         return _indexed(before, now, machine)
     if before is not None and before.op.tool.id == op.tool.id:
-        seconds = rapid_seconds(_end(before, now), start, machine)
+        ways = crossing(before, now)
+        seconds = sum(rapid_seconds(a, b, machine) for a, b in pairwise(ways))
         return Transition(seconds, 0.0, _start(before.op, op, machine), changes_tool=False)
     seconds = 0.0
     middle = op.frame.point(stands.foot)
@@ -50,6 +61,17 @@ def transition(before: Stop | None, now: Stop, machine: Machine) -> Transition:
     seconds += rapid_seconds((origin[0], origin[1], home), (start[0], start[1], home), machine)
     seconds += rapid_seconds((start[0], start[1], home), start, machine)
     return Transition(seconds, change_seconds(machine), _start(None, op, machine), changes_tool=True)
+
+
+def crossing(before: Stop, now: Stop) -> tuple[Vec, ...]:
+    """Corners of the rapid from the end of a call to the start of the next by the same tool from the same way, in the
+    axes of the next: straight at one piece; to another one over all that stands in the load.
+    """
+    end, start = _end(before, now), now.op.motion.start
+    if before.stands == now.stands:
+        return end, start
+    over = max(end[2], start[2], now.stands.over - now.stands.shift(now.op.frame)[2])
+    return end, (end[0], end[1], over), (start[0], start[1], over), start
 
 
 def _end(before: Stop, now: Stop) -> Vec:
@@ -83,7 +105,7 @@ def _indexed(left: Stop, now: Stop, machine: Machine) -> Transition:
     origin = (end[0] + was[0] - is_[0], end[1] + was[1] - is_[1], down)
     seconds += rapid_seconds(origin, (start[0], start[1], down), machine)
     seconds += rapid_seconds((start[0], start[1], down), start, machine)
-    index, turned = index_seconds(before, op, machine)
+    index, turned = index_seconds(left, now, machine)
     if changes:
         return Transition(seconds, change_seconds(machine), _start(None, op, machine), True, index, turned)  # noqa: FBT003
     return Transition(seconds, 0.0, _start(before, op, machine), False, index, turned)  # noqa: FBT003
@@ -97,7 +119,7 @@ def _in_the_lathe(left: Stop | None, now: Stop, machine: Machine) -> Transition:
     op, before = now.op, left.op if left is not None else None
     start = op.motion.start
     clear = now.stands.lathe_clear(op.frame)
-    index, turned = index_seconds(before, op, machine) if before is not None else (0.0, 0.0)
+    index, turned = index_seconds(left, now, machine) if left is not None else (0.0, 0.0)
     if before is not None and before.tool.id == op.tool.id and not turned:
         spindle = machine.spindle.start if before.cutting.n != op.cutting.n and not op.motion.turned else 0.0
         return Transition(rapid_seconds(before.motion.end, start, machine), 0.0, spindle, changes_tool=False)
@@ -109,13 +131,14 @@ def _in_the_lathe(left: Stop | None, now: Stop, machine: Machine) -> Transition:
     return Transition(seconds, change, machine.spindle.start if changes else 0.0, changes, index, turned)
 
 
-def index_seconds(before: Operation, op: Operation, machine: Machine) -> tuple[float, float]:
+def index_seconds(before: Stop, now: Stop, machine: Machine) -> tuple[float, float]:
     """(seconds, degrees): each axis that turns is unclamped, turned and clamped.
 
     90° at 60 deg/s and 400 deg/s² take 90/60 + 60/400 = 1.65 s, with 0.4 + 0.6 s of clamps 2.65 s.
     """
     seconds = degrees = 0.0
-    for axis, a, b in ((machine.rotary, before.way.angle, op.way.angle), (machine.tilt, before.way.tilt, op.way.tilt)):
+    tilts = before.op.way.tilt, now.op.way.tilt
+    for axis, a, b in ((machine.rotary, before.angle, now.angle), (machine.tilt, *tilts)):
         turn = abs(b - a)
         if axis is not None and turn > 1e-6:
             seconds += axis.unclamp + turn_seconds(axis, turn) + axis.clamp

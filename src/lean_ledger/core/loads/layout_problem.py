@@ -35,13 +35,13 @@ from lean_ledger.core.loads.arranged import (
     Piece,
     Row,
     Spot,
-    Walk,
     most_in_travel,
     past_travel,
     swing,
     walked,
 )
-from lean_ledger.core.loads.numbered import Numbered, Policy, numbered, setting_lines
+from lean_ledger.core.loads.numbered import Numbered, numbered, setting_lines
+from lean_ledger.core.plan import Policy, Walk
 from lean_ledger.library.machines import Machine
 
 PROBLEM, ANSWER = "lean-ledger/layout-problem@1", "lean-ledger/layout@1"

@@ -7,8 +7,8 @@ from decimal import Decimal
 from functools import cached_property
 
 from lean_ledger.core.control.foreign import ForeignTime
-from lean_ledger.core.loads.layout import Placed
-from lean_ledger.core.loads.timeline import CATEGORIES, Call, Timeline
+from lean_ledger.core.loads.layout import Layout, Placed
+from lean_ledger.core.loads.timeline import CATEGORIES, Call, Timeline, rows_of
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.plan import Load, SetupDecision
 from lean_ledger.library.machines import Machine
@@ -18,7 +18,7 @@ from lean_ledger.library.machines import Machine
 class LoadLedger:
     load: Load
     machine: Machine
-    placed: tuple[Placed, ...]
+    where: Layout
     timeline: Timeline
     load_seconds: float
     tool_calls: int
@@ -28,6 +28,18 @@ class LoadLedger:
     setup_hours: Decimal
     in_machine: tuple[str, ...] = ()  # tools that stand in it, whatever job comes
     foreign: ForeignTime | None = None  # in place of all that the operations take
+
+    @property
+    def placed(self) -> tuple[Placed, ...]:
+        return self.where.placed
+
+    def placed_at(self, place: str) -> Placed:
+        return next(one for one in self.placed if one.place.id == place)
+
+    @property
+    def pieces(self) -> int:
+        """Of a cycle."""
+        return len(self.placed)
 
     @property
     def decision(self) -> SetupDecision:
@@ -41,7 +53,13 @@ class LoadLedger:
 
     @property
     def calls(self) -> tuple[Call, ...]:
+        """All of a cycle, at each piece."""
         return self.timeline.calls
+
+    @cached_property
+    def rows(self) -> tuple[Call, ...]:
+        """Each operation once, with what comes to each piece of it."""
+        return rows_of(self.calls, self.pieces)
 
     @property
     def return_rapid(self) -> float:
@@ -69,10 +87,10 @@ class LoadLedger:
     @property
     def seconds(self) -> dict[str, float]:
         """A cycle's, by category; what is done by hand while the machine runs costs only what it is made to wait."""
-        beside = sum(float(work.seconds) for work in self.load.hand if work.during)
+        beside = self.pieces * sum(float(work.seconds) for work in self.load.hand if work.during)
         return self._machine_seconds | {
             "handling": self.load_seconds,
-            "hand work": sum(float(work.seconds) for work in self.load.hand if not work.during),
+            "hand work": self.pieces * sum(float(work.seconds) for work in self.load.hand if not work.during),
             "waiting": max(0.0, beside - self.cycle),
         }
 

@@ -16,11 +16,11 @@ from lean_ledger.core.holding.resolve import holding_side
 from lean_ledger.core.loads.between import Stop, index_seconds, return_seconds
 from lean_ledger.core.loads.force import force_findings
 from lean_ledger.core.loads.grips import Grip, cannot_be_held, grips, with_better
-from lean_ledger.core.loads.layout import Placed, layout
+from lean_ledger.core.loads.layout import Layout, Placed, layout
+from lean_ledger.core.loads.layout_findings import layout_findings
 from lean_ledger.core.loads.load_ledger import LoadLedger
-from lean_ledger.core.loads.sequence import grouped_by_tool, resolved_order, tool_calls
+from lean_ledger.core.loads.sequence import grouped_by_tool, interleaved, resolved_order, tool_calls
 from lean_ledger.core.loads.timeline import Call, Lane, Timeline, calls_in_order
-from lean_ledger.core.loads.travel import travel_findings
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
@@ -63,34 +63,33 @@ def _made(
     own: tuple[tuple[str, Same[BuiltSetup]], ...],
 ) -> tuple[LoadLedger, tuple[Finding, ...]]:  # fmt: skip
     given, built = MadeFrom(plan, part.value, library.value), {id: one.value for id, one in own}
-    machine, placed = bed.machine, layout(given.plan, load, built)
-    first = placed[0]
-    findings = [finding for one in _each_setup(placed) for finding in _standing_findings(given, one, bed)]
+    machine, where = bed.machine, layout(given.plan, load, built, bed)
+    first = where.placed[0]
+    findings = _held(given, first, bed) + layout_findings(where)
     foreign, lost = _attached(given, load, machine)
     findings += lost
-    order = [(one, op) for one in placed for op in _ordered(one, load)]
+    order = _steps(where, _ordered(first, load))
     calls = tuple(replace(c, foreign=foreign.get(c.operation.id)) for c in calls_in_order(order, machine))
-    grouped = tuple(id for one in placed for id in grouped_by_tool(one.built.operations))
-    best = calls_in_order([(one, op) for one in placed for op in _named(one, grouped_by_tool(one.built.operations))],
-                          machine)  # fmt: skip
+    grouped = grouped_by_tool(first.built.operations)
+    best = calls_in_order(_steps(where, _named(first, grouped)), machine)
     spent = sum(replace(c, foreign=None).total for c in calls)
-    now = tuple(op.id for _, op in order)
-    by_id = {op.id: op for one in placed for op in one.built.operations}
+    now = tuple(dict.fromkeys(op.id for _, op in order))
+    by_id = {op.id: op for op in first.built.operations}
     made = LoadLedger(
         load=load,
         machine=machine,
-        placed=placed,
+        where=where,
         timeline=Timeline((_lane(calls, order, machine),)),
-        load_seconds=float(load.load_seconds) if load.load_seconds is not None else first.built.hold.load_seconds,
-        tool_calls=tool_calls(now, by_id),
+        load_seconds=_load_seconds(where),
+        tool_calls=tool_calls([op.id for _, op in order], by_id),
         grouped=grouped,
-        grouped_calls=tool_calls(grouped, by_id),
+        grouped_calls=tool_calls([c.operation.id for c in best], by_id),
         grouping_saves=max(0.0, spent - sum(c.total for c in best)) if grouped != now else 0.0,
         setup_hours=setup_hours(load, len(first.built.to_set), given.library.rates),
         in_machine=given.library.in_machine(machine),
         foreign=foreign.get(""),
     )
-    return made, (*findings, *(f for one in _each_setup(placed) for f in _no_room(one, machine)))
+    return made, (*findings, *_no_room(first, machine))
 
 
 def setup_hours(load: Load, tools: int, rates: Rates) -> Decimal:
@@ -113,9 +112,15 @@ def grips_in(load: LoadLedger, plan: Plan, library: Library) -> tuple[Grip, ...]
     return grips_of(plan, first, bed_of(load.load, load.machine, library, first.decision), library)
 
 
-def _each_setup(placed: Sequence[Placed]) -> list[Placed]:
-    """One place of each setup: what holds at one holds at all."""
-    return list({one.decision.id: one for one in reversed(placed)}.values())[::-1]
+def _steps(where: Layout, order: Sequence[Operation]) -> list[tuple[Placed, Operation]]:
+    """What is made at which piece, in its turn."""
+    return [(where.placed[k], op) for k, op in interleaved(len(where.placed), order, where.load.by)]
+
+
+def _load_seconds(where: Layout) -> float:
+    """Of a cycle: those that were said, else a piece's own for each."""
+    said = where.load.load_seconds
+    return float(said) if said is not None else where.placed[0].built.hold.load_seconds * len(where.placed)
 
 
 def _named(placed: Placed, order: Sequence[str]) -> list[Operation]:
@@ -131,18 +136,10 @@ def _lane(calls: Sequence[Call], order: Sequence[tuple[Placed, Operation]], mach
     """One carriage's calls, and the way back to where a cycle starts."""
     if not calls:
         return Lane(machine.carriages[0].id, (), {"rapid": 0.0, "index": 0.0})
-    (last_at, last), (_, first) = order[-1], order[0]
-    back = return_seconds(Stop(last, last_at.built.stands), machine)
-    return Lane(
-        machine.carriages[0].id, tuple(calls), {"rapid": back, "index": index_seconds(last, first, machine)[0]}
-    )  # fmt: skip
-
-
-def _standing_findings(given: MadeFrom, placed: Placed, bed: Bed) -> list[Finding]:
-    setup, built = placed.decision, placed.built
-    return [
-        *_held(given, placed, bed), *travel_findings(setup, built.stands, bed.machine, built.operations)
-    ]  # fmt: skip
+    (last_at, last), (first_at, first) = order[-1], order[0]
+    left, again = Stop(last, last_at.stands), Stop(first, first_at.stands)
+    back = {"rapid": return_seconds(left, machine), "index": index_seconds(left, again, machine)[0]}
+    return Lane(machine.carriages[0].id, tuple(calls), back)
 
 
 def _held(given: MadeFrom, placed: Placed, bed: Bed) -> list[Finding]:

@@ -4,13 +4,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from typing import Literal
 
 from lean_ledger.core.control.offset_words import Family, offset_words
 from lean_ledger.core.geometry.model import Vec
 from lean_ledger.core.loads.arranged import Spot
+from lean_ledger.core.plan import Policy
 
-Policy = Literal["piece", "group", "load"]
 FIRST_STANDARD = 54  # G54 is P1 of G10 L2
 
 

@@ -8,6 +8,7 @@ from heapq import heapify, heappop, heappush
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.plan import By
 
 MOST_KEPT = 400  # sets of finished work a call; beyond it the grouping is good, not proven least
 
@@ -52,6 +53,25 @@ def check_order(operations: Sequence[Operation], order: Sequence[str]) -> None:
                     f"“{op.name}” cannot come before “{by_id[before].name}”: {reason}",
                     op.setup,
                 )
+
+
+def interleaved(pieces: int, order: Sequence[Operation], by: By) -> list[tuple[int, Operation]]:
+    """(piece, operation): each piece's own in their order, at all pieces what one tool does, or one operation, before
+    the next, there and back, so that what was left last is come to first; or all at one piece after the other.
+    """
+    if by == "piece":
+        return [(piece, op) for piece in range(pieces) for op in order]
+    steps: list[list[Operation]] = []
+    for op in order:
+        if by == "tool" and steps and steps[-1][-1].tool.id == op.tool.id:
+            steps[-1].append(op)
+        else:
+            steps.append([op])
+    there = range(pieces)
+    return [
+        (piece, op) for k, step in enumerate(steps) for piece in (there if k % 2 == 0 else reversed(there))
+        for op in step
+    ]  # fmt: skip
 
 
 def tool_calls(order: Sequence[str], operations: Mapping[str, Operation]) -> int:

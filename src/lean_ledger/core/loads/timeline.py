@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 
 from lean_ledger.core.basis.findings import Figure
@@ -32,6 +32,7 @@ class Call:
     position: int
     carriage: str
     foreign: ForeignTime | None = None
+    pieces: int = 1  # that share the ways to it: those are then what comes to each of them
 
     @cached_property
     def own_seconds(self) -> Mapping[str, float]:
@@ -58,14 +59,17 @@ class Call:
         """The operation's own, and what it takes to get to it in this place of the order."""
         way = self.transition
         route = "up to the change position, across and down" if way.changes_tool else "from the operation before"
-        rows = [Figure("rapid, way to it", route, way.rapid, "s")]
+        each = f", each of {self.pieces} pieces' share" if self.pieces > 1 else ""
+        rows = [Figure("rapid, way to it", route + each, way.rapid, "s")]
         if way.changes_tool:
-            rows.append(Figure("tool change", f"T{self.operation.tool.number} in, chip to chip", way.tool_change, "s"))
+            formula = f"T{self.operation.tool.number} in, chip to chip{each}"
+            rows.append(Figure("tool change", formula, way.tool_change, "s"))
         if way.index:
-            formula = f"unclamp, turn by {way.turned:g}°, clamp"
+            formula = f"unclamp, turn by {way.turned:g}°, clamp{each}"
             rows.append(Figure("index", formula, way.index, "s"))
         if way.spindle:
-            rows.append(Figure("spindle start", f"to {self.operation.cutting.n:.0f} rpm", way.spindle, "s"))
+            formula = f"to {self.operation.cutting.n:.0f} rpm{each}"
+            rows.append(Figure("spindle start", formula, way.spindle, "s"))
         if self.foreign is not None:
             formula = f"{self.foreign.lines} lines on the simulated machine"
             rows.insert(0, Figure(f"program {self.foreign.file}", formula, self.foreign.total, "s"))
@@ -127,7 +131,30 @@ def calls_in_order(steps: Sequence[tuple[Placed, Operation]], machine: Machine) 
     calls: list[Call] = []
     before: Stop | None = None
     for position, (placed, op) in enumerate(steps):
-        stop = Stop(op, placed.built.stands)
+        stop = Stop(op, placed.stands)
         calls.append(Call(placed.place.id, op, transition(before, stop, machine), position, machine.carriages[0].id))
         before = stop
     return tuple(calls)
+
+
+def rows_of(calls: Sequence[Call], pieces: int) -> tuple[Call, ...]:
+    """Each operation once, with what comes to each of the pieces that it is made at; in the order of their first calls.
+
+    16 calls with one change of 4.2 s come to 0.2625 s of it each.
+    """
+    if pieces == 1:
+        return tuple(calls)
+    of: dict[str, list[Call]] = {}
+    for call in calls:
+        of.setdefault(call.operation.id, []).append(call)
+    return tuple(_row(own, position) for position, own in enumerate(of.values()))
+
+
+def _row(calls: Sequence[Call], position: int) -> Call:
+    ways, count = [call.transition for call in calls], len(calls)
+    mean = Transition(
+        sum(w.rapid for w in ways) / count, sum(w.tool_change for w in ways) / count,
+        sum(w.spindle for w in ways) / count, any(w.changes_tool for w in ways),
+        sum(w.index for w in ways) / count, sum(w.turned for w in ways),
+    )  # fmt: skip
+    return replace(calls[0], transition=mean, position=position, pieces=count)

@@ -68,6 +68,14 @@ def travel_findings(
     return found
 
 
+def travel_range(
+    axis: int, stands: Standing, machine: Machine, operations: Sequence[Operation]
+) -> tuple[float, float] | None:
+    """The least and the greatest position of a mill's axis over all paths; None where nothing is made."""
+    values = [p[axis] for op in operations for p in _positions(op, stands, machine)]
+    return (min(values), max(values)) if values else None
+
+
 def reach_along(tool: Tool, *, across: bool) -> float:
     """How far a tool stands in front of a lathe's turret along Z, mm: 0 for one that stands beside it."""
     return 0.0 if across or tool.kind in ON_TURRET else tool.gauge

@@ -118,15 +118,15 @@ def _steps(most: float) -> list[float]:
 
 def _ideas(ledger: Ledger, library: Library) -> Iterator[_Idea]:
     for setup in ledger.loads:
-        for entry in setup.calls:
+        for entry in setup.rows:
             idea = _faster(entry.operation, setup, ledger, library)
             if idea is not None and entry.foreign is None and setup.foreign is None:
                 yield idea
         if setup.grouping_saves > LEAST:
-            taken = sum(e.transition.tool_change for e in setup.calls)
+            taken = sum(e.transition.tool_change for e in setup.rows)
             yield _Idea(
                 f"{setup.tool_calls} tool calls where {setup.grouped_calls} do", setup.decision.id, "", taken,
-                setup.grouping_saves, "each tool called once, as far as the order allows",
+                setup.grouping_saves / setup.pieces, "each tool called once, as far as the order allows",
                 {"change": "group-by-tool", "setup": setup.decision.id},
             )  # fmt: skip
         yield from _fewer_tools(setup, ledger, library)
@@ -139,9 +139,9 @@ def _fewer_tools(setup: LoadLedger, ledger: Ledger, library: Library) -> Iterato
     It may take longer and still gain: a tool that is not needed is not set up either.
     """
     using: dict[str, list[Operation]] = {}
-    for entry in setup.calls:
+    for entry in setup.rows:
         using.setdefault(entry.operation.tool.id, []).append(entry.operation)
-    change = sum(e.transition.tool_change for e in setup.calls) / max(1, setup.tool_calls)
+    change = sum(e.transition.tool_change for e in setup.rows) / max(1, setup.tool_calls)
     for ops in using.values():
         tool = ops[0].tool
         others = [

@@ -100,7 +100,7 @@ def manifest(
 
 
 def _program(one: Checked, file: str) -> dict[str, Any]:
-    tools = {e.operation.tool.id: e.operation.tool for e in one.setup.calls}
+    tools = {e.operation.tool.id: e.operation.tool for e in one.setup.rows}
     numbers = tool_numbers(one.setup)
     return {
         "file": file,
@@ -119,7 +119,7 @@ def _program(one: Checked, file: str) -> dict[str, Any]:
             for id, tool in tools.items()
         ],
         "operations": [
-            {"program": number, "operation": id, "name": one.setup.calls[k].operation.name}
+            {"program": number, "operation": id, "name": one.setup.rows[k].operation.name}
             for k, (number, id) in enumerate(one.program.calls)
         ],
     }

@@ -81,7 +81,7 @@ def plan_document(part: Part, found: FirstPlan) -> dict[str, Any]:
         "operations": [row for load in ledger.loads for row in _operations(load)],
         "left": _sum([r for r in rests if not r.cut_into]) if known else None,
         "into": _sum([r for r in rests if r.cut_into]) if known else None,
-        "cycle": sum(load.cycle for load in ledger.loads),
+        "cycle": ledger.cycle,
         "with_handling": ledger.per_piece,
         "findings": [_finding(f) for f in ledger.findings],
         "prices": [{"quantity": p.quantity, "each": float(p.each)} for p in ledger.prices],
@@ -106,7 +106,7 @@ def _setup(load: LoadLedger) -> dict[str, Any]:
         "machine": load.machine.name,
         "fixture": load.built.hold.fixture.name,
         "up": list(load.built.home.direction),
-        "operations": len(load.calls),
+        "operations": len(load.rows),
         "cycle": load.cycle,
         "load": load.load_seconds,
         "setup_hours": float(load.setup_hours),
@@ -115,7 +115,7 @@ def _setup(load: LoadLedger) -> dict[str, Any]:
 
 def _operations(load: LoadLedger) -> list[dict[str, Any]]:
     rows = []
-    for call in load.calls:
+    for call in load.rows:
         seconds = call.seconds
         rows.append({
             "setup": load.decision.id, "title": call.operation.name, "features": list(call.operation.features),

@@ -8,11 +8,11 @@ from datetime import date
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES
 from lean_ledger.core.holding.picture import Box2, end_view, top_view
 from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.ledger.offsets import words_of_setups
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.papers.projection import View, view_of
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import HandWork
-from lean_ledger.core.program.offsets import words_of_setups
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.setups.zero import touch_off, zero_point
 from lean_ledger.core.shop.magazine import where
@@ -176,7 +176,7 @@ def tool_lines(s: LoadLedger) -> tuple[ToolLine, ...]:
     numbers = tool_numbers(s)
     minutes: dict[int, float] = {}
     tools = {}
-    for e in s.calls:
+    for e in s.rows:
         tool = e.operation.tool
         number = numbers[tool.id]
         tools[number] = tool
@@ -190,7 +190,7 @@ def tool_lines(s: LoadLedger) -> tuple[ToolLine, ...]:
 def _operations(s: LoadLedger) -> tuple[OperationLine, ...]:
     lines = []
     numbers = tool_numbers(s)
-    for e in s.calls:
+    for e in s.rows:
         op = e.operation
         lines.append(
             OperationLine(

@@ -1,7 +1,21 @@
 """The plan as a value, by noun: what was decided for the part, its stock, its setups, its loads, its operations."""
 
 from lean_ledger.core.plan.engraving import Drawn, Engraving
-from lean_ledger.core.plan.loads import FIRST, Clamped, HandKind, HandWork, Load, Place, alone
+from lean_ledger.core.plan.loads import (
+    FIRST,
+    Arrangement,
+    By,
+    Clamped,
+    HandKind,
+    HandWork,
+    Load,
+    Moved,
+    OffsetChoice,
+    Place,
+    Policy,
+    Walk,
+    alone,
+)
 from lean_ledger.core.plan.material import material_of
 from lean_ledger.core.plan.operations import AttachedProgram, ChainChoice, DepthChoice, OperationEdit
 from lean_ledger.core.plan.part import (
@@ -30,7 +44,9 @@ __all__ = [
     "ZERO",
     "AcceptedRest",
     "Allowances",
+    "Arrangement",
     "AttachedProgram",
+    "By",
     "ChainChoice",
     "Clamped",
     "Confirmed",
@@ -43,13 +59,16 @@ __all__ = [
     "LeftOut",
     "LeftTo",
     "Load",
+    "Moved",
     "MovedFeature",
+    "OffsetChoice",
     "OperationEdit",
     "OperationValues",
     "PairByHand",
     "Place",
     "Plan",
     "PlanningBody",
+    "Policy",
     "RateEdits",
     "Said",
     "SetupDecision",
@@ -61,6 +80,7 @@ __all__ = [
     "Strategy",
     "ThreadChoice",
     "ValueName",
+    "Walk",
     "Zero",
     "ZeroOf",
     "ZeroPlace",

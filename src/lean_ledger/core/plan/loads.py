@@ -6,10 +6,12 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal
 
-from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.plan.setups import SetupDecision
 
 HandKind = Literal["deburr", "inspect", "turn over", "re-clamp"]
+Walk = Literal["rows", "columns", "snake"]
+Policy = Literal["piece", "group", "load"]
+By = Literal["tool", "operation", "piece"]
 
 
 @dataclass(frozen=True)
@@ -24,15 +26,55 @@ class HandWork:
 
 @dataclass(frozen=True)
 class Place:
-    """One piece in one state: the setup that it is in, the station of the fixture, and what moves it there."""
+    """One piece in one state: the setup that it is in."""
 
     id: str
     setup: str
-    station: int = 0
-    shift: Vec = (0.0, 0.0, 0.0)  # mm, in the fixture's axes
 
 
 FIRST = "1"  # the place of a load that has one
+
+
+@dataclass(frozen=True)
+class Moved:
+    """A piece, with what holds it, shifted by hand along the machine's X and Y, mm."""
+
+    place: str
+    by: tuple[float, float]
+
+
+@dataclass(frozen=True)
+class Arrangement:
+    """How often what a load holds stands in it, each time in a fixture of its own or at a station of one.
+
+    Columns follow the machine's X, rows its Y; on a rotary they stand so on each side, at the angle that brings it
+    under the spindle. Gaps are what is free between neighbours, mm; None: the least that all tools go clear with.
+    """
+
+    columns: int = 1
+    rows: int = 1
+    sides: tuple[float, ...] = ()  # degrees
+    stations: int = 1  # of each fixture that are loaded
+    gap: tuple[float | None, float | None] = (None, None)
+    moved: tuple[Moved, ...] = ()
+
+    @property
+    def count(self) -> int:
+        return self.columns * self.rows * max(1, len(self.sides)) * self.stations
+
+
+@dataclass(frozen=True)
+class OffsetChoice:
+    """Which pieces share a work offset, in which walk they are numbered, and from which word on.
+
+    `named`: (piece, word) by hand; what is reserved is taken by hand only.
+    """
+
+    policy: Policy = "piece"
+    walk: Walk = "rows"
+    first: str | None = None
+    reserved: tuple[str, ...] = ()
+    named: tuple[tuple[str, str], ...] = ()
 
 
 @dataclass(frozen=True)
@@ -49,6 +91,10 @@ class Load:
     load_seconds: Decimal | None = None  # to load and unload
     hand: tuple[HandWork, ...] = ()
     order: tuple[tuple[str, str], ...] = ()  # (place, operation); those not named fall in by the rule
+    arrangement: Arrangement = Arrangement()
+    offsets: OffsetChoice = OffsetChoice()
+    by: By = "tool"  # what is done at all pieces before the next: a tool's work, an operation, or all on each
+    skipped: tuple[str, ...] = ()  # pieces whose calls are written as blocks to be skipped, while proving out
 
     @property
     def setups(self) -> tuple[str, ...]:

@@ -46,7 +46,7 @@ def price_problem(
 
     `stock` is its section, mm², and its length, mm.
     """
-    operations = [call.operation for load in loads for call in load.calls]
+    operations = [call.operation for load in loads for call in load.rows]
     rates = effective_rates(plan, library.rates, material)
     wear, wear_figure = tooling_per_piece(operations, library, material)
     programming = library.rates.programming_hours_per_setup * len(
@@ -62,7 +62,7 @@ def price_problem(
                 attendance=rates["attendance"],
                 setup_hours=one.setup_hours,
                 cycle_seconds=Decimal(str(one.cycle)).quantize(MILLISECOND),
-                pieces_per_cycle=1,
+                pieces_per_cycle=one.pieces,
                 load_seconds=Decimal(str(one.idle)),
                 load_during_cycle=False,
             )

@@ -32,10 +32,11 @@ class Agreement:
 def setting_of(program: SetupProgram, setup: LoadLedger) -> Setting:
     """The control as the setter leaves it: offsets, tool lengths, and the machine where each cycle begins."""
     lengths = {e.operation.tool.number: e.operation.tool.gauge for e in setup.calls}
-    offsets: dict[str, Vec] = {o.word: o.machine for o in program.offsets}
+    offsets: dict[str, Vec] = {o.word: o.at for o in program.offsets}
     first = setup.calls[0].operation
     stands = setup.built.stands
-    more_g = frozenset(float(code) for code in (program.dialect.probe, program.dialect.thread) if code)
+    codes = (program.dialect.probe, program.dialect.thread, program.dialect.local)
+    more_g = frozenset(float(code) for code in codes if code)
     if setup.machine.turns_work:
         clear = stands.on_lathe(first.frame, stands.lathe_clear(first.frame))
         return Setting(offsets, {}, clear, _angles(setup), in_front=in_front_of(setup), more_g=more_g)
@@ -52,10 +53,11 @@ def in_front_of(setup: LoadLedger) -> dict[int, float]:
 
 
 def _angles(setup: LoadLedger) -> Angles:
-    way = setup.calls[0].operation.way
+    way, stands = setup.calls[0].operation.way, setup.placed_at(setup.calls[0].place).stands
     angles = dict.fromkeys("ABC", 0.0)
-    for axis, value in ((setup.machine.rotary, way.angle), (setup.machine.tilt, way.tilt)):
-        if axis is not None and (setup.decision.free is not None or setup.machine.turns_work):
+    indexed = setup.decision.free is not None or bool(setup.load.arrangement.sides)
+    for axis, value in ((setup.machine.rotary, way.angle + stands.angle), (setup.machine.tilt, way.tilt)):
+        if axis is not None and (indexed or setup.machine.turns_work):
             angles[ABOUT[axis.about]] = value
     return (angles["A"], angles["B"], angles["C"])
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import replace
+from itertools import groupby
 from math import ceil
 
 from lean_ledger.core.control.run import Setting
@@ -13,11 +14,11 @@ from lean_ledger.core.followed.cuts import Course
 from lean_ledger.core.followed.turning_tools import turned_away
 from lean_ledger.core.geometry.vectors import Vec, add, sub
 from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.ledger.offsets import WorkOffset
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Motion, Operation, Ring2
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.program.offsets import WorkOffset
 from lean_ledger.core.program.write import SetupProgram
 from lean_ledger.core.timing.chain import Arc
 from lean_ledger.core.timing.motion import Stroke
@@ -39,15 +40,16 @@ def course_of_programs(part: Part, ledger: Ledger, ran: Sequence[Ran]) -> Course
 
 
 def _motions(program: SetupProgram, setting: Setting, run: Run, setup: LoadLedger) -> Mapping[str, Motion]:
-    operations = {e.operation.id: e.operation for e in setup.calls}
+    operations = {e.operation.id: e.operation for e in setup.rows}
     by_sub: dict[int, list[RunStep]] = {}
-    for step in run.steps:
-        if step.kind in (StepKind.CUT, StepKind.RAPID):
-            by_sub.setdefault(step.sub, []).append(step)
+    for sub_number, steps in groupby(run.steps, key=lambda step: step.sub):
+        # the first call stands for all of them: a course is one piece's
+        by_sub.setdefault(sub_number, [s for s in steps if s.kind in (StepKind.CUT, StepKind.RAPID)])
+    place = {call.operation.id: call.place for call in reversed(setup.calls)}
     found = {}
     for number, id in program.calls:
         op = operations[id]
-        offset = next(o for o in program.offsets if o.way == op.way)
+        offset = next(o for o in program.offsets if (o.place, o.way) == (place[id], op.way))
         across = setup.machine.turns_work and setup.built.stands.is_across(op.frame)
         strokes = tuple(step_stroke(step, offset, setting, across=across) for step in by_sub.get(number, []))
         if strokes:

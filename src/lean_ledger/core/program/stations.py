@@ -11,7 +11,7 @@ def tool_numbers(setup: LoadLedger) -> dict[str, int]:
     What stands in the turret keeps its station; the others take those that are free in the order of first use, then
     those of tools that the setup does not use.
     """
-    tools = {e.operation.tool.id: e.operation.tool for e in setup.calls}
+    tools = {e.operation.tool.id: e.operation.tool for e in setup.rows}
     if setup.machine.turns_work:
         standing = {id: station for station, id in enumerate(setup.in_machine, start=1)}
         kept = {id: standing[id] for id in tools if id in standing}

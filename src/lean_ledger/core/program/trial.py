@@ -19,11 +19,11 @@ from lean_ledger.core.followed.in_process import Followed
 from lean_ledger.core.followed.turning_tools import turned_away
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.agree import in_front_of
-from lean_ledger.core.program.offsets import WorkOffset, offsets_of
 from lean_ledger.core.program.proof import step_stroke
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.setups.ways import Way
@@ -84,7 +84,7 @@ def trial_of(part: Part, ledger: Ledger, library: Library, setup: str, text: str
     stands in it that the plan does not know.
     """
     there = ledger.load_of(setup)
-    if not there.calls:
+    if not there.rows:
         raise PlanError("no-trial", "the setup has no operation: there is no zero to count from", setup)
     offsets = tuple(o for o in offsets_of(ledger, part) if o.setup == setup)
     tools = _tools(there, library)
@@ -92,7 +92,7 @@ def trial_of(part: Part, ledger: Ledger, library: Library, setup: str, text: str
     run = run_program(text, there.machine, setting)
     troubles = watched(run, there.machine, setting, frozenset(tools))
     whole = course_of(part, ledger)
-    first = next(i for i, cut in enumerate(whole.cuts) if cut.operation == there.calls[0].operation.id)
+    first = next(i for i, cut in enumerate(whole.cuts) if cut.operation == there.rows[0].operation.id)
     uses, cuts = _uses(run, Floor(part, there, offsets, tools, setting))
     return Trial(setup, replace(whole, cuts=(*whole.cuts[:first], *cuts)), first, uses, troubles, run.total)
 
@@ -114,7 +114,7 @@ class Floor:
 
 def _tools(there: LoadLedger, library: Library) -> dict[int, Tool]:
     """In a magazine any tool of the shop by its number; in a turret what stands at each station."""
-    own = {e.operation.tool.id: e.operation.tool for e in there.calls}
+    own = {e.operation.tool.id: e.operation.tool for e in there.rows}
     called = {number: own[id] for id, number in tool_numbers(there).items()}
     if not there.machine.turns_work:
         return {t.number: t for t in library.tools} | called
@@ -123,10 +123,10 @@ def _tools(there: LoadLedger, library: Library) -> dict[int, Tool]:
 
 
 def _setting(there: LoadLedger, offsets: Sequence[WorkOffset], tools: Mapping[int, Tool]) -> Setting:
-    words = {o.word: o.machine for o in offsets}
+    words = {o.word: o.at for o in offsets}
     stands = there.built.stands
     if there.machine.turns_work:
-        home = there.calls[0].operation.frame
+        home = there.rows[0].operation.frame
         start = stands.on_lathe(home, stands.lathe_clear(home))
         return replace(ANY_CONTROL, offsets=words, start=start, in_front=in_front_of(there))
     seat = stands.seat.at
@@ -137,7 +137,7 @@ def _setting(there: LoadLedger, offsets: Sequence[WorkOffset], tools: Mapping[in
 def plan_until(part: Part, ledger: Ledger, setup: str) -> tuple[Course, int]:
     """The plan's own course as far as the end of a setup, and the cuts before it."""
     whole = course_of(part, ledger)
-    ids = [e.operation.id for e in ledger.load_of(setup).calls]
+    ids = [e.operation.id for e in ledger.load_of(setup).rows]
     first = next(i for i, cut in enumerate(whole.cuts) if cut.operation == ids[0])
     return replace(whole, cuts=whole.cuts[: first + len(ids)]), first
 
@@ -258,9 +258,9 @@ def _motion(strokes: Sequence[Stroke], tool: Tool, way: Way, floor: Floor) -> Mo
 def _way(step: RunStep, tool: Tool, floor: Floor) -> Way:
     """The way that the rotary and the tilt stand at; on a lathe the one that the tool comes from in the plan."""
     setup = floor.setup
-    found = {e.operation.way for e in setup.calls}
+    found = {e.operation.way for e in setup.rows}
     if floor.turns:
-        own = {e.operation.way for e in setup.calls if e.operation.tool.id == tool.id}
+        own = {e.operation.way for e in setup.rows if e.operation.tool.id == tool.id}
         if not own or tool.kind.is_insert:
             return setup.built.home
         return min(own, key=lambda way: abs(step.angles[2] - way.angle))

@@ -14,12 +14,13 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.ledger.offsets import NOWHERE, WorkOffset, offsets_of
+from lean_ledger.core.loads.between import Stop, crossing
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.timeline import Call
 from lean_ledger.core.operations.model import HoleCycle, Operation
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.numbers import Numbers, o_word, program_numbers
-from lean_ledger.core.program.offsets import WorkOffset, offsets_of
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.text import Lines
 from lean_ledger.core.timing.arcs import segments
@@ -59,7 +60,7 @@ def programs_of(ledger: Ledger, part: Part, words: str, dialects: Sequence[Diale
     offsets = offsets_of(ledger, part)
     open_findings = sum(f.severity == Severity.ERROR for f in ledger.findings)
     found = []
-    numbers = program_numbers([len(load.calls) for load in ledger.loads])
+    numbers = program_numbers([len(load.rows) for load in ledger.loads])
     for own_numbers, setup in zip(numbers, ledger.loads, strict=True):
         if not setup.calls:
             continue
@@ -71,6 +72,11 @@ def programs_of(ledger: Ledger, part: Part, words: str, dialects: Sequence[Diale
                 f"{setup.machine.name} has fewer work offsets than the plan asks for; use fewer zeros",
                 setup.decision.id,
             )
+        if any(o.local != NOWHERE for o in own) and not dialect.local:
+            raise PlanError(
+                "no-local-zero", f"{dialect.name} has no word for pieces that share a work offset; give each its own",
+                setup.decision.id,
+            )  # fmt: skip
         _check_motions(setup, dialect)
         writer = _Writer(own_numbers, setup, own, dialect, words)
         writer.open_findings = open_findings
@@ -101,6 +107,12 @@ class _Writer:
         self._lathe = setup.machine.turns_work
         self._has_y = not self._lathe or any(self._is_across(e.operation) for e in setup.calls)
         self._main = Lines(dialect.decimals, has_y=self._has_y)
+        self._stands = {placed.place.id: placed.stands for placed in setup.placed}
+        self._of_piece = {(o.place, o.way): o for o in offsets}
+        self._place = setup.placed[0].place.id
+        self._number_of: dict[str, int] = {}
+        self._local: Vec = NOWHERE
+        self._skipping = False
         self.open_findings = 0  # that stop the plan's release: the text says so
         self._subs: list[str] = []
         self._calls: list[tuple[int, str]] = []
@@ -108,15 +120,22 @@ class _Writer:
     def program(self) -> SetupProgram:
         main, dialect, setup = self._main, self._dialect, self._setup
         self._head()
-        before: Operation | None = None
+        for position, row in enumerate(setup.rows):
+            number = self._o.sub(position)
+            self._number_of[row.operation.id] = number
+            self._subs += self._sub(number, position, row.operation)
+            self._calls.append((number, row.operation.id))
+        before: Stop | None = None
         for entry in setup.calls:
-            self._approach(before, entry)
-            number = self._o.sub(entry.position)
-            main.say(f"M98 P{number}")
+            now = Stop(entry.operation, self._stands[entry.place])
+            self._place, self._skipping = entry.place, entry.place in setup.load.skipped
+            self._approach(before, now, entry)
+            self._say(f"M98 P{self._number_of[entry.operation.id]}")
             main.forget()
-            self._subs += self._sub(number, entry)
-            self._calls.append((number, entry.operation.id))
-            before = entry.operation
+            before = now
+        self._skipping = False
+        if self._local != NOWHERE:
+            main.say(f"G{self._dialect.local} X0. Y0. Z0.")
         if before is not None:
             self._away(before)
         main.say(dialect.coolant_off)
@@ -144,12 +163,13 @@ class _Writer:
             main.say(line)
         if not self._lathe:
             main.say(f"G53 G0 Z{main.number(self._machine.travel[2][1])}")
-            self._turn(None, setup.calls[0].operation)
+            self._turn(None, self._first)
 
-    def _approach(self, before: Operation | None, entry: Call) -> None:
-        op, main = entry.operation, self._main
+    def _approach(self, before: Stop | None, now: Stop, entry: Call) -> None:
+        op, main = now.op, self._main
         changes = entry.transition.changes_tool
-        turns = before is not None and before.way != op.way
+        turns = before is not None and before.turns_to(now)
+        moves = before is not None and before.stands != now.stands
         if before is not None and (changes or turns):
             self._away(before, to_change=changes)
         if changes:
@@ -158,25 +178,60 @@ class _Writer:
             main.say(main.comment(f"T{number} {op.tool.description}"))
             main.say(self._dialect.change.format(tool=number))
         if turns:
-            self._turn(before, op)
-        self._spin(before, op, changes=changes)
+            self._turn(before, now)
+        self._spin(before.op if before is not None else None, op, changes=changes)
         if changes:
             main.say(self._dialect.coolant_off if op.motion.probes else self._dialect.coolant)
-        offset = self._offset(op)
-        start = self._words_of(op, op.motion.start)
-        word = offset.word if changes or turns else ""
-        if self._lathe or not (changes or turns):
-            main.move("G0", start, before=word)
-            return
-        main.stand((None, None, start[2]))
-        main.move("G0", start, before=word)
-        main.stand((start[0], start[1], None))
-        length = self._dialect.length.format(tool=self._numbers[op.tool.id]) if changes else ""
-        main.move("G0", start, before=length)
+        self._go_to(before, now, changes=changes, turns=turns, moves=moves)
 
-    def _away(self, op: Operation, *, to_change: bool = True) -> None:
+    def _go_to(self, before: Stop | None, now: Stop, *, changes: bool, turns: bool, moves: bool) -> None:
+        """To the start of a call: straight at one piece, down from above after a change or a turn, over all that stands
+        to another piece.
+        """
+        op, main = now.op, self._main
+        offset = self._take(now)
+        start = self._words_of(op, op.motion.start)
+        word = offset.word if changes or turns or moves else ""
+        several = len(self._setup.placed) > 1
+        if self._lathe or not (changes or turns or moves):
+            self._move(start, before=word)
+            return
+        if moves and before is not None and not (changes or turns):
+            over = self._words_of(op, crossing(before, now)[1])
+            main.stand((over[0], over[1], None))
+            self._move(over, before=word)
+            word = ""
+            start_over = (start[0], start[1], over[2])
+            main.stand((None, None, over[2]))
+            self._move(start_over)
+        else:
+            main.stand((None, None, start[2]))
+            self._move(start, before=word)
+        main.stand((start[0], start[1], None))
+        # where a piece may be skipped, the next has to say the tool's length again
+        says_length = changes or (several and bool(self._setup.load.skipped))
+        length = self._dialect.length.format(tool=self._numbers[op.tool.id]) if says_length else ""
+        self._move(start, before=length)
+
+    def _take(self, now: Stop) -> WorkOffset:
+        """The offset of a piece, its zero shifted where it shares the word."""
+        offset = self._offset(now.op)
+        if offset.local != self._local:
+            x, y, z = (self._main.number(v) for v in offset.local)
+            self._say(f"G{self._dialect.local} X{x} Y{y} Z{z}")
+            self._local = offset.local
+        return offset
+
+    def _say(self, *words: str) -> None:
+        """A block of a call, that is skipped with its piece."""
+        self._main.say("/" if self._skipping else "", *words)
+
+    def _move(self, target: Vec, before: str = "") -> None:
+        self._main.move("G0", target, before=" ".join(w for w in ("/" if self._skipping else "", before) if w))
+
+    def _away(self, left: Stop, *, to_change: bool = True) -> None:
         """Up to the change position, or only until the part turns free; a turret to where it turns clear."""
-        main, stands = self._main, self._setup.built.stands
+        main, op, stands = self._main, left.op, left.stands
         main.forget()
         if self._lathe:
             main.move("G0", self._words_of(op, stands.lathe_clear(op.frame)))
@@ -190,23 +245,29 @@ class _Writer:
             main.move("G0", self._words_of(op, (end[0], end[1], up)))
             main.forget()
 
-    def _turn(self, before: Operation | None, op: Operation) -> None:
+    def _turn(self, before: Stop | None, now: Stop) -> None:
         """Rotary and tilt, each unclamped, turned and clamped in a block of its own."""
-        for axis, was, now in (
-            (self._machine.rotary, before.way.angle if before else None, op.way.angle),
-            (self._machine.tilt, before.way.tilt if before else None, op.way.tilt),
+        setup = self._setup
+        indexed = setup.decision.free is not None or bool(setup.load.arrangement.sides)
+        for axis, was, to in (
+            (self._machine.rotary, before.angle if before else None, now.angle),
+            (self._machine.tilt, before.op.way.tilt if before else None, now.op.way.tilt),
         ):
-            if axis is None or was == now or (was is None and self._setup.decision.free is None):
+            if axis is None or was == to or (was is None and not indexed):
                 continue
             self._main.say(self._dialect.unclamp)
-            self._main.say(f"G0 {ABOUT[axis.about]}{self._main.number(now)}")
+            self._main.say(f"G0 {ABOUT[axis.about]}{self._main.number(to)}")
             self._main.say(self._dialect.clamp)
 
-    def _turn_back(self, last: Operation | None) -> None:
+    def _turn_back(self, last: Stop | None) -> None:
         """The next cycle starts as this one did."""
-        first = self._setup.calls[0].operation
-        if last is not None and last.way != first.way:
-            self._turn(last, first)
+        if last is not None and last.turns_to(self._first):
+            self._turn(last, self._first)
+
+    @property
+    def _first(self) -> Stop:
+        call = self._setup.calls[0]
+        return Stop(call.operation, self._stands[call.place])
 
     def _spin(self, before: Operation | None, op: Operation, *, changes: bool) -> None:
         main, spin = self._main, op.motion.spin
@@ -220,10 +281,10 @@ class _Writer:
 
     # ---- subprograms
 
-    def _sub(self, number: int, entry: Call) -> list[str]:
-        op = entry.operation
+    def _sub(self, number: int, position: int, op: Operation) -> list[str]:
+        """From its piece's zero, so that it is the same at all of them."""
         lines = Lines(self._dialect.decimals, has_y=self._has_y)
-        lines.say(o_word(number), lines.comment(f"{op.setup}.{10 * (entry.position + 1)} {op.name}"))
+        lines.say(o_word(number), lines.comment(f"{op.setup}.{10 * (position + 1)} {op.name}"))
         if self._lathe:
             lines.say("G95" if op.motion.spin is not None else "G94")
         start = self._words_of(op, op.motion.start)
@@ -313,7 +374,8 @@ class _Writer:
     # ---- coordinates
 
     def _offset(self, op: Operation) -> WorkOffset:
-        return next(o for o in self._offsets if o.way == op.way)
+        """Of the piece that is being made."""
+        return self._of_piece[self._place, op.way]
 
     def _is_across(self, op: Operation) -> bool:
         """Whether a driven tool comes across the spindle's axis of a lathe."""

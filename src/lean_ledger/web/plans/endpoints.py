@@ -14,6 +14,7 @@ from lean_ledger.core.changes import Change, read_change
 from lean_ledger.core.changes.engraving import Engrave
 from lean_ledger.core.files.dxf_drawing import lines_of_dxf
 from lean_ledger.core.geometry.measure import Pick, measured
+from lean_ledger.core.ledger.counts import counts_of
 from lean_ledger.core.papers.lists import (
     OPERATION_HEAD,
     TOOL_HEAD,
@@ -40,6 +41,7 @@ from lean_ledger.web.plans.schemas import (
     GoTo,
     JournalQuery,
     JournalView,
+    LoadPath,
     MeshQuery,
     PaperPath,
     PlanPath,
@@ -54,6 +56,8 @@ from lean_ledger.web.setups.division import division_view, machines_view
 from lean_ledger.web.setups.division_schemas import DivisionView, MachinesView
 from lean_ledger.web.setups.holds import grips_view
 from lean_ledger.web.setups.holds_schemas import GripsView
+from lean_ledger.web.setups.layout import counts_view, layout_views
+from lean_ledger.web.setups.layout_schemas import CountsView, LayoutsView
 from lean_ledger.web.shared.requests import Text, Uploaded, author, desk, edition
 from lean_ledger.web.shared.works import BESIDE, aside, of_plan
 from lean_ledger.web.stock.endpoints import issued
@@ -206,6 +210,26 @@ def _grips_body(asked: Desk, plan_id: int, setup: str) -> bytes:
     opened = asked.open(plan_id, with_stock=False)
     opened.plan.setup(setup)
     return grips_view(opened, setup, opened.shelf.library).model_dump_json().encode()
+
+
+@blueprint.get("/<int:plan_id>/layout", responses={200: LayoutsView, 404: Problem})
+def layout(path: PlanPath) -> Response:
+    """Where the pieces of each load stand, on which offsets, and how many more would go on."""
+    opened = desk().open(path.plan_id, with_stock=False)
+    body = LayoutsView(loads=layout_views(opened, opened.shelf.library))
+    return Response(body.model_dump_json(), mimetype="application/json")
+
+
+@blueprint.get("/<int:plan_id>/layout/<load>/counts", responses={200: CountsView, **BESIDE})
+def counts(path: LoadPath) -> Response:
+    """The price and the seconds of each number of pieces that go on, each computed; changes nothing."""
+    return aside(path.plan_id, f"Computing the counts of {path.load}", __name__, "counts_body", path.load)
+
+
+def counts_body(asked: Desk, plan_id: int, load: str) -> bytes:
+    opened = asked.open(plan_id, with_stock=False)
+    found = counts_of(opened.ledger, opened.part, opened.shelf.library, load)
+    return counts_view(opened, found, load).model_dump_json().encode()
 
 
 @blueprint.get("/<int:plan_id>/division", responses={200: DivisionView, **BESIDE})

@@ -339,6 +339,11 @@ class SetupPath(BaseModel):
     setup: str
 
 
+class LoadPath(BaseModel):
+    plan_id: Number
+    load: str
+
+
 class DrawingQuery(BaseModel):
     view: Literal["top", "end", "iso"] = "top"
 

@@ -50,11 +50,11 @@ def _troubles(troubles: Sequence[Trouble], called: Mapping[int, str]) -> list[s.
 
 def _program(one: Checked) -> s.SetupProgramView:
     program, same = one.program, one.agreement
-    names = {e.operation.id: e.operation.name for e in one.setup.calls}
+    names = {e.operation.id: e.operation.name for e in one.setup.rows}
     called = dict(program.calls)
     lines = program.lines_of_numbers
     numbers = tool_numbers(one.setup)
-    tools = {e.operation.tool.id: e.operation.tool for e in one.setup.calls}
+    tools = {e.operation.tool.id: e.operation.tool for e in one.setup.rows}
     return s.SetupProgramView(
         setup=program.setup,
         machine=program.machine.name,

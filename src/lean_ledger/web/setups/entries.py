@@ -94,7 +94,7 @@ def probe_views(opened: Opened, one: LoadLedger, library: Library) -> list[su.Pr
     if decided.part_turns or turns_sides_up(opened.part, decided, opened.plan.outline_axis):
         return []
     took = {e.operation.features[0] if e.operation.features else ZERO: e.seconds["probing"]
-            for e in one.calls if e.operation.motion.probes}  # fmt: skip
+            for e in one.rows if e.operation.motion.probes}  # fmt: skip
     features = [opened.part.by_id[id] for id in opened.ledger.assigned[decided.id]]
     able = [(f.id, f"{f.id}, {title(f)}") for f in could_probe(features, one.built.home.frame, library)]
     gone = [(id, id) for id in decided.probes if id != ZERO and id not in {what for what, _ in able}]

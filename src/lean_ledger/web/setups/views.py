@@ -3,9 +3,9 @@
 from __future__ import annotations
 
 from lean_ledger.core.holding.picture import Box2, end_view, top_view
+from lean_ledger.core.ledger.offsets import words_of_setups
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.papers.sheet import tool_lines
-from lean_ledger.core.program.offsets import words_of_setups
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.library.types import Library
 from lean_ledger.store.opened import Opened
@@ -18,7 +18,7 @@ from lean_ledger.web.shared.figures import seconds_view
 
 
 def _attached(opened: Opened, one: LoadLedger) -> list[su.AttachedView]:
-    timed = {"": one.foreign, **{e.operation.id: e.foreign for e in one.calls}}
+    timed = {"": one.foreign, **{e.operation.id: e.foreign for e in one.rows}}
     return [
         su.AttachedView(
             operation=a.operation,
@@ -41,7 +41,7 @@ def _setup(
     opened: Opened, one: LoadLedger, index: int, offset: str, sorts: Sorts, library: Library
 ) -> su.SetupView:  # fmt: skip
     hold, decided = one.built.hold, one.decision
-    names = {e.operation.id: e.operation.name for e in one.calls}
+    names = {e.operation.id: e.operation.name for e in one.rows}
     numbers = tool_numbers(one)
     rate = one.load.rate if one.load.rate is not None else one.machine.rate
     features = opened.ledger.assigned[decided.id]
@@ -80,7 +80,7 @@ def _setup(
         grouped_calls=one.grouped_calls,
         grouping_saves=one.grouping_saves,
         order_decided=bool(one.load.order),
-        entries=[entry_view(opened, e, names, numbers[e.operation.tool.id], sorts, library) for e in one.calls],
+        entries=[entry_view(opened, e, names, numbers[e.operation.tool.id], sorts, library) for e in one.rows],
         tools=[
             su.ToolLineView(
                 number=line.number,

@@ -1,0 +1,214 @@
+"""How many pieces lie in a load and where, on which work offsets, in which order they are come to."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from math import isfinite
+from typing import Literal
+
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.changes.scene import Scene, Strict, check_between
+from lean_ledger.core.control.offset_words import offset_words
+from lean_ledger.core.holding.placement import Bed, stacks
+from lean_ledger.core.holding.vise import ViseHold
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.plan import Arrangement, By, Load, Moved, Plan, Policy, Walk
+
+MOST = 200  # pieces of a load
+MOST_SIDES = 24
+MOST_GAP = 2000.0  # mm
+
+
+def load_in(plan: Plan, id: str) -> Load:
+    """Raises PlanError for a load that there is not."""
+    found = next((load for load in plan.loads if load.id == id), None)
+    if found is None:
+        raise PlanError("no-load", f"there is no load {id}; the plan has {', '.join(load.id for load in plan.loads)}")
+    return found
+
+
+@dataclass(frozen=True)
+class SetArrangement(Strict):
+    """What is not named stays. `gap`: (along X, along Y), None for the least; `moved`: (piece, mm along X, along Y)."""
+
+    load: str
+    columns: int | None = None
+    rows: int | None = None
+    sides: tuple[float, ...] | None = None
+    stations: int | None = None
+    gap: tuple[float | None, float | None] | None = None
+    moved: tuple[tuple[str, float, float], ...] | None = None
+    change: Literal["set-arrangement"] = "set-arrangement"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        load = load_in(plan, self.load)
+        ledger = scene.ledger.load_of(load.setups[0])
+        was = load.arrangement
+        how = Arrangement(
+            was.columns if self.columns is None else self.columns,
+            was.rows if self.rows is None else self.rows,
+            was.sides if self.sides is None else _sides(self.sides),
+            was.stations if self.stations is None else self.stations,
+            was.gap if self.gap is None else self.gap,
+            was.moved if self.moved is None else tuple(Moved(id, (dx, dy)) for id, dx, dy in self.moved),
+        )
+        _check(how, ledger)
+        kept = {str(k) for k in range(1, how.count + 1)}
+        how = replace(how, moved=tuple(m for m in how.moved if m.place in kept and m.by != (0.0, 0.0)))
+        changed = replace(
+            load, arrangement=how, on=_on(load, how, ledger, scene),
+            skipped=tuple(p for p in load.skipped if p in kept),
+            offsets=replace(load.offsets, named=tuple(n for n in load.offsets.named if n[0] in kept)),
+        )  # fmt: skip
+        return plan.with_load(changed), f"load {load.id}: {words(how)}"
+
+
+def words(how: Arrangement) -> str:
+    """In the journal: what stands in a cycle."""
+    if how.count == 1:
+        return "one piece"
+    parts = [f"{how.columns} × {how.rows}"] if how.columns * how.rows > 1 else []
+    parts += [f"{how.stations} stations"] if how.stations > 1 else []
+    parts += [f"{len(how.sides)} sides"] if how.sides else []
+    return f"{how.count} pieces, {', '.join(parts)}"
+
+
+def _sides(sides: tuple[float, ...]) -> tuple[float, ...]:
+    return tuple(round(side % 360, 3) % 360 for side in sides)
+
+
+def _check(how: Arrangement, ledger: LoadLedger) -> None:
+    """Raises PlanError for what cannot stand on the load's machine at all."""
+    setup, machine = ledger.decision, ledger.machine
+    for count, what in ((how.columns, "columns"), (how.rows, "rows")):
+        check_between(count, 1, MOST, what)
+    if how.count > MOST:
+        raise PlanError("too-many-pieces", f"{how.count} pieces are more than {MOST} of a load; take fewer", setup.id)
+    if how.count > 1 and machine.turns_work:
+        raise PlanError("one-in-the-spindle", f"{machine.name} turns one piece at a time", setup.id)
+    if how.count > 1 and setup.free is not None:
+        raise PlanError(
+            "turns-by-itself", f"setup {setup.id} is turned from side to side: it has the rotary to itself. Cut it "
+            f"from {setup.up} only, and lay several on", setup.id,
+        )  # fmt: skip
+    if len(how.sides) > MOST_SIDES or len(set(how.sides)) < len(how.sides):
+        raise PlanError("sides-twice", f"sides are named once each, {MOST_SIDES} at the most", setup.id)
+    if how.sides and machine.table is None:
+        raise PlanError("no-rotary", f"{machine.name} has no rotary that brings sides up", setup.id)
+    most = ledger.built.hold.fixture.stations if isinstance(ledger.built.hold, ViseHold) else 1
+    if not 1 <= how.stations <= most:
+        name = ledger.built.hold.fixture.name
+        raise PlanError("no-such-station", f"{name} has {most} station{'s' if most > 1 else ''}, not {how.stations}",
+                        setup.id)  # fmt: skip
+    for gap in how.gap:
+        if gap is not None:
+            check_between(gap, 0.0, MOST_GAP, "the gap")
+    for moved in how.moved:
+        if not all(isfinite(v) and abs(v) <= MOST_GAP for v in moved.by):
+            raise PlanError("out-of-range", f"piece {moved.place} is moved out of the machine", setup.id)
+
+
+def _on(load: Load, how: Arrangement, ledger: LoadLedger, scene: Scene) -> tuple[str, ...]:
+    """What stands under the fixtures: for sides something that has them."""
+    if not how.sides or len(ledger.where.faces) > 1:
+        return load.on
+    machine, fixture = ledger.machine, ledger.built.hold.fixture
+    able = []
+    for stack in stacks(machine, scene.library):
+        bed = Bed(machine, stack)
+        seat = bed.seat_of(fixture)
+        faces = bed.faces(seat) if seat is not None and seat.is_upright else ()
+        if len(faces) > 1:
+            able.append((sum(side in faces for side in how.sides), stack))
+    if not able:
+        raise PlanError(
+            "no-tombstone", f"nothing in the shop brings sides of {machine.name} under its spindle that take "
+            f"{fixture.name}", ledger.decision.id,
+        )  # fmt: skip
+    return tuple(c.id for c in max(able, key=lambda one: one[0])[1])
+
+
+@dataclass(frozen=True)
+class SetOffsets(Strict):
+    """What is not named stays; `first` "" for the control's first. `named`: (piece, word) by hand."""
+
+    load: str
+    policy: Policy | None = None
+    walk: Walk | None = None
+    first: str | None = None
+    reserved: tuple[str, ...] | None = None
+    named: tuple[tuple[str, str], ...] | None = None
+    change: Literal["set-offsets"] = "set-offsets"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        load = load_in(plan, self.load)
+        ledger = scene.ledger.load_of(load.setups[0])
+        known, was = tuple(offset_words(ledger.machine.offsets)), load.offsets
+        asked = (
+            [word for _, word in self.named or ()] + list(self.reserved or ()) + ([self.first] if self.first else [])
+        )
+        for word in asked:
+            if word not in known:
+                raise PlanError("no-such-offset", f"{ledger.machine.name} has no offset {word!r}; it has {known[0]} to "
+                                f"{known[-1]}", ledger.decision.id)  # fmt: skip
+        pieces = {placed.place.id for placed in ledger.placed}
+        for piece, _ in self.named or ():
+            if piece not in pieces:
+                raise PlanError("no-such-piece", f"load {load.id} has no piece {piece!r}", ledger.decision.id)
+        changed = replace(
+            was,
+            policy=self.policy or was.policy,
+            walk=self.walk or was.walk,
+            first=was.first if self.first is None else self.first or None,
+            reserved=was.reserved if self.reserved is None else tuple(dict.fromkeys(self.reserved)),
+            named=was.named if self.named is None else tuple(dict(self.named).items()),
+        )
+        return plan.with_load(replace(load, offsets=changed)), f"load {load.id}: {self._words}"
+
+    @property
+    def _words(self) -> str:
+        said = [f"one offset for each {self.policy}" if self.policy != "load" else "one offset for the load"
+                ] if self.policy else []  # fmt: skip
+        said += [f"numbered by {self.walk}"] if self.walk else []
+        said += [f"offsets from {self.first or 'the first'}"] if self.first is not None else []
+        said += [f"reserved: {', '.join(self.reserved) or 'none'}"] if self.reserved is not None else []
+        said += (
+            [f"by hand: {', '.join(f'{p} on {w}' for p, w in self.named) or 'none'}"] if self.named is not None else []
+        )
+        return "; ".join(said) or "offsets as they were"
+
+
+@dataclass(frozen=True)
+class SetPieceOrder(Strict):
+    """What is done at all pieces before the next: a tool's work, an operation, or all of one piece."""
+
+    load: str
+    by: By
+    change: Literal["set-piece-order"] = "set-piece-order"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        load = load_in(plan, self.load)
+        how = {"tool": "tool by tool over all pieces", "operation": "operation by operation over all pieces",
+               "piece": "piece by piece"}[self.by]  # fmt: skip
+        return plan.with_load(replace(load, by=self.by)), f"load {load.id}: {how}"
+
+
+@dataclass(frozen=True)
+class SkipPieces(Strict):
+    """Pieces whose calls are written as blocks that the control can be told to skip."""
+
+    load: str
+    pieces: tuple[str, ...]
+    change: Literal["skip-pieces"] = "skip-pieces"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        load = load_in(plan, self.load)
+        there = [placed.place.id for placed in scene.ledger.load_of(load.setups[0]).placed]
+        unknown = [piece for piece in self.pieces if piece not in there]
+        if unknown:
+            raise PlanError("no-such-piece", f"load {load.id} has no piece {unknown[0]!r}")
+        if len(set(self.pieces)) >= len(there):
+            raise PlanError("all-skipped", "one piece at least is made when blocks are skipped")
+        skipped = tuple(piece for piece in there if piece in self.pieces)
+        said = f"pieces {', '.join(skipped)} can be skipped" if skipped else "no piece is skipped"
+        return plan.with_load(replace(load, skipped=skipped)), f"load {load.id}: {said}"

@@ -1,0 +1,176 @@
+"""Which work offset each piece of a plan's loads has, and where the control's zero then stands on the machine."""
+
+from __future__ import annotations
+
+from collections.abc import Iterable, Iterator, Sequence
+from dataclasses import dataclass
+
+from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
+from lean_ledger.core.control.offset_words import Family, offset_words
+from lean_ledger.core.geometry.vectors import Vec, add, sub
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.loads.layout import Placed
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.part.model import Part
+from lean_ledger.core.plan import FIRST, Load, Policy
+from lean_ledger.core.setups.ways import Way
+from lean_ledger.core.setups.zero import zero_point
+
+SAME = 1e-4  # mm within which two zeros are one
+NOWHERE: Vec = (0.0, 0.0, 0.0)
+MOST_NAMED = 4  # words that are listed one by one
+
+
+@dataclass(frozen=True)
+class WorkOffset:
+    """`zero` is the program's zero in the way's axes, `machine` the same point in the machine's coordinates, as it is
+    for a piece; `local` is how far that is from the word's own zero, where pieces share one; `angle` the rotary's.
+
+    X of a lathe counts as a radius here.
+    """
+
+    word: str
+    setup: str
+    way: Way
+    zero: Vec
+    machine: Vec
+    place: str = FIRST
+    local: Vec = NOWHERE
+    angle: float = 0.0
+
+    @property
+    def at(self) -> Vec:
+        """What the control is told for the word, in machine coordinates."""
+        return sub(self.machine, self.local)
+
+
+def offsets_of(ledger: Ledger, part: Part) -> tuple[WorkOffset, ...]:
+    """One for each way of each piece of each load; ways that share a zero share the word, pieces as the load says.
+    Setups in their order.
+
+    `word` is empty where the control has no more of them.
+    """
+    words = _Words(load.load for load in ledger.loads)
+    return tuple(offset for index in range(len(ledger.loads)) for offset in _of_load(ledger, part, index, words))
+
+
+def _of_load(ledger: Ledger, part: Part, index: int, words: _Words) -> list[WorkOffset]:
+    load = ledger.loads[index]
+    home, policy = load.built.home.frame, load.load.offsets
+    point = home.in_part(zero_point(ledger.zero_of(part, index), ledger.zero_place(part, index)))
+    named, own = dict(policy.named), list[WorkOffset]()
+    keys = {placed.place.id: _key(placed, policy.policy) for placed in load.placed}
+    words.start(policy.first)
+    for placed in load.placed:
+        for way in _ways(load):
+            zero = way.frame.point(point)
+            shift = placed.stands.shift(way.frame)
+            machine = placed.stands.on_lathe(way.frame, zero) if load.machine.turns_work else add(zero, shift)
+            id, angle = placed.place.id, way.angle + placed.stands.angle
+            same = [o for o in own if o.place == id and _near(o.machine, machine)]
+            shared = [o for o in own if o.way == way and keys[o.place] == keys[id] and o.place not in named]
+            like = next(iter((*same, *shared)), None)
+            if id in named:
+                word, local = named[id], NOWHERE
+            elif like is not None:
+                word, local = like.word, sub(machine, like.at)
+            else:
+                word, local = words.next(load.machine.offsets), NOWHERE
+            local = local if max(map(abs, local)) > SAME else NOWHERE
+            own.append(WorkOffset(word, load.decision.id, way, zero, machine, id, local, angle))
+    return own
+
+
+def _key(placed: Placed, policy: Policy) -> object:
+    """What pieces have in common that share a word: on a rotary it is never more than a side."""
+    if policy == "piece":
+        return placed.place.id
+    return placed.group if policy == "group" else placed.side
+
+
+def _ways(load: LoadLedger) -> list[Way]:
+    """The ways in the order in which they are come to; the home one where nothing is made."""
+    return list(dict.fromkeys(e.operation.way for e in load.rows)) or [load.built.home]
+
+
+class _Words:
+    """Hands out words: none twice in a plan, since the same word on another control would be read as the same zero."""
+
+    def __init__(self, loads: Iterable[Load]) -> None:
+        self._not = {word for load in loads for word in load.offsets.reserved}
+        self._not |= {word for load in loads for _, word in load.offsets.named}
+        self._first: str | None = None
+
+    def start(self, first: str | None) -> None:
+        self._first = first
+
+    def next(self, family: Family) -> str:
+        """From the first one on; "" where no more are left."""
+        words = list(offset_words(family))
+        begin = words.index(self._first) if self._first in words else 0
+        word = next((w for w in words[begin:] if w not in self._not), "")
+        self._not.add(word)
+        return word
+
+
+def words_of_setups(ledger: Ledger, part: Part) -> dict[str, str]:
+    """What the sheet calls each setup's zero; those in a row of many as from … to."""
+    found: dict[str, dict[str, None]] = {}
+    for offset in offsets_of(ledger, part):
+        found.setdefault(offset.setup, {})[offset.word or "no offset left"] = None
+    return {setup: ", ".join(words) if len(words) <= MOST_NAMED else f"{next(iter(words))} … {list(words)[-1]}"
+            for setup, words in found.items()}  # fmt: skip
+
+
+def offset_findings(ledger: Ledger, part: Part) -> Iterator[Finding]:
+    """Too few words of a control, and one word for several zeros that nobody wanted to be one."""
+    every = offsets_of(ledger, part)
+    for load in ledger.loads:
+        own = [o for o in every if o.setup == load.decision.id]
+        yield from _overflow(load, own)
+        yield from _doubled(load, own, every)
+
+
+def _overflow(load: LoadLedger, own: Sequence[WorkOffset]) -> Iterator[Finding]:
+    lacking = list(dict.fromkeys(o.place for o in own if not o.word))
+    if not lacking:
+        return
+    now = load.load.offsets.policy
+    shared = {"piece": ("group", "load"), "group": ("load",), "load": ()}[now] if load.pieces > 1 else ()
+    labels = {"group": "One for each group", "load": "One for the load"}
+    cures = [_choose(load, labels[policy], policy=policy) for policy in shared]
+    cures += [_choose(load, "None reserved", reserved=[])] if load.load.offsets.reserved else []
+    cures += [_choose(load, "Start at the first", first="")] if load.load.offsets.first else []
+    which = f"piece {lacking[0]}" if load.pieces > 1 else f"setup {load.decision.id}"
+    more = f" and {len(lacking) - 1} more" if len(lacking) > 1 else ""
+    yield Finding(
+        "too-few-offsets", Severity.ERROR, Chapter.SETUPS,
+        f"{load.machine.name} has no work offset left for {which}{more}.",
+        "Let pieces share one, reserve fewer, or take a machine with more of them.", load.decision.id,
+        cures=tuple(cures),
+    )  # fmt: skip
+
+
+def _doubled(load: LoadLedger, own: Sequence[WorkOffset], every: Sequence[WorkOffset]) -> Iterator[Finding]:
+    """A word that was named by hand and stands for another zero, or angle, as well."""
+    for place, word in load.load.offsets.named:
+        mine = [o for o in own if o.place == place and o.word == word]
+        other = next((o for o in every for m in mine if o.word == word and (o.setup, o.place) != (m.setup, place)
+                      and not (_near(o.at, m.at) and o.angle == m.angle)), None)  # fmt: skip
+        if other is not None:
+            there = f"piece {other.place} of setup {other.setup}"
+            rest = [list(pair) for pair in load.load.offsets.named if pair[0] != place]
+            yield Finding(
+                "offset-doubled", Severity.ERROR, Chapter.SETUPS,
+                f"{word} is the zero of piece {place} and of {there}, which lies elsewhere.",
+                "The control has one place for a word: the tool would go to the wrong piece.", load.decision.id,
+                cures=(_choose(load, f"Number piece {place} by the rule", named=rest),),
+            )  # fmt: skip
+
+
+def _choose(load: LoadLedger, label: str, **values: object) -> Cure:
+    return Cure(label, {"change": "set-offsets", "load": load.load.id, **values})
+
+
+def _near(a: Vec, b: Vec) -> bool:
+    return all(abs(p - q) < SAME for p, q in zip(a, b, strict=True))

@@ -1,0 +1,146 @@
+"""What is wrong with how the pieces of a load stand, and what would help."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from dataclasses import replace
+
+from lean_ledger.core.basis.findings import Cure, Finding
+from lean_ledger.core.holding.hold import error
+from lean_ledger.core.loads.layout import Layout, Placed
+from lean_ledger.core.loads.spacing import Clash, clashes
+from lean_ledger.core.loads.travel import travel_findings
+from lean_ledger.library.machines import Machine
+
+NEAR = 0.001  # mm within which two shifts from piece to piece are one
+
+
+def layout_findings(where: Layout) -> list[Finding]:
+    """Travels at the outermost pieces, neighbours, sides that there are not, what carries them, and the swing."""
+    first = where.placed[0]
+    if where.alone:
+        return travel_findings(first.decision, first.stands, where.machine, first.built.operations)
+    return [*_travels(where), *_neighbours(where), *_sides(where), *_carried(where)]
+
+
+def _travels(where: Layout) -> list[Finding]:
+    """Of the pieces that stand farthest out: each axis is told once, at the worst of them."""
+    corners = dict.fromkeys(
+        pick(where.placed, key=lambda p: p.shift[axis]).place.id for axis in (0, 1) for pick in (min, max)
+    )  # fmt: skip
+    found: dict[str, Finding] = {}
+    for piece in where.placed:
+        if piece.place.id in corners:
+            for one in travel_findings(piece.decision, piece.stands, where.machine, piece.built.operations):
+                said = replace(one, title=f"Piece {piece.place.id}: {one.title}")
+                found.setdefault(f"{one.code} {one.title[:2]}", replace(said, cures=(*one.cures, fewer(where))))
+    return list(found.values())
+
+
+def _neighbours(where: Layout) -> list[Finding]:
+    """Each distance from piece to piece once, the nearest of them that do not go clear."""
+    told: dict[tuple[str | None, str], Finding] = {}
+    for a, b, by in _pairs(where):
+        same = (a.column, a.row, a.side) == (b.column, b.row, b.side)
+        clash = clashes(a.built, where.solids, by, same_fixture=same)
+        if clash is not None:
+            told.setdefault((clash.operation, clash.what), _clash_finding(where, a, b, clash))
+    return list(told.values())
+
+
+def _pairs(where: Layout) -> Iterator[tuple[Placed, Placed, tuple[float, float]]]:
+    """Pieces of one side with the way from one to the other, each way once, the shortest first."""
+    ways: dict[tuple[int, int, bool], tuple[Placed, Placed, tuple[float, float]]] = {}
+    for a in where.placed:
+        for b in where.placed:
+            if a is not b and a.side == b.side:
+                by = (b.shift[0] - a.shift[0], b.shift[1] - a.shift[1])
+                same = (a.column, a.row) == (b.column, b.row)
+                ways.setdefault((round(by[0] / NEAR), round(by[1] / NEAR), same), (a, b, by))
+    yield from sorted(ways.values(), key=lambda way: abs(way[2][0]) + abs(way[2][1]))
+
+
+def _clash_finding(where: Layout, a: Placed, b: Placed, clash: Clash) -> Finding:
+    setup, pair = a.decision.id, f"Pieces {a.place.id} and {b.place.id}"
+    if clash.operation is None:
+        return error(
+            setup, "pieces-overlap", f"{pair} stand in one another: {clash.name} in {clash.what}.",
+            f"They have to be {clash.lacks:.1f} farther apart.", (*_by_rule(where), fewer(where)),
+        )  # fmt: skip
+    near = error(
+        setup, "neighbour-too-near",
+        f"“{clash.name}” on piece {a.place.id} comes too near to the {clash.what} of piece {b.place.id}.",
+        f"{clash.lacks:.1f} more between them and its tool goes clear.", (*_by_rule(where), fewer(where)),
+    )  # fmt: skip
+    return replace(near, operation=clash.operation)
+
+
+def _by_rule(where: Layout) -> tuple[Cure, ...]:
+    how = where.load.arrangement
+    if how.gap == (None, None) and not how.moved:
+        return ()
+    change = {"change": "set-arrangement", "load": where.load.id, "gap": [None, None], "moved": []}
+    return (Cure("Stand apart by the rule", change),)
+
+
+def fewer(where: Layout) -> Cure:
+    """One column or row less, whichever there are more of; one piece alone at the end."""
+    how = where.load.arrangement
+    columns, rows = (how.columns - 1, how.rows) if how.columns >= how.rows else (how.columns, how.rows - 1)
+    count = max(1, columns) * max(1, rows) * max(1, len(how.sides)) * how.stations
+    return Cure(
+        f"{count} pieces", {"change": "set-arrangement", "load": where.load.id, "columns": max(1, columns),
+                            "rows": max(1, rows)},
+    )  # fmt: skip
+
+
+def _sides(where: Layout) -> list[Finding]:
+    sides, setup = where.load.arrangement.sides, where.placed[0].decision.id
+    missing = [side for side in sides if all(abs((side - face + 180) % 360 - 180) > NEAR for face in where.faces)]
+    if missing:
+        there = ", ".join(f"{face:g}°" for face in where.faces) or "none"
+        change = {"change": "set-arrangement", "load": where.load.id, "sides": list(where.faces)}
+        return [error(
+            setup, "no-such-side", f"{where.machine.name} has no side at {', '.join(f'{s:g}°' for s in missing)}.",
+            f"What stands on its rotary has sides at: {there}.",
+            (Cure("Take those", change),) if where.faces else (),
+        )]  # fmt: skip
+    return _swing(where, where.machine) if sides else []
+
+
+def _swing(where: Layout, machine: Machine) -> list[Finding]:
+    """The way round: clear of the table below, and of the tool that has gone up."""
+    setup = where.placed[0].decision.id
+    axis = where.axis_level
+    assert axis is not None, "sides are on an axis"
+    swing = where.free_above - axis
+    found = []
+    if not machine.spindle_lies and swing > axis:
+        found.append(error(
+            setup, "swing", f"The load swings {swing:.0f}, the axis is {axis:g} high.",
+            "What turns would hit the table. Take a smaller fixture or fewer rows, or another machine.",
+            (fewer(where),),
+        ))  # fmt: skip
+    top = machine.travel[2][1]
+    for op in where.placed[0].built.operations:
+        if where.free_above + op.tool.gauge > top + NEAR:
+            past = where.free_above + op.tool.gauge - top
+            found.append(replace(error(
+                setup, "no-retract", f"{op.tool.description} cannot go up clear of what turns on {machine.name}.",
+                f"Z would have to go {past:.0f} past its travel. Take a shorter tool, or fewer rows.", (fewer(where),),
+            ), operation=op.id))  # fmt: skip
+            break
+    return found
+
+
+def _carried(where: Layout) -> list[Finding]:
+    """Pieces beyond the plate or the tombstone that carries them."""
+    found, how = [], where.load.arrangement
+    for axis, count, what in ((0, how.columns, "columns"), (1, how.rows, "rows")):
+        limit = where.limit(axis)
+        if count > max(1, limit.most) and "too short" in limit.why and where.machine.name not in limit.why:
+            found.append(error(
+                where.placed[0].decision.id, "past-carrier", f"{count} {what} do not go on: {limit.why}.",
+                f"{limit.most} go on with these gaps. Take fewer, or a larger one.", (fewer(where),),
+            ))  # fmt: skip
+    return found

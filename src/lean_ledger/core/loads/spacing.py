@@ -1,0 +1,201 @@
+"""How near to one another pieces can stand: by what every tool sweeps beside each, not by boxes around them.
+
+All boxes are in the machine's axes, lengths in mm. A segment of a path sweeps the box around it, widened by the tool:
+by its cutter from the tip upwards, by its holder from its reach upwards. Beside a neighbour of a height the widest part
+that comes below that height counts, with a clearance on either side.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import lru_cache
+
+import numpy as np
+from numpy.typing import NDArray
+
+from lean_ledger.core.basis.same import Same
+from lean_ledger.core.geometry.model import Bounds
+from lean_ledger.core.operations.build import BuiltSetup
+from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.safe.tool_outline import slices_of
+
+CLEARANCE = 2.0  # mm between a tool and what stands beside the piece that it cuts
+ROOM = 5.0  # mm between the fixtures of neighbours, to bolt them down and to clean
+KEPT = 64  # setups whose sweeps are kept
+TOUCH = 0.01  # mm that are not worth a word
+STEP = 5.0  # mm of a path that is looked at as one box: a slanted one sweeps less than the box around all of it
+
+Boxes = NDArray[np.float64]  # (n, 2, 3): least and greatest corners
+
+
+@dataclass(frozen=True)
+class Swept:
+    """What a slice of an operation's tool goes through: its boxes reach up without end."""
+
+    operation: str
+    name: str
+    boxes: Boxes
+
+
+@dataclass(frozen=True)
+class Solid:
+    """A block that stands in the load with each piece, or once for all of them."""
+
+    what: str
+    box: Bounds
+    shared: bool = False
+
+
+@dataclass(frozen=True)
+class Pitch:
+    """From piece to neighbour, mm, with what asks for it: an operation's tool, or what holds the pieces."""
+
+    value: float
+    operation: str | None
+    because: str
+
+
+def machine_box(built: BuiltSetup, box: Bounds) -> Bounds:
+    """A box in the axes of what holds the piece, in the machine's."""
+    frame, shift = built.home.frame, built.stands.shift(built.home.frame)
+    corners = [built.hold.frame.in_part((x, y, z)) for x in (box.min[0], box.max[0])
+               for y in (box.min[1], box.max[1]) for z in (box.min[2], box.max[2])]  # fmt: skip
+    seen = np.array([frame.point(c) for c in corners]) + np.array(shift)
+    low, high = seen.min(axis=0), seen.max(axis=0)
+    return Bounds(tuple(map(float, low)), tuple(map(float, high)))  # type: ignore[arg-type]
+
+
+#: What a plate or a bar carries several pieces on: it stands once.
+SHARED = ("plate", "carrier")
+
+
+def solids_of(built: BuiltSetup) -> tuple[Solid, ...]:
+    """What stands in the load with one piece: its stock, what holds it, what that stands on."""
+    hold = built.hold
+    held = [("stock", b) for b in hold.boxes]
+    held += [(o.what, o.box) for o in (*hold.obstacles, *built.stands.carriers(hold))]
+    return tuple(Solid(what, machine_box(built, box), what in SHARED) for what, box in held)
+
+
+def swept_in(built: BuiltSetup) -> tuple[Swept, ...]:
+    """What each slice of each operation's tool goes through, in the machine's axes, for a piece that stands alone."""
+    return _swept_in(Same(built))
+
+
+@lru_cache(maxsize=KEPT)
+def _swept_in(built: Same[BuiltSetup]) -> tuple[Swept, ...]:
+    return tuple(swept for op in built.value.operations for swept in _swept_by(op, built.value))
+
+
+def _swept_by(op: Operation, built: BuiltSetup) -> list[Swept]:
+    shift = np.array(built.stands.shift(op.frame))
+    ends = [_stepped(np.array(stroke.points) + shift) for stroke in op.motion.strokes]
+    if not ends:
+        return []
+    runs = np.vstack(ends)
+    low, high = runs.min(axis=1), runs.max(axis=1)
+    found = []
+    for radius, above in slices_of(op.tool):
+        wide = np.array((radius, radius, 0.0))
+        boxes = np.stack([low - wide + np.array((0.0, 0.0, above)), high + wide], axis=1)
+        boxes[:, 1, 2] = np.inf
+        found.append(Swept(op.id, op.name, boxes))
+    return found
+
+
+def _stepped(points: NDArray[np.float64]) -> NDArray[np.float64]:
+    """A polyline as segments no longer than STEP: (n, 2, 3)."""
+    if len(points) < 2:
+        return np.repeat(points[:, None, :], 2, axis=1)
+    a, b = points[:-1], points[1:]
+    flat = np.hypot(*(b - a)[:, :2].T)
+    counts = np.maximum(1, np.ceil(flat / STEP).astype(int))
+    of = np.repeat(np.arange(len(a)), counts)
+    k = np.arange(len(of)) - np.repeat(np.cumsum(counts) - counts, counts)
+    start, move = a[of], (b - a)[of] / counts[of, None]
+    return np.stack([start + k[:, None] * move, start + (k[:, None] + 1) * move], axis=1)
+
+
+def least_pitch(
+    axis: int, built: BuiltSetup, stands: Sequence[Solid], stations: Sequence[float] = (0.0,), *, alone: bool = True
+) -> Pitch:
+    """The least pitch along the machine's X (0) or Y (1) at which neighbours stay clear of each piece's tools.
+
+    `stands`: what stands with each of them; `stations`: by how much along Y each fixture's pieces are off the first.
+    `alone`: no other row stands beside this one, so that a tool counts only beside what it passes. A mill of radius 8
+    that runs round a block of 60, 2 off it, reaches 60 + 18; beside the next with 2 to spare: a pitch of 80.
+    """
+    own = [s for s in stands if not s.shared]
+    best = _apart(axis, own)
+    for swept in swept_in(built):
+        boxes = np.concatenate([swept.boxes + np.array((0.0, off, 0.0)) for off in stations])
+        needed = _passes(axis, boxes, own, alone=alone)
+        if needed > best.value + 1e-6:
+            best = Pitch(needed, swept.operation, swept.name)
+    return best
+
+
+@dataclass(frozen=True)
+class Clash:
+    """A tool that comes nearer than the clearance to what stands with another piece, or two that stand in one place.
+
+    `lacks`: mm along X or Y, whichever is less, by which they would have to be farther apart.
+    """
+
+    what: str
+    operation: str | None
+    name: str
+    lacks: float
+
+
+def clashes(
+    built: BuiltSetup, others: Sequence[Solid], by: tuple[float, float], *, same_fixture: bool = False
+) -> Clash | None:
+    """The worst of what a piece's tools and bodies meet at a neighbour, whose solids are shifted by X and Y."""
+    found: list[Clash] = []
+    there = [s for s in others if not s.shared and (s.what == "stock" or not same_fixture)]
+    shift = np.array((*by, 0.0))
+    for solid in there:
+        low, high = np.array(solid.box.min) + shift, np.array(solid.box.max) + shift
+        for own in there:
+            lacks = min(min(own.box.max[i] - low[i], high[i] - own.box.min[i]) for i in (0, 1))
+            if lacks > TOUCH and own.box.min[2] < high[2] and low[2] < own.box.max[2]:
+                found.append(Clash(solid.what, None, own.what, float(lacks)))
+        for swept in swept_in(built):
+            boxes = swept.boxes
+            into = np.minimum(boxes[:, 1, :2] - low[:2], high[:2] - boxes[:, 0, :2]).min(axis=1) + CLEARANCE
+            into[boxes[:, 0, 2] >= high[2]] = -np.inf
+            if (lacks := float(into.max())) > TOUCH:
+                found.append(Clash(solid.what, swept.operation, swept.name, lacks))
+    return max(found, key=lambda one: (one.operation is None, one.lacks), default=None)
+
+
+def _apart(axis: int, own: Sequence[Solid]) -> Pitch:
+    """Of the bodies themselves: stock beside stock, fixture beside fixture."""
+    best = Pitch(0.0, None, "")
+    for a in own:
+        for b in own:
+            overlap = all(a.box.min[i] < b.box.max[i] and b.box.min[i] < a.box.max[i] for i in range(3) if i != axis)
+            held = "stock" not in (a.what, b.what)
+            needed = a.box.max[axis] - b.box.min[axis] + (ROOM if held else CLEARANCE)
+            if overlap and needed > best.value + 1e-6:
+                words = f"{a.what} beside {b.what}" if a.what != b.what else f"room between {a.what}s"
+                best = Pitch(needed, None, words)
+    return best
+
+
+def _passes(axis: int, boxes: Boxes, own: Sequence[Solid], *, alone: bool) -> float:
+    """The pitch at which what a tool sweeps clears the next piece, and that the piece before."""
+    across, most = 1 - axis, 0.0
+    for solid in own:
+        low, high = np.array(solid.box.min), np.array(solid.box.max)
+        beside = boxes[:, 0, 2] < high[2]
+        if alone:
+            beside &= (boxes[:, 0, across] - CLEARANCE < high[across]) & (boxes[:, 1, across] + CLEARANCE > low[across])
+        if not beside.any():
+            continue
+        ahead = float(boxes[beside, 1, axis].max()) - float(low[axis])
+        behind = float(high[axis]) - float(boxes[beside, 0, axis].min())
+        most = max(most, ahead + CLEARANCE, behind + CLEARANCE)
+    return most

@@ -1,0 +1,106 @@
+"""The pieces of a load, where they stand, on which offsets, and what each count would cost."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+
+from lean_ledger.core.control.offset_words import offset_words
+from lean_ledger.core.holding.placement import bed_of
+from lean_ledger.core.holding.vise import ViseHold
+from lean_ledger.core.ledger.counts import Counts, as_many_as_fit
+from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of
+from lean_ledger.core.loads.layout import Layout
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.library.types import Library
+from lean_ledger.store.opened import Opened
+from lean_ledger.web.setups import layout_schemas as ls
+
+
+def layout_views(opened: Opened, library: Library) -> list[ls.LayoutView]:
+    offsets = offsets_of(opened.ledger, opened.part)
+    return [_layout(opened, one, [o for o in offsets if o.setup == one.decision.id], library)
+            for one in opened.ledger.loads]  # fmt: skip
+
+
+def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset], library: Library) -> ls.LayoutView:
+    load, where, how = one.load, one.where, one.load.arrangement
+    several = _several(one)
+    room = where if several else as_many_as_fit(opened.ledger, library, one)
+    bed = bed_of(load, one.machine, library, one.decision)
+    hold = one.built.hold
+    travel = one.machine.travel
+    return ls.LayoutView(
+        load=load.id,
+        columns=how.columns,
+        rows=how.rows,
+        sides=list(how.sides),
+        faces=list(bed.faces(one.built.stands.seat)),
+        stations=how.stations,
+        most_stations=hold.fixture.stations if isinstance(hold, ViseHold) else 1,
+        gap=room.gap,
+        gap_decided=(how.gap[0] is not None, how.gap[1] is not None),
+        pitch=room.pitch,
+        least=(_least(room, 0), _least(room, 1)),
+        by=load.by,
+        policy=load.offsets.policy,
+        walk=load.offsets.walk,
+        first=load.offsets.first,
+        reserved=list(load.offsets.reserved),
+        words=list(offset_words(one.machine.offsets)),
+        travel=(travel[0], travel[1]),
+        pieces=_pieces(one, offsets),
+        solids=[ls.SolidView(what=s.what, low=s.box.min, high=s.box.max, shared=s.shared) for s in where.solids],
+        drawn=_drawn(one),
+        can_have_sides=one.machine.table is not None and not one.machine.turns_work,
+        several=several,
+    )
+
+
+def _several(one: LoadLedger) -> str:
+    if one.machine.turns_work:
+        return f"{one.machine.name} turns one piece at a time."
+    if one.decision.free is not None:
+        return f"Setup {one.decision.id} is turned from side to side: it has the rotary to itself."
+    return ""
+
+
+def _least(room: Layout, axis: int) -> ls.LeastView:
+    least, limit = room.least[axis], room.limit(axis)
+    return ls.LeastView(pitch=least.value, because=least.because, operation=least.operation, most=limit.most,
+                        why=limit.why)  # fmt: skip
+
+
+def _pieces(one: LoadLedger, offsets: Sequence[WorkOffset]) -> list[ls.PieceView]:
+    of = {o.place: o for o in reversed(offsets)}
+    moved = {m.place: m.by for m in one.load.arrangement.moved}
+    named = dict(one.load.offsets.named)
+    found = []
+    for placed in one.placed:
+        id = placed.place.id
+        found.append(ls.PieceView(
+            id=id, group=placed.group, column=placed.column, row=placed.row, side=placed.side, shift=placed.shift,
+            moved=moved.get(id, (0.0, 0.0)), offset=of[id].word, named=id in named, local=of[id].local,
+            zero=of[id].machine, skipped=id in one.load.skipped,
+        ))  # fmt: skip
+    return found
+
+
+def _drawn(one: LoadLedger) -> tuple[float, float] | None:
+    """Where the view from above, in the axes of what holds the piece, lies on the machine."""
+    home, hold = one.built.home.frame, one.built.hold.frame
+    if (home.right, home.back) != (hold.right, hold.back):
+        return None
+    x, y, _ = one.built.stands.shift(home)
+    return x, y
+
+
+def counts_view(opened: Opened, counts: Counts, load: str) -> ls.CountsView:
+    points = [
+        ls.CountView(
+            columns=p.columns, rows=p.rows, pieces=p.pieces, cutting=p.cutting, between=p.between, loading=p.loading,
+            seconds=p.seconds, each=list(p.each), stopped=p.stopped,
+        )
+        for p in counts.points
+    ]  # fmt: skip
+    return ls.CountsView(load=load, quantities=list(opened.ledger.plan.quantities), points=points, why=counts.why,
+                         knee=counts.knee)  # fmt: skip

@@ -1,0 +1,94 @@
+"""Where the pieces of a load stand, as the API shows them. Lengths mm, in the machine's axes."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel, Field
+
+from lean_ledger.core.plan import By, Policy, Walk
+from lean_ledger.web.shared.wire import Money, Vec
+
+Pair = tuple[float, float]
+
+
+class PieceView(BaseModel):
+    id: str
+    group: str
+    column: int
+    row: int
+    side: float | None = Field(description="degrees of the rotary")
+    shift: Pair = Field(description="from where one piece alone stands")
+    moved: Pair = Field(description="by hand")
+    offset: str = Field(description="its word; empty where the control has none left")
+    named: bool = Field(description="by hand")
+    local: Vec = Field(description="from the word's own zero, where pieces share it")
+    zero: Vec
+    skipped: bool
+
+
+class SolidView(BaseModel):
+    """A block of one piece that stands alone: `low` and `high` corners."""
+
+    what: str
+    low: Vec
+    high: Vec
+    shared: bool
+
+
+class LeastView(BaseModel):
+    """`most` along the axis, and what keeps one more out; `because`: what asks for the pitch."""
+
+    pitch: float
+    because: str
+    operation: str | None
+    most: int
+    why: str
+
+
+class LayoutView(BaseModel):
+    load: str
+    columns: int
+    rows: int
+    sides: list[float]
+    faces: list[float] = Field(description="degrees at which sides come up; empty where nothing has sides")
+    stations: int
+    most_stations: int
+    gap: Pair
+    gap_decided: tuple[bool, bool]
+    pitch: Pair
+    least: tuple[LeastView, LeastView]
+    by: By
+    policy: Policy
+    walk: Walk
+    first: str | None
+    reserved: list[str]
+    words: list[str] = Field(description="that the control has")
+    travel: tuple[Pair, Pair]
+    pieces: list[PieceView]
+    solids: list[SolidView]
+    drawn: Pair | None = Field(description="of the view from above, to where one piece alone stands; null where turned")
+    can_have_sides: bool
+    several: str = Field(description="why no more than one can lie there; empty where they can")
+
+
+class CountView(BaseModel):
+    columns: int
+    rows: int
+    pieces: int
+    cutting: float
+    between: float
+    loading: float
+    seconds: float = Field(description="of each piece, with its loading")
+    each: list[Money] = Field(description="by quantity of the plan")
+    stopped: str
+
+
+class CountsView(BaseModel):
+    load: str
+    quantities: list[int]
+    points: list[CountView]
+    why: tuple[str, str]
+    knee: int | None
+
+
+class LayoutsView(BaseModel):
+    loads: list[LayoutView]
