@@ -2,6 +2,7 @@ import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { lazy, Suspense } from "react";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { JobsPage } from "./chapters/jobs/JobsPage";
+import { LayoutPage } from "./chapters/layout/LayoutPage";
 import { OperationsPage } from "./chapters/operations/OperationsPage";
 import { OrderPage } from "./chapters/order/OrderPage";
 import { ProgramPage } from "./chapters/program/ProgramPage";
@@ -46,6 +47,7 @@ const router = createBrowserRouter([
         ),
       },
       { path: "setups", element: <SetupsPage /> },
+      { path: "layout", element: <LayoutPage /> },
       { path: "operations", element: <OperationsPage /> },
       { path: "order", element: <OrderPage /> },
       { path: "program", element: <ProgramPage /> },

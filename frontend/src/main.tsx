@@ -6,6 +6,7 @@ import "./style/tokens.css";
 import "./style/frame.css";
 import "./style/sheet.css";
 import "./style/division.css";
+import "./style/layout.css";
 import "./style/operations.css";
 import "./style/program.css";
 import "./style/tools.css";

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 import time
 from collections.abc import Iterator
 from pathlib import Path
@@ -17,6 +18,8 @@ from tests.kept import copy_of_demo
 expect.set_options(timeout=20_000)  # a picture may wait for a busy machine; what is there at once passes at once
 
 ROUGH = "Rough pocket P1, 8 deep"  # the operation most tests of the sensor base plate turn to
+
+FOLLOWING = re.compile(r"/api/plans/\d+/stock$")
 
 CHROMIUM_ARGS = [
     "--no-sandbox",
@@ -48,9 +51,15 @@ def shared(browser: Browser, browser_context_args: dict[str, Any]) -> Iterator[B
 
 
 @pytest.fixture
-def page(shared: BrowserContext, site: str) -> Iterator[Page]:
-    """A page of its own, in a browser that remembers nothing of the planner before."""
+def page(shared: BrowserContext, site: str, request: pytest.FixtureRequest) -> Iterator[Page]:
+    """A page of its own, in a browser that remembers nothing of the planner before.
+
+    It has the stock followed where the test is about that (marked `follows`): every change of every test would keep
+    both processors busy with solids.
+    """
     page = shared.new_page()
+    if request.node.get_closest_marker("follows") is None:
+        page.route(FOLLOWING, lambda route: route.abort())
     page.goto(f"{site}/api/library")  # the same origin, with nothing that runs
     page.evaluate("localStorage.clear(); sessionStorage.clear()")
     yield page

@@ -242,6 +242,7 @@ def test_tool_is_changed_in_the_table(planner: Planner, plate: int) -> None:
     assert entry["edited"] == ["tool"]
 
 
+@pytest.mark.follows
 def test_missing_tool_is_named_and_the_holes_left_to_another(planner: Planner) -> None:
     page = planner.page
     plan_id = planner.copy_of("louvre-bracket", "T-louvre")

@@ -15,7 +15,7 @@ from playwright.sync_api import Page, expect
 from lean_ledger.core.geometry.solids import block, write_step
 from tests.browser.conftest import Planner
 
-pytestmark = pytest.mark.browser
+pytestmark = [pytest.mark.browser, pytest.mark.follows]
 
 
 def test_jobs_are_found_sorted_and_kept_in_the_address(planner: Planner) -> None:

@@ -128,6 +128,7 @@ def test_zero_and_a_bore_are_probed(planner: Planner) -> None:
     expect(page.locator(".strip")).to_contain_text("probing")
 
 
+@pytest.mark.follows
 def test_program_is_run_in_the_stock_and_a_foreign_one_found_out(planner: Planner) -> None:
     page = planner.page
     plan_id = planner.copy_of("sonde-carrier", "T-trial")

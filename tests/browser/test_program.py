@@ -12,7 +12,7 @@ from playwright.sync_api import expect
 from tests.browser.conftest import ROUGH, Planner
 from tests.browser.test_accessible import violations
 
-pytestmark = pytest.mark.browser
+pytestmark = [pytest.mark.browser, pytest.mark.follows]
 
 
 def test_a_feed_goes_through_to_strip_time_strip_program_and_sheet(planner: Planner, plate: int) -> None:

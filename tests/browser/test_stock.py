@@ -13,7 +13,7 @@ from lean_ledger.core.geometry.solids import block, write_step
 from lean_ledger.demo.served import MARK
 from tests.browser.conftest import Planner
 
-pytestmark = pytest.mark.browser
+pytestmark = [pytest.mark.browser, pytest.mark.follows]
 
 
 @pytest.fixture

@@ -14,7 +14,7 @@ from lean_ledger.core.papers.sheet import clock
 from tests.browser.conftest import Planner
 from tests.conftest import CASES
 
-pytestmark = pytest.mark.browser
+pytestmark = [pytest.mark.browser, pytest.mark.follows]
 
 MODEL = CASES / "features/sensor-base-plate.step"
 

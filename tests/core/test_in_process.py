@@ -55,7 +55,7 @@ def test_stock_of_a_demo_part_ends_as_the_part(name: str, known: float) -> None:
     found = followed(course_of(part, ledger))
     # the part's own volume is exact, of its boundary; the stock's is of triangles
     assert found.steps[-1].volume == pytest.approx(part.model.solid.volume + known, rel=0.001)
-    assert findings(part, ledger) == []
+    assert stock_findings(part, ledger, found) == []
     assert len(found.steps) == len(ledger.operations)
     assert all(step.removed > -1e-6 for step in found.steps)
     assert found.start - sum(step.removed for step in found.steps) == pytest.approx(found.steps[-1].volume)

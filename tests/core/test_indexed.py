@@ -15,9 +15,11 @@ from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.geometry.vectors import cross, dot, norm
+from lean_ledger.core.holding.placement import Seat
+from lean_ledger.core.holding.standing import STRAIGHT, Standing
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
-from lean_ledger.core.loads.between import index_seconds
+from lean_ledger.core.loads.between import Stop, index_seconds
 from lean_ledger.core.loads.travel import travel_findings
 from lean_ledger.core.operations.model import HOME, Operation
 from lean_ledger.core.part.model import Part
@@ -172,10 +174,14 @@ def test_machine_without_a_rotary_is_a_finding_with_the_machines_that_turn(carri
 # ---- seconds
 
 
-def turned(angle: float, tilt: float = 0.0) -> Operation:
+UPRIGHT = Standing(Seat("", (0, 0, 0), STRAIGHT), (0, 0, 0), HOME.frame, 0.0)
+
+
+def turned(angle: float, tilt: float = 0.0) -> Stop:
+    """Where an operation is made that the work is turned for; of its motion nothing is asked."""
     operation = Operation.__new__(Operation)
     object.__setattr__(operation, "way", replace(HOME, angle=angle, tilt=tilt))
-    return operation
+    return Stop(operation, UPRIGHT)
 
 
 def test_index_is_unclamped_turned_and_clamped() -> None:

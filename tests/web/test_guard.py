@@ -198,6 +198,7 @@ def test_one_line_a_request_with_the_id_that_an_error_shows(
         raise RuntimeError("a fault of the program's own")
 
     with caplog.at_level(logging.INFO):
+        caplog.clear()
         client.get(f"/api/plans/{plan}/journal")
         lines = [r for r in caplog.records if r.name == "lean_ledger.requests"]
         assert len(lines) == 1

@@ -19,6 +19,10 @@ export type OnMachineView = Schemas["OnMachineView"];
 export type RemainderView = Schemas["RemainderView"];
 export type StockSolidView = Schemas["StockSolidView"];
 export type EntryView = Schemas["EntryView"];
+export type LayoutView = Schemas["LayoutView"];
+export type PieceView = Schemas["PieceView"];
+export type CountsView = Schemas["CountsView"];
+export type CountView = Schemas["CountView"];
 export type EngravingView = Schemas["EngravingView"];
 export type FindingView = Schemas["FindingView"];
 export type JobList = Schemas["JobList"];
@@ -293,6 +297,14 @@ export const api = {
   division: (id: number) =>
     made<DivisionView>(() =>
       client.GET("/api/plans/{plan_id}/division", { params: { path: { plan_id: id } } }),
+    ),
+  layout: (id: number) =>
+    unwrap<Schemas["LayoutsView"]>(
+      client.GET("/api/plans/{plan_id}/layout", { params: { path: { plan_id: id } } }),
+    ).then((found) => found.loads),
+  counts: (id: number, load: string) =>
+    made<CountsView>(() =>
+      client.GET("/api/plans/{plan_id}/layout/{load}/counts", { params: { path: { plan_id: id, load } } }),
     ),
   compare: (id: number, revision: string) =>
     unwrap<CompareView>(

@@ -2501,7 +2501,7 @@ export interface components {
             /** Sides */
             sides: number[];
             /** Solids */
-            solids: components["schemas"]["SolidView"][];
+            solids: components["schemas"]["LoadSolidView"][];
             /** Stations */
             stations: number;
             /** Travel */
@@ -2533,7 +2533,7 @@ export interface components {
         };
         /**
          * LeastView
-         * @description `most` along the axis, and what keeps one more out; `because` the operation or the bodies that ask for the pitch.
+         * @description `most` along the axis, and what keeps one more out; `because`: what asks for the pitch.
          */
         LeastView: {
             /** Because */
@@ -2594,6 +2594,28 @@ export interface components {
             base_faces: number[];
             /** Base Named */
             base_named: string;
+        };
+        /**
+         * LoadSolidView
+         * @description A block of one piece that stands alone: `low` and `high` corners.
+         */
+        LoadSolidView: {
+            /** High */
+            high: [
+                number,
+                number,
+                number
+            ];
+            /** Low */
+            low: [
+                number,
+                number,
+                number
+            ];
+            /** Shared */
+            shared: boolean;
+            /** What */
+            what: string;
         };
         /** LoadView */
         LoadView: {
@@ -4241,7 +4263,10 @@ export interface components {
              * @description mm left to face where the piece is cut off its bar
              */
             cut_off: number | null;
-            /** Cycle */
+            /**
+             * Cycle
+             * @description each piece's share, s
+             */
             cycle: number;
             /** End Boxes */
             end_boxes: components["schemas"]["BoxView"][];
@@ -4275,8 +4300,16 @@ export interface components {
              * @description ids of the tools that stand in it, whatever job comes
              */
             in_machine: string[];
-            /** Load */
+            /**
+             * Load
+             * @description s of a cycle that loading takes
+             */
             load: number;
+            /**
+             * Load Cycle
+             * @description all pieces together, s
+             */
+            load_cycle: number;
             /** Load Decided */
             load_decided: boolean;
             /** Locked */
@@ -4290,6 +4323,11 @@ export interface components {
             /** Order Decided */
             order_decided: boolean;
             /**
+             * Pieces
+             * @description of a cycle
+             */
+            pieces: number;
+            /**
              * Probes
              * @description what a probe can feel in this setup; none on a lathe
              */
@@ -4302,11 +4340,17 @@ export interface components {
                 number,
                 number
             ];
-            /** Seconds */
+            /**
+             * Seconds
+             * @description of each piece
+             */
             seconds: components["schemas"]["SecondsView"][];
             /** Setup Hours */
             setup_hours: string;
-            /** Standing */
+            /**
+             * Standing
+             * @description each piece's share of what the machine stands, s
+             */
             standing: number;
             /** Stock */
             stock: [

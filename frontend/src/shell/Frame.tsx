@@ -13,6 +13,7 @@ import { Trace } from "./Trace";
 export const CHAPTERS = [
   ["part", "Part"],
   ["setups", "Setups"],
+  ["layout", "Layout"],
   ["operations", "Operations"],
   ["order", "Order"],
   ["program", "Program"],
@@ -59,7 +60,7 @@ function Frame() {
       } else if (control && event.key.toLowerCase() === "y") {
         event.preventDefault();
         redo();
-      } else if (event.altKey && /^[1-7]$/.test(event.key)) {
+      } else if (event.altKey && /^[1-8]$/.test(event.key)) {
         event.preventDefault();
         void navigate(CHAPTERS[Number(event.key) - 1]?.[0] ?? "part");
       } else if (!control && !event.altKey && !typing(event.target)) {
@@ -163,10 +164,14 @@ function railStates(plan: PlanView): Record<(typeof CHAPTERS)[number][0], State>
   };
   const operations = plan.setups.reduce((sum, s) => sum + s.entries.length, 0);
   const calls = plan.setups.reduce((sum, s) => sum + s.calls, 0);
+  const several = plan.setups.filter((s) => s.pieces > 1);
   const count = (n: number, what: string) => `${n} ${what}${n === 1 ? "" : "s"}`;
   return {
     part: open("part") ?? { words: `${count(plan.features.length, "feature")}, all read` },
     setups: open("setups") ?? { words: `${count(plan.setups.length, "setup")}, held` },
+    layout: open("layout") ?? {
+      words: several.length > 0 ? `${Math.max(...several.map((s) => s.pieces))} a cycle` : "1 piece a cycle",
+    },
     operations: open("operations") ?? { words: `${operations}, none missing` },
     order: open("order") ?? { words: count(calls, "tool call") },
     program: { words: `${count(plan.setups.filter((s) => s.entries.length > 0).length, "program")}` },

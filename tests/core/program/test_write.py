@@ -20,11 +20,11 @@ from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, obround, revolved, rod, rounded_block
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.ledger.offsets import offsets_of
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan, ThreadChoice
 from lean_ledger.core.program.agree import agreement, run_of, setting_of
-from lean_ledger.core.program.offsets import offsets_of
 from lean_ledger.core.program.proof import course_of_programs
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.text import Lines, spoken

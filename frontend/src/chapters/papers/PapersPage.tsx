@@ -164,7 +164,7 @@ function Sheet({ setup, position }: { setup: SetupView; position: number }) {
           <tfoot>
             <tr>
               <td colSpan={7} className="n">
-                Cycle {clock(setup.cycle)} · load {fixed(setup.load, 0)} s · setting up{" "}
+                Cycle {clock(setup.load_cycle)} · load {fixed(setup.load, 0)} s · setting up{" "}
                 {hoursText(Number(setup.setup_hours))} h
               </td>
             </tr>

@@ -15,6 +15,7 @@ class Severity(StrEnum):
 class Chapter(StrEnum):
     PART = "part"
     SETUPS = "setups"
+    LAYOUT = "layout"
     OPERATIONS = "operations"
     ORDER = "order"
     PRICE = "price"

@@ -144,7 +144,7 @@ def _overflow(load: LoadLedger, own: Sequence[WorkOffset]) -> Iterator[Finding]:
     which = f"piece {lacking[0]}" if load.pieces > 1 else f"setup {load.decision.id}"
     more = f" and {len(lacking) - 1} more" if len(lacking) > 1 else ""
     yield Finding(
-        "too-few-offsets", Severity.ERROR, Chapter.SETUPS,
+        "too-few-offsets", Severity.ERROR, Chapter.LAYOUT,
         f"{load.machine.name} has no work offset left for {which}{more}.",
         "Let pieces share one, reserve fewer, or take a machine with more of them.", load.decision.id,
         cures=tuple(cures),
@@ -161,7 +161,7 @@ def _doubled(load: LoadLedger, own: Sequence[WorkOffset], every: Sequence[WorkOf
             there = f"piece {other.place} of setup {other.setup}"
             rest = [list(pair) for pair in load.load.offsets.named if pair[0] != place]
             yield Finding(
-                "offset-doubled", Severity.ERROR, Chapter.SETUPS,
+                "offset-doubled", Severity.ERROR, Chapter.LAYOUT,
                 f"{word} is the zero of piece {place} and of {there}, which lies elsewhere.",
                 "The control has one place for a word: the tool would go to the wrong piece.", load.decision.id,
                 cures=(_choose(load, f"Number piece {place} by the rule", named=rest),),

@@ -5,14 +5,17 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import replace
 
-from lean_ledger.core.basis.findings import Cure, Finding
-from lean_ledger.core.holding.hold import error
+from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.spacing import Clash, clashes
 from lean_ledger.core.loads.travel import travel_findings
 from lean_ledger.library.machines import Machine
 
 NEAR = 0.001  # mm within which two shifts from piece to piece are one
+
+
+def error(setup: str, code: str, title: str, why: str, cures: tuple[Cure, ...] = ()) -> Finding:
+    return Finding(code, Severity.ERROR, Chapter.LAYOUT, title, why, setup, cures=cures)
 
 
 def layout_findings(where: Layout) -> list[Finding]:

@@ -223,10 +223,10 @@ def layout(path: PlanPath) -> Response:
 @blueprint.get("/<int:plan_id>/layout/<load>/counts", responses={200: CountsView, **BESIDE})
 def counts(path: LoadPath) -> Response:
     """The price and the seconds of each number of pieces that go on, each computed; changes nothing."""
-    return aside(path.plan_id, f"Computing the counts of {path.load}", __name__, "counts_body", path.load)
+    return of_plan(path.plan_id, f"Computing the counts of {path.load}", _counts_body, path.load)
 
 
-def counts_body(asked: Desk, plan_id: int, load: str) -> bytes:
+def _counts_body(asked: Desk, plan_id: int, load: str) -> bytes:
     opened = asked.open(plan_id, with_stock=False)
     found = counts_of(opened.ledger, opened.part, opened.shelf.library, load)
     return counts_view(opened, found, load).model_dump_json().encode()

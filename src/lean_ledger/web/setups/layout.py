@@ -49,7 +49,7 @@ def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset], libr
         words=list(offset_words(one.machine.offsets)),
         travel=(travel[0], travel[1]),
         pieces=_pieces(one, offsets),
-        solids=[ls.SolidView(what=s.what, low=s.box.min, high=s.box.max, shared=s.shared) for s in where.solids],
+        solids=[ls.LoadSolidView(what=s.what, low=s.box.min, high=s.box.max, shared=s.shared) for s in where.solids],
         drawn=_drawn(one),
         can_have_sides=one.machine.table is not None and not one.machine.turns_work,
         several=several,

@@ -25,7 +25,7 @@ class PieceView(BaseModel):
     skipped: bool
 
 
-class SolidView(BaseModel):
+class LoadSolidView(BaseModel):
     """A block of one piece that stands alone: `low` and `high` corners."""
 
     what: str
@@ -64,7 +64,7 @@ class LayoutView(BaseModel):
     words: list[str] = Field(description="that the control has")
     travel: tuple[Pair, Pair]
     pieces: list[PieceView]
-    solids: list[SolidView]
+    solids: list[LoadSolidView]
     drawn: Pair | None = Field(description="of the view from above, to where one piece alone stands; null where turned")
     can_have_sides: bool
     several: str = Field(description="why no more than one can lie there; empty where they can")

@@ -280,14 +280,16 @@ class SetupView(BaseModel):
     zero: ZeroView
     stock: Vec
     features: list[str]
-    seconds: list[SecondsView]
-    cycle: float
-    load: float
+    pieces: int = Field(description="of a cycle")
+    seconds: list[SecondsView] = Field(description="of each piece")
+    cycle: float = Field(description="each piece's share, s")
+    load_cycle: float = Field(description="all pieces together, s")
+    load: float = Field(description="s of a cycle that loading takes")
     setup_hours: Money
     hours_decided: bool
     machine_rate: Money
     rate_decided: bool
-    standing: float
+    standing: float = Field(description="each piece's share of what the machine stands, s")
     hand: list[HandWorkView]
     engravings: list[EngravingView] = Field(description="on sides that this setup makes")
     engravable: list[str] = Field(description="the flat sides that it makes")

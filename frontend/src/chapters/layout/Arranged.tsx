@@ -1,0 +1,186 @@
+/** How the pieces of a load are arranged: columns, rows, sides, stations, gaps. */
+import { Form } from "react-bootstrap";
+import { among, type ChangeOf } from "../../api/changes";
+import type { LayoutView, SetupView } from "../../api/client";
+import { NumberCell } from "../../shell/NumberCell";
+import { fixed, lengthText } from "../../shell/numbers";
+import { useDesk } from "../../shell/plan";
+import { useUnit } from "../../shell/selection";
+
+const BY = ["tool", "operation", "piece"] as const;
+const BY_WORDS = {
+  tool: "each tool at all pieces",
+  operation: "each operation at all pieces",
+  piece: "all of one piece, then the next",
+};
+
+type Values = Partial<Omit<ChangeOf<"set-arrangement">, "change" | "load">>;
+
+export function Arranged({ load, setup }: { load: LayoutView; setup: SetupView }) {
+  const { change } = useDesk();
+  const { unit } = useUnit();
+  const set = (values: Values) => void change({ change: "set-arrangement", load: load.load, ...values });
+  const [x, y] = load.least;
+  const gap = (axis: 0 | 1, value: number | null) => {
+    const now: [number | null, number | null] = [
+      load.gap_decided[0] ? load.gap[0] : null,
+      load.gap_decided[1] ? load.gap[1] : null,
+    ];
+    now[axis] = value;
+    set({ gap: now });
+  };
+  const most = Math.max(1, x.most) * Math.max(1, y.most);
+  const full = load.columns === Math.max(1, x.most) && load.rows === Math.max(1, y.most);
+  return (
+    <>
+      <h2>
+        Arranged <span>columns along X, rows along Y of {setup.machine_name}</span>
+      </h2>
+      <div className="fields">
+        <label>
+          Columns
+          <NumberCell
+            label="Columns"
+            kind="number"
+            value={load.columns}
+            text={String(load.columns)}
+            onCommit={(value) => set({ columns: Math.round(value ?? 1) })}
+          />
+        </label>
+        <label>
+          Rows
+          <NumberCell
+            label="Rows"
+            kind="number"
+            value={load.rows}
+            text={String(load.rows)}
+            onCommit={(value) => set({ rows: Math.round(value ?? 1) })}
+          />
+        </label>
+        {([0, 1] as const).map((axis) => (
+          <label key={axis}>
+            Gap along {"XY"[axis]}, {unit}
+            <NumberCell
+              label={`Gap along ${"XY"[axis]}`}
+              kind="length"
+              unit={unit}
+              value={load.gap[axis]}
+              text={lengthText(load.gap[axis], unit)}
+              decided={load.gap_decided[axis]}
+              onCommit={(value) => gap(axis, value)}
+            />
+          </label>
+        ))}
+        {load.most_stations > 1 && (
+          <label>
+            Stations loaded
+            <Form.Select
+              bsPrefix="choice"
+              value={load.stations}
+              onChange={(event) => set({ stations: Number(event.target.value) })}
+            >
+              {Array.from({ length: load.most_stations }, (_, k) => (
+                <option key={k} value={k + 1}>
+                  {k + 1} of each vise
+                </option>
+              ))}
+            </Form.Select>
+          </label>
+        )}
+        {load.pieces.length > 1 && (
+          <label>
+            Made
+            <Form.Select
+              bsPrefix="choice"
+              value={load.by}
+              onChange={(event) => {
+                const by = among(BY, event.target.value);
+                if (by) void change({ change: "set-piece-order", load: load.load, by });
+              }}
+            >
+              {BY.map((by) => (
+                <option key={by} value={by}>
+                  {BY_WORDS[by]}
+                </option>
+              ))}
+            </Form.Select>
+          </label>
+        )}
+      </div>
+      {load.can_have_sides && <Sides load={load} onChange={(sides) => set({ sides })} />}
+      <p className="cures">
+        {!full && (
+          <button
+            type="button"
+            className="act"
+            onClick={() => set({ columns: Math.max(1, x.most), rows: Math.max(1, y.most) })}
+          >
+            As many as fit: {most * Math.max(1, load.sides.length) * load.stations}
+          </button>
+        )}
+        {load.pieces.some((piece) => piece.moved[0] !== 0 || piece.moved[1] !== 0) && (
+          <button type="button" className="act quiet" onClick={() => set({ moved: [] })}>
+            All back to their places
+          </button>
+        )}
+        {load.pieces.length > 1 && (
+          <button
+            type="button"
+            className="act quiet"
+            onClick={() => set({ columns: 1, rows: 1, sides: [], stations: 1, gap: [null, null], moved: [] })}
+          >
+            One piece
+          </button>
+        )}
+      </p>
+      <dl className="pitches">
+        {([x, y] as const).map((least, axis) => (
+          <div key={axis}>
+            <dt>
+              Pitch along {"XY"[axis]} {lengthText(load.pitch[axis] ?? 0, unit)} {unit}
+            </dt>
+            <dd>
+              {least.because ? (
+                <>
+                  at least {lengthText(least.pitch, unit)} for{" "}
+                  {least.operation ? `“${least.because}”` : least.because};{" "}
+                </>
+              ) : null}
+              {least.most > 1 ? `${fixed(least.most, 0)} go on: ` : "one goes on: "}
+              {least.why}
+            </dd>
+          </div>
+        ))}
+      </dl>
+    </>
+  );
+}
+
+function Sides({ load, onChange }: { load: LayoutView; onChange: (sides: number[]) => void }) {
+  const known = [...new Set([...(load.faces.length > 1 ? load.faces : [0, 90, 180, 270]), ...load.sides])];
+  const faces = known.sort((a, b) => a - b);
+  return (
+    <fieldset className="sides">
+      <legend>Sides of the rotary</legend>
+      {faces.map((face) => (
+        <label key={face}>
+          <input
+            type="checkbox"
+            checked={load.sides.includes(face)}
+            onChange={(event) =>
+              onChange(
+                event.target.checked
+                  ? [...load.sides, face].sort((a, b) => a - b)
+                  : load.sides.filter((side) => side !== face),
+              )
+            }
+          />{" "}
+          {face}°
+        </label>
+      ))}
+      <button type="button" className="act quiet" onClick={() => onChange(faces)}>
+        All {faces.length}
+      </button>
+    </fieldset>
+  );
+}

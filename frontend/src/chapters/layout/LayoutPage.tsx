@@ -1,0 +1,71 @@
+/** Layout: how many pieces lie in each load and where, on which offsets, and what each count costs. */
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { useSearchParams } from "react-router";
+import { api, type LayoutView } from "../../api/client";
+import { Findings } from "../../shell/Findings";
+import { fixed } from "../../shell/numbers";
+import { useDesk } from "../../shell/plan";
+import { Tabs } from "../../shell/Tabs";
+import { Arranged } from "./Arranged";
+import { Counted } from "./Counted";
+import { LoadDrawing } from "./LoadDrawing";
+import { Offsets } from "./Offsets";
+import { Pieces } from "./Pieces";
+
+export function LayoutPage() {
+  const { plan } = useDesk();
+  const [address, setAddress] = useSearchParams();
+  const found = useQuery({
+    queryKey: ["layout", plan.plan_id, plan.edition],
+    queryFn: () => api.layout(plan.plan_id),
+    placeholderData: keepPreviousData,
+  });
+  const loads = found.data ?? [];
+  const load = loads.find((one) => one.load === address.get("load")) ?? loads[0];
+  const setup = plan.setups[load ? loads.indexOf(load) : 0];
+  if (found.error) return <p className="empty">{found.error.message}</p>;
+  if (!load || !setup) return <p className="empty">Laying out …</p>;
+  const count = load.pieces.length;
+  return (
+    <div className="two-columns layout-page">
+      <section aria-label={`Load ${load.load}`}>
+        <h1>
+          Layout{" "}
+          <small>
+            {count === 1 ? "1 piece" : `${count} pieces`} a cycle in {setup.id} ·{" "}
+            {fixed(setup.cycle + setup.standing, 1)} s each with loading
+          </small>
+        </h1>
+        <Tabs
+          label="Loads"
+          tabs={loads.map((one, k) => ({
+            id: one.load,
+            words: <Tab load={one} setup={plan.setups[k]?.id ?? ""} />,
+          }))}
+          shown={load.load}
+          panel="layout-panel"
+          onShow={(id) => setAddress({ load: id }, { replace: true })}
+        />
+        <div id="layout-panel" role="tabpanel" aria-labelledby={`tab-${load.load}`}>
+          <LoadDrawing load={load} setup={setup} />
+          <Pieces load={load} />
+        </div>
+      </section>
+      <section className="scroll" aria-label="Arrangement">
+        <Findings of={(f) => f.chapter === "layout" && f.setup === setup.id} />
+        {load.several ? <p className="soft">{load.several}</p> : <Arranged load={load} setup={setup} />}
+        {!load.several && <Counted load={load} />}
+        <Offsets load={load} />
+      </section>
+    </div>
+  );
+}
+
+function Tab({ load, setup }: { load: LayoutView; setup: string }) {
+  const count = load.pieces.length;
+  return (
+    <>
+      <b>{setup}</b> {count === 1 ? "1 piece" : `${count} pieces`}
+    </>
+  );
+}

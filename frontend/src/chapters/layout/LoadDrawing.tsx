@@ -1,0 +1,29 @@
+/** The load from above, to scale, on the page: dragged, moved by keys, each piece with its number and its offset. */
+import { useQuery } from "@tanstack/react-query";
+import { api, type LayoutView, type SetupView } from "../../api/client";
+import { useDesk } from "../../shell/plan";
+import { LoadPicture } from "../../views/LoadPicture";
+import { movedTo } from "./moved";
+
+export function LoadDrawing({ load, setup }: { load: LayoutView; setup: SetupView }) {
+  const { plan, change } = useDesk();
+  const drawing = useQuery({
+    queryKey: ["drawing", plan.plan_id, setup.id, "top", plan.edition],
+    queryFn: () => api.drawing(plan.plan_id, setup.id, "top"),
+    enabled: load.drawn !== null,
+  });
+  return (
+    <figure className="load-drawing">
+      <LoadPicture
+        load={load}
+        drawing={drawing.data}
+        onMove={(piece, to) => void change(movedTo(load, piece, to))}
+      />
+      <figcaption>
+        {load.pieces.length > 1
+          ? "Drag a piece, or give it the focus and press an arrow: 1 mm, 10 with Shift. It falls into line with others."
+          : `One piece as it stands on ${setup.machine_name}; its travel is the thin frame.`}
+      </figcaption>
+    </figure>
+  );
+}

@@ -1,0 +1,29 @@
+/** A piece shifted by hand, as a change of its load. */
+import type { ChangeOf } from "../../api/changes";
+import type { LayoutView, PieceView } from "../../api/client";
+
+const GRAIN = 1000; // of a mm
+
+/** By so much more along one axis; null for where the rule has it. */
+export function shifted(
+  load: LayoutView,
+  piece: PieceView,
+  axis: 0 | 1,
+  by: number | null,
+): ChangeOf<"set-arrangement"> {
+  const to: [number, number] = [...piece.moved];
+  to[axis] = by === null ? 0 : Math.round((piece.moved[axis] + by) * GRAIN) / GRAIN;
+  return movedTo(load, piece, to);
+}
+
+/** To so far from where the rule has it, along X and Y. */
+export function movedTo(
+  load: LayoutView,
+  piece: PieceView,
+  to: [number, number],
+): ChangeOf<"set-arrangement"> {
+  const others = load.pieces
+    .filter((one) => one.id !== piece.id && (one.moved[0] !== 0 || one.moved[1] !== 0))
+    .map((one): [string, number, number] => [one.id, one.moved[0], one.moved[1]]);
+  return { change: "set-arrangement", load: load.load, moved: [...others, [piece.id, to[0], to[1]]] };
+}

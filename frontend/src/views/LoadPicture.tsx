@@ -1,0 +1,195 @@
+/** A load seen from above: travels, fixtures, stock, part, zeros. A rotary's sides are unrolled, one over the other. */
+import { useRef, useState, type KeyboardEvent, type PointerEvent } from "react";
+import type { DrawingView, LayoutView, PieceView } from "../api/client";
+import { pathOf } from "./LineDrawing";
+import { snapped } from "./snap";
+
+type Props = {
+  load: LayoutView;
+  drawing: DrawingView | undefined;
+  onMove: (piece: PieceView, to: [number, number]) => void;
+};
+
+type Box = { x0: number; y0: number; x1: number; y1: number };
+
+const KEYS: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, 1],
+  ArrowDown: [0, -1],
+};
+
+export function LoadPicture({ load, drawing, onMove }: Props) {
+  const svg = useRef<SVGSVGElement>(null);
+  const [drag, setDrag] = useState<{ id: string; from: [number, number]; by: [number, number] } | null>(null);
+  const sides: (number | null)[] = load.sides.length > 0 ? load.sides : [null];
+  const frame = frameOf(load);
+  const height = frame.y1 - frame.y0;
+  const unit = Math.max((frame.x1 - frame.x0) / 160, (sides.length * height) / 100);
+  const band = height + (sides.length > 1 ? 9 * unit : 0);
+  const font = 3.6 * unit;
+
+  function at(event: PointerEvent): [number, number] {
+    const matrix = svg.current?.getScreenCTM()?.inverse();
+    if (!matrix) return [0, 0];
+    const point = new DOMPoint(event.clientX, event.clientY).matrixTransform(matrix);
+    return [point.x, -point.y];
+  }
+
+  function moving(piece: PieceView, event: PointerEvent): [number, number] {
+    if (!drag) return [0, 0];
+    const [x, y] = at(event);
+    const others = load.pieces.filter((one) => one.id !== piece.id && one.side === piece.side);
+    const place = (axis: 0 | 1, by: number) =>
+      snapped(
+        piece.shift[axis] + by,
+        others.map((one) => one.shift[axis]),
+      ) - piece.shift[axis];
+    return [place(0, x - drag.from[0]), place(1, y - drag.from[1])];
+  }
+
+  function drop(piece: PieceView) {
+    if (drag && (drag.by[0] !== 0 || drag.by[1] !== 0))
+      onMove(piece, [piece.moved[0] + drag.by[0], piece.moved[1] + drag.by[1]]);
+    setDrag(null);
+  }
+
+  function onKey(piece: PieceView, event: KeyboardEvent) {
+    const step = KEYS[event.key];
+    if (!step || event.altKey || event.ctrlKey) return;
+    event.preventDefault();
+    const far = event.shiftKey ? 10 : 1;
+    onMove(piece, [piece.moved[0] + far * step[0], piece.moved[1] + far * step[1]]);
+  }
+
+  const pad = 4 * unit;
+  const several = load.pieces.length > 1;
+  return (
+    <svg
+      ref={svg}
+      className="load-picture"
+      role="group"
+      aria-label={`${load.pieces.length} pieces from above`}
+      viewBox={`${frame.x0 - pad} ${-frame.y1 - pad} ${frame.x1 - frame.x0 + 2 * pad} ${(sides.length - 1) * band + height + 2 * pad}`}
+      style={{ fontSize: font }}
+    >
+      {sides.map((side, k) => (
+        <g key={String(side)} transform={`translate(0 ${k * band})`}>
+          {side === null ? (
+            <Frame load={load} unit={unit} />
+          ) : (
+            <text className="side-name" x={frame.x0} y={-frame.y1 - 1.5 * unit}>
+              {side}°
+            </text>
+          )}
+          {load.solids
+            .filter((s) => s.shared)
+            .map((s, i) => (
+              <Rect key={i} what={s.what} low={s.low} high={s.high} />
+            ))}
+          {load.pieces
+            .filter((piece) => piece.side === side)
+            .map((piece) => {
+              const by = drag?.id === piece.id ? drag.by : [0, 0];
+              const [x, y] = [piece.shift[0] + (by[0] ?? 0), piece.shift[1] + (by[1] ?? 0)];
+              const [zx, zy] = [piece.zero[0] - piece.shift[0], piece.zero[1] - piece.shift[1]];
+              return (
+                <g
+                  key={piece.id}
+                  className={piece.skipped ? "piece skipped" : "piece"}
+                  role={several ? "button" : "img"}
+                  tabIndex={several ? 0 : undefined}
+                  aria-label={`Piece ${piece.id}, ${piece.offset || "no offset"}`}
+                  transform={`translate(${x} ${-y})`}
+                  onPointerDown={(event) => {
+                    if (!several) return;
+                    event.currentTarget.setPointerCapture(event.pointerId);
+                    setDrag({ id: piece.id, from: at(event), by: [0, 0] });
+                  }}
+                  onPointerMove={(event) => {
+                    if (drag?.id === piece.id) setDrag({ ...drag, by: moving(piece, event) });
+                  }}
+                  onPointerUp={() => drop(piece)}
+                  onKeyDown={(event) => several && onKey(piece, event)}
+                >
+                  {load.solids
+                    .filter((s) => !s.shared)
+                    .map((s, i) => (
+                      <Rect key={i} what={s.what} low={s.low} high={s.high} />
+                    ))}
+                  {drawing && load.drawn && (
+                    <g transform={`translate(${load.drawn[0]} ${-load.drawn[1]})`}>
+                      <path className="part-visible" d={drawing.visible.map(pathOf).join("")} />
+                    </g>
+                  )}
+                  <g className="zero-mark" transform={`translate(${zx} ${-zy})`}>
+                    <path d={`M${-3 * unit} 0H${3 * unit}M0 ${-3 * unit}V${3 * unit}`} />
+                    <circle r={1.4 * unit} />
+                  </g>
+                  <Words load={load} piece={piece} font={font} />
+                </g>
+              );
+            })}
+        </g>
+      ))}
+    </svg>
+  );
+}
+
+function Words({ load, piece, font }: { load: LayoutView; piece: PieceView; font: number }) {
+  const stock = load.solids.filter((s) => s.what === "stock");
+  const x = (Math.min(...stock.map((s) => s.low[0])) + Math.max(...stock.map((s) => s.high[0]))) / 2;
+  const y = Math.min(...stock.map((s) => s.low[1])) + 1.2 * font; // below the middle, where zeros often are
+  const words = `${piece.id} · ${piece.offset || "no offset"}`;
+  return (
+    <g className="piece-name">
+      <rect
+        x={x - words.length * 0.29 * font}
+        y={-y - 0.75 * font}
+        width={words.length * 0.58 * font}
+        height={1.4 * font}
+      />
+      <text x={x} y={-y + 0.32 * font} textAnchor="middle">
+        {words}
+      </text>
+    </g>
+  );
+}
+
+function Rect({ what, low, high }: { what: string; low: number[]; high: number[] }) {
+  const [x0 = 0, y0 = 0] = low;
+  const [x1 = 0, y1 = 0] = high;
+  return <rect className={`box-${what}`} x={x0} y={-y1} width={x1 - x0} height={y1 - y0} />;
+}
+
+function Frame({ load, unit }: { load: LayoutView; unit: number }) {
+  const [[x0, x1], [y0, y1]] = load.travel;
+  return (
+    <g className="travel">
+      <rect x={x0} y={-y1} width={x1 - x0} height={y1 - y0} />
+      <text x={x0 + 1.5 * unit} y={-y1 + 4.5 * unit}>
+        travel {x1 - x0} × {y1 - y0}
+      </text>
+    </g>
+  );
+}
+
+/** What has to be in the picture: the travels of a table, all that stands, dragged or not. */
+function frameOf(load: LayoutView): Box {
+  const boxes: Box[] = load.pieces.flatMap((piece) =>
+    load.solids.map((s) => {
+      const [x, y] = s.shared ? [0, 0] : piece.shift;
+      return { x0: s.low[0] + x, y0: s.low[1] + y, x1: s.high[0] + x, y1: s.high[1] + y };
+    }),
+  );
+  if (load.sides.length === 0) {
+    const [[x0, x1], [y0, y1]] = load.travel;
+    boxes.push({ x0, y0, x1, y1 });
+  }
+  return {
+    x0: Math.min(...boxes.map((b) => b.x0)),
+    y0: Math.min(...boxes.map((b) => b.y0)),
+    x1: Math.max(...boxes.map((b) => b.x1)),
+    y1: Math.max(...boxes.map((b) => b.y1)),
+  };
+}
