@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterable, Iterator, Sequence
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
@@ -50,7 +50,7 @@ def offsets_of(ledger: Ledger, part: Part) -> tuple[WorkOffset, ...]:
 
     `word` is empty where the control has no more of them.
     """
-    words = _Words(load.load for load in ledger.loads)
+    words = _Words([load.load for load in ledger.loads])
     return tuple(offset for index in range(len(ledger.loads)) for offset in _of_load(ledger, part, index, words))
 
 
@@ -96,7 +96,7 @@ def _ways(load: LoadLedger) -> list[Way]:
 class _Words:
     """Hands out words: none twice in a plan, since the same word on another control would be read as the same zero."""
 
-    def __init__(self, loads: Iterable[Load]) -> None:
+    def __init__(self, loads: Sequence[Load]) -> None:
         self._not = {word for load in loads for word in load.offsets.reserved}
         self._not |= {word for load in loads for _, word in load.offsets.named}
         self._first: str | None = None
@@ -113,10 +113,10 @@ class _Words:
         return word
 
 
-def words_of_setups(ledger: Ledger, part: Part) -> dict[str, str]:
+def words_of_setups(offsets: Sequence[WorkOffset]) -> dict[str, str]:
     """What the sheet calls each setup's zero; those in a row of many as from … to."""
     found: dict[str, dict[str, None]] = {}
-    for offset in offsets_of(ledger, part):
+    for offset in offsets:
         found.setdefault(offset.setup, {})[offset.word or "no offset left"] = None
     return {setup: ", ".join(words) if len(words) <= MOST_NAMED else f"{next(iter(words))} … {list(words)[-1]}"
             for setup, words in found.items()}  # fmt: skip

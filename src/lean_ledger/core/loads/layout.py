@@ -96,6 +96,13 @@ class Layout:
         return self.pitch[0] - self.extent[0], self.pitch[1] - self.extent[1]
 
     @property
+    def fixtures(self) -> int:
+        """How many of what holds a piece the load needs: one for all of them on a plate, one for a vise's stations."""
+        if any(s.what == "plate" for s in self.solids):
+            return max(1, len(self.load.arrangement.sides))
+        return self.load.arrangement.count // self.load.arrangement.stations
+
+    @property
     def spread(self) -> Point2:
         """From the first piece to the last."""
         how = self.load.arrangement

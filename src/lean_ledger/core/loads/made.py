@@ -85,18 +85,19 @@ def _made(
         grouped=grouped,
         grouped_calls=tool_calls([c.operation.id for c in best], by_id),
         grouping_saves=max(0.0, spent - sum(c.total for c in best)) if grouped != now else 0.0,
-        setup_hours=setup_hours(load, len(first.built.to_set), given.library.rates),
+        setup_hours=setup_hours(where, len(first.built.to_set), given.library.rates),
         in_machine=given.library.in_machine(machine),
         foreign=foreign.get(""),
     )
     return made, (*findings, *_no_room(first, machine))
 
 
-def setup_hours(load: Load, tools: int, rates: Rates) -> Decimal:
-    """By the rule: a base, and a share for each tool that does not stand in the machine."""
-    if load.hours is not None:
-        return load.hours
-    return rates.setup_hours_base + rates.setup_hours_per_tool * tools
+def setup_hours(where: Layout, tools: int, rates: Rates) -> Decimal:
+    """By the rule: a base, a share for each tool that does not stand in the machine, and one for each further piece."""
+    if where.load.hours is not None:
+        return where.load.hours
+    further = rates.setup_hours_per_place * (len(where.placed) - 1)
+    return rates.setup_hours_base + rates.setup_hours_per_tool * tools + further
 
 
 def grips_of(plan: Plan, placed: Placed, bed: Bed, library: Library) -> tuple[Grip, ...]:

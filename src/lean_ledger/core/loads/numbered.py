@@ -60,11 +60,20 @@ def setting_lines(offsets: Sequence[PlacedOffset]) -> list[str]:
     """G10 lines that set them: L2 P1 … P6 for G54 … G59, L20 Pn for those of an extension; A for the rotary's angle."""
     lines = []
     for one in offsets:
-        word, _, number = one.name.partition(" P")
-        where = f"L20 P{number}" if number else f"L2 P{int(word[1:]) - FIRST_STANDARD + 1}"
         angle = "" if one.angle is None else f" A{_plain(one.angle)}"
-        lines.append("G10 " + where + "".join(f" {a}{_plain(v)}" for a, v in zip("XYZ", one.zero, strict=True)) + angle)
+        lines.append(
+            "G10 "
+            + register(one.name)
+            + "".join(f" {a}{_plain(v)}" for a, v in zip("XYZ", one.zero, strict=True))
+            + angle
+        )
     return lines
+
+
+def register(word: str) -> str:
+    """G10's words for an offset: G54 to G59 are L2 P1 to P6, those of an extension L20 Pn."""
+    first, _, number = word.partition(" P")
+    return f"L20 P{number}" if number else f"L2 P{int(first[1:]) - FIRST_STANDARD + 1}"
 
 
 def _plain(value: float) -> str:

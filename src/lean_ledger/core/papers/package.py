@@ -10,6 +10,7 @@ from typing import Any
 from xml.etree import ElementTree as ET
 from zipfile import ZIP_DEFLATED, ZipFile, ZipInfo
 
+from lean_ledger.core.loads.numbered import register
 from lean_ledger.core.papers.lists import OPERATION_HEAD, TOOL_HEAD, as_csv, operation_rows, tool_rows
 from lean_ledger.core.papers.sheet import SetupSheet
 from lean_ledger.core.program.checked import Checked
@@ -68,15 +69,9 @@ def offset_program(one: Checked) -> str:
     lines = ["%", f"{o_word(one.program.numbers.offsets)} ({spoken(f'offsets of {one.program.setup}')})"]
     lines += ["(AS PLANNED. WHAT IS TOUCHED OFF AT THE MACHINE IS RIGHT, NOT THIS)", "G90 G21"]
     for word, (x, y, z) in one.setting.offsets.items():
-        lines.append(f"G10 {_register(word)} X{x:.3f} Y{y:.3f} Z{z:.3f}")
+        lines.append(f"G10 {register(word)} X{x:.3f} Y{y:.3f} Z{z:.3f}")
     lines += [f"G10 L10 P{number} R{length:.3f}" for number, length in sorted(one.setting.lengths.items())]
     return "\n".join([*lines, "M30", "%"]) + "\n"
-
-
-def _register(word: str) -> str:
-    if " P" in word:
-        return f"L20 P{word.split(' P')[1]}"
-    return f"L2 P{int(word[1:]) - 53}"
 
 
 def manifest(

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from datetime import UTC, datetime, time
 from importlib.resources import files
 from pathlib import Path
@@ -18,6 +18,7 @@ MARGIN = 12.0
 WIDTH = 210 - 2 * MARGIN
 INK, SOFT, RULE = (34, 40, 31), (93, 100, 87), (169, 167, 150)
 BANDED = (242, 244, 237)
+LOAD_HEIGHT = 62.0  # mm of the drawing of a load
 
 
 def sheet_pdf(sheet: SetupSheet) -> bytes:
@@ -84,6 +85,7 @@ class _Sheet(FPDF):  # type: ignore[misc]
         top = self.get_y()
         self._facts(setup)
         self._drawings(setup, top)
+        self._load(setup)
         self._tools(setup)
         self._operations(setup)
 
@@ -120,11 +122,12 @@ class _Sheet(FPDF):  # type: ignore[misc]
         boxes: Sequence[Box2],
         frame: tuple[float, float, float, float],
         zero: tuple[float, ...] | None,
-    ) -> None:
+    ) -> Callable[[Sequence[float]], tuple[float, float]]:
+        """Drawn into a frame (left, top, width, height); where a point of it comes to lie."""
         points = [p for line in view.visible for p in line]
         points += [p for b in boxes for p in ((b.x, b.y), (b.x + b.width, b.y + b.height))]
         if not points:
-            return
+            return lambda _: (frame[0], frame[1])
         x0, x1 = min(p[0] for p in points), max(p[0] for p in points)
         y0, y1 = min(p[1] for p in points), max(p[1] for p in points)
         left, top, width, height = frame
@@ -163,6 +166,33 @@ class _Sheet(FPDF):  # type: ignore[misc]
             self.line(x - 2.6, y, x + 2.6, y)
             self.line(x, y - 2.6, x, y + 2.6)
         self.set_line_width(0.2)
+        return at
+
+    def _load(self, setup: SheetSetup) -> None:
+        """All pieces of the cycle with their numbers, and where to touch each off."""
+        drawn = setup.load_drawing
+        if drawn is None:
+            return
+        self.set_font("sans", "B", 10.5)
+        self.cell(WIDTH, 6, f"Load: {len(setup.pieces)} pieces", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+        top, height = self.get_y(), LOAD_HEIGHT
+        frame = (MARGIN, top, WIDTH, height)
+        at = self._view(View("top", (), ()), drawn.boxes, frame, None)
+        self.set_font("sans", "B", 8)
+        for x, y, words in drawn.numbers:
+            px, py = at((x, y))
+            wide = self.get_string_width(words) + 1.5
+            self.set_fill_color(255, 255, 255)
+            self.set_xy(px - wide / 2, py - 2)
+            self.cell(wide, 4, words, align="C", fill=True)
+        self.set_xy(MARGIN, top + height + 2)
+        rows = [
+            (p.number, p.where, p.offset, *(f"{v:.3f}" for v in p.zero), "can be skipped" if p.skipped else "")
+            for p in setup.pieces
+        ]
+        columns = (("Piece", 14, "R"), ("In", 30, "L"), ("Offset", 30, "L"), ("Zero X", 26, "R"), ("Y", 26, "R"),
+                   ("Z", 26, "R"), ("", 30, "L"))  # fmt: skip
+        self._table("Where to touch off each, in machine coordinates as planned", columns, rows)
 
     def _tools(self, setup: SheetSetup) -> None:
         rows = [(str(t.number), t.description, t.where, f"{t.stick_out:g}", f"{t.minutes:.2f}") for t in setup.tools]

@@ -2,14 +2,16 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from datetime import date
 
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES
 from lean_ledger.core.holding.picture import Box2, end_view, top_view
 from lean_ledger.core.ledger.model import Ledger
-from lean_ledger.core.ledger.offsets import words_of_setups
+from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of, words_of_setups
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.papers.load_drawing import LoadDrawing, SheetPiece, load_drawing, sheet_pieces
 from lean_ledger.core.papers.projection import View, view_of
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import HandWork
@@ -70,6 +72,8 @@ class SheetSetup:
     top_boxes: tuple[Box2, ...]
     end: View
     end_boxes: tuple[Box2, ...]
+    pieces: tuple[SheetPiece, ...] = ()
+    load_drawing: LoadDrawing | None = None
 
 
 @dataclass(frozen=True)
@@ -100,8 +104,12 @@ class JobWords:
 
 
 def setup_sheet(job: JobWords, ledger: Ledger, part: Part, plan_version: int, on: date) -> SetupSheet:
-    words = words_of_setups(ledger, part)
-    setups = tuple(_setup(ledger, part, s, i, words[s.decision.id]) for i, s in enumerate(ledger.loads))
+    every = offsets_of(ledger, part)
+    words = words_of_setups(every)
+    setups = tuple(
+        _setup(ledger, part, s, i, words[s.decision.id], [o for o in every if o.setup == s.decision.id])
+        for i, s in enumerate(ledger.loads)
+    )
     return SetupSheet(
         number=job.number,
         name=job.name,
@@ -121,10 +129,14 @@ def setup_sheet(job: JobWords, ledger: Ledger, part: Part, plan_version: int, on
 
 def fixture_words(s: LoadLedger) -> tuple[tuple[str, str], ...]:
     """What a setup is held in and what that stands on, as (what, how)."""
-    return (*(("on", stacked.carrier.name) for stacked in s.built.stands.seat.carriers), *s.built.hold.words)
+    many = s.where.fixtures
+    count = (("how many", f"{many} of them, one beside the other"),) if many > 1 else ()
+    return (*(("on", one.carrier.name) for one in s.built.stands.seat.carriers), *s.built.hold.words, *count)
 
 
-def _setup(ledger: Ledger, part: Part, s: LoadLedger, index: int, offset: str) -> SheetSetup:
+def _setup(
+    ledger: Ledger, part: Part, s: LoadLedger, index: int, offset: str, offsets: Sequence[WorkOffset]
+) -> SheetSetup:  # fmt: skip
     hold = s.built.hold
     zero, place = ledger.zero_of(part, index), ledger.zero_place(part, index)
     size = hold.stock.size
@@ -151,6 +163,8 @@ def _setup(ledger: Ledger, part: Part, s: LoadLedger, index: int, offset: str) -
         top_boxes=top_view(hold),
         end=view_of(part, hold.frame, "end"),
         end_boxes=end_view(hold),
+        pieces=sheet_pieces(s, offsets),
+        load_drawing=load_drawing(s, offsets),
     )
 
 

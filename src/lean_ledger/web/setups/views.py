@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from lean_ledger.core.holding.picture import Box2, end_view, top_view
-from lean_ledger.core.ledger.offsets import words_of_setups
+from lean_ledger.core.ledger.offsets import offsets_of, words_of_setups
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.papers.sheet import tool_lines
 from lean_ledger.core.program.stations import tool_numbers
@@ -32,7 +32,7 @@ def _attached(opened: Opened, one: LoadLedger) -> list[su.AttachedView]:
 
 
 def views_of_setups(opened: Opened, library: Library) -> list[su.SetupView]:
-    words = words_of_setups(opened.ledger, opened.part)
+    words = words_of_setups(offsets_of(opened.ledger, opened.part))
     sorts = features_by_sort(opened)
     return [_setup(opened, one, i, words[one.decision.id], sorts, library) for i, one in enumerate(opened.ledger.loads)]
 

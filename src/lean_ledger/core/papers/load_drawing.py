@@ -1,0 +1,66 @@
+"""The load on the setup sheet: where each piece lies, on which offset, and a drawing of them with their numbers."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+from lean_ledger.core.holding.picture import Box2
+from lean_ledger.core.ledger.offsets import WorkOffset
+from lean_ledger.core.loads.load_ledger import LoadLedger
+
+
+@dataclass(frozen=True)
+class SheetPiece:
+    """`where` is its row, or its side; `zero` in the machine's coordinates, mm."""
+
+    number: str
+    where: str
+    offset: str
+    zero: tuple[float, float, float]
+    skipped: bool
+
+
+@dataclass(frozen=True)
+class LoadDrawing:
+    """From above, in the machine's axes; of a rotary's sides, which are alike, one. `numbers`: x, y, words."""
+
+    boxes: tuple[Box2, ...]
+    numbers: tuple[tuple[float, float, str], ...]
+
+
+def sheet_pieces(load: LoadLedger, offsets: Sequence[WorkOffset]) -> tuple[SheetPiece, ...]:
+    of = {o.place: o for o in reversed(offsets)}
+    return tuple(
+        SheetPiece(
+            one.place.id, one.group, of[one.place.id].word or "none left", of[one.place.id].machine,
+            one.place.id in load.load.skipped,
+        )
+        for one in load.placed
+    )  # fmt: skip
+
+
+def load_drawing(load: LoadLedger, offsets: Sequence[WorkOffset]) -> LoadDrawing | None:
+    """None for a load of one piece: its setup is drawn already."""
+    if load.pieces == 1:
+        return None
+    words = {o.place: o.word for o in reversed(offsets)}
+    sides = load.load.arrangement.sides
+    boxes, numbers = [], []
+    for solid in load.where.shared:
+        boxes.append(_box(solid.what, solid.box.min, solid.box.max))
+    for one in load.placed:
+        stock = [one.box(s.box) for s in load.where.solids if s.what == "stock"]
+        middle = [(min(b.min[i] for b in stock) + max(b.max[i] for b in stock)) / 2 for i in (0, 1)]
+        same = [p for p in load.placed if p.shift == one.shift]
+        if same[0] is not one:
+            continue
+        own = [(s.what, one.box(s.box)) for s in load.where.own]
+        boxes += [_box(what, b.min, b.max) for what, b in own]
+        said = [f"{p.place.id} {words[p.place.id]}" for p in same]
+        numbers.append((middle[0], middle[1], said[0] if not sides else ", ".join(p.place.id for p in same)))
+    return LoadDrawing(tuple(boxes), tuple(numbers))
+
+
+def _box(what: str, low: Sequence[float], high: Sequence[float]) -> Box2:
+    return Box2(what, low[0], low[1], high[0] - low[0], high[1] - low[1])  # type: ignore[arg-type]

@@ -1,0 +1,396 @@
+"""Several pieces in a load: where they stand, how near, on which offsets, what they take together."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from datetime import date
+from io import BytesIO
+from itertools import pairwise
+from typing import Any
+
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+from pypdf import PdfReader
+
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.basis.findings import Finding
+from lean_ledger.core.changes import Scene, read_change
+from lean_ledger.core.control.run import run_program
+from lean_ledger.core.geometry.solids import block, rod
+from lean_ledger.core.ledger.counts import counts_of
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.ledger.offsets import offsets_of
+from lean_ledger.core.loads.layout import fitting
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.sequence import interleaved
+from lean_ledger.core.papers.pdf import sheet_pdf
+from lean_ledger.core.papers.sheet import JobWords, setup_sheet
+from lean_ledger.core.part.model import Part
+from lean_ledger.core.plan import Plan
+from lean_ledger.core.program.checked import Checked, checked_programs
+from lean_ledger.core.program.write import programs_of
+from lean_ledger.library import shipped_library
+from tests.conftest import built, quick
+
+LIB = shipped_library()
+#: 60 × 40 × 20 with a bore and a blind hole: little to make, so that many of them are planned in a moment.
+PART = built(block((0, 0, 0), (60, 40, 20)) - rod((30, 20, 0), (0, 0, 1), 6, 20) - rod((10, 10, 12), (0, 0, 1), 3, 8))
+
+
+class Shop:
+    """A plan that is changed and evaluated."""
+
+    def __init__(self, part: Part = PART, machine: str | None = None) -> None:
+        self.part = part
+        self.plan: Plan = quick(part)
+        self.ledger: Ledger = evaluate(self.plan, part, LIB)
+        if machine is not None:
+            self.change(change="set-machine", setup="S1", machine=machine)
+
+    def change(self, **values: Any) -> str:
+        scene = Scene(self.part, LIB, self.ledger)
+        self.plan, words = read_change(values).apply(self.plan, scene)
+        self.ledger = evaluate(self.plan, self.part, LIB)
+        return words
+
+    def arrange(self, **values: Any) -> str:
+        return self.change(change="set-arrangement", load="L1", **values)
+
+    @property
+    def load(self) -> LoadLedger:
+        return self.ledger.loads[0]
+
+    def findings(self, code: str) -> list[Finding]:
+        return [f for f in self.ledger.findings if f.code == code]
+
+    def cure(self, code: str) -> None:
+        found = self.findings(code)[0]
+        self.change(**found.cures[0].change)
+
+    @property
+    def program(self) -> Checked:
+        return checked_programs(self.ledger, self.part, "T-1")[0]
+
+    @property
+    def words(self) -> list[str]:
+        return [o.word for o in offsets_of(self.ledger, self.part) if o.setup == "S1"]
+
+
+@pytest.fixture(scope="module")
+def nine() -> Shop:
+    shop = Shop()
+    shop.arrange(columns=3, rows=3)
+    return shop
+
+
+# ---- where they stand
+
+
+def test_pieces_stand_at_their_pitch_about_where_one_would(nine: Shop) -> None:
+    px, py = nine.load.where.pitch
+    shifts = [one.shift for one in nine.load.placed]
+    assert shifts[4] == (0, 0), "the middle one"
+    assert shifts[0] == (pytest.approx(-px), pytest.approx(-py))
+    assert shifts[2] == (pytest.approx(px), pytest.approx(-py)), "row after row, along X"
+    first, last = (one.stands.seat.at for one in (nine.load.placed[0], nine.load.placed[8]))
+    assert (last[0] - first[0], last[1] - first[1]) == (pytest.approx(2 * px), pytest.approx(2 * py))
+
+
+def test_least_pitch_is_what_the_widest_tool_beside_needs(nine: Shop) -> None:
+    """By hand, along X: the tool that comes farthest out of the stock, its radius, and 2 to what stands beside."""
+    load = nine.load
+    stock = next(s.box for s in load.where.solids if s.what == "stock")
+    reach = 0.0
+    for op in load.built.operations:
+        shift = load.built.stands.shift(op.frame)
+        for stroke in op.motion.strokes:
+            for x, _, z in stroke.points:
+                if z + shift[2] < stock.max[2]:
+                    reach = max(reach, x + shift[0] + op.tool.diameter / 2 - stock.max[0])
+    # what is cut below the stock's top on one side passes the neighbour's stock on the other
+    assert load.where.pitch[0] >= stock.size[0] + reach + 2 - 1e-6
+    jaws = [s.box for s in load.where.solids if s.what in ("jaw", "bed")]
+    wide = max(b.max[0] for b in jaws) - min(b.min[0] for b in jaws)
+    assert load.where.pitch[0] >= wide + 5 - 1e-6
+
+
+def test_gap_by_hand_too_small_is_found_and_cured() -> None:
+    shop = Shop()
+    shop.arrange(columns=2)
+    least = shop.load.where.gap[0]
+    assert not shop.findings("neighbour-too-near")
+    assert not shop.findings("pieces-overlap")
+    shop.arrange(gap=(least - 3, None))
+    found = shop.findings("neighbour-too-near") + shop.findings("pieces-overlap")
+    assert found
+    shop.change(**found[0].cures[0].change)
+    assert shop.load.where.gap[0] == pytest.approx(least)
+    assert not shop.findings("neighbour-too-near")
+
+
+def test_piece_moved_onto_another_is_found() -> None:
+    shop = Shop()
+    shop.arrange(columns=2, moved=(("2", -60.0, 0.0),))
+    assert shop.findings("pieces-overlap")
+    assert shop.load.placed[1].shift[0] == pytest.approx(shop.load.where.pitch[0] / 2 - 60)
+    shop.cure("pieces-overlap")
+    assert not shop.findings("pieces-overlap")
+
+
+@settings(max_examples=12)
+@given(st.integers(1, 4), st.integers(1, 3), st.sampled_from(["rows", "columns", "snake"]))
+def test_no_two_pieces_overlap_and_every_zero_differs(columns: int, rows: int, walk: str) -> None:
+    shop = Shop()
+    shop.arrange(columns=columns, rows=rows)
+    shop.change(change="set-offsets", load="L1", walk=walk)
+    own = [s for s in shop.load.where.own if s.what != "parallel"]
+    boxes = [[one.box(s.box) for s in own] for one in shop.load.placed]
+    for i, a in enumerate(boxes):
+        for b in boxes[i + 1 :]:
+            assert not any(
+                all(p.min[k] < q.max[k] - 1e-6 and q.min[k] < p.max[k] - 1e-6 for k in range(3)) for p in a for q in b
+            )
+    offsets = [o for o in offsets_of(shop.ledger, shop.part) if o.setup == "S1"]
+    assert len({o.machine for o in offsets}) == len({o.word for o in offsets}) == columns * rows
+
+
+# ---- how many
+
+
+def test_as_many_fit_as_the_travel_has_room_for() -> None:
+    assert [fitting(250, 80), fitting(240, 80), fitting(239.9, 80), fitting(0, 80), fitting(-1, 80)] == [4, 4, 3, 1, 0]
+    shop = Shop()
+    shop.arrange(columns=2, rows=2)
+    most = shop.load.where.limit(0).most, shop.load.where.limit(1).most
+    shop.arrange(columns=most[0], rows=most[1])
+    assert not shop.findings("past-travel")
+    shop.arrange(columns=most[0] + 1, rows=most[1])
+    assert shop.findings("past-travel")[0].title.startswith("Piece ")
+    shop.change(**shop.findings("past-travel")[0].cures[-1].change)
+    assert not shop.findings("past-travel")
+
+
+def test_each_count_is_the_plan_evaluated_with_it_and_time_never_rises() -> None:
+    shop = Shop()
+    found = counts_of(shop.ledger, shop.part, LIB, "L1")
+    able = [p for p in found.points if not p.stopped]
+    assert [p.pieces for p in able] == sorted({p.pieces for p in able})
+    assert all(b.seconds <= a.seconds + 1e-9 for a, b in pairwise(able))
+    some = able[len(able) // 2]
+    shop.arrange(columns=some.columns, rows=some.rows)
+    assert shop.load.cycle / shop.load.pieces == pytest.approx(some.cutting + some.between)
+    assert [p.each for p in shop.ledger.prices] == list(some.each)
+    assert found.knee in {p.pieces for p in able}
+    assert "too short" in found.why[0]
+
+
+# ---- seconds and money
+
+
+def test_cycle_is_its_calls_and_a_tool_is_changed_once_for_all_pieces(nine: Shop) -> None:
+    one, load = Shop().load, nine.load
+    assert len(load.calls) == 9 * len(one.calls)
+    assert load.tool_calls == one.tool_calls
+    assert load.seconds["cutting"] == pytest.approx(9 * one.seconds["cutting"])
+    assert load.seconds["tool change"] == pytest.approx(one.seconds["tool change"])
+    assert load.cycle == pytest.approx(sum(call.total for call in load.calls) + load.return_rapid)
+    assert sum(row.total for row in load.rows) * 9 == pytest.approx(load.cycle - load.return_rapid)
+    assert load.load_seconds == pytest.approx(9 * one.load_seconds)
+
+
+def test_price_takes_the_pieces_of_a_cycle(nine: Shop) -> None:
+    priced = nine.ledger.problem.setups[0]
+    assert priced.pieces_per_cycle == 9
+    assert float(priced.load_seconds) == pytest.approx(9 * nine.load.built.hold.load_seconds)
+    one = Shop()
+    assert nine.ledger.problem.tooling_per_piece == one.ledger.problem.tooling_per_piece
+    assert nine.load.setup_hours - one.load.setup_hours == 8 * LIB.rates.setup_hours_per_place
+
+
+def test_piece_by_piece_changes_tools_for_each() -> None:
+    shop = Shop()
+    shop.arrange(columns=3)
+    grouped = shop.load.tool_calls
+    shop.change(change="set-piece-order", load="L1", by="piece")
+    assert shop.load.tool_calls == 3 * grouped
+    assert [call.place for call in shop.load.calls] == sorted(call.place for call in shop.load.calls)
+
+
+def test_pieces_are_come_to_there_and_back() -> None:
+    ops = list(Shop().load.built.operations)
+    steps = interleaved(3, ops, "operation")
+    assert [piece for piece, _ in steps[:6]] == [0, 1, 2, 2, 1, 0]
+    by_tool = interleaved(2, ops, "tool")
+    for piece in (0, 1):
+        assert [op.id for at, op in by_tool if at == piece] == [op.id for op in ops], "each piece in its order"
+
+
+# ---- offsets
+
+
+def test_pieces_are_numbered_from_a_word_round_what_is_kept_free() -> None:
+    shop = Shop()
+    shop.arrange(columns=3)
+    assert shop.words == ["G54", "G55", "G56"]
+    shop.change(change="set-offsets", load="L1", first="G55", reserved=("G57",))
+    assert shop.words == ["G55", "G56", "G58"]
+    shop.change(change="set-offsets", load="L1", named=(("2", "G57"),))
+    assert shop.words == ["G55", "G57", "G56"]
+
+
+def test_word_named_twice_is_found_and_cured() -> None:
+    shop = Shop()
+    shop.arrange(columns=2)
+    shop.change(change="set-offsets", load="L1", named=(("1", "G55"), ("2", "G55")))
+    assert len(shop.findings("offset-doubled")) == 2
+    shop.cure("offset-doubled")
+    assert not shop.findings("offset-doubled")
+    assert len(set(shop.words)) == 2
+
+
+def test_control_without_enough_words_is_found_and_sharing_cures_it() -> None:
+    few = replace(LIB, machines=tuple(replace(m, offsets="basic") for m in LIB.machines))
+    plan = quick(PART)
+    ledger = evaluate(plan, PART, few)
+    plan, _ = read_change({"change": "set-arrangement", "load": "L1", "columns": 3, "rows": 3}).apply(
+        plan, Scene(PART, few, ledger)
+    )
+    ledger = evaluate(plan, PART, few)
+    found = next(f for f in ledger.findings if f.code == "too-few-offsets")
+    assert "piece 7" in found.title
+    assert [cure.label for cure in found.cures] == ["One for each group", "One for the load"]
+    plan, _ = read_change(found.cures[0].change).apply(plan, Scene(PART, few, ledger))
+    ledger = evaluate(plan, PART, few)
+    assert not [f for f in ledger.findings if f.code == "too-few-offsets"]
+    assert len({o.word for o in offsets_of(ledger, PART) if o.setup == "S1"}) == 3
+
+
+# ---- programs
+
+
+@pytest.mark.parametrize("policy", ["piece", "group", "load"])
+def test_program_runs_the_whole_load_as_the_ledger_says(policy: str) -> None:
+    shop = Shop()
+    shop.arrange(columns=2, rows=2)
+    shop.change(change="set-offsets", load="L1", policy=policy)
+    one = shop.program
+    assert abs(one.agreement.difference) < 0.01
+    assert one.troubles == ()
+    assert one.program.text.count("M98 ") == 4 * len(shop.load.rows), "a subprogram, called once for each piece"
+    assert len(set(shop.words)) == {"piece": 4, "group": 2, "load": 1}[policy]
+    assert ("G52 X" in one.program.text) == (policy != "piece")
+    # every piece is cut where it stands: its tools come as far out of its zero as those of the first
+    ends = {placed.place.id: placed.stands.seat.at for placed in shop.load.placed}
+    cuts = [step for step in one.run.steps if step.kind == "cut"]
+    xs = sorted(end[0] for end in ends.values())
+    assert max(s.end[0] for s in cuts) - min(s.end[0] for s in cuts) > xs[-1] - xs[0]
+
+
+def test_skipped_pieces_are_left_out_where_the_control_is_told_to() -> None:
+    shop = Shop()
+    shop.arrange(columns=3)
+    shop.change(change="skip-pieces", load="L1", pieces=("2", "3"))
+    program, checked = programs_of(shop.ledger, shop.part, "T-1")[0], shop.program
+    proving = run_program(program.text, shop.load.machine, replace(checked.setting, skips=True))
+    alone = Shop().program.run
+    cutting = [sum(s.seconds for s in run.steps if s.kind == "cut") for run in (checked.run, proving, alone)]
+    assert cutting[0] == pytest.approx(3 * cutting[2], rel=1e-3)
+    assert cutting[1] == pytest.approx(cutting[2], rel=1e-3)
+    # the rest is the way from piece 1 to piece 1
+    assert proving.total == pytest.approx(alone.total, rel=0.02)
+    assert abs(checked.agreement.difference) < 0.01
+
+
+def test_first_piece_can_be_skipped_too_and_the_next_has_its_tool_s_length() -> None:
+    shop = Shop()
+    shop.arrange(columns=2)
+    shop.change(change="skip-pieces", load="L1", pieces=("1",))
+    checked = shop.program
+    proving = run_program(checked.program.text, shop.load.machine, replace(checked.setting, skips=True))
+    lowest = {s.length is not None for s in proving.steps if s.kind == "cut"}
+    assert lowest == {True}
+    deepest = [min(s.end[2] for s in run.steps if s.kind == "cut") for run in (checked.run, proving)]
+    assert deepest[0] == pytest.approx(deepest[1])
+
+
+# ---- a rotary's sides
+
+
+def test_sides_of_a_rotary_are_turned_to_with_room_and_agree_with_the_machine() -> None:
+    shop = Shop(machine="mill-762-rotary")
+    shop.arrange(sides=(0, 90, 180, 270))
+    load = shop.load
+    assert load.pieces == 4
+    assert load.load.on == ("bridge-rotary",), "something with sides is put there"
+    assert [f for f in shop.ledger.findings if f.severity == "error"] == []
+    offsets = [o for o in offsets_of(shop.ledger, shop.part) if o.setup == "S1"]
+    assert [(o.word, o.angle) for o in offsets] == [("G54", 0), ("G55", 90), ("G56", 180), ("G57", 270)]
+    assert len({o.machine for o in offsets}) == 1, "each as it is with its side up"
+    turns = [call.transition.turned for call in load.calls]
+    assert sum(turns) == 90 * 3 * load.tool_calls, "there and back, tool by tool"
+    assert abs(shop.program.agreement.difference) < 0.01
+    highest = max(s.box.max[2] for s in load.where.solids)
+    # the corner of what stands up passes highest as it comes round
+    assert load.where.free_above > highest
+
+
+def test_side_that_there_is_not_and_a_machine_without_any() -> None:
+    shop = Shop(machine="mill-762-rotary")
+    shop.arrange(sides=(0, 45))
+    assert "45°" in shop.findings("no-such-side")[0].title
+    shop.cure("no-such-side")
+    assert shop.load.load.arrangement.sides == (0, 90, 180, 270)
+    with pytest.raises(PlanError, match="no rotary"):
+        Shop().arrange(sides=(0, 90))
+
+
+def test_row_that_is_longer_than_its_tombstone_is_found() -> None:
+    shop = Shop(machine="mill-762-rotary")
+    shop.arrange(sides=(0, 180), columns=4)
+    assert "too short" in shop.findings("past-carrier")[0].title
+    shop.arrange(columns=1)
+    assert not shop.findings("past-carrier")
+
+
+# ---- stations, refusals, papers
+
+
+def test_both_stations_of_a_double_vise_share_a_fixture() -> None:
+    shop = Shop()
+    shop.change(change="set-fixture", setup="S1", fixture="vise-125-double")
+    shop.arrange(stations=2, columns=2)
+    hold = shop.load.built.hold
+    assert shop.load.pieces == 4
+    assert shop.load.where.fixtures == 2
+    across = shop.load.placed[1].shift[1] - shop.load.placed[0].shift[1]
+    assert across == pytest.approx(hold.opening + hold.fixture.jaw_thickness)  # type: ignore[attr-defined, union-attr]
+    assert [f.title for f in shop.ledger.findings if f.severity == "error"] == []
+    assert abs(shop.program.agreement.difference) < 0.01
+
+
+@pytest.mark.parametrize(
+    ("values", "words"),
+    [
+        ({"columns": 0}, "columns is 0"),
+        ({"columns": 30, "rows": 30}, "900 pieces"),
+        ({"stations": 2}, "1 station"),
+        ({"gap": (-1, None)}, "the gap"),
+    ],
+)
+def test_what_cannot_lie_in_a_load_is_refused(values: dict[str, Any], words: str) -> None:
+    with pytest.raises(PlanError, match=words):
+        Shop().arrange(**values)
+
+
+def test_sheet_names_each_piece_with_its_offset_and_zero(nine: Shop) -> None:
+
+    sheet = setup_sheet(JobWords("T-1", "plate", "A", ""), nine.ledger, nine.part, 1, date(2026, 11, 29))
+    pieces = sheet.setups[0].pieces
+    assert [p.offset for p in pieces[:3]] == ["G54", "G55", "G56"]
+    assert pieces[1].zero[0] - pieces[0].zero[0] == pytest.approx(nine.load.where.pitch[0])
+    assert ("how many", "9 of them, one beside the other") in sheet.setups[0].fixture
+    text = "".join(page.extract_text() for page in PdfReader(BytesIO(sheet_pdf(sheet))).pages)
+    assert "Load: 9 pieces" in text
+    assert f"{pieces[8].zero[0]:.3f}" in text
