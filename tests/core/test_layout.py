@@ -8,6 +8,7 @@ from io import BytesIO
 from itertools import pairwise
 from typing import Any
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
@@ -32,7 +33,7 @@ from lean_ledger.core.plan import Plan
 from lean_ledger.core.program.checked import Checked, checked_programs
 from lean_ledger.core.program.write import programs_of
 from lean_ledger.library import shipped_library
-from tests.conftest import built, quick
+from tests.conftest import built, demo_part, quick
 
 LIB = shipped_library()
 #: 60 × 40 × 20 with a bore and a blind hole: little to make, so that many of them are planned in a moment.
@@ -394,3 +395,54 @@ def test_sheet_names_each_piece_with_its_offset_and_zero(nine: Shop) -> None:
     text = "".join(page.extract_text() for page in PdfReader(BytesIO(sheet_pdf(sheet))).pages)
     assert "Load: 9 pieces" in text
     assert f"{pieces[8].zero[0]:.3f}" in text
+
+
+# ---- judged by the simulated machine: what its tools go through, beside what stands with the other pieces
+
+
+def met_on_the_way(shop: Shop) -> list[str]:
+    """Places, a millimetre apart, where tool or holder of the program as it runs is inside another piece's solids."""
+    checked, load = shop.program, shop.load
+    tools = {call.operation.tool.number: call.operation.tool for call in load.calls}
+    made = [load.placed_at(call.place) for call in load.calls]
+    found, main = [], checked.program.numbers.main
+    for step in checked.run.steps:
+        if step.kind not in ("cut", "rapid") or step.tool is None or step.length is None:
+            continue
+        tool, length = tools[step.tool], checked.setting.lengths[step.length]
+        own = made[step.entered - 1] if step.sub not in (0, main) else None
+        others = [p for p in load.placed if p.stands.angle == step.angles[0] and p is not own]
+        boxes = [p.box(s.box) for p in others for s in load.where.own if s.what != "parallel"]
+        low, high = (np.array([getattr(b, end) for b in boxes]).reshape(-1, 3) for end in ("min", "max"))
+        start, end = np.array(step.start), np.array(step.end)
+        count = int(np.linalg.norm(end - start)) + 2
+        for p in start + np.linspace(0, 1, count)[:, None] * (end - start):
+            for radius, above in ((tool.diameter / 2, 0.0), (tool.holder.diameter / 2, tool.reach)):
+                away = np.maximum(0, np.maximum(low - p, p - high))[:, :2]
+                hit = (np.hypot(away[:, 0], away[:, 1]) < radius - 1e-6) & (p[2] - length + above < high[:, 2] - 1e-6)
+                if hit.any():
+                    found.append(f"line {step.line} T{step.tool} at {p.round(1)}")
+    return found
+
+
+@pytest.mark.parametrize(
+    "values",
+    [{"columns": 3, "rows": 2}, {"columns": 1, "rows": 3}, {"columns": 2, "stations": 2}],
+)
+def test_no_tool_comes_into_what_stands_with_other_pieces(values: dict[str, Any]) -> None:
+    shop = Shop()
+    if "stations" in values:
+        shop.change(change="set-fixture", setup="S1", fixture="vise-125-double")
+    shop.arrange(**values)
+    assert met_on_the_way(shop) == []
+    shop.arrange(gap=(4.0, 4.0))
+    assert met_on_the_way(shop), "the judge sees what is too near"
+
+
+def test_no_tool_comes_into_neighbours_on_the_sides_of_a_tombstone() -> None:
+    shop = Shop(demo_part("cable-saddle"), "mill-762-rotary")
+    shop.change(change="set-carriers", setup="S1", carriers=("bar-480",))
+    shop.change(change="set-fixture", setup="S1", fixture="vise-60-low")
+    shop.arrange(columns=4, sides=(0, 90, 180, 270))
+    assert shop.load.pieces == 16
+    assert met_on_the_way(shop) == []

@@ -163,6 +163,15 @@ def vane_hub() -> Body:
     return part - rod((0, 0, 28), (0.0, 1.0, 0.0), 5, 30)
 
 
+def cable_saddle() -> Body:
+    """Holds a sensor's cable to a mast: small, and wanted by the hundred; three threads that it is fixed by."""
+    part = rounded_block((-22, -13, 0), (22, 13, 12), 4)
+    part -= obround((0, 0, 12), 30, 8, 5)
+    for x, y in ((-17, 8), (17, 8), (0, -9.5)):
+        part -= rod((x, y, 0), UP, 3.3, 12)
+    return part
+
+
 PARTS = {
     "mast-clamp-half": mast_clamp_half,
     "mast-clamp-half-b": mast_clamp_half_b,
@@ -175,6 +184,7 @@ PARTS = {
     "vane-hub": vane_hub,
     "gauge-base": gauge_base,
     "gauge-base-casting": gauge_base_casting,
+    "cable-saddle": cable_saddle,
 }
 
 

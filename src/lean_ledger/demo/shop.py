@@ -33,6 +33,18 @@ JOBS = (
         ({"change": "set-fixture", "setup": "S2", "fixture": "vise-125"},),
     ),
     DemoJob(
+        "cable-saddle", "CS-224", "Cable saddle", "Tarnwell Observatories", "al-6082", (160, 800),
+        date(2027, 3, 5), "quoting",
+        ({"change": "set-thread", "diameter": 3.3, "thread": "M4"},
+         {"change": "set-machine", "setup": "S1", "machine": "mill-762-rotary"},
+         {"change": "set-carriers", "setup": "S1", "carriers": ["bar-480"]},
+         {"change": "set-fixture", "setup": "S1", "fixture": "vise-60-low"},
+         {"change": "set-arrangement", "load": "L1", "columns": 4, "sides": [0, 90, 180, 270]},
+         {"change": "set-fixture", "setup": "S2", "fixture": "plate-640"},
+         {"change": "set-arrangement", "load": "L2", "columns": 5, "rows": 8},
+         {"change": "set-offsets", "load": "L2", "policy": "group"}),
+    ),
+    DemoJob(
         "vane-hub", "VH-333", "Wind vane hub", "Hochwart Wind Vanes", "al-6082", (150, 600),
         date(2027, 2, 26), "quoting",
         ({"change": "set-stock", "form": "round bar"},

@@ -77,6 +77,7 @@ class Control:
         self._setting = setting
         self._chain = MoveChain()
         self._joined: list[RunStep] = []  # the steps whose moves are in the chain
+        self._entered = 0  # subprograms that were called so far
         self._sub = 0  # the O number that is running; 0 in the main program
         self._direct = False
         self._clamped = setting.clamp is not None
@@ -113,6 +114,7 @@ class Control:
                 if times > 0:
                     calls.append((i, target, times - 1, self._sub))
                     i, self._sub = target, int(block.values["P"])
+                    self._entered += 1
             elif 99 in block.m:
                 if not calls:
                     break
@@ -382,7 +384,7 @@ class Control:
         self.steps.append(
             RunStep(
                 kind, line, modal.tool, self.at, end, self.angles, seconds, feed, n, arc, modal.offset, modal.length,
-                self._direct, self._clamped, self._sub,
+                self._direct, self._clamped, self._sub, self._entered,
             )
         )  # fmt: skip
         self.at = end

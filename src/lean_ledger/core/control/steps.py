@@ -54,6 +54,7 @@ class RunStep:
     direct: bool = False  # in machine coordinates, whatever the offset: G53, G28
     clamped: bool = False  # the rotary, on a control that clamps by M codes
     sub: int = 0  # the O number of the subprogram that it stands in
+    entered: int = 0  # how many calls of subprograms there were until then, that one included
 
 
 @dataclass(frozen=True)

@@ -6,7 +6,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
-from lean_ledger.core.control.offset_words import Family, offset_words
+from lean_ledger.core.control.offset_words import offset_words
 from lean_ledger.core.geometry.vectors import Vec, add, sub
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.layout import Placed
@@ -15,6 +15,7 @@ from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import FIRST, Load, Policy
 from lean_ledger.core.setups.ways import Way
 from lean_ledger.core.setups.zero import zero_point
+from lean_ledger.library.machines import Machine
 
 SAME = 1e-4  # mm within which two zeros are one
 NOWHERE: Vec = (0.0, 0.0, 0.0)
@@ -75,7 +76,7 @@ def _of_load(ledger: Ledger, part: Part, index: int, words: _Words) -> list[Work
             elif like is not None:
                 word, local = like.word, sub(machine, like.at)
             else:
-                word, local = words.next(load.machine.offsets), NOWHERE
+                word, local = words.next(load.machine), NOWHERE
             local = local if max(map(abs, local)) > SAME else NOWHERE
             own.append(WorkOffset(word, load.decision.id, way, zero, machine, id, local, angle))
     return own
@@ -94,22 +95,28 @@ def _ways(load: LoadLedger) -> list[Way]:
 
 
 class _Words:
-    """Hands out words: none twice in a plan, since the same word on another control would be read as the same zero."""
+    """Hands out words: none twice in a plan as long as they last, since the same word on another control would be read
+    as the same zero; never twice on one machine.
+    """
 
     def __init__(self, loads: Sequence[Load]) -> None:
         self._not = {word for load in loads for word in load.offsets.reserved}
         self._not |= {word for load in loads for _, word in load.offsets.named}
         self._first: str | None = None
+        self._taken: dict[str, set[str]] = {}  # by machine
 
     def start(self, first: str | None) -> None:
         self._first = first
 
-    def next(self, family: Family) -> str:
+    def next(self, machine: Machine) -> str:
         """From the first one on; "" where no more are left."""
-        words = list(offset_words(family))
+        words = list(offset_words(machine.offsets))
         begin = words.index(self._first) if self._first in words else 0
-        word = next((w for w in words[begin:] if w not in self._not), "")
-        self._not.add(word)
+        mine = self._taken.setdefault(machine.id, set())
+        elsewhere = set().union(*self._taken.values())
+        left = [word for word in words[begin:] if word not in self._not | mine]
+        word = next((w for w in left if w not in elsewhere), next(iter(left), ""))
+        mine.add(word)
         return word
 
 

@@ -137,8 +137,14 @@ class Layout:
             room = solid.box.size[axis] - _extent(own, axis) - stations
             most = fitting(room, self.pitch[axis])
             lacks = most * self.pitch[axis] - room
-            found.append(Limit(most, f"the {solid.what} is {lacks:.0f} too short for one more"))
+            found.append(Limit(most, f"{self._name(solid)} is {lacks:.0f} too short for one more"))
         return min(found, key=lambda limit: limit.most)
+
+    def _name(self, carrying: Solid) -> str:
+        first = self.placed[0].built
+        if carrying.what == "plate":
+            return first.hold.fixture.name
+        return first.stands.seat.carriers[-1].carrier.name
 
     def _carrying(self, axis: int) -> list[Solid]:
         """What carries all pieces, and ends along an axis; vises hang over the edges of a tombstone."""

@@ -42,9 +42,9 @@ def course_of_programs(part: Part, ledger: Ledger, ran: Sequence[Ran]) -> Course
 def _motions(program: SetupProgram, setting: Setting, run: Run, setup: LoadLedger) -> Mapping[str, Motion]:
     operations = {e.operation.id: e.operation for e in setup.rows}
     by_sub: dict[int, list[RunStep]] = {}
-    for sub_number, steps in groupby(run.steps, key=lambda step: step.sub):
+    for (called, _), steps in groupby(run.steps, key=lambda step: (step.sub, step.entered)):
         # the first call stands for all of them: a course is one piece's
-        by_sub.setdefault(sub_number, [s for s in steps if s.kind in (StepKind.CUT, StepKind.RAPID)])
+        by_sub.setdefault(called, [s for s in steps if s.kind in (StepKind.CUT, StepKind.RAPID)])
     place = {call.operation.id: call.place for call in reversed(setup.calls)}
     found = {}
     for number, id in program.calls:
