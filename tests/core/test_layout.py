@@ -123,7 +123,7 @@ def test_gap_by_hand_too_small_is_found_and_cured() -> None:
     least = shop.load.where.gap[0]
     assert not shop.findings("neighbour-too-near")
     assert not shop.findings("pieces-overlap")
-    shop.arrange(gap=(least - 3, None))
+    shop.arrange(gap=(("X", least - 3),))
     found = shop.findings("neighbour-too-near") + shop.findings("pieces-overlap")
     assert found
     shop.change(**found[0].cures[0].change)
@@ -377,7 +377,7 @@ def test_both_stations_of_a_double_vise_share_a_fixture() -> None:
         ({"columns": 0}, "columns is 0"),
         ({"columns": 30, "rows": 30}, "900 pieces"),
         ({"stations": 2}, "1 station"),
-        ({"gap": (-1, None)}, "the gap"),
+        ({"gap": (("Y", -1.0),)}, "the gap"),
     ],
 )
 def test_what_cannot_lie_in_a_load_is_refused(values: dict[str, Any], words: str) -> None:
@@ -435,7 +435,7 @@ def test_no_tool_comes_into_what_stands_with_other_pieces(values: dict[str, Any]
         shop.change(change="set-fixture", setup="S1", fixture="vise-125-double")
     shop.arrange(**values)
     assert met_on_the_way(shop) == []
-    shop.arrange(gap=(4.0, 4.0))
+    shop.arrange(gap=(("X", 4.0), ("Y", 4.0)))
     assert met_on_the_way(shop), "the judge sees what is too near"
 
 

@@ -3661,7 +3661,8 @@ export interface components {
         };
         /**
          * SetArrangement
-         * @description What is not named stays. `gap`: (along X, along Y), None for the least; `moved`: (piece, mm along X, along Y).
+         * @description What is not named stays. `gap`: ("X" or "Y", mm), None for the least; `moved`: (piece, mm along X, along Y) from
+         *     where the rule has it.
          */
         SetArrangement: {
             /**
@@ -3676,23 +3677,23 @@ export interface components {
             columns?: number | null;
             /**
              * Gap
-             * @default null
+             * @default []
              */
             gap?: [
-                number | null,
+                "X" | "Y",
                 number | null
-            ] | null;
+            ][];
             /** Load */
             load: string;
             /**
              * Moved
-             * @default null
+             * @default []
              */
             moved?: [
                 string,
                 number,
                 number
-            ][] | null;
+            ][];
             /**
              * Rows
              * @default null
@@ -3921,7 +3922,7 @@ export interface components {
         };
         /**
          * SetOffsets
-         * @description What is not named stays; `first` "" for the control's first. `named`: (piece, word) by hand.
+         * @description What is not named stays; `first` "" for the control's first. `named`: (piece, word) by hand, "" by the rule.
          */
         SetOffsets: {
             /**
@@ -3938,12 +3939,12 @@ export interface components {
             load: string;
             /**
              * Named
-             * @default null
+             * @default []
              */
             named?: [
                 string,
                 string
-            ][] | null;
+            ][];
             /**
              * Policy
              * @default null

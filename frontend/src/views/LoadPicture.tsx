@@ -63,6 +63,9 @@ export function LoadPicture({ load, drawing, onMove }: Props) {
   }
 
   const pad = 4 * unit;
+  const stock = boundsOf(load.solids.filter((s) => s.what === "stock"));
+  const own = load.solids.filter((s) => !s.shared).sort((a, b) => a.high[2] - b.high[2]);
+  const mark = Math.min(2.6 * unit, 0.14 * (stock.y1 - stock.y0));
   const several = load.pieces.length > 1;
   return (
     <svg
@@ -112,21 +115,19 @@ export function LoadPicture({ load, drawing, onMove }: Props) {
                   onPointerUp={() => drop(piece)}
                   onKeyDown={(event) => several && onKey(piece, event)}
                 >
-                  {load.solids
-                    .filter((s) => !s.shared)
-                    .map((s, i) => (
-                      <Rect key={i} what={s.what} low={s.low} high={s.high} />
-                    ))}
+                  {own.map((s, i) => (
+                    <Rect key={i} what={s.what} low={s.low} high={s.high} />
+                  ))}
                   {drawing && load.drawn && (
                     <g transform={`translate(${load.drawn[0]} ${-load.drawn[1]})`}>
                       <path className="part-visible" d={drawing.visible.map(pathOf).join("")} />
                     </g>
                   )}
                   <g className="zero-mark" transform={`translate(${zx} ${-zy})`}>
-                    <path d={`M${-3 * unit} 0H${3 * unit}M0 ${-3 * unit}V${3 * unit}`} />
-                    <circle r={1.4 * unit} />
+                    <path d={`M${-mark} 0H${mark}M0 ${-mark}V${mark}`} />
+                    <circle r={mark / 2} />
                   </g>
-                  <Words load={load} piece={piece} font={font} />
+                  <Words piece={piece} stock={stock} font={font} />
                 </g>
               );
             })}
@@ -136,21 +137,20 @@ export function LoadPicture({ load, drawing, onMove }: Props) {
   );
 }
 
-function Words({ load, piece, font }: { load: LayoutView; piece: PieceView; font: number }) {
-  const stock = load.solids.filter((s) => s.what === "stock");
-  const x = (Math.min(...stock.map((s) => s.low[0])) + Math.max(...stock.map((s) => s.high[0]))) / 2;
-  const y = Math.min(...stock.map((s) => s.low[1])) + 1.2 * font; // below the middle, where zeros often are
-  const words = `${piece.id} · ${piece.offset || "no offset"}`;
+/** A piece's number and its offset below it, as large as goes into its stock. */
+function Words({ piece, stock, font }: { piece: PieceView; stock: Box; font: number }) {
+  const offset = piece.offset || "none left";
+  const [wide, high] = [stock.x1 - stock.x0, stock.y1 - stock.y0];
+  const size = Math.min(font, (1.75 * wide) / offset.length, 0.36 * high);
+  const x = (stock.x0 + stock.x1) / 2;
+  const y = stock.y0 + 0.04 * high;
   return (
     <g className="piece-name">
-      <rect
-        x={x - words.length * 0.29 * font}
-        y={-y - 0.75 * font}
-        width={words.length * 0.58 * font}
-        height={1.4 * font}
-      />
-      <text x={x} y={-y + 0.32 * font} textAnchor="middle">
-        {words}
+      <text x={x} y={-y - 1.15 * size} textAnchor="middle" style={{ fontSize: size }}>
+        {piece.id}
+      </text>
+      <text x={x} y={-y - 0.15 * size} textAnchor="middle" style={{ fontSize: size }}>
+        {offset}
       </text>
     </g>
   );
@@ -167,11 +167,20 @@ function Frame({ load, unit }: { load: LayoutView; unit: number }) {
   return (
     <g className="travel">
       <rect x={x0} y={-y1} width={x1 - x0} height={y1 - y0} />
-      <text x={x0 + 1.5 * unit} y={-y1 + 4.5 * unit}>
+      <text x={x0} y={-y1 - 1.5 * unit}>
         travel {x1 - x0} × {y1 - y0}
       </text>
     </g>
   );
+}
+
+function boundsOf(solids: LayoutView["solids"]): Box {
+  return {
+    x0: Math.min(...solids.map((s) => s.low[0])),
+    y0: Math.min(...solids.map((s) => s.low[1])),
+    x1: Math.max(...solids.map((s) => s.high[0])),
+    y1: Math.max(...solids.map((s) => s.high[1])),
+  };
 }
 
 /** What has to be in the picture: the travels of a table, all that stands, dragged or not. */

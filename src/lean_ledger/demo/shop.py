@@ -42,7 +42,8 @@ JOBS = (
          {"change": "set-arrangement", "load": "L1", "columns": 4, "sides": [0, 90, 180, 270]},
          {"change": "set-fixture", "setup": "S2", "fixture": "plate-640"},
          {"change": "set-arrangement", "load": "L2", "columns": 5, "rows": 8},
-         {"change": "set-offsets", "load": "L2", "policy": "group"}),
+         {"change": "set-offsets", "load": "L2", "policy": "group"},
+         {"change": "group-by-tool", "setup": "S1"}),
     ),
     DemoJob(
         "vane-hub", "VH-333", "Wind vane hub", "Hochwart Wind Vanes", "al-6082", (150, 600),

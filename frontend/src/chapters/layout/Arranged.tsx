@@ -21,14 +21,7 @@ export function Arranged({ load, setup }: { load: LayoutView; setup: SetupView }
   const { unit } = useUnit();
   const set = (values: Values) => void change({ change: "set-arrangement", load: load.load, ...values });
   const [x, y] = load.least;
-  const gap = (axis: 0 | 1, value: number | null) => {
-    const now: [number | null, number | null] = [
-      load.gap_decided[0] ? load.gap[0] : null,
-      load.gap_decided[1] ? load.gap[1] : null,
-    ];
-    now[axis] = value;
-    set({ gap: now });
-  };
+  const back = load.pieces.map((piece): [string, number, number] => [piece.id, 0, 0]);
   const most = Math.max(1, x.most) * Math.max(1, y.most);
   const full = load.columns === Math.max(1, x.most) && load.rows === Math.max(1, y.most);
   return (
@@ -67,7 +60,7 @@ export function Arranged({ load, setup }: { load: LayoutView; setup: SetupView }
               value={load.gap[axis]}
               text={lengthText(load.gap[axis], unit)}
               decided={load.gap_decided[axis]}
-              onCommit={(value) => gap(axis, value)}
+              onCommit={(value) => set({ gap: [[axis === 0 ? "X" : "Y", value]] })}
             />
           </label>
         ))}
@@ -88,7 +81,7 @@ export function Arranged({ load, setup }: { load: LayoutView; setup: SetupView }
           </label>
         )}
         {load.pieces.length > 1 && (
-          <label>
+          <label className="wide">
             Made
             <Form.Select
               bsPrefix="choice"
@@ -119,7 +112,7 @@ export function Arranged({ load, setup }: { load: LayoutView; setup: SetupView }
           </button>
         )}
         {load.pieces.some((piece) => piece.moved[0] !== 0 || piece.moved[1] !== 0) && (
-          <button type="button" className="act quiet" onClick={() => set({ moved: [] })}>
+          <button type="button" className="act quiet" onClick={() => set({ moved: back })}>
             All back to their places
           </button>
         )}
@@ -127,7 +120,19 @@ export function Arranged({ load, setup }: { load: LayoutView; setup: SetupView }
           <button
             type="button"
             className="act quiet"
-            onClick={() => set({ columns: 1, rows: 1, sides: [], stations: 1, gap: [null, null], moved: [] })}
+            onClick={() =>
+              set({
+                columns: 1,
+                rows: 1,
+                sides: [],
+                stations: 1,
+                gap: [
+                  ["X", null],
+                  ["Y", null],
+                ],
+                moved: back,
+              })
+            }
           >
             One piece
           </button>

@@ -22,7 +22,7 @@ export function Counted({ load }: { load: LayoutView }) {
       load: load.load,
       columns: point.columns,
       rows: point.rows,
-      moved: [],
+      moved: load.pieces.map((piece): [string, number, number] => [piece.id, 0, 0]),
     });
   const now = load.pieces.length;
   return (

@@ -14,13 +14,8 @@ export function Pieces({ load }: { load: LayoutView }) {
   const several = load.pieces.length > 1;
   const skipped = load.pieces.filter((piece) => piece.skipped).map((piece) => piece.id);
   const skip = (pieces: string[]) => void change({ change: "skip-pieces", load: load.load, pieces });
-  const name = (piece: PieceView, word: string) => {
-    const named = load.pieces
-      .filter((one) => one.named && one.id !== piece.id)
-      .map((one): [string, string] => [one.id, one.offset]);
-    if (word) named.push([piece.id, word]);
-    void change({ change: "set-offsets", load: load.load, named });
-  };
+  const name = (piece: PieceView, word: string) =>
+    void change({ change: "set-offsets", load: load.load, named: [[piece.id, word]] });
   return (
     <>
       <h2>

@@ -22,8 +22,5 @@ export function movedTo(
   piece: PieceView,
   to: [number, number],
 ): ChangeOf<"set-arrangement"> {
-  const others = load.pieces
-    .filter((one) => one.id !== piece.id && (one.moved[0] !== 0 || one.moved[1] !== 0))
-    .map((one): [string, number, number] => [one.id, one.moved[0], one.moved[1]]);
-  return { change: "set-arrangement", load: load.load, moved: [...others, [piece.id, to[0], to[1]]] };
+  return { change: "set-arrangement", load: load.load, moved: [[piece.id, to[0], to[1]]] };
 }

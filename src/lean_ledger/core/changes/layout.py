@@ -29,15 +29,17 @@ def load_in(plan: Plan, id: str) -> Load:
 
 @dataclass(frozen=True)
 class SetArrangement(Strict):
-    """What is not named stays. `gap`: (along X, along Y), None for the least; `moved`: (piece, mm along X, along Y)."""
+    """What is not named stays. `gap`: ("X" or "Y", mm), None for the least; `moved`: (piece, mm along X, along Y) from
+    where the rule has it.
+    """
 
     load: str
     columns: int | None = None
     rows: int | None = None
     sides: tuple[float, ...] | None = None
     stations: int | None = None
-    gap: tuple[float | None, float | None] | None = None
-    moved: tuple[tuple[str, float, float], ...] | None = None
+    gap: tuple[tuple[Literal["X", "Y"], float | None], ...] = ()
+    moved: tuple[tuple[str, float, float], ...] = ()
     change: Literal["set-arrangement"] = "set-arrangement"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
@@ -49,8 +51,8 @@ class SetArrangement(Strict):
             was.rows if self.rows is None else self.rows,
             was.sides if self.sides is None else _sides(self.sides),
             was.stations if self.stations is None else self.stations,
-            was.gap if self.gap is None else self.gap,
-            was.moved if self.moved is None else tuple(Moved(id, (dx, dy)) for id, dx, dy in self.moved),
+            self._gap(was),
+            self._moved(was),
         )
         _check(how, ledger)
         kept = {str(k) for k in range(1, how.count + 1)}
@@ -61,6 +63,14 @@ class SetArrangement(Strict):
             offsets=replace(load.offsets, named=tuple(n for n in load.offsets.named if n[0] in kept)),
         )  # fmt: skip
         return plan.with_load(changed), f"load {load.id}: {words(how)}"
+
+    def _gap(self, was: Arrangement) -> tuple[float | None, float | None]:
+        said = {"X": was.gap[0], "Y": was.gap[1]} | dict(self.gap)
+        return said["X"], said["Y"]
+
+    def _moved(self, was: Arrangement) -> tuple[Moved, ...]:
+        said = {m.place: m.by for m in was.moved} | {id: (dx, dy) for id, dx, dy in self.moved}
+        return tuple(Moved(id, by) for id, by in said.items())
 
 
 def words(how: Arrangement) -> str:
@@ -130,14 +140,14 @@ def _on(load: Load, how: Arrangement, ledger: LoadLedger, scene: Scene) -> tuple
 
 @dataclass(frozen=True)
 class SetOffsets(Strict):
-    """What is not named stays; `first` "" for the control's first. `named`: (piece, word) by hand."""
+    """What is not named stays; `first` "" for the control's first. `named`: (piece, word) by hand, "" by the rule."""
 
     load: str
     policy: Policy | None = None
     walk: Walk | None = None
     first: str | None = None
     reserved: tuple[str, ...] | None = None
-    named: tuple[tuple[str, str], ...] | None = None
+    named: tuple[tuple[str, str], ...] = ()
     change: Literal["set-offsets"] = "set-offsets"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
@@ -145,14 +155,14 @@ class SetOffsets(Strict):
         ledger = scene.ledger.load_of(load.setups[0])
         known, was = tuple(offset_words(ledger.machine.offsets)), load.offsets
         asked = (
-            [word for _, word in self.named or ()] + list(self.reserved or ()) + ([self.first] if self.first else [])
+            [word for _, word in self.named if word] + list(self.reserved or ()) + ([self.first] if self.first else [])
         )
         for word in asked:
             if word not in known:
                 raise PlanError("no-such-offset", f"{ledger.machine.name} has no offset {word!r}; it has {known[0]} to "
                                 f"{known[-1]}", ledger.decision.id)  # fmt: skip
         pieces = {placed.place.id for placed in ledger.placed}
-        for piece, _ in self.named or ():
+        for piece, _ in self.named:
             if piece not in pieces:
                 raise PlanError("no-such-piece", f"load {load.id} has no piece {piece!r}", ledger.decision.id)
         changed = replace(
@@ -161,7 +171,7 @@ class SetOffsets(Strict):
             walk=self.walk or was.walk,
             first=was.first if self.first is None else self.first or None,
             reserved=was.reserved if self.reserved is None else tuple(dict.fromkeys(self.reserved)),
-            named=was.named if self.named is None else tuple(dict(self.named).items()),
+            named=tuple((piece, word) for piece, word in (dict(was.named) | dict(self.named)).items() if word),
         )
         return plan.with_load(replace(load, offsets=changed)), f"load {load.id}: {self._words}"
 
@@ -172,9 +182,7 @@ class SetOffsets(Strict):
         said += [f"numbered by {self.walk}"] if self.walk else []
         said += [f"offsets from {self.first or 'the first'}"] if self.first is not None else []
         said += [f"reserved: {', '.join(self.reserved) or 'none'}"] if self.reserved is not None else []
-        said += (
-            [f"by hand: {', '.join(f'{p} on {w}' for p, w in self.named) or 'none'}"] if self.named is not None else []
-        )
+        said += [f"piece {p} on {w}" if w else f"piece {p} by the rule" for p, w in self.named]
         return "; ".join(said) or "offsets as they were"
 
 

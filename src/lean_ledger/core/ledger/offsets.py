@@ -166,12 +166,11 @@ def _doubled(load: LoadLedger, own: Sequence[WorkOffset], every: Sequence[WorkOf
                       and not (_near(o.at, m.at) and o.angle == m.angle)), None)  # fmt: skip
         if other is not None:
             there = f"piece {other.place} of setup {other.setup}"
-            rest = [list(pair) for pair in load.load.offsets.named if pair[0] != place]
             yield Finding(
                 "offset-doubled", Severity.ERROR, Chapter.LAYOUT,
                 f"{word} is the zero of piece {place} and of {there}, which lies elsewhere.",
                 "The control has one place for a word: the tool would go to the wrong piece.", load.decision.id,
-                cures=(_choose(load, f"Number piece {place} by the rule", named=rest),),
+                cures=(_choose(load, f"Number piece {place} by the rule", named=[[place, ""]]),),
             )  # fmt: skip
 
 

@@ -132,10 +132,10 @@ class Layout:
             most = fitting(room, self.pitch[axis])
             lacks = (most + 1) * self.pitch[axis] - self.pitch[axis] - room
             found.append(Limit(most, f"{'XY'[axis]} of {self.machine.name} is {lacks:.0f} too short for one more"))
-        for solid in self._carrying(axis):
+        for solid in self._carrying:
             own = [s for s in self.own if s.box.min[2] >= solid.box.max[2] - 1e-6] or _stock(self.solids)
             room = solid.box.size[axis] - _extent(own, axis) - stations
-            most = fitting(room, self.pitch[axis])
+            most = max(1, fitting(room, self.pitch[axis]))  # one may hang over the edge
             lacks = most * self.pitch[axis] - room
             found.append(Limit(most, f"{self._name(solid)} is {lacks:.0f} too short for one more"))
         return min(found, key=lambda limit: limit.most)
@@ -146,11 +146,11 @@ class Layout:
             return first.hold.fixture.name
         return first.stands.seat.carriers[-1].carrier.name
 
-    def _carrying(self, axis: int) -> list[Solid]:
-        """What carries all pieces, and ends along an axis; vises hang over the edges of a tombstone."""
-        rotary = self.machine.table
-        along = "xyz".index(rotary.about) if rotary is not None and self.load.arrangement.sides else axis
-        return [s for s in self.shared if s.what == "plate" or along == axis]
+    @property
+    def _carrying(self) -> list[Solid]:
+        """What carries all pieces, and ends along an axis: the plate, else what stands on top of the machine."""
+        plates = [s for s in self.shared if s.what == "plate"]
+        return plates or list(self.shared)[-1:]
 
 
 def fitting(room: float, pitch: float) -> int:

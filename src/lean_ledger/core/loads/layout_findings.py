@@ -82,7 +82,8 @@ def _by_rule(where: Layout) -> tuple[Cure, ...]:
     how = where.load.arrangement
     if how.gap == (None, None) and not how.moved:
         return ()
-    change = {"change": "set-arrangement", "load": where.load.id, "gap": [None, None], "moved": []}
+    change = {"change": "set-arrangement", "load": where.load.id, "gap": [["X", None], ["Y", None]],
+              "moved": [[m.place, 0.0, 0.0] for m in how.moved]}  # fmt: skip
     return (Cure("Stand apart by the rule", change),)
 
 

@@ -29,6 +29,7 @@ from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.dialects import Dialect, dialect_of
 from lean_ledger.library.machines import Machine
 
+MOST_TOLD = 6  # zeros that a program names one by one
 ABOUT = {"x": "A", "y": "B", "z": "C"}
 
 
@@ -157,7 +158,10 @@ class _Writer:
             main.say(main.comment(f"not released: {self.open_findings} open findings, see the plan"))
         main.say(main.comment(setup.machine.name))
         main.say(main.comment(f"held in {setup.built.hold.fixture.name}, {setup.decision.up} up"))
-        for word in dict.fromkeys(o.word for o in self._offsets):
+        words = list(dict.fromkeys(o.word for o in self._offsets))
+        if len(words) > MOST_TOLD:
+            words = [f"{words[0]} to {words[-1]}"]
+        for word in words:
             main.say(main.comment(f"zero {word}: see the setup sheet"))
         for line in self._dialect.safe_start:
             main.say(line)
