@@ -17,7 +17,7 @@ export function LoadDrawing({ load, setup }: { load: LayoutView; setup: SetupVie
       <LoadPicture
         load={load}
         drawing={drawing.data}
-        onMove={(piece, to) => void change(movedTo(load, piece, to))}
+        onMove={(piece, to) => void change(movedTo(load.load, piece, to))}
       />
       <figcaption>
         {load.pieces.length > 1

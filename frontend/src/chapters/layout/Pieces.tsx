@@ -1,21 +1,18 @@
 /** The pieces of a load, one a row: where each zero is, its angle, its offset, whether its blocks can be skipped. */
-import { Form, Table } from "react-bootstrap";
+import { memo, useState } from "react";
+import { Table } from "react-bootstrap";
 import type { LayoutView, PieceView } from "../../api/client";
 import { NumberCell } from "../../shell/NumberCell";
 import { lengthText } from "../../shell/numbers";
-import { useDesk } from "../../shell/plan";
+import { useActions } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
 import { shifted } from "./moved";
 
 export function Pieces({ load }: { load: LayoutView }) {
-  const { change } = useDesk();
-  const { unit } = useUnit();
-  const rotary = load.pieces.some((piece) => piece.side !== null);
+  const { change } = useActions();
   const several = load.pieces.length > 1;
   const skipped = load.pieces.filter((piece) => piece.skipped).map((piece) => piece.id);
   const skip = (pieces: string[]) => void change({ change: "skip-pieces", load: load.load, pieces });
-  const name = (piece: PieceView, word: string) =>
-    void change({ change: "set-offsets", load: load.load, named: [[piece.id, word]] });
   return (
     <>
       <h2>
@@ -41,7 +38,7 @@ export function Pieces({ load }: { load: LayoutView }) {
         <thead>
           <tr>
             <th scope="col">Piece</th>
-            {several && <th scope="col">{rotary ? "Side" : "Row"}</th>}
+            {several && <th scope="col">{load.sides.length > 0 ? "Side" : "Row"}</th>}
             <th scope="col" className="n">
               Zero X
             </th>
@@ -57,66 +54,107 @@ export function Pieces({ load }: { load: LayoutView }) {
         </thead>
         <tbody>
           {load.pieces.map((piece) => (
-            <tr key={piece.id}>
-              <th scope="row">{piece.id}</th>
-              {several && <td>{piece.side === null ? piece.row + 1 : `${piece.side}°`}</td>}
-              {([0, 1] as const).map((axis) => (
-                <td key={axis} className="n">
-                  {several ? (
-                    <NumberCell
-                      label={`Zero ${"XY"[axis]} of piece ${piece.id}`}
-                      column={`zero-${axis}`}
-                      kind="length"
-                      unit={unit}
-                      value={piece.zero[axis]}
-                      text={lengthText(piece.zero[axis], unit)}
-                      decided={piece.moved[axis] !== 0}
-                      onCommit={(value) =>
-                        void change(
-                          shifted(load, piece, axis, value === null ? null : value - piece.zero[axis]),
-                        )
-                      }
-                    />
-                  ) : (
-                    lengthText(piece.zero[axis], unit)
-                  )}
-                </td>
-              ))}
-              <td className="n">{lengthText(piece.zero[2], unit)}</td>
-              <td>
-                <Form.Select
-                  bsPrefix="choice"
-                  aria-label={`Offset of piece ${piece.id}`}
-                  className={piece.named ? "decided" : undefined}
-                  value={piece.named ? piece.offset : ""}
-                  onChange={(event) => name(piece, event.target.value)}
-                >
-                  <option value="">{piece.named ? "by the rule" : piece.offset || "none left"}</option>
-                  {load.words.map((word) => (
-                    <option key={word}>{word}</option>
-                  ))}
-                </Form.Select>
-              </td>
-              {several && (
-                <td>
-                  <input
-                    type="checkbox"
-                    aria-label={`Piece ${piece.id} can be skipped`}
-                    checked={piece.skipped}
-                    onChange={(event) =>
-                      skip(
-                        event.target.checked
-                          ? [...skipped, piece.id]
-                          : skipped.filter((one) => one !== piece.id),
-                      )
-                    }
-                  />
-                </td>
-              )}
-            </tr>
+            <Row
+              key={piece.id}
+              load={load.load}
+              words={load.words}
+              piece={piece}
+              several={several}
+              skipped={skipped}
+            />
           ))}
         </tbody>
       </Table>
     </>
+  );
+}
+
+type RowProps = { load: string; words: string[]; piece: PieceView; several: boolean; skipped: string[] };
+
+const Row = memo(function Row({ load, words, piece, several, skipped }: RowProps) {
+  const { change } = useActions();
+  const { unit } = useUnit();
+  return (
+    <tr>
+      <th scope="row">{piece.id}</th>
+      {several && <td>{piece.side === null ? piece.row + 1 : `${piece.side}°`}</td>}
+      {([0, 1] as const).map((axis) => (
+        <td key={axis} className="n">
+          {several ? (
+            <NumberCell
+              label={`Zero ${"XY"[axis]} of piece ${piece.id}`}
+              column={`zero-${axis}`}
+              kind="length"
+              unit={unit}
+              value={piece.zero[axis]}
+              text={lengthText(piece.zero[axis], unit)}
+              decided={piece.moved[axis] !== 0}
+              onCommit={(value) =>
+                void change(shifted(load, piece, axis, value === null ? null : value - piece.zero[axis]))
+              }
+            />
+          ) : (
+            lengthText(piece.zero[axis], unit)
+          )}
+        </td>
+      ))}
+      <td className="n">{lengthText(piece.zero[2], unit)}</td>
+      <td>
+        <OffsetOf load={load} words={words} piece={piece} />
+      </td>
+      {several && (
+        <td>
+          <input
+            type="checkbox"
+            aria-label={`Piece ${piece.id} can be skipped`}
+            checked={piece.skipped}
+            onChange={(event) =>
+              void change({
+                change: "skip-pieces",
+                load,
+                pieces: event.target.checked
+                  ? [...skipped, piece.id]
+                  : skipped.filter((one) => one !== piece.id),
+              })
+            }
+          />
+        </td>
+      )}
+    </tr>
+  );
+}, sameRow);
+
+/** What a row shows is the same: the others' skips matter once one is changed, and are in the load's own answer. */
+function sameRow(a: RowProps, b: RowProps): boolean {
+  return (
+    a.several === b.several &&
+    a.load === b.load &&
+    a.words.length === b.words.length &&
+    a.skipped.join() === b.skipped.join() &&
+    JSON.stringify(a.piece) === JSON.stringify(b.piece)
+  );
+}
+
+/** All words of a control are listed once the choice is gone to: many pieces would carry thousands of them. */
+function OffsetOf({ load, words, piece }: { load: string; words: string[]; piece: PieceView }) {
+  const { change } = useActions();
+  const [near, setNear] = useState(false);
+  const list = () => setNear(true);
+  return (
+    <select
+      className={piece.named ? "choice decided" : "choice"}
+      aria-label={`Offset of piece ${piece.id}`}
+      value={piece.named ? piece.offset : ""}
+      onPointerEnter={list}
+      onFocus={list}
+      onChange={(event) =>
+        void change({ change: "set-offsets", load, named: [[piece.id, event.target.value]] })
+      }
+    >
+      <option value="">{piece.named ? "by the rule" : piece.offset || "none left"}</option>
+      {(near ? words : piece.named ? [piece.offset] : []).map((word) => (
+        <option key={word}>{word}</option>
+      ))}
+    </select>
   );
 }

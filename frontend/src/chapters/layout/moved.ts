@@ -1,12 +1,12 @@
 /** A piece shifted by hand, as a change of its load. */
 import type { ChangeOf } from "../../api/changes";
-import type { LayoutView, PieceView } from "../../api/client";
+import type { PieceView } from "../../api/client";
 
 const GRAIN = 1000; // of a mm
 
 /** By so much more along one axis; null for where the rule has it. */
 export function shifted(
-  load: LayoutView,
+  load: string,
   piece: PieceView,
   axis: 0 | 1,
   by: number | null,
@@ -17,10 +17,6 @@ export function shifted(
 }
 
 /** To so far from where the rule has it, along X and Y. */
-export function movedTo(
-  load: LayoutView,
-  piece: PieceView,
-  to: [number, number],
-): ChangeOf<"set-arrangement"> {
-  return { change: "set-arrangement", load: load.load, moved: [[piece.id, to[0], to[1]]] };
+export function movedTo(load: string, piece: PieceView, to: [number, number]): ChangeOf<"set-arrangement"> {
+  return { change: "set-arrangement", load, moved: [[piece.id, to[0], to[1]]] };
 }
