@@ -8,75 +8,36 @@ from io import BytesIO
 from itertools import pairwise
 from typing import Any
 
-import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from pypdf import PdfReader
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.control.run import run_program
 from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.ledger.counts import counts_of
 from lean_ledger.core.ledger.evaluate import evaluate
-from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.ledger.offsets import offsets_of
 from lean_ledger.core.loads.layout import fitting
-from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.sequence import interleaved
 from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import Plan
-from lean_ledger.core.program.checked import Checked, checked_programs
 from lean_ledger.core.program.write import programs_of
 from lean_ledger.library import shipped_library
 from tests.conftest import built, demo_part, quick
+from tests.core.loads_shop import LoadShop, met_on_the_way
 
 LIB = shipped_library()
 #: 60 × 40 × 20 with a bore and a blind hole: little to make, so that many of them are planned in a moment.
 PART = built(block((0, 0, 0), (60, 40, 20)) - rod((30, 20, 0), (0, 0, 1), 6, 20) - rod((10, 10, 12), (0, 0, 1), 3, 8))
 
 
-class Shop:
-    """A plan that is changed and evaluated."""
-
+class Shop(LoadShop):
     def __init__(self, part: Part = PART, machine: str | None = None) -> None:
-        self.part = part
-        self.plan: Plan = quick(part)
-        self.ledger: Ledger = evaluate(self.plan, part, LIB)
-        if machine is not None:
-            self.change(change="set-machine", setup="S1", machine=machine)
-
-    def change(self, **values: Any) -> str:
-        scene = Scene(self.part, LIB, self.ledger)
-        self.plan, words = read_change(values).apply(self.plan, scene)
-        self.ledger = evaluate(self.plan, self.part, LIB)
-        return words
-
-    def arrange(self, **values: Any) -> str:
-        return self.change(change="set-arrangement", load="L1", **values)
-
-    @property
-    def load(self) -> LoadLedger:
-        return self.ledger.loads[0]
-
-    def findings(self, code: str) -> list[Finding]:
-        return [f for f in self.ledger.findings if f.code == code]
-
-    def cure(self, code: str) -> None:
-        found = self.findings(code)[0]
-        self.change(**found.cures[0].change)
-
-    @property
-    def program(self) -> Checked:
-        return checked_programs(self.ledger, self.part, "T-1")[0]
-
-    @property
-    def words(self) -> list[str]:
-        return [o.word for o in offsets_of(self.ledger, self.part) if o.setup == "S1"]
+        super().__init__(part, machine)
 
 
 @pytest.fixture(scope="module")
@@ -398,31 +359,6 @@ def test_sheet_names_each_piece_with_its_offset_and_zero(nine: Shop) -> None:
 
 
 # ---- judged by the simulated machine: what its tools go through, beside what stands with the other pieces
-
-
-def met_on_the_way(shop: Shop) -> list[str]:
-    """Places, a millimetre apart, where tool or holder of the program as it runs is inside another piece's solids."""
-    checked, load = shop.program, shop.load
-    tools = {call.operation.tool.number: call.operation.tool for call in load.calls}
-    made = [load.placed_at(call.place) for call in load.calls]
-    found, main = [], checked.program.numbers.main
-    for step in checked.run.steps:
-        if step.kind not in ("cut", "rapid") or step.tool is None or step.length is None:
-            continue
-        tool, length = tools[step.tool], checked.setting.lengths[step.length]
-        own = made[step.entered - 1] if step.sub not in (0, main) else None
-        others = [p for p in load.placed if p.stands.angle == step.angles[0] and p is not own]
-        boxes = [p.box(s.box) for p in others for s in load.where.own if s.what != "parallel"]
-        low, high = (np.array([getattr(b, end) for b in boxes]).reshape(-1, 3) for end in ("min", "max"))
-        start, end = np.array(step.start), np.array(step.end)
-        count = int(np.linalg.norm(end - start)) + 2
-        for p in start + np.linspace(0, 1, count)[:, None] * (end - start):
-            for radius, above in ((tool.diameter / 2, 0.0), (tool.holder.diameter / 2, tool.reach)):
-                away = np.maximum(0, np.maximum(low - p, p - high))[:, :2]
-                hit = (np.hypot(away[:, 0], away[:, 1]) < radius - 1e-6) & (p[2] - length + above < high[:, 2] - 1e-6)
-                if hit.any():
-                    found.append(f"line {step.line} T{step.tool} at {p.round(1)}")
-    return found
 
 
 @pytest.mark.parametrize(
