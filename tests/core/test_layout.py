@@ -14,6 +14,7 @@ from hypothesis import strategies as st
 from pypdf import PdfReader
 
 from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.control.run import run_program
 from lean_ledger.core.geometry.solids import block, rod
@@ -27,6 +28,7 @@ from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.write import programs_of
 from lean_ledger.library import shipped_library
+from lean_ledger.library.types import Library
 from tests.conftest import built, demo_part, quick
 from tests.core.loads_shop import LoadShop, met_on_the_way
 
@@ -382,3 +384,63 @@ def test_no_tool_comes_into_neighbours_on_the_sides_of_a_tombstone() -> None:
     shop.arrange(columns=4, sides=(0, 90, 180, 270))
     assert shop.load.pieces == 16
     assert met_on_the_way(shop) == []
+
+
+# ---- scope and loading
+
+
+def test_probing_on_the_first_piece_only_costs_its_seconds_once() -> None:
+    shop = Shop()
+    shop.change(change="set-probe", setup="S1", what="zero", on=True)
+    shop.arrange(columns=4)
+    each = shop.load.seconds["probing"]
+    probe = next(op for op in shop.load.built.operations if op.motion.probes)
+    shop.change(change="probe-first-only", load="L1", operation=probe.id, on=True)
+    assert shop.load.seconds["probing"] == pytest.approx(each / 4)
+    assert len(shop.load.calls) == 4 * len(shop.load.rows) - 3
+    assert sum(row.total for row in shop.load.rows) * 4 == pytest.approx(shop.load.cycle - shop.load.return_rapid)
+    assert abs(shop.program.agreement.difference) < 0.01
+    cuts = next(op for op in shop.load.built.operations if not op.motion.probes)
+    with pytest.raises(PlanError, match="would be left without it"):
+        shop.change(change="probe-first-only", load="L1", operation=cuts.id, on=True)
+
+
+def test_loading_beside_the_cycle_costs_what_it_is_longer() -> None:
+    shop = Shop()
+    shop.arrange(columns=3)
+    cycle, loading = shop.load.cycle, shop.load.load_seconds
+    assert shop.load.idle == pytest.approx(loading)
+    shop.change(change="load-beside", load="L1", on=True)
+    assert shop.load.idle == pytest.approx(max(0, loading - cycle))
+    shop.change(change="set-setup-cost", setup="S1", load_seconds="5000")
+    assert shop.load.idle == pytest.approx(5000 - cycle)
+
+
+# ---- what turns has to go clear
+
+
+def test_load_that_swings_too_far_or_cannot_be_left_is_found() -> None:
+    low = replace(
+        LIB, machines=tuple(
+            replace(m, mounts=tuple(replace(t, at=(t.at[0], t.at[1], 120.0)) if t.name == "rotary face" else t
+                                    for t in m.mounts))
+            for m in LIB.machines)
+    )  # fmt: skip
+    assert "axis is 120 high" in next(f.title for f in _on_sides(low) if f.code == "swing")
+    assert not [f for f in _on_sides(LIB) if f.code in ("swing", "no-retract")]
+    flat = replace(
+        LIB, machines=tuple(
+            replace(m, carriages=tuple(replace(c, travel=(*c.travel[:2], (0.0, 380.0))) for c in m.carriages))
+            for m in LIB.machines)
+    )  # fmt: skip
+    assert [f for f in _on_sides(flat) if f.code == "no-retract"]
+
+
+def _on_sides(library: Library) -> list[Finding]:
+    plan = quick(PART)
+    for values in (
+        {"change": "set-machine", "setup": "S1", "machine": "mill-762-rotary"},
+        {"change": "set-arrangement", "load": "L1", "sides": (0, 180)},
+    ):
+        plan, _ = read_change(values).apply(plan, Scene(PART, library, evaluate(plan, PART, library)))
+    return list(evaluate(plan, PART, library).findings)

@@ -28,7 +28,14 @@ from lean_ledger.core.changes.division import (
 )
 from lean_ledger.core.changes.engraving import EditEngraving, Engrave, RemoveEngraving
 from lean_ledger.core.changes.hand import AddHandWork, EditHandWork, RemoveHandWork
-from lean_ledger.core.changes.layout import SetArrangement, SetOffsets, SetPieceOrder, SkipPieces
+from lean_ledger.core.changes.layout import (
+    LoadBeside,
+    ProbeFirstOnly,
+    SetArrangement,
+    SetOffsets,
+    SetPieceOrder,
+    SkipPieces,
+)
 from lean_ledger.core.changes.operations import (
     AcceptRest,
     EditOperation,
@@ -130,6 +137,8 @@ Change = Annotated[
     | SetOffsets
     | SetPieceOrder
     | SkipPieces
+    | ProbeFirstOnly
+    | LoadBeside
     | AddSetup
     | RemoveSetup
     | DivideAgain

@@ -220,3 +220,43 @@ class SkipPieces(Strict):
         skipped = tuple(piece for piece in there if piece in self.pieces)
         said = f"pieces {', '.join(skipped)} can be skipped" if skipped else "no piece is skipped"
         return plan.with_load(replace(load, skipped=skipped)), f"load {load.id}: {said}"
+
+
+@dataclass(frozen=True)
+class ProbeFirstOnly(Strict):
+    """A probing operation that runs on the first piece of each load only."""
+
+    load: str
+    operation: str
+    on: bool
+    change: Literal["probe-first-only"] = "probe-first-only"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        load = load_in(plan, self.load)
+        ledger = scene.ledger.load_of(load.setups[0])
+        op = next((op for op in ledger.built.operations if op.id == self.operation), None)
+        if op is None:
+            raise PlanError("no-such-operation", f"load {load.id} has no operation {self.operation!r}")
+        if not op.motion.probes:
+            raise PlanError(
+                "cuts-each", f"“{op.name}” cuts: the other pieces would be left without it. Only what feels a piece "
+                "can run on the first alone", op.setup,
+            )  # fmt: skip
+        rest = tuple(id for id in load.first_only if id != self.operation)
+        changed = replace(load, first_only=(*rest, self.operation) if self.on else rest)
+        where = "on the first piece only" if self.on else "on each piece"
+        return plan.with_load(changed), f"load {load.id}: “{op.name}” {where}"
+
+
+@dataclass(frozen=True)
+class LoadBeside(Strict):
+    """The next load is laid in while this one is made, on a second pallet or the other side of a table that turns."""
+
+    load: str
+    on: bool
+    change: Literal["load-beside"] = "load-beside"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        load = load_in(plan, self.load)
+        words = "loaded beside the running cycle" if self.on else "the machine stands while it is loaded"
+        return plan.with_load(replace(load, beside=self.on)), f"load {load.id}: {words}"

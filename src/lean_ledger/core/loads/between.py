@@ -52,7 +52,8 @@ def transition(before: Stop | None, now: Stop, machine: Machine) -> Transition:
         return Transition(seconds, 0.0, _start(before.op, op, machine), changes_tool=False)
     seconds = 0.0
     middle = op.frame.point(stands.foot)
-    origin: Vec = (middle[0], middle[1], start[2])
+    # a cycle begins over the mount, wherever its first piece stands
+    origin: Vec = (middle[0] - stands.aside[0], middle[1] - stands.aside[1], start[2])
     if before is not None:
         origin = _end(before, now)
         up = max(origin[2], stands.tool_height(op.frame, machine, before.op.tool))

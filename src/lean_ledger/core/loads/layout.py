@@ -190,7 +190,8 @@ def layout(plan: Plan, load: Load, built: Mapping[str, BuiltSetup], bed: Bed) ->
         y = base[1] + row * pitch[1] + station * station_pitch + dy
         shift = (round(x, 4), round(y, 4))
         stands = replace(
-            one.stands, seat=replace(one.stands.seat, at=add(one.stands.seat.at, (*shift, 0.0))), angle=side or 0.0,
+            one.stands, seat=replace(one.stands.seat, at=add(one.stands.seat.at, (*shift, 0.0))), aside=shift,
+            angle=side or 0.0,
             over=found.over, free_above=found.free_above if how.sides else None,
         )  # fmt: skip
         placed.append(Placed(Place(str(number), place.setup), decision, one, stands, column, row, side, station, shift))

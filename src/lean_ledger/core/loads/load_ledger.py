@@ -89,7 +89,7 @@ class LoadLedger:
         """A cycle's, by category; what is done by hand while the machine runs costs only what it is made to wait."""
         beside = self.pieces * sum(float(work.seconds) for work in self.load.hand if work.during)
         return self._machine_seconds | {
-            "handling": self.load_seconds,
+            "handling": max(0.0, self.load_seconds - self.cycle) if self.load.beside else self.load_seconds,
             "hand work": self.pieces * sum(float(work.seconds) for work in self.load.hand if not work.during),
             "waiting": max(0.0, beside - self.cycle),
         }

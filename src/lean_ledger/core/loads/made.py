@@ -115,7 +115,9 @@ def grips_in(load: LoadLedger, plan: Plan, library: Library) -> tuple[Grip, ...]
 
 def _steps(where: Layout, order: Sequence[Operation]) -> list[tuple[Placed, Operation]]:
     """What is made at which piece, in its turn."""
-    return [(where.placed[k], op) for k, op in interleaved(len(where.placed), order, where.load.by)]
+    return [
+        (where.placed[k], op) for k, op in interleaved(len(where.placed), order, where.load.by, where.load.first_only)
+    ]
 
 
 def _load_seconds(where: Layout) -> float:

@@ -55,10 +55,15 @@ def check_order(operations: Sequence[Operation], order: Sequence[str]) -> None:
                 )
 
 
-def interleaved(pieces: int, order: Sequence[Operation], by: By) -> list[tuple[int, Operation]]:
+def interleaved(
+    pieces: int, order: Sequence[Operation], by: By, first_only: Sequence[str] = ()
+) -> list[tuple[int, Operation]]:
     """(piece, operation): each piece's own in their order, at all pieces what one tool does, or one operation, before
     the next, there and back, so that what was left last is come to first; or all at one piece after the other.
     """
+    if first_only:
+        whole = interleaved(pieces, order, by)
+        return [(piece, op) for piece, op in whole if piece == 0 or op.id not in first_only]
     if by == "piece":
         return [(piece, op) for piece in range(pieces) for op in order]
     steps: list[list[Operation]] = []

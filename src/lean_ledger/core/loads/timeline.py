@@ -33,17 +33,21 @@ class Call:
     carriage: str
     foreign: ForeignTime | None = None
     pieces: int = 1  # that share the ways to it: those are then what comes to each of them
+    share: float = 1.0  # of the operation itself: less where not every piece has it
 
     @cached_property
     def own_seconds(self) -> Mapping[str, float]:
         """By the operation's own motion, whatever it is timed by."""
         op = self.operation
         feed = "probing" if op.motion.probes else "cutting"
-        return self._with_way({feed: op.time.cut, "rapid": op.time.rapid, "spindle": op.reversal_seconds})
+        own = {feed: op.time.cut, "rapid": op.time.rapid, "spindle": op.reversal_seconds}
+        return self._with_way({category: seconds * self.share for category, seconds in own.items()})
 
     @cached_property
     def seconds(self) -> Mapping[str, float]:
-        return self.own_seconds if self.foreign is None else self._with_way(self.foreign.seconds)
+        if self.foreign is None:
+            return self.own_seconds
+        return self._with_way({name: seconds * self.share for name, seconds in self.foreign.seconds.items()})
 
     def _with_way(self, own: Mapping[str, float]) -> dict[str, float]:
         way = self.transition
@@ -147,14 +151,14 @@ def rows_of(calls: Sequence[Call], pieces: int) -> tuple[Call, ...]:
     of: dict[str, list[Call]] = {}
     for call in calls:
         of.setdefault(call.operation.id, []).append(call)
-    return tuple(_row(own, position) for position, own in enumerate(of.values()))
+    return tuple(_row(own, position, pieces) for position, own in enumerate(of.values()))
 
 
-def _row(calls: Sequence[Call], position: int) -> Call:
-    ways, count = [call.transition for call in calls], len(calls)
+def _row(calls: Sequence[Call], position: int, pieces: int) -> Call:
+    ways = [call.transition for call in calls]
     mean = Transition(
-        sum(w.rapid for w in ways) / count, sum(w.tool_change for w in ways) / count,
-        sum(w.spindle for w in ways) / count, any(w.changes_tool for w in ways),
-        sum(w.index for w in ways) / count, sum(w.turned for w in ways),
+        sum(w.rapid for w in ways) / pieces, sum(w.tool_change for w in ways) / pieces,
+        sum(w.spindle for w in ways) / pieces, any(w.changes_tool for w in ways),
+        sum(w.index for w in ways) / pieces, sum(w.turned for w in ways),
     )  # fmt: skip
-    return replace(calls[0], transition=mean, position=position, pieces=count)
+    return replace(calls[0], transition=mean, position=position, pieces=pieces, share=len(calls) / pieces)

@@ -94,6 +94,8 @@ class Load:
     arrangement: Arrangement = Arrangement()
     offsets: OffsetChoice = OffsetChoice()
     by: By = "tool"  # what is done at all pieces before the next: a tool's work, an operation, or all on each
+    first_only: tuple[str, ...] = ()  # operations that the first piece has and the others do not: probing
+    beside: bool = False  # the next load is laid in beside the running cycle: a second pallet, a table that turns
     skipped: tuple[str, ...] = ()  # pieces whose calls are written as blocks to be skipped, while proving out
 
     @property

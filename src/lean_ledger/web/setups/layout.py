@@ -52,8 +52,13 @@ def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset], libr
         solids=[ls.LoadSolidView(what=s.what, low=s.box.min, high=s.box.max, shared=s.shared) for s in where.solids],
         drawn=_drawn(one),
         can_have_sides=one.machine.table is not None and not one.machine.turns_work,
+        probes=[
+            ls.FirstOnlyView(operation=op.id, name=op.name, on=op.id in load.first_only)
+            for op in one.built.operations if op.motion.probes
+        ],
+        beside=load.beside,
         several=several,
-    )
+    )  # fmt: skip
 
 
 def _several(one: LoadLedger) -> str:

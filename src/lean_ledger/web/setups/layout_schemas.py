@@ -44,6 +44,14 @@ class LeastView(BaseModel):
     why: str
 
 
+class FirstOnlyView(BaseModel):
+    """An operation that feels the piece, and whether it runs on the first one alone."""
+
+    operation: str
+    name: str
+    on: bool
+
+
 class LayoutView(BaseModel):
     load: str
     columns: int
@@ -67,6 +75,8 @@ class LayoutView(BaseModel):
     solids: list[LoadSolidView]
     drawn: Pair | None = Field(description="of the view from above, to where one piece alone stands; null where turned")
     can_have_sides: bool
+    probes: list[FirstOnlyView]
+    beside: bool = Field(description="loaded beside the running cycle")
     several: str = Field(description="why no more than one can lie there; empty where they can")
 
 
