@@ -19,7 +19,6 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from tests.cases.parts.drawn import drawn
 from tests.cases.parts.named import NAMED
-
 from tests.conftest import built
 from tests.core.loads_shop import LoadShop, met_on_the_way
 

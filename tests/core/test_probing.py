@@ -7,7 +7,8 @@ import pytest
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.control.blocks import ProgramError
-from lean_ledger.core.control.run import Setting, run_program
+from lean_ledger.core.control.run import run_program
+from lean_ledger.core.control.setting import Setting
 from lean_ledger.core.control.steps import StepKind
 from lean_ledger.core.control.watch import watched
 from lean_ledger.core.ledger.evaluate import evaluate

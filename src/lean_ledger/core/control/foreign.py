@@ -9,7 +9,8 @@ from functools import lru_cache
 from lean_ledger.core.basis.errors import LedgerError
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.control.modal import PROBE, THREAD
-from lean_ledger.core.control.run import Setting, run_program
+from lean_ledger.core.control.run import run_program
+from lean_ledger.core.control.setting import Setting
 from lean_ledger.core.control.steps import CATEGORY
 from lean_ledger.library.machines import Machine
 

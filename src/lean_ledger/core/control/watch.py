@@ -6,7 +6,7 @@ from collections.abc import Callable, Iterator
 from dataclasses import dataclass
 
 from lean_ledger.core.control.offset_words import offset_words
-from lean_ledger.core.control.run import ABOUT, Setting
+from lean_ledger.core.control.setting import ABOUT, Setting
 from lean_ledger.core.control.steps import Run, RunStep, StepKind
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.library.machines import Machine

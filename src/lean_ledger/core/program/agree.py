@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from lean_ledger.core.control.run import ABOUT, Setting, run_program
+from lean_ledger.core.control.run import run_program
+from lean_ledger.core.control.setting import ABOUT, Setting
 from lean_ledger.core.control.steps import CATEGORY, Angles, Run
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.loads.load_ledger import LoadLedger

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
-from lean_ledger.core.control.run import Setting
+from lean_ledger.core.control.setting import Setting
 from lean_ledger.core.control.steps import Run
 from lean_ledger.core.control.watch import Trouble, watched
 from lean_ledger.core.ledger.model import Ledger

@@ -7,7 +7,7 @@ from dataclasses import replace
 from itertools import groupby
 from math import ceil
 
-from lean_ledger.core.control.run import Setting
+from lean_ledger.core.control.setting import Setting
 from lean_ledger.core.control.steps import Run, RunStep, StepKind
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.cuts import Course

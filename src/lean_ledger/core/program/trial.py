@@ -10,7 +10,8 @@ from shapely.geometry import LineString, Point
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.control.foreign import ANY_CONTROL
-from lean_ledger.core.control.run import Setting, run_program
+from lean_ledger.core.control.run import run_program
+from lean_ledger.core.control.setting import Setting
 from lean_ledger.core.control.steps import Run, RunStep, StepKind
 from lean_ledger.core.control.watch import Trouble, watched
 from lean_ledger.core.followed.course import around_of, course_of, high_over
