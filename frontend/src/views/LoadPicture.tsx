@@ -7,7 +7,8 @@ import { snapped } from "./snap";
 type Props = {
   load: LayoutView;
   drawing: DrawingView | undefined;
-  onMove: (piece: PieceView, to: [number, number]) => void;
+  /** Left out where it is only looked at. */
+  onMove?: (piece: PieceView, to: [number, number]) => void;
 };
 
 type Box = { x0: number; y0: number; x1: number; y1: number };
@@ -50,7 +51,7 @@ export function LoadPicture({ load, drawing, onMove }: Props) {
 
   function drop(piece: PieceView) {
     if (drag && (drag.by[0] !== 0 || drag.by[1] !== 0))
-      onMove(piece, [piece.moved[0] + drag.by[0], piece.moved[1] + drag.by[1]]);
+      onMove?.(piece, [piece.moved[0] + drag.by[0], piece.moved[1] + drag.by[1]]);
     setDrag(null);
   }
 
@@ -59,14 +60,14 @@ export function LoadPicture({ load, drawing, onMove }: Props) {
     if (!step || event.altKey || event.ctrlKey) return;
     event.preventDefault();
     const far = event.shiftKey ? 10 : 1;
-    onMove(piece, [piece.moved[0] + far * step[0], piece.moved[1] + far * step[1]]);
+    onMove?.(piece, [piece.moved[0] + far * step[0], piece.moved[1] + far * step[1]]);
   }
 
   const pad = 4 * unit;
   const stock = boundsOf(load.solids.filter((s) => s.what === "stock"));
   const own = load.solids.filter((s) => !s.shared).sort((a, b) => a.high[2] - b.high[2]);
   const mark = Math.min(2.6 * unit, 0.14 * (stock.y1 - stock.y0));
-  const several = load.pieces.length > 1;
+  const movable = load.pieces.length > 1 && onMove !== undefined;
   return (
     <svg
       ref={svg}
@@ -100,12 +101,12 @@ export function LoadPicture({ load, drawing, onMove }: Props) {
                 <g
                   key={piece.id}
                   className={piece.skipped ? "piece skipped" : "piece"}
-                  role={several ? "button" : "img"}
-                  tabIndex={several ? 0 : undefined}
+                  role={movable ? "button" : "img"}
+                  tabIndex={movable ? 0 : undefined}
                   aria-label={`Piece ${piece.id}, ${piece.offset || "no offset"}`}
                   transform={`translate(${x} ${-y})`}
                   onPointerDown={(event) => {
-                    if (!several) return;
+                    if (!movable) return;
                     event.currentTarget.setPointerCapture(event.pointerId);
                     setDrag({ id: piece.id, from: at(event), by: [0, 0] });
                   }}
@@ -113,7 +114,7 @@ export function LoadPicture({ load, drawing, onMove }: Props) {
                     if (drag?.id === piece.id) setDrag({ ...drag, by: moving(piece, event) });
                   }}
                   onPointerUp={() => drop(piece)}
-                  onKeyDown={(event) => several && onKey(piece, event)}
+                  onKeyDown={(event) => movable && onKey(piece, event)}
                 >
                   {own.map((s, i) => (
                     <Rect key={i} what={s.what} low={s.low} high={s.high} />

@@ -8,7 +8,7 @@ import { movedTo } from "./moved";
 export function LoadDrawing({ load, setup }: { load: LayoutView; setup: SetupView }) {
   const { plan, change } = useDesk();
   const drawing = useQuery({
-    queryKey: ["drawing", plan.plan_id, setup.id, "top", plan.edition],
+    queryKey: ["drawing", plan.plan_id, setup.id, "top", setup.up, setup.turn],
     queryFn: () => api.drawing(plan.plan_id, setup.id, "top"),
     enabled: load.drawn !== null,
   });

@@ -7,6 +7,7 @@ import { FileLink } from "../../shell/FileLink";
 import { clock, fixed, hoursText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { LineDrawing } from "../../views/LineDrawing";
+import { PaperLoad } from "./PaperLoad";
 import { SetupPicture } from "../../views/SetupPicture";
 
 export function PapersPage() {
@@ -111,6 +112,7 @@ function Sheet({ setup, position }: { setup: SetupView; position: number }) {
           label="Isometric"
         />
       </div>
+      {setup.pieces > 1 && <PaperLoad setup={setup} />}
       <div className="paper-tables">
         <Table bsPrefix="ledger-table">
           <thead>

@@ -1,0 +1,50 @@
+/** The load on the setup sheet: all pieces drawn with their numbers, and where to touch off each. */
+import { useQuery } from "@tanstack/react-query";
+import { Table } from "react-bootstrap";
+import { api, type SetupView } from "../../api/client";
+import { lengthText } from "../../shell/numbers";
+import { useDesk } from "../../shell/plan";
+import { useUnit } from "../../shell/selection";
+import { LoadPicture } from "../../views/LoadPicture";
+
+export function PaperLoad({ setup }: { setup: SetupView }) {
+  const { plan } = useDesk();
+  const { unit } = useUnit();
+  const found = useQuery({
+    queryKey: ["layout", plan.plan_id, plan.edition],
+    queryFn: () => api.layout(plan.plan_id),
+  });
+  const load = found.data?.[plan.setups.findIndex((one) => one.id === setup.id)];
+  if (!load) return null;
+  return (
+    <div className="paper-load">
+      <LoadPicture load={load} drawing={undefined} />
+      <Table bsPrefix="ledger-table">
+        <thead>
+          <tr>
+            <th className="n">Piece</th>
+            <th>In</th>
+            <th>Offset</th>
+            <th className="n">Zero X {unit}</th>
+            <th className="n">Y</th>
+            <th className="n">Z</th>
+          </tr>
+        </thead>
+        <tbody>
+          {load.pieces.map((piece) => (
+            <tr key={piece.id}>
+              <td className="n">{piece.id}</td>
+              <td>{piece.group}</td>
+              <td>{piece.offset || "none left"}</td>
+              {([0, 1, 2] as const).map((axis) => (
+                <td key={axis} className="n">
+                  {lengthText(piece.zero[axis], unit)}
+                </td>
+              ))}
+            </tr>
+          ))}
+        </tbody>
+      </Table>
+    </div>
+  );
+}
