@@ -14,6 +14,7 @@ from pathlib import Path
 from typing import Any
 
 import requests
+from answer_time import UNTIL_IT_STANDS
 from playwright.sync_api import sync_playwright
 
 from lean_ledger.demo.served import MARK, start
@@ -32,19 +33,6 @@ UNTIL_DRAWN = """async (count) => {
         };
         document.activeElement.blur();
         look();
-    });
-}"""
-UNTIL_ANSWERED = """async () => {
-    const strip = document.querySelector('footer.strip'), was = strip.dataset.edition;
-    const start = performance.now();
-    return await new Promise((done, lost) => {
-        new MutationObserver((_, watch) => {
-            if (strip.dataset.edition === was) return;
-            watch.disconnect();
-            requestAnimationFrame(() => setTimeout(() => done(performance.now() - start)));
-        }).observe(strip, { attributes: true });
-        document.activeElement.blur();
-        setTimeout(() => lost(new Error('no answer within 10 s')), 10000);
     });
 }"""
 
@@ -76,7 +64,7 @@ def main() -> None:
             for k in range(ROUNDS):
                 cell.click()
                 cell.fill(str(1200 + 7 * k))
-                spent.append(page.evaluate(UNTIL_ANSWERED))
+                spent.append(page.evaluate(UNTIL_IT_STANDS))
             told("200 pieces, a feed, until the strip stands", spent, WANTED_200_MS)
             chromium.close()
 

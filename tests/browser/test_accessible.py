@@ -13,7 +13,8 @@ pytestmark = pytest.mark.browser
 
 
 @pytest.mark.parametrize(
-    "chapter", ["part", "setups", "setups?setup=S1", "setups?setup=stock", "operations", "order", "price", "papers"]
+    "chapter",
+    ["part", "setups", "setups?setup=S1", "setups?setup=stock", "layout", "operations", "order", "price", "papers"],
 )
 def test_axe_finds_nothing(planner: Planner, axe: str, chapter: str) -> None:
     page = planner.page

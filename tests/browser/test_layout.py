@@ -10,6 +10,7 @@ from playwright.sync_api import Locator, Page, expect
 
 from lean_ledger.demo.served import MARK
 from tests.browser.conftest import Planner
+from tests.browser.test_accessible import violations
 
 pytestmark = pytest.mark.browser
 
@@ -35,6 +36,14 @@ def pieces(page: Page) -> Locator:
 def layout(planner: Planner, plan: int, load: int = 0) -> dict[str, object]:
     answer = requests.get(f"{planner.site}/api/plans/{plan}/layout", timeout=20)
     return dict(answer.json()["loads"][load])
+
+
+def test_axe_finds_nothing_in_a_load_of_forty(planner: Planner, axe: str) -> None:
+    page = planner.page
+    planner.open(planner.job("CS-224"), "layout?load=L2")
+    expect(pieces(page)).to_have_count(40)
+    expect(page.locator(".count-chart")).to_be_visible()
+    assert violations(page, axe) == []
 
 
 def sixteen_are_right(planner: Planner, plan: int) -> None:
@@ -139,7 +148,9 @@ def test_offset_is_named_by_hand_and_a_doubled_one_is_cured(planner: Planner, pl
     planner.open(plate, "layout")
     planner.type_into("Columns", "2")
     for piece in (1, 2):
-        page.get_by_label(f"Offset of piece {piece}").select_option("G57")
+        offset = page.get_by_label(f"Offset of piece {piece}")
+        offset.focus()
+        offset.select_option("G57")
         planner.settled()
     expect(page.get_by_text("G57 is the zero of piece 2 and of piece 1", exact=False)).to_be_visible()
     page.get_by_role("button", name="Number piece 2 by the rule").click()

@@ -123,3 +123,44 @@ def test_plan_written_when_only_vises_held_is_read_again(tmp_path: Path, library
     again = Desk(Database(path), library, kernel)
     assert again.open(plan).plan.setups[0].fixture == "vise-160"
     again.stocks.close()
+
+
+def test_pieces_of_a_load_are_told_with_what_more_of_them_would_cost(client: FlaskClient) -> None:
+    plan = job(client, "cable-saddle")
+    write(client, plan, 1, {"change": "set-arrangement", "load": "L1", "columns": 3})
+    load = client.get(f"/api/plans/{plan}/layout").json["loads"][0]
+    assert [piece["offset"] for piece in load["pieces"]] == ["G54", "G55", "G56"]
+    assert load["pieces"][2]["zero"][0] - load["pieces"][0]["zero"][0] == pytest.approx(2 * load["pitch"][0])
+    assert load["least"][0]["most"] >= 3
+    view = client.get(f"/api/plans/{plan}").json
+    assert view["setups"][0]["pieces"] == 3
+    assert view["setups"][0]["load_cycle"] == pytest.approx(3 * view["setups"][0]["cycle"])
+    counts = client.get(f"/api/plans/{plan}/layout/L1/counts").json
+    now = next(point for point in counts["points"] if point["pieces"] == 3)
+    assert now["cutting"] + now["between"] == pytest.approx(view["setups"][0]["cycle"])
+    assert len(now["each"]) == len(counts["quantities"])
+
+
+@pytest.mark.parametrize(
+    ("change", "words"),
+    [
+        ({"change": "set-arrangement", "load": "L9", "columns": 2}, "there is no load L9"),
+        ({"change": "set-arrangement", "load": "L1", "columns": 1000}, "columns is 1000"),
+        ({"change": "set-arrangement", "load": "L1", "gap": [["Z", 2]]}, "gap"),
+        ({"change": "set-offsets", "load": "L1", "first": "G99"}, "no offset 'G99'"),
+        ({"change": "set-offsets", "load": "L1", "named": [["7", "G55"]]}, "no piece '7'"),
+        ({"change": "skip-pieces", "load": "L1", "pieces": ["1"]}, "one piece at least"),
+    ],
+)
+def test_what_no_load_can_be_is_refused_with_its_reason(
+    client: FlaskClient, change: dict[str, Any], words: str
+) -> None:
+    plan = job(client, "cable-saddle")
+    answer = client.post(f"/api/plans/{plan}/changes", json=change, headers={"If-Match": '"1"'})
+    assert answer.status_code == 422
+    assert words in answer.json["detail"]
+
+
+def test_counts_of_a_load_that_there_is_not(client: FlaskClient) -> None:
+    plan = job(client, "cable-saddle")
+    assert client.get(f"/api/plans/{plan}/layout/L9/counts").status_code in (404, 422)

@@ -103,7 +103,7 @@ export function LoadPicture({ load, drawing, onMove }: Props) {
                   className={piece.skipped ? "piece skipped" : "piece"}
                   role={movable ? "button" : "img"}
                   tabIndex={movable ? 0 : undefined}
-                  aria-label={`Piece ${piece.id}, ${piece.offset || "no offset"}`}
+                  aria-label={movable ? undefined : `Piece ${piece.id}, ${piece.offset || "no offset"}`}
                   transform={`translate(${x} ${-y})`}
                   onPointerDown={(event) => {
                     if (!movable) return;

@@ -1,12 +1,14 @@
 /** How the pieces of a load are arranged: columns, rows, sides, stations, gaps. */
 import { Form } from "react-bootstrap";
-import { among, type ChangeOf } from "../../api/changes";
+import type { ChangeOf } from "../../api/changes";
 import type { LayoutView, SetupView } from "../../api/client";
+import { Choice } from "../../shell/Choice";
 import { NumberCell } from "../../shell/NumberCell";
 import { fixed, lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
 
+const WORDS = { columns: "Columns", rows: "Rows" };
 const BY = ["tool", "operation", "piece"] as const;
 const BY_WORDS = {
   tool: "each tool at all pieces",
@@ -30,26 +32,18 @@ export function Arranged({ load, setup }: { load: LayoutView; setup: SetupView }
         Arranged <span>columns along X, rows along Y of {setup.machine_name}</span>
       </h2>
       <div className="fields">
-        <label>
-          Columns
-          <NumberCell
-            label="Columns"
-            kind="number"
-            value={load.columns}
-            text={String(load.columns)}
-            onCommit={(value) => set({ columns: Math.round(value ?? 1) })}
-          />
-        </label>
-        <label>
-          Rows
-          <NumberCell
-            label="Rows"
-            kind="number"
-            value={load.rows}
-            text={String(load.rows)}
-            onCommit={(value) => set({ rows: Math.round(value ?? 1) })}
-          />
-        </label>
+        {(["columns", "rows"] as const).map((what) => (
+          <label key={what}>
+            {WORDS[what]}
+            <NumberCell
+              label={WORDS[what]}
+              kind="number"
+              value={load[what]}
+              text={String(load[what])}
+              onCommit={(value) => set({ [what]: Math.round(value ?? 1) })}
+            />
+          </label>
+        ))}
         {([0, 1] as const).map((axis) => (
           <label key={axis}>
             Gap along {"XY"[axis]}, {unit}
@@ -81,23 +75,14 @@ export function Arranged({ load, setup }: { load: LayoutView; setup: SetupView }
           </label>
         )}
         {load.pieces.length > 1 && (
-          <label className="wide">
-            Made
-            <Form.Select
-              bsPrefix="choice"
-              value={load.by}
-              onChange={(event) => {
-                const by = among(BY, event.target.value);
-                if (by) void change({ change: "set-piece-order", load: load.load, by });
-              }}
-            >
-              {BY.map((by) => (
-                <option key={by} value={by}>
-                  {BY_WORDS[by]}
-                </option>
-              ))}
-            </Form.Select>
-          </label>
+          <Choice
+            label="Made"
+            wide
+            values={BY}
+            words={BY_WORDS}
+            value={load.by}
+            onChoose={(by) => void change({ change: "set-piece-order", load: load.load, by })}
+          />
         )}
       </div>
       <p className="runs">

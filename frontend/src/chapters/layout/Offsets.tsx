@@ -1,8 +1,9 @@
 /** Which pieces share a work offset, where the numbers begin, and what stays untouched. */
 import { useState } from "react";
 import { Form } from "react-bootstrap";
-import { among, type ChangeOf } from "../../api/changes";
+import type { ChangeOf } from "../../api/changes";
 import type { LayoutView } from "../../api/client";
+import { Choice } from "../../shell/Choice";
 import { useDesk } from "../../shell/plan";
 
 const POLICIES = ["piece", "group", "load"] as const;
@@ -36,42 +37,22 @@ export function Offsets({ load }: { load: LayoutView }) {
       </h2>
       <div className="fields choices">
         {several && (
-          <label>
-            Shared
-            <Form.Select
-              bsPrefix="choice"
+          <>
+            <Choice
+              label="Shared"
+              values={POLICIES}
+              words={POLICY_WORDS}
               value={load.policy}
-              onChange={(event) => {
-                const policy = among(POLICIES, event.target.value);
-                if (policy) set({ policy });
-              }}
-            >
-              {POLICIES.map((one) => (
-                <option key={one} value={one}>
-                  {POLICY_WORDS[one]}
-                </option>
-              ))}
-            </Form.Select>
-          </label>
-        )}
-        {several && (
-          <label>
-            Numbered
-            <Form.Select
-              bsPrefix="choice"
+              onChoose={(policy) => set({ policy })}
+            />
+            <Choice
+              label="Numbered"
+              values={WALKS}
+              words={WALK_WORDS}
               value={load.walk}
-              onChange={(event) => {
-                const walk = among(WALKS, event.target.value);
-                if (walk) set({ walk });
-              }}
-            >
-              {WALKS.map((one) => (
-                <option key={one} value={one}>
-                  {WALK_WORDS[one]}
-                </option>
-              ))}
-            </Form.Select>
-          </label>
+              onChoose={(walk) => set({ walk })}
+            />
+          </>
         )}
         <label>
           Begin at
