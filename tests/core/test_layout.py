@@ -22,6 +22,7 @@ from lean_ledger.core.ledger.counts import counts_of
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.offsets import offsets_of
 from lean_ledger.core.loads.layout import fitting
+from lean_ledger.core.loads.layout_findings import troubled
 from lean_ledger.core.loads.sequence import interleaved
 from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
@@ -444,3 +445,13 @@ def _on_sides(library: Library) -> list[Finding]:
     ):
         plan, _ = read_change(values).apply(plan, Scene(PART, library, evaluate(plan, PART, library)))
     return list(evaluate(plan, PART, library).findings)
+
+
+def test_trouble_is_told_at_the_pieces_that_have_it() -> None:
+    shop = Shop()
+    shop.arrange(columns=3)
+    assert troubled(shop.load.where) == {}
+    shop.arrange(moved=(("2", -20.0, 0.0),))
+    assert troubled(shop.load.where) == {"1": "too near to piece 2", "2": "too near to piece 1"}
+    shop.arrange(moved=(("2", 0.0, 0.0), ("3", 400.0, 0.0)))
+    assert troubled(shop.load.where) == {"3": "X runs past its travel"}

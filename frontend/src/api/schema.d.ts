@@ -3125,6 +3125,11 @@ export interface components {
             side: number | null;
             /** Skipped */
             skipped: boolean;
+            /**
+             * Trouble
+             * @description what is wrong where it stands; empty where nothing is
+             */
+            trouble: string;
             /** Zero */
             zero: [
                 number,

@@ -100,7 +100,7 @@ export function LoadPicture({ load, drawing, onMove }: Props) {
               return (
                 <g
                   key={piece.id}
-                  className={piece.skipped ? "piece skipped" : "piece"}
+                  className={`piece${piece.skipped ? " skipped" : ""}${piece.trouble ? " troubled" : ""}`}
                   role={movable ? "button" : "img"}
                   tabIndex={movable ? 0 : undefined}
                   aria-label={movable ? undefined : `Piece ${piece.id}, ${piece.offset || "no offset"}`}
@@ -124,6 +124,7 @@ export function LoadPicture({ load, drawing, onMove }: Props) {
                       <path className="part-visible" d={drawing.visible.map(pathOf).join("")} />
                     </g>
                   )}
+                  {piece.trouble && <title>{`Piece ${piece.id}: ${piece.trouble}`}</title>}
                   <g className="zero-mark" transform={`translate(${zx} ${-zy})`}>
                     <path d={`M${-mark} 0H${mark}M0 ${-mark}V${mark}`} />
                     <circle r={mark / 2} />

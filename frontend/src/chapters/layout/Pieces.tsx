@@ -76,7 +76,9 @@ const Row = memo(function Row({ load, words, piece, several, skipped }: RowProps
   const { unit } = useUnit();
   return (
     <tr>
-      <th scope="row">{piece.id}</th>
+      <th scope="row" className={piece.trouble ? "debit" : undefined} title={piece.trouble || undefined}>
+        {piece.id}
+      </th>
       {several && <td>{piece.side === null ? piece.row + 1 : `${piece.side}°`}</td>}
       {([0, 1] as const).map((axis) => (
         <td key={axis} className="n">

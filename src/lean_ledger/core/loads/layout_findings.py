@@ -8,7 +8,7 @@ from dataclasses import replace
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.spacing import Clash, clashes
-from lean_ledger.core.loads.travel import travel_findings
+from lean_ledger.core.loads.travel import TOUCH, travel_findings, travel_range
 from lean_ledger.library.machines import Machine
 
 NEAR = 0.001  # mm within which two shifts from piece to piece are one
@@ -51,15 +51,51 @@ def _neighbours(where: Layout) -> list[Finding]:
     return list(told.values())
 
 
-def _pairs(where: Layout) -> Iterator[tuple[Placed, Placed, tuple[float, float]]]:
-    """Pieces of one side with the way from one to the other, each way once, the shortest first."""
-    ways: dict[tuple[int, int, bool], tuple[Placed, Placed, tuple[float, float]]] = {}
+def troubled(where: Layout) -> dict[str, str]:
+    """By piece: what is wrong where it stands, in words, as the drawing shows it."""
+    found: dict[str, str] = {}
+    if where.alone:
+        return found
+    known: dict[_Way, Clash | None] = {}
     for a in where.placed:
         for b in where.placed:
             if a is not b and a.side == b.side:
-                by = (b.shift[0] - a.shift[0], b.shift[1] - a.shift[1])
-                same = (a.column, a.row) == (b.column, b.row)
-                ways.setdefault((round(by[0] / NEAR), round(by[1] / NEAR), same), (a, b, by))
+                way, by = _way(a, b)
+                if way not in known:
+                    known[way] = clashes(a.built, where.solids, by, same_fixture=way[2])
+                if known[way] is not None:
+                    for one, other in ((a, b), (b, a)):
+                        found.setdefault(one.place.id, f"too near to piece {other.place.id}")
+    for axis in (0, 1):
+        first = where.placed[0]
+        reach = travel_range(axis, first.built.stands, where.machine, first.built.operations)
+        low, high = where.machine.travel[axis]
+        for one in where.placed:
+            if (
+                reach is not None
+                and not low - TOUCH <= reach[0] + one.shift[axis] <= reach[1] + one.shift[axis] <= high + TOUCH
+            ):
+                found.setdefault(one.place.id, f"{'XY'[axis]} runs past its travel")
+    return found
+
+
+_Way = tuple[int, int, bool]
+
+
+def _way(a: Placed, b: Placed) -> tuple[_Way, tuple[float, float]]:
+    """From piece to piece: the same wherever it is the same distance, and whether they share a fixture."""
+    by = (b.shift[0] - a.shift[0], b.shift[1] - a.shift[1])
+    return (round(by[0] / NEAR), round(by[1] / NEAR), (a.column, a.row) == (b.column, b.row)), by
+
+
+def _pairs(where: Layout) -> Iterator[tuple[Placed, Placed, tuple[float, float]]]:
+    """Pieces of one side with the way from one to the other, each way once, the shortest first."""
+    ways: dict[_Way, tuple[Placed, Placed, tuple[float, float]]] = {}
+    for a in where.placed:
+        for b in where.placed:
+            if a is not b and a.side == b.side:
+                way, by = _way(a, b)
+                ways.setdefault(way, (a, b, by))
     yield from sorted(ways.values(), key=lambda way: abs(way[2][0]) + abs(way[2][1]))
 
 

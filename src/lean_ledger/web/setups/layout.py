@@ -10,6 +10,7 @@ from lean_ledger.core.holding.vise import ViseHold
 from lean_ledger.core.ledger.counts import Counts, as_many_as_fit
 from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of
 from lean_ledger.core.loads.layout import Layout
+from lean_ledger.core.loads.layout_findings import troubled
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.library.types import Library
 from lean_ledger.store.opened import Opened
@@ -78,14 +79,14 @@ def _least(room: Layout, axis: int) -> ls.LeastView:
 def _pieces(one: LoadLedger, offsets: Sequence[WorkOffset]) -> list[ls.PieceView]:
     of = {o.place: o for o in reversed(offsets)}
     moved = {m.place: m.by for m in one.load.arrangement.moved}
-    named = dict(one.load.offsets.named)
+    named, trouble = dict(one.load.offsets.named), troubled(one.where)
     found = []
     for placed in one.placed:
         id = placed.place.id
         found.append(ls.PieceView(
             id=id, group=placed.group, column=placed.column, row=placed.row, side=placed.side, shift=placed.shift,
             moved=moved.get(id, (0.0, 0.0)), offset=of[id].word, named=id in named, local=of[id].local,
-            zero=of[id].machine, skipped=id in one.load.skipped,
+            zero=of[id].machine, skipped=id in one.load.skipped, trouble=trouble.get(id, ""),
         ))  # fmt: skip
     return found
 

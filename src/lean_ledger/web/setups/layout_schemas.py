@@ -23,6 +23,7 @@ class PieceView(BaseModel):
     local: Vec = Field(description="from the word's own zero, where pieces share it")
     zero: Vec
     skipped: bool
+    trouble: str = Field(description="what is wrong where it stands; empty where nothing is")
 
 
 class LoadSolidView(BaseModel):
