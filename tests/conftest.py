@@ -37,8 +37,9 @@ from tests.kept import kept
 settings.register_profile("untimed", deadline=None)
 settings.load_profile("untimed")
 
-#: Tests that share a server or a browser, one worker for each: two browsers at once are slower than one.
-TOGETHER = {"tests/browser/": "browser", "tests/web/test_server.py": "server"}
+#: Tests that share a server or a browser, all by one worker: two browsers at once are slower than one, and the other
+#: worker has no need to wait for the demo shop that both begin with.
+TOGETHER = {"tests/browser/": "browser", "tests/web/test_server.py": "browser"}
 
 
 class Grouped(LoadScopeScheduling):

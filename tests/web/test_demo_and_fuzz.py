@@ -59,8 +59,14 @@ def test_demo_programs_take_what_the_ledger_says_and_run_without_trouble(demo_de
             assert one.troubles == (), (opened.job.number, one.program.setup)
 
 
+#: A plain mill, a rotary, a lathe with a mill, free surfaces, several pieces: what programs differ by.
+KINDS = ("SB-220", "SC-512", "VH-333", "LB-310", "CS-224")
+
+
 def test_demo_programs_leave_the_part(demo_desk: Desk) -> None:
-    for opened in opened_jobs(demo_desk):
+    kinds = [opened for opened in opened_jobs(demo_desk) if opened.job.number in KINDS]
+    assert len(kinds) == len(KINDS)
+    for opened in kinds:
         ran = [(c.program, c.setting, c.run) for c in checked_programs(opened.ledger, opened.part, opened.job.number)]
         cut = followed(course_of_programs(opened.part, opened.ledger, ran))
         assert len(cut.steps) == len(opened.ledger.operations), opened.job.number

@@ -130,7 +130,7 @@ def test_killed_while_reading_it_leaves_no_model_behind(tmp_path: Path) -> None:
         assert list(folder.rglob("*")) == []
 
 
-CALLS = 200
+CALLS = 120
 
 
 def test_hostile_calls_end_in_refusals_and_leave_the_shop_whole(served: Served, shop: Path) -> None:
