@@ -455,3 +455,12 @@ def test_trouble_is_told_at_the_pieces_that_have_it() -> None:
     assert troubled(shop.load.where) == {"1": "too near to piece 2", "2": "too near to piece 1"}
     shop.arrange(moved=(("2", 0.0, 0.0), ("3", 400.0, 0.0)))
     assert troubled(shop.load.where) == {"3": "X runs past its travel"}
+
+
+def test_journal_says_what_was_done_to_a_load() -> None:
+    shop = Shop()
+    assert shop.arrange(columns=3) == "load L1: 3 pieces, 3 × 1"
+    assert shop.arrange(moved=(("2", 4.5, 0.0),)) == "load L1: piece 2 moved by 4.5, 0"
+    assert shop.arrange(gap=(("X", None),)) == "load L1: gap along X by the rule"
+    assert shop.arrange(moved=(("2", 0.0, 0.0),)) == "load L1: piece 2 back"
+    assert shop.arrange(columns=1) == "load L1: one piece"

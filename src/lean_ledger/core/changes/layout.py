@@ -62,7 +62,19 @@ class SetArrangement(Strict):
             skipped=tuple(p for p in load.skipped if p in kept),
             offsets=replace(load.offsets, named=tuple(n for n in load.offsets.named if n[0] in kept)),
         )  # fmt: skip
-        return plan.with_load(changed), f"load {load.id}: {words(how)}"
+        return plan.with_load(changed), f"load {load.id}: {self._words or words(how)}"
+
+    @property
+    def _words(self) -> str:
+        """Where no count is said: what was moved and which gaps were set."""
+        if any(value is not None for value in (self.columns, self.rows, self.sides, self.stations)):
+            return ""
+        said = [f"gap along {axis} {'by the rule' if gap is None else f'{gap:g}'}" for axis, gap in self.gap]
+        back = all(dx == dy == 0 for _, dx, dy in self.moved)
+        if self.moved and back:
+            said.append("pieces back to their places" if len(self.moved) > 1 else f"piece {self.moved[0][0]} back")
+        said += [f"piece {id} moved by {dx:g}, {dy:g}" for id, dx, dy in self.moved if not back]
+        return "; ".join(said)
 
     def _gap(self, was: Arrangement) -> tuple[float | None, float | None]:
         said = {"X": was.gap[0], "Y": was.gap[1]} | dict(self.gap)
