@@ -24,6 +24,7 @@ from lean_ledger.core.ledger.offsets import offsets_of
 from lean_ledger.core.loads.layout import fitting
 from lean_ledger.core.loads.layout_findings import troubled
 from lean_ledger.core.loads.sequence import interleaved
+from lean_ledger.core.papers.lists import ZERO_HEAD, zero_rows
 from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.core.part.model import Part
@@ -464,3 +465,16 @@ def test_journal_says_what_was_done_to_a_load() -> None:
     assert shop.arrange(gap=(("X", None),)) == "load L1: gap along X by the rule"
     assert shop.arrange(moved=(("2", 0.0, 0.0),)) == "load L1: piece 2 back"
     assert shop.arrange(columns=1) == "load L1: one piece"
+
+
+def test_zeros_are_listed_with_angle_and_shift() -> None:
+    shop = Shop(machine="mill-762-rotary")
+    shop.arrange(sides=(0, 180))
+    rows = [row for row in zero_rows(shop.ledger, shop.part) if row[0] == "S1"]
+    assert [row[1:5] for row in rows] == [("1", "side 0°", "G54", 0), ("2", "side 180°", "G55", 180)]
+    flat = Shop()
+    flat.arrange(columns=2)
+    flat.change(change="set-offsets", load="L1", policy="load")
+    rows = [row for row in zero_rows(flat.ledger, flat.part) if row[0] == "S1"]
+    assert rows[1][8] == pytest.approx(flat.load.where.pitch[0])
+    assert len(rows[0]) == len(ZERO_HEAD)

@@ -6283,7 +6283,7 @@ export interface operations {
             header?: never;
             path: {
                 plan_id: number;
-                paper: "setup-sheet.pdf" | "operations.csv" | "operations.xlsx" | "tools.csv" | "tools.xlsx" | "shopping.csv" | "shopping.xlsx";
+                paper: "setup-sheet.pdf" | "operations.csv" | "operations.xlsx" | "tools.csv" | "tools.xlsx" | "zeros.csv" | "zeros.xlsx" | "shopping.csv" | "shopping.xlsx";
             };
             cookie?: never;
         };

@@ -30,6 +30,7 @@ export function PapersPage() {
         <FileLink href={paper("operations.xlsx")}>Operations, XLSX</FileLink>
         <FileLink href={paper("tools.csv")}>Tools, CSV</FileLink>
         <FileLink href={paper("tools.xlsx")}>Tools, XLSX</FileLink>
+        <FileLink href={paper("zeros.csv")}>Zeros, CSV</FileLink>
       </p>
       {plan.strip.errors > 0 && (
         <p className="finding">

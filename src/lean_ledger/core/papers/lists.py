@@ -14,7 +14,10 @@ from openpyxl.styles import Font
 from openpyxl.utils import get_column_letter
 
 from lean_ledger.core.basis.plain_text import for_csv
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.ledger.offsets import offsets_of
 from lean_ledger.core.papers.sheet import SetupSheet
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.shop.shopping import Buy
 
 Row = tuple[str | int | float, ...]
@@ -22,6 +25,9 @@ Row = tuple[str | int | float, ...]
 OPERATION_HEAD = (
     "setup", "operation", "name", "tool", "tool description", "n rpm", "vf mm/min", "ap mm", "passes", "cutting s",
     "other s", "total s",
+)  # fmt: skip
+ZERO_HEAD = (
+    "setup", "piece", "in", "offset", "angle deg", "X mm", "Y mm", "Z mm", "shift X mm", "shift Y mm", "shift Z mm",
 )  # fmt: skip
 TOOL_HEAD = ("setup", "tool", "description", "stick-out mm", "minutes in cut", "where")
 
@@ -41,6 +47,20 @@ def tool_rows(sheet: SetupSheet) -> list[Row]:
     return [
         (s.id, t.number, t.description, t.stick_out, round(t.minutes, 3), t.where)
         for s in sheet.setups for t in s.tools
+    ]  # fmt: skip
+
+
+def zero_rows(ledger: Ledger, part: Part) -> list[Row]:
+    """Each piece's zero, of each way that it is cut from, as planned, in the machine's coordinates; where pieces share
+    an offset also how far each is off the zero that the control is told.
+    """
+    where = {(load.decision.id, one.place.id): one.group for load in ledger.loads for one in load.placed}
+    return [
+        (
+            o.setup, o.place, where[o.setup, o.place], o.word or "none left", round(o.angle, 3),
+            *(round(v, 4) for v in o.machine), *(round(v, 4) for v in o.local),
+        )
+        for o in offsets_of(ledger, part)
     ]  # fmt: skip
 
 

@@ -18,6 +18,7 @@ from lean_ledger.core.ledger.counts import counts_of
 from lean_ledger.core.papers.lists import (
     OPERATION_HEAD,
     TOOL_HEAD,
+    ZERO_HEAD,
     Row,
     as_csv,
     as_xlsx,
@@ -25,6 +26,7 @@ from lean_ledger.core.papers.lists import (
     shopping_head,
     shopping_rows,
     tool_rows,
+    zero_rows,
 )
 from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.papers.projection import view_of
@@ -278,6 +280,7 @@ def _paper(opened: Opened, paper: str) -> Response:
     tables: dict[str, tuple[tuple[str, ...], list[Row]]] = {
         "operations": (OPERATION_HEAD, operation_rows(sheet)),
         "tools": (TOOL_HEAD, tool_rows(sheet)),
+        "zeros": (ZERO_HEAD, zero_rows(opened.ledger, opened.part)),
         "shopping": (shopping_head(opened.plan.quantities), shopping_rows(buys)),
     }
     head, rows = tables[what]

@@ -356,6 +356,8 @@ class PaperPath(BaseModel):
         "operations.xlsx",
         "tools.csv",
         "tools.xlsx",
+        "zeros.csv",
+        "zeros.xlsx",
         "shopping.csv",
         "shopping.xlsx",
     ]
