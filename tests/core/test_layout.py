@@ -478,3 +478,42 @@ def test_zeros_are_listed_with_angle_and_shift() -> None:
     rows = [row for row in zero_rows(flat.ledger, flat.part) if row[0] == "S1"]
     assert rows[1][8] == pytest.approx(flat.load.where.pitch[0])
     assert len(rows[0]) == len(ZERO_HEAD)
+
+
+# ---- what was arranged for something else
+
+
+def test_load_goes_on_with_what_its_machine_and_fixture_can() -> None:
+    shop = Shop()
+    shop.change(change="set-fixture", setup="S1", fixture="vise-125-double")
+    shop.arrange(stations=2, columns=2)
+    shop.change(change="set-fixture", setup="S1", fixture="toe-400")
+    assert shop.load.pieces == 2
+    assert "one station" in shop.findings("not-as-arranged")[0].why
+    assert shop.program.troubles == ()
+    shop.cure("not-as-arranged")
+    assert not shop.findings("not-as-arranged")
+    assert shop.load.load.arrangement.stations == 1
+
+
+def test_sides_are_left_out_on_a_machine_without_a_rotary_and_rows_in_a_lathe() -> None:
+    shop = Shop(machine="mill-762-rotary")
+    shop.arrange(sides=(0, 180))
+    shop.change(change="set-machine", setup="S1", machine="mill-762")
+    assert shop.load.pieces == 1
+    assert "no rotary" in shop.findings("not-as-arranged")[0].why
+    turned = Shop(built(rod((0, 0, 0), (0, 0, 1), 30, 40)))
+    turned.arrange(columns=2)
+    turned.change(change="move-to-machine", machine="lathe-320")
+    load = turned.ledger.loads[0]
+    assert load.pieces == 1
+    if load.load.arrangement.count > 1:
+        assert "one piece at a time" in turned.findings("not-as-arranged")[0].why
+
+
+def test_skips_that_would_leave_no_piece_are_forgotten() -> None:
+    shop = Shop()
+    shop.arrange(columns=3)
+    shop.change(change="skip-pieces", load="L1", pieces=("1", "2"))
+    shop.arrange(columns=2)
+    assert shop.load.load.skipped == ()

@@ -10,11 +10,10 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.scene import Scene, Strict, check_between
 from lean_ledger.core.control.offset_words import offset_words
 from lean_ledger.core.holding.placement import Bed, stacks
-from lean_ledger.core.holding.vise import ViseHold
+from lean_ledger.core.loads.layout import MOST, one_only, stations_of
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.plan import Arrangement, By, Load, Moved, Plan, Policy, Walk
 
-MOST = 200  # pieces of a load
 MOST_SIDES = 24
 MOST_GAP = 2000.0  # mm
 
@@ -57,9 +56,10 @@ class SetArrangement(Strict):
         _check(how, ledger)
         kept = {str(k) for k in range(1, how.count + 1)}
         how = replace(how, moved=tuple(m for m in how.moved if m.place in kept and m.by != (0.0, 0.0)))
+        skipped = tuple(p for p in load.skipped if p in kept)
         changed = replace(
             load, arrangement=how, on=_on(load, how, ledger, scene),
-            skipped=tuple(p for p in load.skipped if p in kept),
+            skipped=skipped if len(skipped) < how.count else (),
             offsets=replace(load.offsets, named=tuple(n for n in load.offsets.named if n[0] in kept)),
         )  # fmt: skip
         return plan.with_load(changed), f"load {load.id}: {self._words or words(how)}"
@@ -106,18 +106,14 @@ def _check(how: Arrangement, ledger: LoadLedger) -> None:
         check_between(count, 1, MOST, what)
     if how.count > MOST:
         raise PlanError("too-many-pieces", f"{how.count} pieces are more than {MOST} of a load; take fewer", setup.id)
-    if how.count > 1 and machine.turns_work:
-        raise PlanError("one-in-the-spindle", f"{machine.name} turns one piece at a time", setup.id)
-    if how.count > 1 and setup.free is not None:
-        raise PlanError(
-            "turns-by-itself", f"setup {setup.id} is turned from side to side: it has the rotary to itself. Cut it "
-            f"from {setup.up} only, and lay several on", setup.id,
-        )  # fmt: skip
+    alone = one_only(setup, machine)
+    if alone and (how.count > 1 or how.sides):
+        raise PlanError("one-piece-only", alone.removesuffix("."), setup.id)
     if len(how.sides) > MOST_SIDES or len(set(how.sides)) < len(how.sides):
         raise PlanError("sides-twice", f"sides are named once each, {MOST_SIDES} at the most", setup.id)
     if how.sides and machine.table is None:
         raise PlanError("no-rotary", f"{machine.name} has no rotary that brings sides up", setup.id)
-    most = ledger.built.hold.fixture.stations if isinstance(ledger.built.hold, ViseHold) else 1
+    most = stations_of(ledger.built.hold)
     if not 1 <= how.stations <= most:
         name = ledger.built.hold.fixture.name
         raise PlanError("no-such-station", f"{name} has {most} station{'s' if most > 1 else ''}, not {how.stations}",

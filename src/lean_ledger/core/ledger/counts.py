@@ -51,7 +51,7 @@ class Counts:
 
 def as_many_as_fit(ledger: Ledger, library: Library, load: LoadLedger) -> Layout:
     """The load laid out so that more than one piece stands along X and Y: what limits them is asked of it."""
-    how = load.load.arrangement
+    how = load.where.load.arrangement
     asked = replace(load.load, arrangement=replace(how, columns=max(2, how.columns), rows=max(2, how.rows)))
     bed = bed_of(load.load, load.machine, library, load.decision)
     return layout(ledger.plan, asked, {load.decision.id: load.built}, bed)
@@ -66,7 +66,7 @@ def counts_of(ledger: Ledger, part: Part, library: Library, load_id: str, report
         raise PlanError("no-load", f"there is no load {load_id}")
     where = as_many_as_fit(ledger, library, load)
     limits = (where.limit(0), where.limit(1))
-    how = load.load.arrangement
+    how = load.where.load.arrangement
     each = max(1, len(how.sides)) * how.stations
     asked = list(_tried(limits[0].most, limits[1].most, (how.columns, how.rows), MOST // each))
     found = []

@@ -12,6 +12,7 @@ from math import floor, hypot
 
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import add
+from lean_ledger.core.holding.hold import Hold
 from lean_ledger.core.holding.placement import Bed
 from lean_ledger.core.holding.standing import SWING_CLEARANCE, Standing
 from lean_ledger.core.holding.vise import ViseHold
@@ -66,7 +67,9 @@ class Limit:
 
 @dataclass(frozen=True)
 class Layout:
-    """`pitch` along X and Y, by hand or the least; `least` what it must be; `solids` stand with one piece alone."""
+    """`load` as far as its machine and fixture can; `pitch` along X and Y, by hand or the least; `least` what it must
+    be; `solids` stand with one piece alone.
+    """
 
     load: Load
     machine: Machine
@@ -79,6 +82,7 @@ class Layout:
     over: float = 0.0  # machine Z above all that stands
     free_above: float = 0.0  # machine Z above which it turns
     axis_level: float | None = None  # machine Z of the axis of what turns them
+    left_out: str = ""  # why not all is arranged as it was said
 
     @property
     def alone(self) -> bool:
@@ -163,11 +167,41 @@ def fitting(room: float, pitch: float) -> int:
     return 1 + floor(room / pitch + 1e-9) if pitch > 0 else 1
 
 
+def one_only(decision: SetupDecision, machine: Machine) -> str:
+    """Why no more than one piece of a setup lies in a load of a machine; empty where several can."""
+    if machine.turns_work:
+        return f"{machine.name} turns one piece at a time."
+    if decision.free is not None:
+        return f"Setup {decision.id} is turned from side to side: it has the rotary to itself."
+    return ""
+
+
+def stations_of(hold: Hold) -> int:
+    return hold.fixture.stations if isinstance(hold, ViseHold) else 1
+
+
+def _possible(load: Load, decision: SetupDecision, one: BuiltSetup, machine: Machine) -> tuple[Load, str]:
+    """The load as far as it can be: what was arranged for another machine or fixture is left out, and said."""
+    how = load.arrangement
+    why = one_only(decision, machine) if how.count > 1 or how.sides else ""
+    if why:
+        return replace(load, arrangement=Arrangement(), skipped=()), why
+    if how.sides and machine.table is None:
+        why = f"{machine.name} has no rotary that brings sides up."
+        how = replace(how, sides=())
+    if how.stations > stations_of(one.hold):
+        why = f"{one.hold.fixture.name} has one station."
+        how = replace(how, stations=1)
+    return replace(load, arrangement=how, skipped=() if why else load.skipped), why
+
+
 def layout(plan: Plan, load: Load, built: Mapping[str, BuiltSetup], bed: Bed) -> Layout:
     """The pieces of a load in the order of its walk, named from "1"; `built` by the id of the setup."""
-    place, how = load.places[0], load.arrangement
+    place = load.places[0]
     one, decision = built[place.setup], plan.setup(place.setup)
-    found = Layout(load, bed.machine, (), solids_of(one))
+    load, left_out = _possible(load, decision, one, bed.machine)
+    how = load.arrangement
+    found = Layout(load, bed.machine, (), solids_of(one), left_out=left_out)
     if how == Arrangement():
         return replace(found, placed=(Placed(place, decision, one, one.stands),))
     station_pitch = _station_pitch(one) if how.stations > 1 else 0.0

@@ -21,9 +21,23 @@ def error(setup: str, code: str, title: str, why: str, cures: tuple[Cure, ...] =
 def layout_findings(where: Layout) -> list[Finding]:
     """Travels at the outermost pieces, neighbours, sides that there are not, what carries them, and the swing."""
     first = where.placed[0]
+    if where.left_out:
+        return [*_left_out(where), *layout_findings(replace(where, left_out=""))]
     if where.alone:
         return travel_findings(first.decision, first.stands, where.machine, first.built.operations)
     return [*_travels(where), *_neighbours(where), *_sides(where), *_carried(where)]
+
+
+def _left_out(where: Layout) -> list[Finding]:
+    """What was arranged for another machine, another fixture or another way of cutting."""
+    how = where.load.arrangement
+    change = {"change": "set-arrangement", "load": where.load.id, "columns": how.columns, "rows": how.rows,
+              "sides": list(how.sides), "stations": how.stations}  # fmt: skip
+    count = f"{how.count} piece{'s' if how.count > 1 else ''}"
+    return [error(
+        where.placed[0].decision.id, "not-as-arranged", f"Load {where.load.id} is not arranged as was said.",
+        f"{where.left_out} It is planned with {count}.", (Cure(f"Leave it at {count}", change),),
+    )]  # fmt: skip
 
 
 def _travels(where: Layout) -> list[Finding]:

@@ -34,7 +34,7 @@ def sheet_pieces(load: LoadLedger, offsets: Sequence[WorkOffset]) -> tuple[Sheet
     return tuple(
         SheetPiece(
             one.place.id, one.group, of[one.place.id].word or "none left", of[one.place.id].machine,
-            one.place.id in load.load.skipped,
+            one.place.id in load.where.load.skipped,
         )
         for one in load.placed
     )  # fmt: skip
@@ -45,7 +45,7 @@ def load_drawing(load: LoadLedger, offsets: Sequence[WorkOffset]) -> LoadDrawing
     if load.pieces == 1:
         return None
     words = {o.place: o.word for o in reversed(offsets)}
-    sides = load.load.arrangement.sides
+    sides = load.where.load.arrangement.sides
     boxes, numbers = [], []
     for solid in load.where.shared:
         boxes.append(_box(solid.what, solid.box.min, solid.box.max))

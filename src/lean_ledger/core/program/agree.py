@@ -56,7 +56,7 @@ def in_front_of(setup: LoadLedger) -> dict[int, float]:
 def _angles(setup: LoadLedger) -> Angles:
     way, stands = setup.calls[0].operation.way, setup.placed_at(setup.calls[0].place).stands
     angles = dict.fromkeys("ABC", 0.0)
-    indexed = setup.decision.free is not None or bool(setup.load.arrangement.sides)
+    indexed = setup.decision.free is not None or bool(setup.where.load.arrangement.sides)
     for axis, value in ((setup.machine.rotary, way.angle + stands.angle), (setup.machine.tilt, way.tilt)):
         if axis is not None and (indexed or setup.machine.turns_work):
             angles[ABOUT[axis.about]] = value

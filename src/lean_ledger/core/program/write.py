@@ -129,7 +129,7 @@ class _Writer:
         before: Stop | None = None
         for entry in setup.calls:
             now = Stop(entry.operation, self._stands[entry.place])
-            self._place, self._skipping = entry.place, entry.place in setup.load.skipped
+            self._place, self._skipping = entry.place, entry.place in setup.where.load.skipped
             self._approach(before, now, entry)
             self._say(f"M98 P{self._number_of[entry.operation.id]}")
             main.forget()
@@ -213,7 +213,7 @@ class _Writer:
             self._move(start, before=word)
         main.stand((start[0], start[1], None))
         # where a piece may be skipped, the next has to say the tool's length again
-        says_length = changes or (several and bool(self._setup.load.skipped))
+        says_length = changes or (several and bool(self._setup.where.load.skipped))
         length = self._dialect.length.format(tool=self._numbers[op.tool.id]) if says_length else ""
         self._move(start, before=length)
 
@@ -252,7 +252,7 @@ class _Writer:
     def _turn(self, before: Stop | None, now: Stop) -> None:
         """Rotary and tilt, each unclamped, turned and clamped in a block of its own."""
         setup = self._setup
-        indexed = setup.decision.free is not None or bool(setup.load.arrangement.sides)
+        indexed = setup.decision.free is not None or bool(setup.where.load.arrangement.sides)
         for axis, was, to in (
             (self._machine.rotary, before.angle if before else None, now.angle),
             (self._machine.tilt, before.op.way.tilt if before else None, now.op.way.tilt),

@@ -6,10 +6,9 @@ from collections.abc import Sequence
 
 from lean_ledger.core.control.offset_words import offset_words
 from lean_ledger.core.holding.placement import bed_of
-from lean_ledger.core.holding.vise import ViseHold
 from lean_ledger.core.ledger.counts import Counts, as_many_as_fit
 from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of
-from lean_ledger.core.loads.layout import Layout
+from lean_ledger.core.loads.layout import Layout, one_only, stations_of
 from lean_ledger.core.loads.layout_findings import troubled
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.library.types import Library
@@ -24,11 +23,10 @@ def layout_views(opened: Opened, library: Library) -> list[ls.LayoutView]:
 
 
 def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset], library: Library) -> ls.LayoutView:
-    load, where, how = one.load, one.where, one.load.arrangement
-    several = _several(one)
+    load, where, how = one.load, one.where, one.where.load.arrangement
+    several = one_only(one.decision, one.machine)
     room = where if several else as_many_as_fit(opened.ledger, library, one)
     bed = bed_of(load, one.machine, library, one.decision)
-    hold = one.built.hold
     travel = one.machine.travel
     return ls.LayoutView(
         load=load.id,
@@ -37,7 +35,7 @@ def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset], libr
         sides=list(how.sides),
         faces=list(bed.faces(one.built.stands.seat)),
         stations=how.stations,
-        most_stations=hold.fixture.stations if isinstance(hold, ViseHold) else 1,
+        most_stations=stations_of(one.built.hold),
         gap=room.gap,
         gap_decided=(how.gap[0] is not None, how.gap[1] is not None),
         pitch=room.pitch,
@@ -62,14 +60,6 @@ def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset], libr
     )  # fmt: skip
 
 
-def _several(one: LoadLedger) -> str:
-    if one.machine.turns_work:
-        return f"{one.machine.name} turns one piece at a time."
-    if one.decision.free is not None:
-        return f"Setup {one.decision.id} is turned from side to side: it has the rotary to itself."
-    return ""
-
-
 def _least(room: Layout, axis: int) -> ls.LeastView:
     least, limit = room.least[axis], room.limit(axis)
     return ls.LeastView(pitch=least.value, because=least.because, operation=least.operation, most=limit.most,
@@ -78,7 +68,7 @@ def _least(room: Layout, axis: int) -> ls.LeastView:
 
 def _pieces(one: LoadLedger, offsets: Sequence[WorkOffset]) -> list[ls.PieceView]:
     of = {o.place: o for o in reversed(offsets)}
-    moved = {m.place: m.by for m in one.load.arrangement.moved}
+    moved = {m.place: m.by for m in one.where.load.arrangement.moved}
     named, trouble = dict(one.load.offsets.named), troubled(one.where)
     found = []
     for placed in one.placed:
@@ -86,7 +76,7 @@ def _pieces(one: LoadLedger, offsets: Sequence[WorkOffset]) -> list[ls.PieceView
         found.append(ls.PieceView(
             id=id, group=placed.group, column=placed.column, row=placed.row, side=placed.side, shift=placed.shift,
             moved=moved.get(id, (0.0, 0.0)), offset=of[id].word, named=id in named, local=of[id].local,
-            zero=of[id].machine, skipped=id in one.load.skipped, trouble=trouble.get(id, ""),
+            zero=of[id].machine, skipped=id in one.where.load.skipped, trouble=trouble.get(id, ""),
         ))  # fmt: skip
     return found
 
