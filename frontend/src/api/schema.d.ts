@@ -2521,6 +2521,11 @@ export interface components {
             sides: number[];
             /** Solids */
             solids: components["schemas"]["LoadSolidView"][];
+            /**
+             * Spins
+             * @description the work turns: seen along the spindle, where travels say nothing
+             */
+            spins: boolean;
             /** Stations */
             stations: number;
             /** Travel */

@@ -7,6 +7,8 @@ import { snapped } from "./snap";
 type Props = {
   load: LayoutView;
   drawing: DrawingView | undefined;
+  /** What the frame of the travels is, in words. */
+  travel: string;
   /** Left out where it is only looked at. */
   onMove?: (piece: PieceView, to: [number, number]) => void;
 };
@@ -20,7 +22,8 @@ const KEYS: Record<string, [number, number]> = {
   ArrowDown: [0, -1],
 };
 
-export function LoadPicture({ load, drawing, onMove }: Props) {
+export function LoadPicture(props: Props) {
+  const { load, drawing, onMove } = props;
   const svg = useRef<SVGSVGElement>(null);
   const [drag, setDrag] = useState<{ id: string; from: [number, number]; by: [number, number] } | null>(null);
   const sides: (number | null)[] = load.sides.length > 0 ? load.sides : [null];
@@ -80,7 +83,7 @@ export function LoadPicture({ load, drawing, onMove }: Props) {
       {sides.map((side, k) => (
         <g key={String(side)} transform={`translate(0 ${k * band})`}>
           {side === null ? (
-            <Frame load={load} unit={unit} />
+            !load.spins && <Frame load={load} unit={unit} words={props.travel} />
           ) : (
             <text className="side-name" x={frame.x0} y={-frame.y1 - 1.5 * unit}>
               {side}°
@@ -164,13 +167,13 @@ function Rect({ what, low, high }: { what: string; low: number[]; high: number[]
   return <rect className={`box-${what}`} x={x0} y={-y1} width={x1 - x0} height={y1 - y0} />;
 }
 
-function Frame({ load, unit }: { load: LayoutView; unit: number }) {
+function Frame({ load, unit, words }: { load: LayoutView; unit: number; words: string }) {
   const [[x0, x1], [y0, y1]] = load.travel;
   return (
     <g className="travel">
       <rect x={x0} y={-y1} width={x1 - x0} height={y1 - y0} />
       <text x={x0} y={-y1 - 1.5 * unit}>
-        travel {x1 - x0} × {y1 - y0}
+        {words}
       </text>
     </g>
   );
@@ -193,7 +196,7 @@ function frameOf(load: LayoutView): Box {
       return { x0: s.low[0] + x, y0: s.low[1] + y, x1: s.high[0] + x, y1: s.high[1] + y };
     }),
   );
-  if (load.sides.length === 0) {
+  if (load.sides.length === 0 && !load.spins) {
     const [[x0, x1], [y0, y1]] = load.travel;
     boxes.push({ x0, y0, x1, y1 });
   }

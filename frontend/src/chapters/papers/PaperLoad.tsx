@@ -5,6 +5,7 @@ import { api, type SetupView } from "../../api/client";
 import { lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
+import { travelWords } from "../layout/LoadDrawing";
 import { LoadPicture } from "../../views/LoadPicture";
 
 export function PaperLoad({ setup }: { setup: SetupView }) {
@@ -18,7 +19,7 @@ export function PaperLoad({ setup }: { setup: SetupView }) {
   if (!load) return null;
   return (
     <div className="paper-load">
-      <LoadPicture load={load} drawing={undefined} />
+      <LoadPicture load={load} drawing={undefined} travel={travelWords(load, unit)} />
       <Table bsPrefix="ledger-table">
         <thead>
           <tr>

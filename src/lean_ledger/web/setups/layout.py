@@ -50,6 +50,7 @@ def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset], libr
         pieces=_pieces(one, offsets),
         solids=[ls.LoadSolidView(what=s.what, low=s.box.min, high=s.box.max, shared=s.shared) for s in where.solids],
         drawn=_drawn(one),
+        spins=one.machine.turns_work,
         can_have_sides=one.machine.table is not None and not one.machine.turns_work,
         probes=[
             ls.FirstOnlyView(operation=op.id, name=op.name, on=op.id in load.first_only)

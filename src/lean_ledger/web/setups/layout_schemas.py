@@ -75,6 +75,7 @@ class LayoutView(BaseModel):
     pieces: list[PieceView]
     solids: list[LoadSolidView]
     drawn: Pair | None = Field(description="of the view from above, to where one piece alone stands; null where turned")
+    spins: bool = Field(description="the work turns: seen along the spindle, where travels say nothing")
     can_have_sides: bool
     probes: list[FirstOnlyView]
     beside: bool = Field(description="loaded beside the running cycle")
