@@ -136,6 +136,11 @@ def test_features_do_not_change_when_a_part_is_turned_and_moved(name, axis, angl
     assert facts(of_body(PARTS[name].turned(axis, angle).moved(shift))) == facts(of_body(PARTS[name]))
 
 
+def test_border_of_a_tip_that_falls_on_two_roundings_is_one_circle() -> None:
+    moved = SHAFT.turned((0.2858944723141677, 0.0, 0.9582611077885836), -124.6).moved((-1015.95, 1.5, 117.54))
+    assert facts(of_body(moved)) == facts(of_body(SHAFT))
+
+
 @pytest.mark.parametrize("name", PARTS)
 @pytest.mark.parametrize("unit_name", ["MM", "CM", "M", "INCH"])
 def test_features_do_not_change_with_the_unit_of_the_file(tmp_path: Path, name: str, unit_name: str) -> None:

@@ -7,9 +7,10 @@ const LATER = "issued once the stock is followed";
 export function FileLink({ href, main, shown, children }: FileLinkProps) {
   const { plan } = useDesk();
   const look = main ? "act main" : "act";
+  // it can be come to by keyboard and says why it does nothing yet
   if (!plan.stock_followed)
     return (
-      <button type="button" className={look} disabled title={LATER}>
+      <button type="button" className={look} aria-disabled="true" title={LATER}>
         {children}
       </button>
     );

@@ -143,13 +143,16 @@ def _piece(patch: Patch, origin: Vec, axis: Vec) -> Stretch:
 def cone_ends(patch: Patch, origin: Vec, axis: Vec) -> list[tuple[float, float]]:
     """(position along the axis, diameter) of the first and the last of a cone's border points; one of a full tip."""
     ends: dict[float, float] = {}
+    along: list[float] = []
     for border in patch.borders:
         for point in border.edge.points:
             away = sub(point, origin)
             radial = sub(away, scale(axis, dot(away, axis)))
-            ends[round(dot(point, axis), 3)] = 2 * dot(radial, radial) ** 0.5
+            along.append(dot(point, axis))
+            ends[round(along[-1], 3)] = 2 * dot(radial, radial) ** 0.5
     places = sorted(ends)
-    if places and places[-1] - places[0] < LENGTH:
+    # told apart before they are rounded: one circle may fall on two roundings
+    if places and max(along) - min(along) < LENGTH:
         places = places[:1]
     return [(place, ends[place]) for place in (places if len(places) < 3 else (places[0], places[-1]))]
 
