@@ -8,6 +8,7 @@ import numpy as np
 
 from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.changes import Scene, read_change
+from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.ledger.offsets import offsets_of
@@ -16,7 +17,7 @@ from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.program.checked import Checked, checked_programs
 from lean_ledger.library import shipped_library
-from tests.conftest import quick
+from tests.conftest import built, quick
 
 LIB = shipped_library()
 
@@ -62,6 +63,15 @@ class LoadShop:
     @property
     def words(self) -> list[str]:
         return [o.word for o in offsets_of(self.ledger, self.part) if o.setup == "S1"]
+
+
+#: 60 × 40 × 20 with a bore and a blind hole: little to make, so that many of them are planned in a moment.
+PART = built(block((0, 0, 0), (60, 40, 20)) - rod((30, 20, 0), (0, 0, 1), 6, 20) - rod((10, 10, 12), (0, 0, 1), 3, 8))
+
+
+class Shop(LoadShop):
+    def __init__(self, part: Part = PART, machine: str | None = None) -> None:
+        super().__init__(part, machine)
 
 
 def met_on_the_way(shop: LoadShop, setup: str = "S1") -> list[str]:

@@ -176,7 +176,7 @@ class Rates:
     attendance: Decimal
     setup_hours_base: Decimal
     setup_hours_per_tool: Decimal
-    setup_hours_per_place: Decimal  # each piece of a load after the first: its fixture set and touched off
+    setup_hours_per_place: Decimal  # each fixture or zero of a load after the first, to set and touch off
     programming_hours_per_setup: Decimal
     programming_hours_per_operation: Decimal
     programming_rate: Decimal

@@ -9,10 +9,9 @@ from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.control.offset_words import offset_words
 from lean_ledger.core.geometry.vectors import Vec, add, sub
 from lean_ledger.core.ledger.model import Ledger
-from lean_ledger.core.loads.layout import Placed
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import FIRST, Load, Policy
+from lean_ledger.core.plan import FIRST, Load
 from lean_ledger.core.setups.ways import Way
 from lean_ledger.core.setups.zero import zero_point
 from lean_ledger.library.machines import Machine
@@ -60,7 +59,7 @@ def _of_load(ledger: Ledger, part: Part, index: int, words: _Words) -> list[Work
     home, policy = load.built.home.frame, load.load.offsets
     point = home.in_part(zero_point(ledger.zero_of(part, index), ledger.zero_place(part, index)))
     named, own = dict(policy.named), list[WorkOffset]()
-    keys = {placed.place.id: _key(placed, policy.policy) for placed in load.placed}
+    keys = {placed.place.id: placed.shares(policy.policy) for placed in load.placed}
     words.start(policy.first)
     for placed in load.placed:
         for way in _ways(load):
@@ -80,13 +79,6 @@ def _of_load(ledger: Ledger, part: Part, index: int, words: _Words) -> list[Work
             local = local if max(map(abs, local)) > SAME else NOWHERE
             own.append(WorkOffset(word, load.decision.id, way, zero, machine, id, local, angle))
     return own
-
-
-def _key(placed: Placed, policy: Policy) -> object:
-    """What pieces have in common that share a word: on a rotary it is never more than a side."""
-    if policy == "piece":
-        return placed.place.id
-    return placed.group if policy == "group" else placed.side
 
 
 def _ways(load: LoadLedger) -> list[Way]:

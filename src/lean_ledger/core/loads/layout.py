@@ -21,7 +21,7 @@ from lean_ledger.core.loads.spacing import CLEARANCE, Pitch, Solid, least_pitch,
 from lean_ledger.core.loads.travel import travel_range
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.plan import Arrangement, Load, Place, Plan, SetupDecision
+from lean_ledger.core.plan import Arrangement, Load, Place, Plan, Policy, SetupDecision
 from lean_ledger.library.machines import Machine
 
 MOST = 200  # pieces of a load
@@ -47,6 +47,12 @@ class Placed:
     def group(self) -> str:
         """What it shares an offset with, where groups do: a side, else a row."""
         return f"side {self.side:g}°" if self.side is not None else f"row {self.row + 1}"
+
+    def shares(self, policy: Policy) -> object:
+        """What pieces have in common that are touched off by one zero: on a rotary it is never more than a side."""
+        if policy == "piece":
+            return self.place.id
+        return self.group if policy == "group" else self.side
 
     def operation(self, id: str) -> Operation:
         return next(op for op in self.built.operations if op.id == id)
@@ -77,7 +83,7 @@ class Layout:
     solids: tuple[Solid, ...]
     pitch: Point2 = (0.0, 0.0)
     least: tuple[Pitch, Pitch] = (NONE, NONE)
-    station_pitch: float = 0.0
+    station_step: Point2 = (0.0, 0.0)  # from one station of a fixture to the next
     faces: tuple[float, ...] = ()  # degrees at which a tombstone's sides come up
     over: float = 0.0  # machine Z above all that stands
     free_above: float = 0.0  # machine Z above which it turns
@@ -92,7 +98,8 @@ class Layout:
     @property
     def extent(self) -> Point2:
         """Of a fixture's stock, along X and Y."""
-        return _extent(_stock(self.solids), 0), _extent(_stock(self.solids), 1) + self._stations
+        x, y = self._stations
+        return _extent(_stock(self.solids), 0) + abs(x), _extent(_stock(self.solids), 1) + abs(y)
 
     @property
     def gap(self) -> Point2:
@@ -107,14 +114,23 @@ class Layout:
         return self.load.arrangement.count // self.load.arrangement.stations
 
     @property
+    def to_set(self) -> int:
+        """Fixtures to set up and zeros to touch off, whichever are more."""
+        zeros = {one.shares(self.load.offsets.policy) for one in self.placed}
+        return max(self.fixtures, len(zeros))
+
+    @property
     def spread(self) -> Point2:
         """From the first piece to the last."""
         how = self.load.arrangement
-        return (how.columns - 1) * self.pitch[0], (how.rows - 1) * self.pitch[1] + self._stations
+        x, y = self._stations
+        return (how.columns - 1) * self.pitch[0] + abs(x), (how.rows - 1) * self.pitch[1] + abs(y)
 
     @property
-    def _stations(self) -> float:
-        return (self.load.arrangement.stations - 1) * self.station_pitch
+    def _stations(self) -> Point2:
+        """From the first station of a fixture to its last."""
+        more = self.load.arrangement.stations - 1
+        return more * self.station_step[0], more * self.station_step[1]
 
     @property
     def own(self) -> tuple[Solid, ...]:
@@ -129,10 +145,12 @@ class Layout:
         first = self.placed[0]
         found = [Limit(MOST, f"{MOST} pieces are planned at the most")]
         reach = travel_range(axis, first.built.stands, self.machine, first.built.operations)
-        stations = self._stations if axis == 1 else 0.0
+        stations = abs(self._stations[axis])
         if reach is not None:
             low, high = self.machine.travel[axis]
-            room = high - low - (reach[1] - reach[0]) - stations
+            below, above = reach[0] - low, high - reach[1]
+            # on what carries them all they stand about its middle
+            room = (2 * min(below, above) if self.shared else below + above) - stations
             most = fitting(room, self.pitch[axis])
             lacks = (most + 1) * self.pitch[axis] - self.pitch[axis] - room
             found.append(Limit(most, f"{'XY'[axis]} of {self.machine.name} is {lacks:.0f} too short for one more"))
@@ -204,10 +222,10 @@ def layout(plan: Plan, load: Load, built: Mapping[str, BuiltSetup], bed: Bed) ->
     found = Layout(load, bed.machine, (), solids_of(one), left_out=left_out)
     if how == Arrangement():
         return replace(found, placed=(Placed(place, decision, one, one.stands),))
-    station_pitch = _station_pitch(one) if how.stations > 1 else 0.0
-    found = replace(found, station_pitch=station_pitch, faces=bed.faces(one.stands.seat) if how.sides else ())
+    step = _station_step(one) if how.stations > 1 else (0.0, 0.0)
+    found = replace(found, station_step=step, faces=bed.faces(one.stands.seat) if how.sides else ())
     stacked = _with_stations(found)
-    off = [k * station_pitch for k in range(how.stations)]
+    off = [(k * step[0], k * step[1]) for k in range(how.stations)]
     least = (
         least_pitch(0, one, stacked, off, alone=how.rows == 1),
         least_pitch(1, one, stacked, off, alone=how.columns == 1),
@@ -220,8 +238,8 @@ def layout(plan: Plan, load: Load, built: Mapping[str, BuiltSetup], bed: Bed) ->
     placed = []
     for number, (side, column, row, station) in enumerate(_walk(how, load), start=1):
         dx, dy = by_hand.get(str(number), (0.0, 0.0))
-        x = base[0] + column * pitch[0] + dx
-        y = base[1] + row * pitch[1] + station * station_pitch + dy
+        x = base[0] + column * pitch[0] + station * step[0] + dx
+        y = base[1] + row * pitch[1] + station * step[1] + dy
         shift = (round(x, 4), round(y, 4))
         stands = replace(
             one.stands, seat=replace(one.stands.seat, at=add(one.stands.seat.at, (*shift, 0.0))), aside=shift,
@@ -244,20 +262,22 @@ def _walk(how: Arrangement, load: Load) -> list[tuple[float | None, int, int, in
     return found
 
 
-def _station_pitch(one: BuiltSetup) -> float:
-    """From one station of a vise to the other: over the jaw that stands between them."""
-    hold = one.hold
+def _station_step(one: BuiltSetup) -> Point2:
+    """From one station of a vise to the other, over the jaw that stands between them: along the vise's own y, which a
+    turned mount has along another axis of the machine.
+    """
+    hold, frame = one.hold, one.home.frame
     assert isinstance(hold, ViseHold), "only vises have stations"
-    return hold.opening + hold.vise.jaw_thickness
+    x, y, _ = frame.point(hold.frame.in_part((0.0, hold.opening + hold.vise.jaw_thickness, 0.0)))
+    return round(x, 4), round(y, 4)
 
 
 def _with_stations(found: Layout) -> tuple[Solid, ...]:
     """One fixture with the stock of all its stations; what holds it stands once."""
-    stations, pitch = found.load.arrangement.stations, found.station_pitch
-    more = [
-        Solid(s.what, Bounds(add(s.box.min, (0.0, k * pitch, 0.0)), add(s.box.max, (0.0, k * pitch, 0.0))))
-        for k in range(1, stations) for s in _stock(found.solids)
-    ]  # fmt: skip
+    more = []
+    for k in range(1, found.load.arrangement.stations):
+        by = (k * found.station_step[0], k * found.station_step[1], 0.0)
+        more += [Solid(s.what, Bounds(add(s.box.min, by), add(s.box.max, by))) for s in _stock(found.solids)]
     return (*found.solids, *more)
 
 
@@ -281,7 +301,8 @@ def _base(found: Layout, one: BuiltSetup) -> Point2:
         low, high = found.machine.travel[axis]
         if reach is not None and not found.shared and high - low >= reach[1] - reach[0] + spread:
             start = min(max(start, low - reach[0]), high - reach[1] - spread)
-        base.append(start)
+        # the first station is the farthest where a turned vise counts them backwards
+        base.append(start - min(0.0, found._stations[axis]))
     return base[0], base[1]
 
 
@@ -291,7 +312,7 @@ def _free_above(found: Layout, bed: Bed) -> float:
     if not found.load.arrangement.sides or axis is None or rotary is None:
         return found.over
     across = 1 if rotary.about == "x" else 0
-    half = found.spread[across] / 2
+    half = found.spread[across] / 2 + max((abs(m.by[across]) for m in found.load.arrangement.moved), default=0.0)
     farthest = max(
         hypot(abs(wide - axis[across]) + (0.0 if s.shared else half), z - axis[2])
         for s in found.solids

@@ -93,10 +93,12 @@ def _made(
 
 
 def setup_hours(where: Layout, tools: int, rates: Rates) -> Decimal:
-    """By the rule: a base, a share for each tool that does not stand in the machine, and one for each further piece."""
+    """By the rule: a base, a share for each tool that does not stand in the machine, and one for each fixture or zero
+    after the first, whichever are more.
+    """
     if where.load.hours is not None:
         return where.load.hours
-    further = rates.setup_hours_per_place * (len(where.placed) - 1)
+    further = rates.setup_hours_per_place * (where.to_set - 1)
     return rates.setup_hours_base + rates.setup_hours_per_tool * tools + further
 
 

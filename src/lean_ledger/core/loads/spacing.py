@@ -118,18 +118,18 @@ def _stepped(points: NDArray[np.float64]) -> NDArray[np.float64]:
 
 
 def least_pitch(
-    axis: int, built: BuiltSetup, stands: Sequence[Solid], stations: Sequence[float] = (0.0,), *, alone: bool = True
+    axis: int, built: BuiltSetup, stands: Sequence[Solid], stations: Sequence[tuple[float, float]], *, alone: bool
 ) -> Pitch:
     """The least pitch along the machine's X (0) or Y (1) at which neighbours stay clear of each piece's tools.
 
-    `stands`: what stands with each of them; `stations`: by how much along Y each fixture's pieces are off the first.
+    `stands`: what stands with each of them; `stations`: by how much along X and Y a fixture's pieces are off its first.
     `alone`: no other row stands beside this one, so that a tool counts only beside what it passes. A mill of radius 8
     that runs round a block of 60, 2 off it, reaches 60 + 18; beside the next with 2 to spare: a pitch of 80.
     """
     own = [s for s in stands if not s.shared]
     best = _apart(axis, own)
     for swept in swept_in(built):
-        boxes = np.concatenate([swept.boxes + np.array((0.0, off, 0.0)) for off in stations])
+        boxes = np.concatenate([swept.boxes + np.array((*off, 0.0)) for off in stations])
         needed = _passes(axis, boxes, own, alone=alone)
         if needed > best.value + 1e-6:
             best = Pitch(needed, swept.operation, swept.name)
