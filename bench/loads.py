@@ -12,6 +12,7 @@ import argparse
 import sys
 import time
 from collections.abc import Iterator
+from itertools import pairwise
 from pathlib import Path
 from random import Random
 
@@ -27,6 +28,7 @@ from lean_ledger.core.part.model import Part
 
 MACHINES = ("mill-762", "mill-500", "mill-762-rotary")
 APART = 0.01
+NEIGHBOURS = {"neighbour-too-near", "pieces-overlap", "not-as-arranged"}  # what is said is not judged
 
 
 def parts(count: int, only: str) -> Iterator[tuple[str, Part]]:
@@ -42,40 +44,59 @@ def parts(count: int, only: str) -> Iterator[tuple[str, Part]]:
 
 
 def judged(name: str, part: Part) -> tuple[int, int]:
-    """(loads, bad ones) of a part."""
+    """(loads, bad ones) of a part: of each setup alone, then of two neighbours side by side."""
     rng, loads, bad = Random(name), 0, 0
     try:
         shop = LoadShop(part)
     except LedgerError as error:
         print(f"{name:28} not planned: {error}")
         return 0, 0
-    for one in shop.ledger.loads:
-        if one.machine.turns_work or one.decision.free is not None or not one.calls:
-            continue
-        machine = rng.choice(MACHINES)
-        values = {"columns": rng.choice((2, 3)), "rows": rng.choice((1, 2))}
-        by, policy = rng.choice(("tool", "operation", "piece")), rng.choice(("piece", "group", "load"))
-        try:
-            shop.change(change="set-machine", setup=one.decision.id, machine=machine)
-            id = shop.ledger.load_of(one.decision.id).load.id
-            shop.change(change="set-arrangement", load=id, **values)
-            shop.change(change="set-piece-order", load=id, by=by)
-            shop.change(change="set-offsets", load=id, policy=policy)
-            checked = next(c for c in shop.programs if c.program.setup == one.decision.id)
-        except LedgerError as error:
-            print(f"{name:28} {one.decision.id} {machine}: {error}")
-            continue
-        loads += 1
-        met = met_on_the_way(shop, one.decision.id)
-        apart = abs(checked.agreement.difference)
-        own = list(checked.program.offsets)
-        one_zero = len({(o.machine, o.angle) for o in own}) < len({(o.place, o.way) for o in own})
-        if met or apart > APART or one_zero:
-            bad += 1
-            what = f"{len(met)} places met, first {met[0]}" if met else ""
-            print(f"{name:28} {one.decision.id} {machine} {values} {by} {policy}: apart {apart:.4f} {what} "
-                  f"{'zeros are one' if one_zero else ''}")  # fmt: skip
+    alone = [s.decision.id for s in shop.ledger.setups if not s.machine.turns_work and not s.decision.free and s.calls]
+    for ids in ([id] for id in alone):
+        found = _judged_load(name, shop, ids, rng)
+        loads, bad = loads + (found is not None), bad + bool(found)
+    for ids in ([a, b] for a, b in pairwise(alone)):
+        found = _judged_load(name, shop, ids, rng)
+        loads, bad = loads + (found is not None), bad + bool(found)
     return loads, bad
+
+
+def _judged_load(name: str, shop: LoadShop, setups: list[str], rng: Random) -> bool | None:
+    """Whether something is wrong with a load of these setups; None where there is none."""
+    machine = rng.choice(MACHINES)
+    values = {"columns": rng.choice((2, 3)), "rows": rng.choice((1, 2))}
+    by, policy = rng.choice(("tool", "operation", "piece")), rng.choice(("piece", "group", "load"))
+    along = rng.choice(("columns", "rows", "stations"))
+    try:
+        for setup in setups:
+            shop.change(change="set-machine", setup=setup, machine=machine)
+            if along == "stations" and len(setups) > 1:
+                shop.change(change="set-fixture", setup=setup, fixture="vise-125-double")
+        id = shop.ledger.load_of(setups[0]).load.id
+        if len(setups) > 1:
+            shop.change(change="set-arrangement", load=id, columns=1, rows=1)
+            shop.change(change="load-together", load=id, setup=setups[1], in_turn=along)
+            values = {"columns": 2 * values["rows"]} if along == "columns" else {"columns": values["columns"]}
+        shop.change(change="set-arrangement", load=id, **values)
+        shop.change(change="set-piece-order", load=id, by=by)
+        shop.change(change="set-offsets", load=id, policy=policy)
+        checked = next(c for c in shop.programs if setups[0] in c.program.setups)
+    except LedgerError as error:
+        print(f"{name:28} {setups} {machine}: {error}")
+        return None
+    told = {f.code for f in shop.ledger.findings if f.setup in setups and f.severity == "error"}
+    met = met_on_the_way(shop, setups[0]) if not told & NEIGHBOURS else []
+    apart = abs(checked.agreement.difference)
+    own = list(checked.program.offsets)
+    one_zero = len({(o.machine, o.angle) for o in own}) < len({(o.place, o.way) for o in own})
+    if len(setups) > 1 and told & NEIGHBOURS:
+        print(f"{name:28} {setups} {machine} {along}: said to be too near")
+    if not (met or apart > APART or one_zero):
+        return False
+    what = f"{len(met)} places met, first {met[0]}" if met else ""
+    print(f"{name:28} {setups} {machine} {along} {values} {by} {policy}: apart {apart:.4f} {what} "
+          f"{'zeros are one' if one_zero else ''}")  # fmt: skip
+    return True
 
 
 def main() -> None:

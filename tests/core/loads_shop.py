@@ -12,7 +12,9 @@ from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.ledger.offsets import offsets_of
+from lean_ledger.core.loads.layout import Placed
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.spacing import Solid
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.program.checked import Checked, checked_programs
@@ -74,10 +76,15 @@ class Shop(LoadShop):
         super().__init__(part, machine)
 
 
+def standing_with(placed: Placed, load: LoadLedger) -> list[Solid]:
+    solids = load.where.kind(placed.decision.id).solids
+    return [s for s in solids if not s.shared and s.what != "parallel"]
+
+
 def met_on_the_way(shop: LoadShop, setup: str = "S1") -> list[str]:
     """Places, a millimetre apart, where tool or holder of the program as it runs is inside another piece's solids."""
     load = shop.ledger.load_of(setup)
-    checked = next(c for c in shop.programs if c.program.setup == setup)
+    checked = next(c for c in shop.programs if setup in c.program.setups)
     tools = {call.operation.tool.number: call.operation.tool for call in load.calls}
     made = [load.placed_at(call.place) for call in load.calls]
     found, main = [], checked.program.numbers.main
@@ -87,7 +94,7 @@ def met_on_the_way(shop: LoadShop, setup: str = "S1") -> list[str]:
         tool, length = tools[step.tool], checked.setting.lengths[step.length]
         own = made[step.entered - 1] if step.sub not in (0, main) else None
         others = [p for p in load.placed if p.stands.angle == step.angles[0] and p is not own]
-        boxes = [p.box(s.box) for p in others for s in load.where.own if s.what != "parallel"]
+        boxes = [p.box(s.box) for p in others for s in standing_with(p, load)]
         low, high = (np.array([getattr(b, end) for b in boxes]).reshape(-1, 3) for end in ("min", "max"))
         start, end = np.array(step.start), np.array(step.end)
         count = int(np.linalg.norm(end - start)) + 2

@@ -27,7 +27,7 @@ from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.library import shipped_library
 from tests.conftest import built, demo_part, quick
-from tests.core.loads_shop import PART, LoadShop, Shop, met_on_the_way
+from tests.core.loads_shop import PART, LoadShop, Shop, met_on_the_way, standing_with
 
 LIB = shipped_library()
 
@@ -99,8 +99,7 @@ def test_no_two_pieces_overlap_and_every_zero_differs(columns: int, rows: int, w
     shop = Shop()
     shop.arrange(columns=columns, rows=rows)
     shop.change(change="set-offsets", load="L1", walk=walk)
-    own = [s for s in shop.load.where.own if s.what != "parallel"]
-    boxes = [[one.box(s.box) for s in own] for one in shop.load.placed]
+    boxes = [[one.box(s.box) for s in standing_with(one, shop.load)] for one in shop.load.placed]
     for i, a in enumerate(boxes):
         for b in boxes[i + 1 :]:
             assert not any(
@@ -191,9 +190,9 @@ def test_piece_by_piece_changes_tools_for_each() -> None:
 
 def test_pieces_are_come_to_there_and_back() -> None:
     ops = list(Shop().load.built.operations)
-    steps = interleaved(3, ops, "operation")
+    steps = interleaved([(range(3), ops)], "operation")
     assert [piece for piece, _ in steps[:6]] == [0, 1, 2, 2, 1, 0]
-    by_tool = interleaved(2, ops, "tool")
+    by_tool = interleaved([(range(2), ops)], "tool")
     for piece in (0, 1):
         assert [op.id for at, op in by_tool if at == piece] == [op.id for op in ops], "each piece in its order"
 

@@ -29,7 +29,9 @@ from lean_ledger.core.changes.division import (
 from lean_ledger.core.changes.engraving import EditEngraving, Engrave, RemoveEngraving
 from lean_ledger.core.changes.hand import AddHandWork, EditHandWork, RemoveHandWork
 from lean_ledger.core.changes.layout import (
+    LoadApart,
     LoadBeside,
+    LoadTogether,
     ProbeFirstOnly,
     SetArrangement,
     SetOffsets,
@@ -138,7 +140,9 @@ Change = Annotated[
     | SetPieceOrder
     | SkipPieces
     | ProbeFirstOnly
+    | LoadApart
     | LoadBeside
+    | LoadTogether
     | AddSetup
     | RemoveSetup
     | DivideAgain

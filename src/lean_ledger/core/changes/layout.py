@@ -10,9 +10,11 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.scene import Scene, Strict, check_between
 from lean_ledger.core.control.offset_words import offset_words
 from lean_ledger.core.holding.placement import Bed, stacks
-from lean_ledger.core.loads.layout import MOST, one_only, stations_of
+from lean_ledger.core.loads.kinds import stations_of
+from lean_ledger.core.loads.layout import MOST
 from lean_ledger.core.loads.load_ledger import LoadLedger
-from lean_ledger.core.plan import Arrangement, By, Load, Moved, Plan, Policy, Walk
+from lean_ledger.core.loads.together import arranged_together, why_only_one
+from lean_ledger.core.plan import Along, Arrangement, By, Load, Moved, Plan, Policy, Walk
 
 MOST_SIDES = 24
 MOST_GAP = 2000.0  # mm
@@ -37,6 +39,7 @@ class SetArrangement(Strict):
     rows: int | None = None
     sides: tuple[float, ...] | None = None
     stations: int | None = None
+    in_turn: Along | None = None
     gap: tuple[tuple[Literal["X", "Y"], float | None], ...] = ()
     moved: tuple[tuple[str, float, float], ...] = ()
     change: Literal["set-arrangement"] = "set-arrangement"
@@ -52,6 +55,7 @@ class SetArrangement(Strict):
             was.stations if self.stations is None else self.stations,
             self._gap(was),
             self._moved(was),
+            self.in_turn or was.in_turn,
         )
         _check(how, ledger)
         kept = {str(k) for k in range(1, how.count + 1)}
@@ -62,7 +66,7 @@ class SetArrangement(Strict):
             skipped=skipped if len(skipped) < how.count else (),
             offsets=replace(load.offsets, named=tuple(n for n in load.offsets.named if n[0] in kept)),
         )  # fmt: skip
-        return plan.with_load(changed), f"load {load.id}: {self._words or words(how)}"
+        return plan.with_load(changed), f"load {load.id}: {self._words or words(how, len(load.setups))}"
 
     @property
     def _words(self) -> str:
@@ -85,8 +89,10 @@ class SetArrangement(Strict):
         return tuple(Moved(id, by) for id, by in said.items())
 
 
-def words(how: Arrangement) -> str:
+def words(how: Arrangement, setups: int = 1) -> str:
     """In the journal: what stands in a cycle."""
+    if setups > 1:
+        return f"{how.count // setups} of each setup, {how.in_turn} in turn"
     if how.count == 1:
         return "one piece"
     parts = [f"{how.columns} × {how.rows}"] if how.columns * how.rows > 1 else []
@@ -106,18 +112,21 @@ def _check(how: Arrangement, ledger: LoadLedger) -> None:
         check_between(count, 1, MOST, what)
     if how.count > MOST:
         raise PlanError("too-many-pieces", f"{how.count} pieces are more than {MOST} of a load; take fewer", setup.id)
-    alone = one_only(setup, machine)
+    _, alone = why_only_one(ledger.shares)
     if alone and (how.count > 1 or how.sides):
         raise PlanError("one-piece-only", alone.removesuffix("."), setup.id)
     if len(how.sides) > MOST_SIDES or len(set(how.sides)) < len(how.sides):
         raise PlanError("sides-twice", f"sides are named once each, {MOST_SIDES} at the most", setup.id)
     if how.sides and machine.table is None:
         raise PlanError("no-rotary", f"{machine.name} has no rotary that brings sides up", setup.id)
-    most = stations_of(ledger.built.hold)
+    least = min(ledger.shares, key=lambda one: stations_of(one.built.hold))
+    most, name = stations_of(least.built.hold), least.built.hold.fixture.name
     if not 1 <= how.stations <= most:
-        name = ledger.built.hold.fixture.name
         raise PlanError("no-such-station", f"{name} has {most} station{'s' if most > 1 else ''}, not {how.stations}",
                         setup.id)  # fmt: skip
+    if not how.takes(len(ledger.shares)):
+        raise PlanError("not-in-turn", f"{how.of_turns} {how.in_turn} do not hold {ledger.words} in turn: take a "
+                        f"multiple of {len(ledger.shares)}", setup.id)  # fmt: skip
     for gap in how.gap:
         if gap is not None:
             check_between(gap, 0.0, MOST_GAP, "the gap")
@@ -242,7 +251,7 @@ class ProbeFirstOnly(Strict):
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         load = load_in(plan, self.load)
         ledger = scene.ledger.load_of(load.setups[0])
-        op = next((op for op in ledger.built.operations if op.id == self.operation), None)
+        op = next((op for one in ledger.shares for op in one.built.operations if op.id == self.operation), None)
         if op is None:
             raise PlanError("no-such-operation", f"load {load.id} has no operation {self.operation!r}")
         if not op.motion.probes:
@@ -254,6 +263,45 @@ class ProbeFirstOnly(Strict):
         changed = replace(load, first_only=(*rest, self.operation) if self.on else rest)
         where = "on the first piece only" if self.on else "on each piece"
         return plan.with_load(changed), f"load {load.id}: “{op.name}” {where}"
+
+
+@dataclass(frozen=True)
+class LoadTogether(Strict):
+    """Another setup's pieces lie beside those of a load, so that each cycle makes both; `in_turn`: what holds them in
+    turn.
+    """
+
+    load: str
+    setup: str
+    in_turn: Along = "columns"
+    change: Literal["load-together"] = "load-together"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        load = load_in(plan, self.load)
+        there, other = scene.ledger.load_of(load.setups[0]), scene.ledger.setup(plan.setup(self.setup).id)
+        how = arranged_together(there, other, self.in_turn)
+        plan = plan.apart(self.setup)
+        own = plan.load_of(self.setup)
+        order = sorted((*load.setups, self.setup), key=[setup.id for setup in plan.setups].index)
+        joined = load.beside_setup(own, how) if order[0] == load.setups[0] else own.beside_setup(load, how)
+        joined = replace(joined, machine=load.machine, on=load.on or own.on)
+        mine = [replace(one, load=joined) if one.setup.id in joined.setups else one for one in plan.clamped]
+        words = f"{' and '.join(order)} in one load, {self.in_turn} in turn, {how.count // len(order)} of each"
+        return plan.clamped_as(mine), words
+
+
+@dataclass(frozen=True)
+class LoadApart(Strict):
+    """Each setup of a load in a load of its own again, with as many pieces of it as before."""
+
+    load: str
+    change: Literal["load-apart"] = "load-apart"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        load = load_in(plan, self.load)
+        if len(load.setups) == 1:
+            raise PlanError("one-setup", f"load {load.id} has one setup", load.setups[0])
+        return plan.apart(load.setups[0]), f"{' and '.join(load.setups)} in loads of their own"
 
 
 @dataclass(frozen=True)

@@ -174,7 +174,7 @@ class SetOrder(Strict):
     change: Literal["set-order"] = "set-order"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        current = scene.ledger.load_of(plan.setup(self.setup).id)
+        current = scene.ledger.setup(plan.setup(self.setup).id)
         check_order(current.built.operations, self.order)
         decided = plan.load_of(self.setup).with_order(self.setup, self.order)
         before = [e.operation.id for e in current.rows]
@@ -190,9 +190,10 @@ class GroupByTool(Strict):
     change: Literal["group-by-tool"] = "group-by-tool"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        current = scene.ledger.load_of(plan.setup(self.setup).id)
-        decided = plan.load_of(self.setup).with_order(self.setup, current.grouped)
-        return plan.with_load(decided), f"setup {self.setup}: grouped by tool"
+        decided = plan.load_of(self.setup)
+        for id in decided.setups:  # those that lie in one load are grouped together
+            decided = decided.with_order(id, scene.ledger.setup(id).grouped)
+        return plan.with_load(decided), f"setup {decided.words}: grouped by tool"
 
 
 @dataclass(frozen=True)

@@ -188,9 +188,8 @@ class SetIndexed(Strict):
         decided = replace(
             before, free=self.free, up=up, fixture=None, grip=None, force=None, spacers=(), turn=None, zero=None
         )
-        return plan.with_setup(decided).in_the_usual_order(
-            self.setup
-        ), f"setup {self.setup}: indexed, {self.free} stands free"
+        there = plan.apart(self.setup).with_setup(decided).in_the_usual_order(self.setup)
+        return there, f"setup {self.setup}: indexed, {self.free} stands free"
 
 
 @dataclass(frozen=True)
@@ -248,7 +247,7 @@ class SetSpacer(Strict):
 
 def _vise_of(setup: str, plan: Plan, scene: Scene) -> Vise:
     plan.setup(setup)
-    hold = scene.ledger.load_of(setup).built.hold
+    hold = scene.ledger.setup(setup).built.hold
     if not isinstance(hold, ViseHold):
         raise PlanError("no-vise", f"setup {setup} is held by {hold.fixture.name}, which has no jaws to press", setup)
     return hold.vise
@@ -292,7 +291,8 @@ class SetMachine(Strict):
         if machine is None:
             raise PlanError("no-such-machine", f"there is no machine {self.machine!r} in the library", self.setup)
         moved = on_machine(plan.clamped_of(self.setup), machine, scene.part)
-        return plan.with_setup(moved.setup).with_load(moved.load), f"setup {self.setup}: {machine.name}"
+        every = [moved if one.setup.id == self.setup else one for one in plan.clamped]
+        return plan.clamped_as(every), f"setup {self.setup}: {machine.name}"
 
 
 @dataclass(frozen=True)

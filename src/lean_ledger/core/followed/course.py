@@ -22,7 +22,7 @@ ABOVE = 5.0  # mm over the stock up to which a cut takes all away
 def course_of(part: Part, ledger: Ledger) -> Course:
     """The plan's cuts in the order in which they are made; `part` as the customer sent it."""
     cuts = []
-    for setup in ledger.loads:
+    for setup in ledger.setups:
         built = setup.built
         around = around_of(setup)
         last: Operation | None = None

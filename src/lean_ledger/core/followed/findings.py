@@ -147,7 +147,7 @@ def _leave(feature: str, amount: float) -> Cure:
 
 def _collision(ledger: Ledger, one: Collision) -> Finding:
     op = next(op for op in ledger.operations if op.id == one.operation)
-    hold = ledger.load_of(op.setup).built.hold
+    hold = ledger.setup(op.setup).built.hold
     where = "X {:.1f} Y {:.1f} Z {:.1f}".format(*one.at)
     what = f"The holder of {op.tool.description}" if one.what == "holder" else op.tool.description
     into = hold.fixture.name if one.into == "fixture" else "the stock"

@@ -54,7 +54,7 @@ def played(ledger: Ledger) -> tuple[tuple[Played, ...], float]:
         if finding.operation:
             worst.setdefault(finding.operation, finding.title)
     found, at = [], 0.0
-    for setup in ledger.loads:
+    for setup in ledger.setups:
         for entry in setup.rows:
             op = entry.operation
             own = _own_seconds(op)
@@ -71,7 +71,7 @@ def way_of(ledger: Ledger, id: str) -> Track:
     op = next((op for op in ledger.operations if op.id == id), None)
     if op is None:
         raise PlanError("no-such-operation", f"there is no operation {id}")
-    moves = list(timed_moves(op.motion.strokes, ledger.load_of(op.setup).machine))
+    moves = list(timed_moves(op.motion.strokes, ledger.setup(op.setup).machine))
     taken = sum(seconds for seconds, _, _ in moves)
     # waiting for the spindle to turn round is spread over the way
     slower = _own_seconds(op) / taken if taken > 0 else 1.0

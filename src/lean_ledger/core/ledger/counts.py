@@ -2,14 +2,13 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Iterable, Iterator
 from dataclasses import dataclass, replace
 from decimal import Decimal
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.geometry.progress import Report, silent
-from lean_ledger.core.holding.placement import bed_of
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.layout import MOST, Layout, layout
@@ -49,12 +48,14 @@ class Counts:
     knee: int | None
 
 
-def as_many_as_fit(ledger: Ledger, library: Library, load: LoadLedger) -> Layout:
+def as_many_as_fit(ledger: Ledger, load: LoadLedger) -> Layout:
     """The load laid out so that more than one piece stands along X and Y: what limits them is asked of it."""
     how = load.where.load.arrangement
-    asked = replace(load.load, arrangement=replace(how, columns=max(2, how.columns), rows=max(2, how.rows)))
-    bed = bed_of(load.load, load.machine, library, load.decision)
-    return layout(ledger.plan, asked, {load.decision.id: load.built}, bed)
+    by = {how.in_turn: len(load.load.setups)}
+    least = {name: 2 * by.get(name, 1) for name in ("columns", "rows")}
+    more = replace(how, columns=max(least["columns"], how.columns), rows=max(least["rows"], how.rows))
+    built = {share.decision.id: share.built for share in load.shares}
+    return layout(ledger.plan, replace(load.load, arrangement=more), built, load.bed)
 
 
 def counts_of(ledger: Ledger, part: Part, library: Library, load_id: str, report: Report = silent) -> Counts:
@@ -64,28 +65,37 @@ def counts_of(ledger: Ledger, part: Part, library: Library, load_id: str, report
     load = next((one for one in ledger.loads if one.load.id == load_id), None)
     if load is None:
         raise PlanError("no-load", f"there is no load {load_id}")
-    where = as_many_as_fit(ledger, library, load)
+    where = as_many_as_fit(ledger, load)
     limits = (where.limit(0), where.limit(1))
     how = load.where.load.arrangement
     each = max(1, len(how.sides)) * how.stations
-    asked = list(_tried(limits[0].most, limits[1].most, (how.columns, how.rows), MOST // each))
+    able = [pair for pair in _tried(limits[0].most, limits[1].most, MOST // each)
+            if replace(how, columns=pair[0], rows=pair[1]).takes(len(load.load.setups))]  # fmt: skip
+    asked = list(_spaced(able, (how.columns, how.rows)))
     found = []
     for k, (columns, rows) in enumerate(asked):
-        report(f"{columns * rows * each} pieces", k / len(asked))
+        report(f"{columns * rows * each // len(load.load.setups)} pieces", k / len(asked))
         changed = replace(load.load, arrangement=replace(how, columns=columns, rows=rows, moved=()))
         there = evaluate(ledger.plan.with_load(changed), part, library)
         found.append(_count(there, load_id, columns, rows))
     return Counts(tuple(found), (limits[0].why, limits[1].why), _knee(found))
 
 
-def _tried(most_x: int, most_y: int, now: tuple[int, int], most: int) -> Iterator[tuple[int, int]]:
-    """(columns, rows): each count once, as near to a square as goes in; what is there now as well."""
-    of: dict[int, tuple[int, int]] = {}
+def _tried(most_x: int, most_y: int, most: int) -> Iterator[tuple[int, int]]:
+    """(columns, rows) of all that goes in."""
     for columns in range(1, max(1, most_x) + 1):
         for rows in range(1, max(1, most_y) + 1):
-            count = columns * rows
-            if count <= most and (count not in of or abs(columns - rows) < abs(of[count][0] - of[count][1])):
-                of[count] = (columns, rows)
+            if columns * rows <= most:
+                yield columns, rows
+
+
+def _spaced(able: Iterable[tuple[int, int]], now: tuple[int, int]) -> Iterator[tuple[int, int]]:
+    """Each count once, as near to a square as goes in, in growing steps; what is there now as well."""
+    of: dict[int, tuple[int, int]] = {}
+    for columns, rows in able:
+        count = columns * rows
+        if count not in of or abs(columns - rows) < abs(of[count][0] - of[count][1]):
+            of[count] = (columns, rows)
     of[now[0] * now[1]] = now
     last = 0.0
     for count in sorted(of):
@@ -96,7 +106,7 @@ def _tried(most_x: int, most_y: int, now: tuple[int, int], most: int) -> Iterato
 
 def _count(there: Ledger, load_id: str, columns: int, rows: int) -> Count:
     load = next(one for one in there.loads if one.load.id == load_id)
-    errors = [f for f in there.findings if f.severity == Severity.ERROR and f.setup == load.decision.id]
+    errors = [f for f in there.findings if f.severity == Severity.ERROR and f.setup in load.load.setups]
     cutting = load.seconds["cutting"] / load.pieces
     return Count(
         columns, rows, load.pieces, cutting, load.cycle / load.pieces - cutting, load.idle / load.pieces,

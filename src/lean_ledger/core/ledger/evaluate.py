@@ -61,7 +61,7 @@ def evaluate(plan: Plan, part: Part, library: Library, report: Report = silent) 
         *(f for one in built.values() for f in one.findings),
         *(f for _, own in made for f in own),
     ]
-    operations = [call.operation for load in loads for call in load.rows]
+    operations = [call.operation for load in loads for share in load.shares for call in share.rows]
     said = {feature for f in findings if f.severity == Severity.ERROR for feature in f.features}
     left = built[plan.setups[-1].id].after
     findings += part_findings(plan, bare, library)

@@ -40,6 +40,7 @@ def on_machine(one: Clamped, machine: Machine, part: Part) -> Clamped:
         return one
     spindle = spindling(machine)
     up = _end_up(setup, machine, part) if machine.turns_work else setup.up
+    load = load.only(setup.id) if machine.turns_work else load
     moved, load = replace(setup, spindle=spindle, up=up), replace(load, machine=machine.id, rate=None)
     if spindle != setup.spindle:  # what held it was for the other kind
         moved = replace(moved, fixture=None, grip=None, force=None, spacers=(), turn=None, free=None, zero=None)

@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Mapping
 from dataclasses import dataclass
 from decimal import Decimal
+from functools import cached_property
 
 from lean_ledger.core.basis.findings import Figure, Finding
 from lean_ledger.core.geometry.model import Bounds
@@ -57,13 +58,13 @@ class Ledger:
 
     @property
     def operations(self) -> tuple[Operation, ...]:
-        return tuple(e.operation for s in self.loads for e in s.rows)
+        return tuple(e.operation for s in self.setups for e in s.rows)
 
     def zero_place(self, part: Part, index: int) -> Surroundings:
         """What the zero of a setup can be on: bores count that setups before it made."""
-        built = self.loads[index].built
+        built = self.setups[index].built
         frame = built.home.frame
-        before = [id for s in self.loads[:index] for id in self.assigned[s.decision.id]]
+        before = [id for s in self.setups[:index] for id in self.assigned[s.decision.id]]
         boxes = [frame.box(box) for box in built.before.boxes()]
         stock = Bounds(*(tuple(pick(getattr(b, end)[i] for b in boxes) for i in range(3))
                          for pick, end in ((min, "min"), (max, "max"))))  # fmt: skip
@@ -75,20 +76,29 @@ class Ledger:
                 foot = list(frame.point(built.stands.foot))
                 foot[i] = box.max[i] if along > 0 else box.min[i]
                 axis = RotaryAxis("XY"[i], (round(foot[0], 4), round(foot[1], 4), round(foot[2], 4)))  # type: ignore[arg-type]
-        spun = self.loads[index].decision.part_turns
+        spun = self.setups[index].decision.part_turns
         return Surroundings(stock, box, bores_there(part, frame, before), axis, spun)
 
     def zero_of(self, part: Part, index: int) -> Zero:
         """The zero of a setup: decided by hand, else by the rule."""
-        decided = self.loads[index].decision.zero
+        decided = self.setups[index].decision.zero
         if decided is not None:
             return decided
         return proposed_zero(index, self.zero_place(part, index))[0]
 
     def call_of(self, operation: str) -> Call:
         """What an operation costs a piece."""
-        return next(call for load in self.loads for call in load.rows if call.operation.id == operation)
+        return next(call for setup in self.setups for call in setup.rows if call.operation.id == operation)
+
+    @cached_property
+    def setups(self) -> tuple[LoadLedger, ...]:
+        """What each setup comes to, in their order: its load, or its share of one that it does not have alone."""
+        of = {share.decision.id: share for load in self.loads for share in load.shares}
+        return tuple(of[setup.id] for setup in self.plan.setups)
+
+    def setup(self, id: str) -> LoadLedger:
+        return next(one for one in self.setups if one.decision.id == id)
 
     def load_of(self, setup: str) -> LoadLedger:
-        """The load that a setup is made in."""
+        """The whole load that a setup is made in."""
         return next(one for one in self.loads if setup in one.load.setups)

@@ -51,11 +51,11 @@ def offsets_of(ledger: Ledger, part: Part) -> tuple[WorkOffset, ...]:
     `word` is empty where the control has no more of them.
     """
     words = _Words([load.load for load in ledger.loads])
-    return tuple(offset for index in range(len(ledger.loads)) for offset in _of_load(ledger, part, index, words))
+    return tuple(offset for index in range(len(ledger.setups)) for offset in _of_setup(ledger, part, index, words))
 
 
-def _of_load(ledger: Ledger, part: Part, index: int, words: _Words) -> list[WorkOffset]:
-    load = ledger.loads[index]
+def _of_setup(ledger: Ledger, part: Part, index: int, words: _Words) -> list[WorkOffset]:
+    load = ledger.setups[index]
     home, policy = load.built.home.frame, load.load.offsets
     point = home.in_part(zero_point(ledger.zero_of(part, index), ledger.zero_place(part, index)))
     named, own = dict(policy.named), list[WorkOffset]()
@@ -124,7 +124,7 @@ def words_of_setups(offsets: Sequence[WorkOffset]) -> dict[str, str]:
 def offset_findings(ledger: Ledger, part: Part) -> Iterator[Finding]:
     """Too few words of a control, and one word for several zeros that nobody wanted to be one."""
     every = offsets_of(ledger, part)
-    for load in ledger.loads:
+    for load in ledger.setups:
         own = [o for o in every if o.setup == load.decision.id]
         yield from _overflow(load, own)
         yield from _doubled(load, own, every)

@@ -35,7 +35,9 @@ class Stop:
         return (self.op.way.angle + self.stands.angle) % 360 if self.stands.angle else self.op.way.angle
 
     def turns_to(self, other: Stop) -> bool:
-        """Whether the work has to be turned from here to there."""
+        """Whether the work has to be turned from here to there. Another setup's pieces lie in other axes, unturned."""
+        if self.op.setup != other.op.setup:
+            return (self.angle, self.op.way.tilt) != (other.angle, other.op.way.tilt)
         return self.op.way != other.op.way or self.angle != other.angle
 
 

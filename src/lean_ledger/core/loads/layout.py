@@ -7,18 +7,29 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import cached_property
 from itertools import product
 from math import floor, hypot
 
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import add
-from lean_ledger.core.holding.hold import Hold
 from lean_ledger.core.holding.placement import Bed
 from lean_ledger.core.holding.standing import SWING_CLEARANCE, Standing
-from lean_ledger.core.holding.vise import ViseHold
 from lean_ledger.core.loads.arranged import walked
-from lean_ledger.core.loads.spacing import CLEARANCE, Pitch, Solid, least_pitch, solids_of
-from lean_ledger.core.loads.travel import travel_range
+from lean_ledger.core.loads.kinds import (
+    NOWHERE,
+    Kind,
+    Point2,
+    Unit,
+    extent_of,
+    kinds_of,
+    pitch_of,
+    station_offsets,
+    stations_of,
+    stock_of,
+    units_of,
+)
+from lean_ledger.core.loads.spacing import CLEARANCE, Pitch, Solid
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Arrangement, Load, Place, Plan, Policy, SetupDecision
@@ -26,7 +37,6 @@ from lean_ledger.library.machines import Machine
 
 MOST = 200  # pieces of a load
 NONE = Pitch(0.0, None, "")
-Point2 = tuple[float, float]
 
 
 @dataclass(frozen=True)
@@ -45,14 +55,14 @@ class Placed:
 
     @property
     def group(self) -> str:
-        """What it shares an offset with, where groups do: a side, else a row."""
+        """What it lies with: a side, else a row."""
         return f"side {self.side:g}°" if self.side is not None else f"row {self.row + 1}"
 
     def shares(self, policy: Policy) -> object:
         """What pieces have in common that are touched off by one zero: on a rotary it is never more than a side."""
         if policy == "piece":
             return self.place.id
-        return self.group if policy == "group" else self.side
+        return self.group if policy == "group" else self.side, self.place.setup
 
     def operation(self, id: str) -> Operation:
         return next(op for op in self.built.operations if op.id == id)
@@ -73,17 +83,17 @@ class Limit:
 
 @dataclass(frozen=True)
 class Layout:
-    """`load` as far as its machine and fixture can; `pitch` along X and Y, by hand or the least; `least` what it must
-    be; `solids` stand with one piece alone.
+    """`load` as far as its machine and fixture can; `kinds` are its setups; `pitch` along X and Y, by hand or the
+    least; `least` what it must be.
     """
 
     load: Load
     machine: Machine
     placed: tuple[Placed, ...]
-    solids: tuple[Solid, ...]
-    pitch: Point2 = (0.0, 0.0)
+    kinds: tuple[Kind, ...]
+    pitch: Point2 = NOWHERE
     least: tuple[Pitch, Pitch] = (NONE, NONE)
-    station_step: Point2 = (0.0, 0.0)  # from one station of a fixture to the next
+    stations: tuple[Point2, ...] = (NOWHERE,)  # from where each piece of a fixture would stand alone
     faces: tuple[float, ...] = ()  # degrees at which a tombstone's sides come up
     over: float = 0.0  # machine Z above all that stands
     free_above: float = 0.0  # machine Z above which it turns
@@ -95,11 +105,28 @@ class Layout:
         """Whether one piece stands where it would without an arrangement."""
         return self.load.arrangement == Arrangement()
 
+    def kind(self, setup: str) -> Kind:
+        return next(kind for kind in self.kinds if kind.decision.id == setup)
+
+    @property
+    def by_setup(self) -> tuple[tuple[Placed, ...], ...]:
+        """The pieces of each setup, in their walk."""
+        return tuple(tuple(p for p in self.placed if p.decision.id == kind.decision.id) for kind in self.kinds)
+
+    @cached_property
+    def units(self) -> tuple[Unit, ...]:
+        return units_of(self.kinds, self.load.arrangement, self.stations)
+
+    @property
+    def solids(self) -> tuple[Solid, ...]:
+        """What stands with a piece of each setup that is alone."""
+        return tuple(solid for kind in self.kinds for solid in kind.solids)
+
     @property
     def extent(self) -> Point2:
-        """Of a fixture's stock, along X and Y."""
-        x, y = self._stations
-        return _extent(_stock(self.solids), 0) + abs(x), _extent(_stock(self.solids), 1) + abs(y)
+        """Of a fixture's stock, along X and Y; of the widest where setups take turns."""
+        x, y = (max(extent_of(unit.stock, axis) for unit in self.units) for axis in (0, 1))
+        return x, y
 
     @property
     def gap(self) -> Point2:
@@ -123,29 +150,23 @@ class Layout:
     def spread(self) -> Point2:
         """From the first piece to the last."""
         how = self.load.arrangement
-        x, y = self._stations
+        x, y = self.stations[-1]
         return (how.columns - 1) * self.pitch[0] + abs(x), (how.rows - 1) * self.pitch[1] + abs(y)
 
     @property
-    def _stations(self) -> Point2:
-        """From the first station of a fixture to its last."""
-        more = self.load.arrangement.stations - 1
-        return more * self.station_step[0], more * self.station_step[1]
-
-    @property
-    def own(self) -> tuple[Solid, ...]:
-        return tuple(s for s in self.solids if not s.shared)
-
-    @property
     def shared(self) -> tuple[Solid, ...]:
-        return tuple(s for s in self.solids if s.shared)
+        """What carries all of them: it stands once."""
+        return tuple(dict.fromkeys(s for s in self.solids if s.shared))
+
+    def reach(self, axis: int) -> Point2 | None:
+        """The least and the greatest position of an axis at any piece that stands alone; None where nothing is made."""
+        found = [reach for kind in self.kinds if (reach := kind.reach(axis, self.machine)) is not None]
+        return (min(low for low, _ in found), max(high for _, high in found)) if found else None
 
     def limit(self, axis: int) -> Limit:
         """How many columns (0) or rows (1) go in at this pitch: by the travel, and by what carries them all."""
-        first = self.placed[0]
         found = [Limit(MOST, f"{MOST} pieces are planned at the most")]
-        reach = travel_range(axis, first.built.stands, self.machine, first.built.operations)
-        stations = abs(self._stations[axis])
+        reach, stations = self.reach(axis), abs(self.stations[-1][axis])
         if reach is not None:
             low, high = self.machine.travel[axis]
             below, above = reach[0] - low, high - reach[1]
@@ -155,15 +176,15 @@ class Layout:
             lacks = (most + 1) * self.pitch[axis] - self.pitch[axis] - room
             found.append(Limit(most, f"{'XY'[axis]} of {self.machine.name} is {lacks:.0f} too short for one more"))
         for solid in self._carrying:
-            own = [s for s in self.own if s.box.min[2] >= solid.box.max[2] - 1e-6] or _stock(self.solids)
-            room = solid.box.size[axis] - _extent(own, axis) - stations
+            own = [s for s in self.solids if not s.shared and s.box.min[2] >= solid.box.max[2] - 1e-6]
+            room = solid.box.size[axis] - extent_of(own or stock_of(self.solids), axis) - stations
             most = max(1, fitting(room, self.pitch[axis]))  # one may hang over the edge
             lacks = most * self.pitch[axis] - room
             found.append(Limit(most, f"{self._name(solid)} is {lacks:.0f} too short for one more"))
         return min(found, key=lambda limit: limit.most)
 
     def _name(self, carrying: Solid) -> str:
-        first = self.placed[0].built
+        first = self.kinds[0].built
         if carrying.what == "plate":
             return first.hold.fixture.name
         return first.stands.seat.carriers[-1].carrier.name
@@ -194,59 +215,64 @@ def one_only(decision: SetupDecision, machine: Machine) -> str:
     return ""
 
 
-def stations_of(hold: Hold) -> int:
-    return hold.fixture.stations if isinstance(hold, ViseHold) else 1
-
-
-def _possible(load: Load, decision: SetupDecision, one: BuiltSetup, machine: Machine) -> tuple[Load, str]:
+def _possible(load: Load, setups: Sequence[tuple[SetupDecision, BuiltSetup]], machine: Machine) -> tuple[Load, str]:
     """The load as far as it can be: what was arranged for another machine or fixture is left out, and said."""
-    how = load.arrangement
-    why = one_only(decision, machine) if how.count > 1 or how.sides else ""
-    if why:
-        return replace(load, arrangement=Arrangement(), skipped=()), why
+    how, several = load.arrangement, len(setups)
+    why = next(filter(None, (one_only(decision, machine) for decision, _ in setups)), "")
+    if why and (how.count > 1 or how.sides):
+        return replace(load, arrangement=Arrangement(columns=several), skipped=()), why
+    why = ""
     if how.sides and machine.table is None:
         why = f"{machine.name} has no rotary that brings sides up."
         how = replace(how, sides=())
-    if how.stations > stations_of(one.hold):
-        why = f"{one.hold.fixture.name} has one station."
+    for _, one in setups:
+        if how.stations > stations_of(one.hold):
+            why = f"{one.hold.fixture.name} has one station."
+            how = replace(how, stations=1)
+    plates = any(o.what == "plate" for _, one in setups for o in one.hold.obstacles)
+    names = list(dict.fromkeys(one.hold.fixture.name for _, one in setups))
+    if len(names) > 1 and how.in_turn == "stations":
+        why = f"{names[0]} and {names[1]} are two fixtures: one of them does not hold both setups."
         how = replace(how, stations=1)
+    if len(names) > 1 and plates:
+        why = f"{' and '.join(names)} do not stand in one load: a plate carries all of its pieces."
+    if not how.takes(several):
+        why = why or f"{how.of_turns} {how.in_turn} do not hold {several} setups in turn."
+        how = replace(how, in_turn="columns", columns=several * max(1, how.columns // several))
     return replace(load, arrangement=how, skipped=() if why else load.skipped), why
 
 
 def layout(plan: Plan, load: Load, built: Mapping[str, BuiltSetup], bed: Bed) -> Layout:
     """The pieces of a load in the order of its walk, named from "1"; `built` by the id of the setup."""
-    place = load.places[0]
-    one, decision = built[place.setup], plan.setup(place.setup)
-    load, left_out = _possible(load, decision, one, bed.machine)
-    how = load.arrangement
-    found = Layout(load, bed.machine, (), solids_of(one), left_out=left_out)
+    setups = [(plan.setup(id), built[id]) for id in load.setups]
+    load, left_out = _possible(load, setups, bed.machine)
+    how, one = load.arrangement, setups[0][1]
+    kinds = kinds_of(setups, how)
+    found = Layout(load, bed.machine, (), kinds, left_out=left_out)
     if how == Arrangement():
-        return replace(found, placed=(Placed(place, decision, one, one.stands),))
-    step = _station_step(one) if how.stations > 1 else (0.0, 0.0)
-    found = replace(found, station_step=step, faces=bed.faces(one.stands.seat) if how.sides else ())
-    stacked = _with_stations(found)
-    off = [(k * step[0], k * step[1]) for k in range(how.stations)]
-    least = (
-        least_pitch(0, one, stacked, off, alone=how.rows == 1),
-        least_pitch(1, one, stacked, off, alone=how.columns == 1),
-    )
+        return replace(found, placed=(Placed(load.places[0], *setups[0], one.stands),))
+    stations = station_offsets(kinds, how)
+    found = replace(found, stations=stations, faces=bed.faces(one.stands.seat) if how.sides else ())
+    least = (pitch_of(0, found.units, how), pitch_of(1, found.units, how))
     pitch = [least[i].value if how.gap[i] is None else found.extent[i] + (how.gap[i] or 0.0) for i in (0, 1)]
     found = replace(found, least=least, pitch=(pitch[0], pitch[1]))
     found = replace(found, over=max(s.box.max[2] for s in found.solids) + CLEARANCE, free_above=_free_above(found, bed),
                     axis_level=bed.axis[2] if bed.axis is not None else None)  # fmt: skip
-    base, by_hand = _base(found, one), {m.place: m.by for m in how.moved}
+    base, by_hand = _base(found), {m.place: m.by for m in how.moved}
     placed = []
     for number, (side, column, row, station) in enumerate(_walk(how, load), start=1):
-        dx, dy = by_hand.get(str(number), (0.0, 0.0))
-        x = base[0] + column * pitch[0] + station * step[0] + dx
-        y = base[1] + row * pitch[1] + station * step[1] + dy
-        shift = (round(x, 4), round(y, 4))
+        turn = {"columns": column, "rows": row, "stations": station,
+                "sides": how.sides.index(side) if side is not None else 0}[how.in_turn]  # fmt: skip
+        kind, off = kinds[turn % len(kinds)], stations[station]
+        dx, dy = by_hand.get(str(number), NOWHERE)
+        shift = (round(base[0] + column * pitch[0] + off[0] + dx, 4), round(base[1] + row * pitch[1] + off[1] + dy, 4))
+        alone = kind.built.stands
         stands = replace(
-            one.stands, seat=replace(one.stands.seat, at=add(one.stands.seat.at, (*shift, 0.0))), aside=shift,
-            angle=side or 0.0,
+            alone, seat=replace(alone.seat, at=add(alone.seat.at, (*shift, 0.0))), aside=shift, angle=side or 0.0,
             over=found.over, free_above=found.free_above if how.sides else None,
         )  # fmt: skip
-        placed.append(Placed(Place(str(number), place.setup), decision, one, stands, column, row, side, station, shift))
+        placed.append(Placed(Place(str(number), kind.decision.id), kind.decision, kind.built, stands, column, row, side,
+                             station, shift))  # fmt: skip
     return replace(found, placed=tuple(placed))
 
 
@@ -262,34 +288,7 @@ def _walk(how: Arrangement, load: Load) -> list[tuple[float | None, int, int, in
     return found
 
 
-def _station_step(one: BuiltSetup) -> Point2:
-    """From one station of a vise to the other, over the jaw that stands between them: along the vise's own y, which a
-    turned mount has along another axis of the machine.
-    """
-    hold, frame = one.hold, one.home.frame
-    assert isinstance(hold, ViseHold), "only vises have stations"
-    x, y, _ = frame.point(hold.frame.in_part((0.0, hold.opening + hold.vise.jaw_thickness, 0.0)))
-    return round(x, 4), round(y, 4)
-
-
-def _with_stations(found: Layout) -> tuple[Solid, ...]:
-    """One fixture with the stock of all its stations; what holds it stands once."""
-    more = []
-    for k in range(1, found.load.arrangement.stations):
-        by = (k * found.station_step[0], k * found.station_step[1], 0.0)
-        more += [Solid(s.what, Bounds(add(s.box.min, by), add(s.box.max, by))) for s in _stock(found.solids)]
-    return (*found.solids, *more)
-
-
-def _stock(solids: Sequence[Solid]) -> list[Solid]:
-    return [s for s in solids if s.what == "stock"]
-
-
-def _extent(solids: Sequence[Solid], axis: int) -> float:
-    return max(s.box.max[axis] for s in solids) - min(s.box.min[axis] for s in solids)
-
-
-def _base(found: Layout, one: BuiltSetup) -> Point2:
+def _base(found: Layout) -> Point2:
     """Where the first piece stands from where one alone does: all of them about that middle; on a table that nothing
     else bounds, as far aside as the travels need.
     """
@@ -297,12 +296,12 @@ def _base(found: Layout, one: BuiltSetup) -> Point2:
     for axis in (0, 1):
         spread = found.spread[axis]
         start = -spread / 2
-        reach = travel_range(axis, one.stands, found.machine, one.operations)
+        reach = found.reach(axis)
         low, high = found.machine.travel[axis]
         if reach is not None and not found.shared and high - low >= reach[1] - reach[0] + spread:
             start = min(max(start, low - reach[0]), high - reach[1] - spread)
         # the first station is the farthest where a turned vise counts them backwards
-        base.append(start - min(0.0, found._stations[axis]))
+        base.append(start - min(0.0, found.stations[-1][axis]))
     return base[0], base[1]
 
 

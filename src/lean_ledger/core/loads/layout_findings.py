@@ -8,7 +8,7 @@ from dataclasses import replace
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.spacing import Clash, clashes
-from lean_ledger.core.loads.travel import TOUCH, travel_findings, travel_range
+from lean_ledger.core.loads.travel import TOUCH, travel_findings
 from lean_ledger.library.machines import Machine
 
 NEAR = 0.001  # mm within which two shifts from piece to piece are one
@@ -20,10 +20,10 @@ def error(setup: str, code: str, title: str, why: str, cures: tuple[Cure, ...] =
 
 def layout_findings(where: Layout) -> list[Finding]:
     """Travels at the outermost pieces, neighbours, sides that there are not, what carries them, and the swing."""
-    first = where.placed[0]
     if where.left_out:
         return [*_left_out(where), *layout_findings(replace(where, left_out=""))]
     if where.alone:
+        first = where.placed[0]
         return travel_findings(first.decision, first.stands, where.machine, first.built.operations)
     return [*_travels(where), *_neighbours(where), *_sides(where), *_carried(where)]
 
@@ -32,7 +32,7 @@ def _left_out(where: Layout) -> list[Finding]:
     """What was arranged for another machine, another fixture or another way of cutting."""
     how = where.load.arrangement
     change = {"change": "set-arrangement", "load": where.load.id, "columns": how.columns, "rows": how.rows,
-              "sides": list(how.sides), "stations": how.stations}  # fmt: skip
+              "sides": list(how.sides), "stations": how.stations, "in_turn": how.in_turn}  # fmt: skip
     count = f"{how.count} piece{'s' if how.count > 1 else ''}"
     return [error(
         where.placed[0].decision.id, "not-as-arranged", f"Load {where.load.id} is not arranged as was said.",
@@ -42,9 +42,12 @@ def _left_out(where: Layout) -> list[Finding]:
 
 def _travels(where: Layout) -> list[Finding]:
     """Of the pieces that stand farthest out: each axis is told once, at the worst of them."""
-    corners = dict.fromkeys(
-        pick(where.placed, key=lambda p: p.shift[axis]).place.id for axis in (0, 1) for pick in (min, max)
-    )  # fmt: skip
+    corners = {
+        pick(own, key=lambda p: p.shift[axis]).place.id
+        for own in where.by_setup
+        for axis in (0, 1)
+        for pick in (min, max)
+    }
     found: dict[str, Finding] = {}
     for piece in where.placed:
         if piece.place.id in corners:
@@ -57,9 +60,8 @@ def _travels(where: Layout) -> list[Finding]:
 def _neighbours(where: Layout) -> list[Finding]:
     """Each distance from piece to piece once, the nearest of them that do not go clear."""
     told: dict[tuple[str | None, str], Finding] = {}
-    for a, b, by in _pairs(where):
-        same = (a.column, a.row, a.side) == (b.column, b.row, b.side)
-        clash = clashes(a.built, where.solids, by, same_fixture=same)
+    for a, b in _pairs(where):
+        clash = _clash(where, a, b)
         if clash is not None:
             told.setdefault((clash.operation, clash.what), _clash_finding(where, a, b, clash))
     return list(told.values())
@@ -74,43 +76,53 @@ def troubled(where: Layout) -> dict[str, str]:
     for a in where.placed:
         for b in where.placed:
             if a is not b and a.side == b.side:
-                way, by = _way(a, b)
+                way = _way(a, b)
                 if way not in known:
-                    known[way] = clashes(a.built, where.solids, by, same_fixture=way[2])
+                    known[way] = _clash(where, a, b)
                 if known[way] is not None:
                     for one, other in ((a, b), (b, a)):
                         found.setdefault(one.place.id, f"too near to piece {other.place.id}")
     for axis in (0, 1):
-        first = where.placed[0]
-        reach = travel_range(axis, first.built.stands, where.machine, first.built.operations)
+        reaches = {kind.decision.id: kind.reach(axis, where.machine) for kind in where.kinds}
         low, high = where.machine.travel[axis]
         for one in where.placed:
-            if (
-                reach is not None
-                and not low - TOUCH <= reach[0] + one.shift[axis] <= reach[1] + one.shift[axis] <= high + TOUCH
-            ):
+            reach, by = reaches[one.decision.id], one.shift[axis]
+            if reach is not None and not low - TOUCH <= reach[0] + by <= reach[1] + by <= high + TOUCH:
                 found.setdefault(one.place.id, f"{'XY'[axis]} runs past its travel")
     return found
 
 
-_Way = tuple[int, int, bool]
+_Way = tuple[int, int, bool, str, str]
 
 
-def _way(a: Placed, b: Placed) -> tuple[_Way, tuple[float, float]]:
-    """From piece to piece: the same wherever it is the same distance, and whether they share a fixture."""
+def _way(a: Placed, b: Placed) -> _Way:
+    """From piece to piece: the same wherever it is the same distance between the same setups, and whether they share a
+    fixture.
+    """
+    return (round((b.shift[0] - a.shift[0]) / NEAR), round((b.shift[1] - a.shift[1]) / NEAR), _one_fixture(a, b),
+            a.decision.id, b.decision.id)  # fmt: skip
+
+
+def _one_fixture(a: Placed, b: Placed) -> bool:
+    return (a.column, a.row, a.side) == (b.column, b.row, b.side)
+
+
+def _clash(where: Layout, a: Placed, b: Placed) -> Clash | None:
+    own, other = where.kind(a.decision.id), where.kind(b.decision.id)
     by = (b.shift[0] - a.shift[0], b.shift[1] - a.shift[1])
-    return (round(by[0] / NEAR), round(by[1] / NEAR), (a.column, a.row) == (b.column, b.row)), by
+    return clashes(a.built, own.solids, other.solids, by, same_fixture=_one_fixture(a, b))
 
 
-def _pairs(where: Layout) -> Iterator[tuple[Placed, Placed, tuple[float, float]]]:
-    """Pieces of one side with the way from one to the other, each way once, the shortest first."""
-    ways: dict[_Way, tuple[Placed, Placed, tuple[float, float]]] = {}
+def _pairs(where: Layout) -> Iterator[tuple[Placed, Placed]]:
+    """Pieces of one side, each way from one to the other once, the shortest first."""
+    ways: dict[_Way, tuple[Placed, Placed]] = {}
     for a in where.placed:
         for b in where.placed:
             if a is not b and a.side == b.side:
-                way, by = _way(a, b)
-                ways.setdefault(way, (a, b, by))
-    yield from sorted(ways.values(), key=lambda way: abs(way[2][0]) + abs(way[2][1]))
+                ways.setdefault(_way(a, b), (a, b))
+    yield from sorted(
+        ways.values(), key=lambda pair: sum(abs(q - p) for p, q in zip(pair[0].shift, pair[1].shift, strict=True))
+    )
 
 
 def _clash_finding(where: Layout, a: Placed, b: Placed, clash: Clash) -> Finding:
@@ -140,11 +152,15 @@ def _by_rule(where: Layout) -> tuple[Cure, ...]:
 def fewer(where: Layout) -> Cure:
     """One column or row less, whichever there are more of; one piece alone at the end."""
     how = where.load.arrangement
-    columns, rows = (how.columns - 1, how.rows) if how.columns >= how.rows else (how.columns, how.rows - 1)
-    count = max(1, columns) * max(1, rows) * max(1, len(how.sides)) * how.stations
+    setups = len(where.load.setups)  # those that hold the setups in turn go together
+    by_x, by_y = (setups if how.in_turn == name else 1 for name in ("columns", "rows"))
+    if (how.columns >= how.rows and how.columns > by_x) or how.rows <= by_y:
+        one = replace(how, columns=max(by_x, how.columns - by_x))
+    else:
+        one = replace(how, rows=how.rows - by_y)
     return Cure(
-        f"{count} pieces", {"change": "set-arrangement", "load": where.load.id, "columns": max(1, columns),
-                            "rows": max(1, rows)},
+        f"{one.count} pieces", {"change": "set-arrangement", "load": where.load.id, "columns": one.columns,
+                                "rows": one.rows},
     )  # fmt: skip
 
 
@@ -176,7 +192,7 @@ def _swing(where: Layout, machine: Machine) -> list[Finding]:
             (fewer(where),),
         ))  # fmt: skip
     top = machine.travel[2][1]
-    for op in where.placed[0].built.operations:
+    for op in (op for kind in where.kinds for op in kind.built.operations):
         if where.free_above + op.tool.gauge > top + NEAR:
             past = where.free_above + op.tool.gauge - top
             found.append(replace(error(

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
 
 from lean_ledger.core.control.foreign import ForeignTime
+from lean_ledger.core.holding.placement import Bed
 from lean_ledger.core.loads.layout import Layout, Placed
-from lean_ledger.core.loads.timeline import CATEGORIES, Call, Timeline, rows_of
+from lean_ledger.core.loads.timeline import CATEGORIES, Call, Timeline, rows_of, summed
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.plan import Load, SetupDecision
 from lean_ledger.library.machines import Machine
@@ -16,30 +18,46 @@ from lean_ledger.library.machines import Machine
 
 @dataclass(frozen=True)
 class LoadLedger:
+    """A load, or of one with several setups the share of one (`only`): then pieces, calls and seconds are its own, the
+    way back and what is done once for all of them are shared evenly.
+    """
+
     load: Load
     machine: Machine
+    bed: Bed
     where: Layout
     timeline: Timeline
-    load_seconds: float
+    whole_load_seconds: float
     tool_calls: int
-    grouped: tuple[str, ...]  # the order with the fewest tool calls
+    best: tuple[str, ...]  # the order with the fewest tool calls
     grouped_calls: int
     grouping_saves: float  # seconds a cycle
-    setup_hours: Decimal
+    whole_setup_hours: Decimal
     in_machine: tuple[str, ...] = ()  # tools that stand in it, whatever job comes
     foreign: ForeignTime | None = None  # in place of all that the operations take
+    only: str = ""
 
-    @property
+    @cached_property
+    def shares(self) -> tuple[LoadLedger, ...]:
+        """One for each setup that lies in it."""
+        setups = self.load.setups
+        return (self,) if len(setups) == 1 else tuple(replace(self, only=id) for id in setups)
+
+    @cached_property
     def placed(self) -> tuple[Placed, ...]:
-        return self.where.placed
+        return tuple(p for p in self.where.placed if self.only in ("", p.decision.id))
 
     def placed_at(self, place: str) -> Placed:
         return next(one for one in self.placed if one.place.id == place)
 
     @property
     def pieces(self) -> int:
-        """Of a cycle."""
-        return len(self.placed)
+        """That a cycle finishes: as many as each of its setups has."""
+        return len(self.where.placed) // len(self.load.setups)
+
+    @property
+    def words(self) -> str:
+        return self.only or self.load.words
 
     @property
     def decision(self) -> SetupDecision:
@@ -51,53 +69,97 @@ class LoadLedger:
         """What is made of the piece at the first place."""
         return self.placed[0].built
 
-    @property
+    @cached_property
     def calls(self) -> tuple[Call, ...]:
         """All of a cycle, at each piece."""
-        return self.timeline.calls
+        if not self.only:
+            return self.timeline.calls
+        own = {one.place.id for one in self.placed}
+        return tuple(call for call in self.timeline.calls if call.place in own)
 
     @cached_property
     def rows(self) -> tuple[Call, ...]:
         """Each operation once, with what comes to each piece of it."""
-        return rows_of(self.calls, self.pieces)
+        rows = rows_of(self.calls, self.pieces)
+        return tuple(replace(row, position=k) for k, row in enumerate(rows)) if self.only else rows
+
+    @property
+    def grouped(self) -> tuple[str, ...]:
+        """The order with the fewest tool calls."""
+        own = {op.id for one in self.placed for op in one.built.operations}
+        return tuple(id for id in self.best if id in own)
 
     @property
     def return_rapid(self) -> float:
         """Seconds up to the change position at cycle end."""
-        return sum(lane.back.get("rapid", 0.0) for lane in self.timeline.lanes)
+        return self._back.get("rapid", 0.0)
 
     @property
     def return_index(self) -> float:
         """Seconds until rotary and tilt stand as they do at cycle start."""
-        return sum(lane.back.get("index", 0.0) for lane in self.timeline.lanes)
+        return self._back.get("index", 0.0)
 
     @property
+    def _part(self) -> float:
+        return 1 / len(self.load.setups) if self.only else 1
+
+    @property
+    def _back(self) -> Mapping[str, float]:
+        found: dict[str, float] = {}
+        for lane in self.timeline.lanes:
+            for category, seconds in lane.back.items():
+                found[category] = found.get(category, 0.0) + seconds * self._part
+        return found
+
+    @cached_property
     def own_seconds(self) -> dict[str, float]:
         """By the operations' own motion, load and unload left out."""
-        (lane,) = self.timeline.lanes
-        return lane.own_seconds
+        return summed([call.own_seconds for call in self.calls], self._back)
 
     @cached_property
     def _machine_seconds(self) -> dict[str, float]:
         if self.foreign is not None:
-            return {category: self.foreign.seconds.get(category, 0.0) for category in CATEGORIES}
-        (lane,) = self.timeline.lanes
-        return lane.seconds
+            return {category: self.foreign.seconds.get(category, 0.0) * self._part for category in CATEGORIES}
+        return summed([call.seconds for call in self.calls], self._back)
 
     @property
+    def load_seconds(self) -> float:
+        """Of a cycle: those that were said, else a piece's own for each."""
+        return self.whole_load_seconds * self._of_loading
+
+    @property
+    def _of_loading(self) -> float:
+        if not self.only:
+            return 1
+        own, every = (sum(p.built.hold.load_seconds for p in placed) for placed in (self.placed, self.where.placed))
+        return own / every if every else self._part
+
+    @property
+    def setup_hours(self) -> Decimal:
+        return self.whole_setup_hours if not self.only else self.whole_setup_hours / len(self.load.setups)
+
+    @cached_property
     def seconds(self) -> dict[str, float]:
         """A cycle's, by category; what is done by hand while the machine runs costs only what it is made to wait."""
-        beside = self.pieces * sum(float(work.seconds) for work in self.load.hand if work.during)
+        whole, loading = self.timeline.makespan, self.whole_load_seconds
+        if self.foreign is not None:
+            whole = sum(self.foreign.seconds.get(category, 0.0) for category in CATEGORIES)
+        by_hand = {
+            during: self.pieces * sum(float(work.seconds) for work in self.load.hand if work.during is during)
+            for during in (False, True)
+        }
         return self._machine_seconds | {
-            "handling": max(0.0, self.load_seconds - self.cycle) if self.load.beside else self.load_seconds,
-            "hand work": self.pieces * sum(float(work.seconds) for work in self.load.hand if not work.during),
-            "waiting": max(0.0, beside - self.cycle),
+            "handling": (max(0.0, loading - whole) if self.load.beside else loading) * self._of_loading,
+            "hand work": by_hand[False] * self._part,
+            "waiting": max(0.0, by_hand[True] - whole) * self._part,
         }
 
     @property
     def cycle(self) -> float:
-        """Seconds: the timeline's makespan, or what a program from elsewhere takes."""
-        return self.timeline.makespan if self.foreign is None else sum(self._machine_seconds.values())
+        """Seconds: the timeline's makespan, or what a program from elsewhere takes; of a share what comes to it."""
+        if self.foreign is None and not self.only:
+            return self.timeline.makespan
+        return sum(self._machine_seconds.values())
 
     @property
     def idle(self) -> float:

@@ -11,7 +11,7 @@ from lean_ledger.core.basis.findings import Chapter, Finding, Severity
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.control.foreign import ForeignTime, time_or_finding
 from lean_ledger.core.holding.checks import grip_findings
-from lean_ledger.core.holding.placement import Bed, bed_of, mount_findings
+from lean_ledger.core.holding.placement import Bed, mount_findings
 from lean_ledger.core.holding.resolve import holding_side
 from lean_ledger.core.loads.between import Stop, index_seconds, return_seconds
 from lean_ledger.core.loads.force import force_findings
@@ -64,32 +64,34 @@ def _made(
 ) -> tuple[LoadLedger, tuple[Finding, ...]]:  # fmt: skip
     given, built = MadeFrom(plan, part.value, library.value), {id: one.value for id, one in own}
     machine, where = bed.machine, layout(given.plan, load, built, bed)
-    first = where.placed[0]
-    findings = _held(given, first, bed) + layout_findings(where)
+    firsts = [own[0] for own in where.by_setup]
+    findings = [f for first in firsts for f in _held(given, first, bed)] + layout_findings(where)
     foreign, lost = _attached(given, load, machine)
     findings += lost
-    order = _steps(where, _ordered(first, load))
+    order = _steps(where, [_ordered(first, load) for first in firsts])
     calls = tuple(replace(c, foreign=foreign.get(c.operation.id)) for c in calls_in_order(order, machine))
-    grouped = grouped_by_tool(first.built.operations)
-    best = calls_in_order(_steps(where, _named(first, grouped)), machine)
+    best = _steps(where, [_named(first, grouped_by_tool(first.built.operations)) for first in firsts])
+    best_calls = calls_in_order(best, machine)
     spent = sum(replace(c, foreign=None).total for c in calls)
-    now = tuple(dict.fromkeys(op.id for _, op in order))
-    by_id = {op.id: op for op in first.built.operations}
+    now, grouped = (tuple(dict.fromkeys(op.id for _, op in steps)) for steps in (order, best))
+    by_id = {op.id: op for first in firsts for op in first.built.operations}
+    to_set = sum(len(first.built.to_set) for first in firsts)
     made = LoadLedger(
         load=load,
         machine=machine,
+        bed=bed,
         where=where,
         timeline=Timeline((_lane(calls, order, machine),)),
-        load_seconds=_load_seconds(where),
+        whole_load_seconds=_load_seconds(where),
         tool_calls=tool_calls([op.id for _, op in order], by_id),
-        grouped=grouped,
-        grouped_calls=tool_calls([c.operation.id for c in best], by_id),
-        grouping_saves=max(0.0, spent - sum(c.total for c in best)) if grouped != now else 0.0,
-        setup_hours=setup_hours(where, len(first.built.to_set), given.library.rates),
+        best=grouped,
+        grouped_calls=tool_calls([c.operation.id for c in best_calls], by_id),
+        grouping_saves=max(0.0, spent - sum(c.total for c in best_calls)) if grouped != now else 0.0,
+        whole_setup_hours=setup_hours(where, to_set, given.library.rates),
         in_machine=given.library.in_machine(machine),
         foreign=foreign.get(""),
     )
-    return made, (*findings, *_no_room(first, machine))
+    return made, (*findings, *(f for first in firsts for f in _no_room(first, machine)))
 
 
 def setup_hours(where: Layout, tools: int, rates: Rates) -> Decimal:
@@ -111,21 +113,20 @@ def grips_of(plan: Plan, placed: Placed, bed: Bed, library: Library) -> tuple[Gr
 
 def grips_in(load: LoadLedger, plan: Plan, library: Library) -> tuple[Grip, ...]:
     """What the piece at a load's first place could be held with."""
-    first = load.placed[0]
-    return grips_of(plan, first, bed_of(load.load, load.machine, library, first.decision), library)
+    return grips_of(plan, load.placed[0], load.bed, library)
 
 
-def _steps(where: Layout, order: Sequence[Operation]) -> list[tuple[Placed, Operation]]:
-    """What is made at which piece, in its turn."""
-    return [
-        (where.placed[k], op) for k, op in interleaved(len(where.placed), order, where.load.by, where.load.first_only)
-    ]
+def _steps(where: Layout, orders: Sequence[Sequence[Operation]]) -> list[tuple[Placed, Operation]]:
+    """What is made at which piece, in its turn; `orders` of each setup."""
+    index = {one.place.id: k for k, one in enumerate(where.placed)}
+    groups = [([index[one.place.id] for one in own], order) for own, order in zip(where.by_setup, orders, strict=True)]
+    return [(where.placed[k], op) for k, op in interleaved(groups, where.load.by, where.load.first_only)]
 
 
 def _load_seconds(where: Layout) -> float:
     """Of a cycle: those that were said, else a piece's own for each."""
     said = where.load.load_seconds
-    return float(said) if said is not None else where.placed[0].built.hold.load_seconds * len(where.placed)
+    return float(said) if said is not None else sum(one.built.hold.load_seconds for one in where.placed)
 
 
 def _named(placed: Placed, order: Sequence[str]) -> list[Operation]:
@@ -134,7 +135,7 @@ def _named(placed: Placed, order: Sequence[str]) -> list[Operation]:
 
 
 def _ordered(placed: Placed, load: Load) -> list[Operation]:
-    return _named(placed, resolved_order(placed.built.operations, load.ordered_at(placed.place.id)))
+    return _named(placed, resolved_order(placed.built.operations, load.ordered_at(load.base(placed.decision.id))))
 
 
 def _lane(calls: Sequence[Call], order: Sequence[tuple[Placed, Operation]], machine: Machine) -> Lane:

@@ -55,28 +55,74 @@ def check_order(operations: Sequence[Operation], order: Sequence[str]) -> None:
                 )
 
 
-def interleaved(
-    pieces: int, order: Sequence[Operation], by: By, first_only: Sequence[str] = ()
-) -> list[tuple[int, Operation]]:
+Group = tuple[Sequence[int], Sequence[Operation]]  # pieces of one setup, and its operations in their order
+
+
+def interleaved(groups: Sequence[Group], by: By, first_only: Sequence[str] = ()) -> list[tuple[int, Operation]]:
     """(piece, operation): each piece's own in their order, at all pieces what one tool does, or one operation, before
     the next, there and back, so that what was left last is come to first; or all at one piece after the other.
+
+    `first_only` are operations that the first piece of a group has and the others have not. Of several groups those
+    steps are done together that one tool does, as many as their orders allow.
     """
-    if first_only:
-        whole = interleaved(pieces, order, by)
-        return [(piece, op) for piece, op in whole if piece == 0 or op.id not in first_only]
+    skips = {(piece, id) for pieces, _ in groups for piece in pieces[1:] for id in first_only}
+    return [(piece, op) for piece, op in _interleaved(groups, by) if (piece, op.id) not in skips]
+
+
+def _interleaved(groups: Sequence[Group], by: By) -> list[tuple[int, Operation]]:
     if by == "piece":
-        return [(piece, op) for piece in range(pieces) for op in order]
-    steps: list[list[Operation]] = []
-    for op in order:
-        if by == "tool" and steps and steps[-1][-1].tool.id == op.tool.id:
-            steps[-1].append(op)
+        own = {piece: order for pieces, order in groups for piece in pieces}
+        return [(piece, op) for piece in sorted(own) for op in own[piece]]
+    steps: list[list[Group]] = []  # each step has its share of every group that takes part in it
+    for pieces, order in groups:
+        runs: list[list[Operation]] = []
+        for op in order:
+            if by == "tool" and runs and runs[-1][-1].tool.id == op.tool.id:
+                runs[-1].append(op)
+            else:
+                runs.append([op])
+        steps = merged_steps(steps, [[(pieces, run)] for run in runs])
+    found = []
+    for k, step in enumerate(steps):
+        of = {piece: run for pieces, run in step for piece in pieces}
+        found += [(piece, op) for piece in sorted(of, reverse=k % 2 == 1) for op in of[piece]]
+    return found
+
+
+def merged_steps(a: Sequence[list[Group]], b: Sequence[list[Group]]) -> list[list[Group]]:
+    """Two rows of steps in one, each in its own order, with as many as possible of one tool done together: their
+    shortest common row, by dynamic programming.
+
+    T1 T2 T3 with T2 T3 T1 is T1 T2 T3 T1: four steps, not six.
+    """
+    if not a or not b:
+        return [*a, *b]
+
+    def tool(step: list[Group]) -> str:
+        return step[0][1][0].tool.id
+
+    n, m = len(a), len(b)
+    least = [[0] * (m + 1) for _ in range(n + 1)]  # steps of what is left from i and j on
+    for i in range(n, -1, -1):
+        for j in range(m, -1, -1):
+            if i == n or j == m:
+                least[i][j] = (n - i) + (m - j)
+            elif tool(a[i]) == tool(b[j]):
+                least[i][j] = 1 + least[i + 1][j + 1]
+            else:
+                least[i][j] = 1 + min(least[i + 1][j], least[i][j + 1])
+    found, i, j = [], 0, 0
+    while i < n or j < m:
+        if i < n and j < m and tool(a[i]) == tool(b[j]):
+            found.append([*a[i], *b[j]])
+            i, j = i + 1, j + 1
+        elif j == m or (i < n and least[i + 1][j] <= least[i][j + 1]):
+            found.append(a[i])
+            i += 1
         else:
-            steps.append([op])
-    there = range(pieces)
-    return [
-        (piece, op) for k, step in enumerate(steps) for piece in (there if k % 2 == 0 else reversed(there))
-        for op in step
-    ]  # fmt: skip
+            found.append(b[j])
+            j += 1
+    return found
 
 
 def tool_calls(order: Sequence[str], operations: Mapping[str, Operation]) -> int:

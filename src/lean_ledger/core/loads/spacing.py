@@ -118,22 +118,26 @@ def _stepped(points: NDArray[np.float64]) -> NDArray[np.float64]:
 
 
 def least_pitch(
-    axis: int, built: BuiltSetup, stands: Sequence[Solid], stations: Sequence[tuple[float, float]], *, alone: bool
-) -> Pitch:
-    """The least pitch along the machine's X (0) or Y (1) at which neighbours stay clear of each piece's tools.
+    axis: int, tools: Sequence[tuple[BuiltSetup, tuple[float, float]]], own: Sequence[Solid], other: Sequence[Solid],
+    *, alone: bool,
+) -> tuple[Pitch, Pitch]:  # fmt: skip
+    """The least pitches along the machine's X (0) or Y (1) to what stands ahead and to what stands behind, at which
+    those stay clear of the tools.
 
-    `stands`: what stands with each of them; `stations`: by how much along X and Y a fixture's pieces are off its first.
-    `alone`: no other row stands beside this one, so that a tool counts only beside what it passes. A mill of radius 8
-    that runs round a block of 60, 2 off it, reaches 60 + 18; beside the next with 2 to spare: a pitch of 80.
+    `tools`: the setups whose tools run, each with how much along X and Y its piece is off the first; `own` stands with
+    them, `other` at the neighbour. `alone`: no other row stands beside this one, so that a tool counts only beside what
+    it passes. A mill of radius 8 that runs round a block of 60, 2 off it, reaches 60 + 18; beside the next with 2 to
+    spare: a pitch of 80.
     """
-    own = [s for s in stands if not s.shared]
-    best = _apart(axis, own)
-    for swept in swept_in(built):
-        boxes = np.concatenate([swept.boxes + np.array((*off, 0.0)) for off in stations])
-        needed = _passes(axis, boxes, own, alone=alone)
-        if needed > best.value + 1e-6:
-            best = Pitch(needed, swept.operation, swept.name)
-    return best
+    own, other = [s for s in own if not s.shared], [s for s in other if not s.shared]
+    best = [_apart(axis, own, other), _apart(axis, other, own)]
+    for built, off in tools:
+        for swept in swept_in(built):
+            needed = _passes(axis, swept.boxes + np.array((*off, 0.0)), other, alone=alone)
+            for k, value in enumerate(needed):
+                if value > best[k].value + 1e-6:
+                    best[k] = Pitch(value, swept.operation, swept.name)
+    return best[0], best[1]
 
 
 @dataclass(frozen=True)
@@ -150,18 +154,30 @@ class Clash:
 
 
 def clashes(
-    built: BuiltSetup, others: Sequence[Solid], by: tuple[float, float], *, same_fixture: bool = False
+    built: BuiltSetup,
+    own: Sequence[Solid],
+    others: Sequence[Solid],
+    by: tuple[float, float],
+    *,
+    same_fixture: bool = False,
 ) -> Clash | None:
-    """The worst of what a piece's tools and bodies meet at a neighbour, whose solids are shifted by X and Y."""
+    """The worst of what a piece's tools and bodies meet at a neighbour, whose solids are shifted by X and Y.
+
+    Pieces in one fixture share its jaws: there stock counts, and of what holds the other what is not there already.
+    """
     found: list[Clash] = []
-    there = [s for s in others if not s.shared and (s.what == "stock" or not same_fixture)]
     shift = np.array((*by, 0.0))
-    for solid in there:
-        low, high = np.array(solid.box.min) + shift, np.array(solid.box.max) + shift
-        for own in there:
-            lacks = min(min(own.box.max[i] - low[i], high[i] - own.box.min[i]) for i in (0, 1))
-            if lacks > TOUCH and own.box.min[2] < high[2] and low[2] < own.box.max[2]:
-                found.append(Clash(solid.what, None, own.what, float(lacks)))
+    there = [(s, np.array(s.box.min) + shift, np.array(s.box.max) + shift) for s in others if not s.shared]
+    mine = [s for s in own if not s.shared and (s.what == "stock" or not same_fixture)]
+    for solid, low, high in there:
+        if same_fixture and solid.what != "stock":
+            if any(_overlap(s.box, low, high) for s in own):
+                continue
+        else:
+            for body in mine:
+                lacks = min(min(body.box.max[i] - low[i], high[i] - body.box.min[i]) for i in (0, 1))
+                if lacks > TOUCH and body.box.min[2] < high[2] and low[2] < body.box.max[2]:
+                    found.append(Clash(solid.what, None, body.what, float(lacks)))
         for swept in swept_in(built):
             boxes = swept.boxes
             into = np.minimum(boxes[:, 1, :2] - low[:2], high[:2] - boxes[:, 0, :2]).min(axis=1) + CLEARANCE
@@ -171,11 +187,16 @@ def clashes(
     return max(found, key=lambda one: (one.operation is None, one.lacks), default=None)
 
 
-def _apart(axis: int, own: Sequence[Solid]) -> Pitch:
-    """Of the bodies themselves: stock beside stock, fixture beside fixture."""
+def _overlap(box: Bounds, low: NDArray[np.float64], high: NDArray[np.float64]) -> bool:
+    """Whether two boxes touch at least."""
+    return all(box.min[i] <= high[i] + TOUCH and low[i] <= box.max[i] + TOUCH for i in range(3))
+
+
+def _apart(axis: int, own: Sequence[Solid], other: Sequence[Solid]) -> Pitch:
+    """Of the bodies themselves, the other ones ahead: stock beside stock, fixture beside fixture."""
     best = Pitch(0.0, None, "")
     for a in own:
-        for b in own:
+        for b in other:
             overlap = all(a.box.min[i] < b.box.max[i] and b.box.min[i] < a.box.max[i] for i in range(3) if i != axis)
             held = "stock" not in (a.what, b.what)
             needed = a.box.max[axis] - b.box.min[axis] + (ROOM if held else CLEARANCE)
@@ -185,10 +206,10 @@ def _apart(axis: int, own: Sequence[Solid]) -> Pitch:
     return best
 
 
-def _passes(axis: int, boxes: Boxes, own: Sequence[Solid], *, alone: bool) -> float:
-    """The pitch at which what a tool sweeps clears the next piece, and that the piece before."""
-    across, most = 1 - axis, 0.0
-    for solid in own:
+def _passes(axis: int, boxes: Boxes, other: Sequence[Solid], *, alone: bool) -> tuple[float, float]:
+    """The pitches at which what a tool sweeps clears the next piece, and the one before."""
+    across, most = 1 - axis, [0.0, 0.0]
+    for solid in other:
         low, high = np.array(solid.box.min), np.array(solid.box.max)
         beside = boxes[:, 0, 2] < high[2]
         if alone:
@@ -197,5 +218,5 @@ def _passes(axis: int, boxes: Boxes, own: Sequence[Solid], *, alone: bool) -> fl
             continue
         ahead = float(boxes[beside, 1, axis].max()) - float(low[axis])
         behind = float(high[axis]) - float(boxes[beside, 0, axis].min())
-        most = max(most, ahead + CLEARANCE, behind + CLEARANCE)
-    return most
+        most = [max(most[0], ahead + CLEARANCE), max(most[1], behind + CLEARANCE)]
+    return most[0], most[1]

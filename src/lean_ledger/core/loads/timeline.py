@@ -91,18 +91,7 @@ class Lane:
     @cached_property
     def seconds(self) -> dict[str, float]:
         """By category."""
-        return self._summed([call.seconds for call in self.calls])
-
-    @cached_property
-    def own_seconds(self) -> dict[str, float]:
-        """By category, by the operations' own motion, whatever they are timed by."""
-        return self._summed([call.own_seconds for call in self.calls])
-
-    def _summed(self, rows: Sequence[Mapping[str, float]]) -> dict[str, float]:
-        found = {category: sum(row[category] for row in rows) for category in CATEGORIES}
-        for category, seconds in self.back.items():
-            found[category] += seconds
-        return found
+        return summed([call.seconds for call in self.calls], self.back)
 
     @property
     def starts(self) -> tuple[float, ...]:
@@ -112,6 +101,14 @@ class Lane:
     @property
     def end(self) -> float:
         return sum(self.seconds.values())
+
+
+def summed(rows: Sequence[Mapping[str, float]], back: Mapping[str, float]) -> dict[str, float]:
+    """By category, of calls and the way back."""
+    found = {category: sum(row[category] for row in rows) for category in CATEGORIES}
+    for category, seconds in back.items():
+        found[category] += seconds
+    return found
 
 
 @dataclass(frozen=True)

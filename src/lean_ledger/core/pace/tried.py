@@ -51,7 +51,7 @@ def paced(ledger: Ledger, part: Part, library: Library, id: str, speed: float, f
     """
     op = find(ledger, id)
     there = made(ledger, part, library, pace_change(op, speed, feed))
-    machine = ledger.load_of(op.setup).machine
+    machine = ledger.setup(op.setup).machine
     data = library.data(op.tool, ledger.material)
     if data is None:
         raise PlanError("no-pace", f"{op.name} does not cut: it has no speed and feed to work on", id)
@@ -93,5 +93,5 @@ def _outcome(ledger: Ledger, library: Library, op: Operation) -> Outcome:
         each=ledger.prices[0].each,
         life=life_minutes(op, library, ledger.material) or 0.0,
         changes=use.changes(ledger.plan.quantities[0]),
-        load=load_of(op, ledger.load_of(op.setup).machine, ledger.material),
+        load=load_of(op, ledger.setup(op.setup).machine, ledger.material),
     )

@@ -117,7 +117,7 @@ def _steps(most: float) -> list[float]:
 
 
 def _ideas(ledger: Ledger, library: Library) -> Iterator[_Idea]:
-    for setup in ledger.loads:
+    for setup in ledger.setups:
         for entry in setup.rows:
             idea = _faster(entry.operation, setup, ledger, library)
             if idea is not None and entry.foreign is None and setup.foreign is None:

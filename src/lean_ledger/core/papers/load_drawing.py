@@ -41,23 +41,27 @@ def sheet_pieces(load: LoadLedger, offsets: Sequence[WorkOffset]) -> tuple[Sheet
 
 
 def load_drawing(load: LoadLedger, offsets: Sequence[WorkOffset]) -> LoadDrawing | None:
-    """None for a load of one piece: its setup is drawn already."""
-    if load.pieces == 1:
+    """None for a load of one piece: its setup is drawn already. Pieces of the load's other setups have their setup in
+    place of an offset.
+    """
+    if len(load.where.placed) == 1:
         return None
     words = {o.place: o.word for o in reversed(offsets)}
-    sides = load.where.load.arrangement.sides
+    where = load.where
+    sides = where.load.arrangement.sides
     boxes, numbers = [], []
-    for solid in load.where.shared:
+    for solid in where.shared:
         boxes.append(_box(solid.what, solid.box.min, solid.box.max))
-    for one in load.placed:
-        stock = [one.box(s.box) for s in load.where.solids if s.what == "stock"]
+    for one in where.placed:
+        solids = where.kind(one.decision.id).solids
+        stock = [one.box(s.box) for s in solids if s.what == "stock"]
         middle = [(min(b.min[i] for b in stock) + max(b.max[i] for b in stock)) / 2 for i in (0, 1)]
-        same = [p for p in load.placed if p.shift == one.shift]
+        same = [p for p in where.placed if p.shift == one.shift]
         if same[0] is not one:
             continue
-        own = [(s.what, one.box(s.box)) for s in load.where.own]
+        own = [(s.what, one.box(s.box)) for s in solids if not s.shared]
         boxes += [_box(what, b.min, b.max) for what, b in own]
-        said = [f"{p.place.id} {words[p.place.id]}" for p in same]
+        said = [f"{p.place.id} {words.get(p.place.id, p.decision.id)}" for p in same]
         numbers.append((middle[0], middle[1], said[0] if not sides else ", ".join(p.place.id for p in same)))
     return LoadDrawing(tuple(boxes), tuple(numbers))
 

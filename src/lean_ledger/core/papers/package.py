@@ -49,7 +49,9 @@ def program_package(sheet: SetupSheet, pdf: bytes, programs: Sequence[Checked], 
 
 def files_of(programs: Sequence[Checked], *, by_machine: bool) -> dict[str, tuple[str, str]]:
     """Name and text of the file that each setup's program is in."""
-    found = {one.program.setup: (f"{one.program.setup}-{one.program.file}", one.program.text) for one in programs}
+    found = {
+        one.program.setup: (f"{'-'.join(one.program.setups)}-{one.program.file}", one.program.text) for one in programs
+    }
     for joined in joined_programs(programs) if by_machine else ():
         if not joined.refused:
             name = f"{'-'.join(joined.setups)}-{joined.file}"
@@ -58,7 +60,7 @@ def files_of(programs: Sequence[Checked], *, by_machine: bool) -> dict[str, tupl
 
 
 def offset_file(one: Checked) -> str:
-    return f"{one.program.setup}-offsets.{one.program.dialect.extension}"
+    return f"{'-'.join(one.program.setups)}-offsets.{one.program.dialect.extension}"
 
 
 def offset_program(one: Checked) -> str:
@@ -66,7 +68,7 @@ def offset_program(one: Checked) -> str:
 
     G54 to G59 are L2 P1 to P6, G54.1 Pn is L20 Pn, a length is L10. Only where the setter has not measured them.
     """
-    lines = ["%", f"{o_word(one.program.numbers.offsets)} ({spoken(f'offsets of {one.program.setup}')})"]
+    lines = ["%", f"{o_word(one.program.numbers.offsets)} ({spoken(f'offsets of {one.setup.words}')})"]
     lines += ["(AS PLANNED. WHAT IS TOUCHED OFF AT THE MACHINE IS RIGHT, NOT THIS)", "G90 G21"]
     for word, (x, y, z) in one.setting.offsets.items():
         lines.append(f"G10 {register(word)} X{x:.3f} Y{y:.3f} Z{z:.3f}")
@@ -100,7 +102,7 @@ def _program(one: Checked, file: str) -> dict[str, Any]:
     return {
         "file": file,
         "main": one.program.numbers.main,
-        "setup": one.program.setup,
+        "setup": one.setup.words,
         "machine": one.program.machine.id,
         "dialect": one.program.dialect.id,
         "seconds": round(one.run.total, 3),

@@ -108,7 +108,7 @@ def setup_sheet(job: JobWords, ledger: Ledger, part: Part, plan_version: int, on
     words = words_of_setups(every)
     setups = tuple(
         _setup(ledger, part, s, i, words[s.decision.id], [o for o in every if o.setup == s.decision.id])
-        for i, s in enumerate(ledger.loads)
+        for i, s in enumerate(ledger.setups)
     )
     return SetupSheet(
         number=job.number,
@@ -143,7 +143,7 @@ def _setup(
     return SheetSetup(
         id=s.decision.id,
         position=index + 1,
-        of=len(ledger.loads),
+        of=len(ledger.setups),
         up=_sides(s),
         machine=s.machine.name,
         offset=offset,

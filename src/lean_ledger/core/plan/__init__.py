@@ -3,6 +3,7 @@
 from lean_ledger.core.plan.engraving import Drawn, Engraving
 from lean_ledger.core.plan.loads import (
     FIRST,
+    Along,
     Arrangement,
     By,
     Clamped,
@@ -44,6 +45,7 @@ __all__ = [
     "ZERO",
     "AcceptedRest",
     "Allowances",
+    "Along",
     "Arrangement",
     "AttachedProgram",
     "By",

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal
@@ -12,6 +13,7 @@ HandKind = Literal["deburr", "inspect", "turn over", "re-clamp"]
 Walk = Literal["rows", "columns", "snake"]
 Policy = Literal["piece", "group", "load"]
 By = Literal["tool", "operation", "piece"]
+Along = Literal["stations", "columns", "rows", "sides"]
 
 
 @dataclass(frozen=True)
@@ -49,6 +51,7 @@ class Arrangement:
 
     Columns follow the machine's X, rows its Y; on a rotary they stand so on each side, at the angle that brings it
     under the spindle. Gaps are what is free between neighbours, mm; None: the least that all tools go clear with.
+    Of a load with several setups the stations, columns, rows or sides hold them in turn.
     """
 
     columns: int = 1
@@ -57,10 +60,36 @@ class Arrangement:
     stations: int = 1  # of each fixture that are loaded
     gap: tuple[float | None, float | None] = (None, None)
     moved: tuple[Moved, ...] = ()
+    in_turn: Along = "columns"
 
     @property
     def count(self) -> int:
         return self.columns * self.rows * max(1, len(self.sides)) * self.stations
+
+    @property
+    def of_turns(self) -> int:
+        """How many there are of what holds the setups in turn."""
+        return {"stations": self.stations, "columns": self.columns, "rows": self.rows,
+                "sides": max(1, len(self.sides))}[self.in_turn]  # fmt: skip
+
+    def takes(self, setups: int) -> bool:
+        """Whether each of a load's setups gets as many pieces as the others."""
+        return self.of_turns % setups == 0
+
+    def with_turns(self, count: int) -> Arrangement:
+        """With so many of what holds the setups in turn; of sides the first ones."""
+        if self.in_turn == "columns":
+            return replace(self, columns=count)
+        if self.in_turn == "rows":
+            return replace(self, rows=count)
+        if self.in_turn == "stations":
+            return replace(self, stations=count)
+        return replace(self, sides=self.sides[:count])
+
+    def shared_by(self, setups: int) -> Arrangement:
+        """What one of so many setups keeps of it, alone in a load: as many pieces as it had."""
+        kept = self.with_turns(max(1, self.of_turns // setups))
+        return replace(kept, moved=(), in_turn="columns")
 
 
 @dataclass(frozen=True)
@@ -103,6 +132,10 @@ class Load:
         """Each once, in the order of its first place."""
         return tuple(dict.fromkeys(place.setup for place in self.places))
 
+    @property
+    def words(self) -> str:
+        return " + ".join(self.setups)
+
     def with_order(self, setup: str, operations: tuple[str, ...]) -> Load:
         """The operations of a setup in an order, at all of its places; those of others stay as they are."""
         mine = [place.id for place in self.places if place.setup == setup]
@@ -112,6 +145,34 @@ class Load:
     def ordered_at(self, place: str) -> tuple[str, ...]:
         """The operations of a place in their order among themselves, those that are named."""
         return tuple(operation for at, operation in self.order if at == place)
+
+    def base(self, setup: str) -> str:
+        """The place that a setup's order and the like are kept under."""
+        return next(place.id for place in self.places if place.setup == setup)
+
+    def only(self, setup: str) -> Load:
+        """What is left for a setup that lies alone, with as many pieces a cycle as before."""
+        if self.setups == (setup,):
+            return self
+        own = self.ordered_at(self.base(setup))
+        return replace(
+            self, id=_named(setup), places=(Place(FIRST, setup),), order=tuple((FIRST, op) for op in own),
+            arrangement=self.arrangement.shared_by(len(self.setups)), offsets=replace(self.offsets, named=()),
+            skipped=(), hand=self.hand if setup == self.setups[0] else (), hours=None, load_seconds=None,
+        )  # fmt: skip
+
+    def beside_setup(self, other: Load, arrangement: Arrangement) -> Load:
+        """With another load's setups in the same cycle; what was said of this one holds for both."""
+        places = [
+            *self.places,
+            *(replace(p, id=str(len(self.places) + k)) for k, p in enumerate(other.places, start=1)),
+        ]
+        renamed = {p.id: str(len(self.places) + k) for k, p in enumerate(other.places, start=1)}
+        return replace(
+            self, places=tuple(places), order=(*self.order, *((renamed[at], op) for at, op in other.order)),
+            arrangement=arrangement, hand=(*self.hand, *other.hand), first_only=(*self.first_only, *other.first_only),
+            offsets=replace(self.offsets, named=()), skipped=(), hours=None, load_seconds=None,
+        )  # fmt: skip
 
 
 @dataclass(frozen=True)
@@ -123,8 +184,22 @@ class Clamped:
 
     def renamed(self, setup: str) -> Clamped:
         """Under another id, in a load that is named after it."""
-        places = tuple(replace(p, setup=setup if p.setup == self.setup.id else p.setup) for p in self.load.places)
-        return Clamped(replace(self.setup, id=setup), replace(self.load, id=_named(setup), places=places))
+        own = self.load.only(self.setup.id)
+        return Clamped(replace(self.setup, id=setup), replace(own, id=_named(setup), places=(Place(FIRST, setup),)))
+
+
+def loads_of(clamped: Sequence[Clamped]) -> tuple[Load, ...]:
+    """The loads of these setups: one for all that come with the same; what is another, or has lost one, is taken
+    apart.
+    """
+    found: dict[str, Load] = {}
+    for one in clamped:
+        load, id = one.load, one.setup.id
+        there = [other.setup.id for other in clamped if other.load == load]
+        whole = set(load.setups) == set(there)
+        own = load if whole else load.only(id)
+        found.setdefault(own.id, own)
+    return tuple(found.values())
 
 
 def alone(setup: SetupDecision, machine: str) -> Clamped:

@@ -13,7 +13,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.features import Hole
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.plan.engraving import Engraving
-from lean_ledger.core.plan.loads import Clamped, Load
+from lean_ledger.core.plan.loads import Clamped, Load, loads_of
 from lean_ledger.core.plan.operations import AttachedProgram, ChainChoice, DepthChoice, OperationEdit
 from lean_ledger.core.plan.part import (
     PLAIN,
@@ -110,12 +110,16 @@ class Plan:
 
     def clamped_as(self, clamped: Sequence[Clamped]) -> Plan:
         """With these setups in place of its own, each in the load that comes with it."""
-        setups = tuple(one.setup for one in clamped)
-        loads = {one.load.id: one.load for one in clamped}
-        return replace(self, setups=setups, loads=tuple(loads.values()))
+        return replace(self, setups=tuple(one.setup for one in clamped), loads=loads_of(clamped))
 
     def attached_to(self, setup: str, operation: str = "") -> AttachedProgram | None:
         return next((a for a in self.attached if (a.setup, a.operation) == (setup, operation)), None)
+
+    def apart(self, setup: str) -> Plan:
+        """With a setup in a load of its own, and those that it shared one with too."""
+        shared = self.load_of(setup)
+        every = [replace(one, load=one.load.only(one.setup.id)) if one.load == shared else one for one in self.clamped]
+        return self.clamped_as(every)
 
     def thread_of(self, diameter: float) -> str | None:
         """The thread named for all holes of a size."""

@@ -46,7 +46,7 @@ def price_problem(
 
     `stock` is its section, mm², and its length, mm.
     """
-    operations = [call.operation for load in loads for call in load.rows]
+    operations = [call.operation for load in loads for share in load.shares for call in share.rows]
     rates = effective_rates(plan, library.rates, material)
     wear, wear_figure = tooling_per_piece(operations, library, material)
     programming = library.rates.programming_hours_per_setup * len(
@@ -56,7 +56,7 @@ def price_problem(
     for one in loads:
         setups.append(
             PriceSetup(
-                name=one.decision.id,
+                name=one.words,
                 machine_rate=one.load.rate if one.load.rate is not None else one.machine.rate,
                 labour_rate=rates["labour_rate"],
                 attendance=rates["attendance"],

@@ -33,7 +33,7 @@ class Joined:
 
     @property
     def setups(self) -> tuple[str, ...]:
-        return tuple(one.program.setup for one in self.parts)
+        return tuple(id for one in self.parts for id in one.program.setups)
 
 
 def joined_programs(programs: Sequence[Checked]) -> tuple[Joined, ...]:
@@ -78,13 +78,13 @@ def _apart(parts: Sequence[Checked]) -> str:
 
 def _text(parts: Sequence[Checked], number: int) -> str:
     dialect = parts[0].program.dialect
-    names = ", ".join(one.program.setup for one in parts)
+    names = ", ".join(id for one in parts for id in one.program.setups)
     main = [f"{o_word(number)} ({spoken(f'setups {names} on {parts[0].program.machine.name}')})"]
     bodies: list[str] = []
     for i, one in enumerate(parts):
         if i:
-            decided, fixture = one.setup.decision, one.setup.built.hold.fixture.name
-            main.append(f"M0 ({spoken(f'setup {decided.id}: {decided.up} up, in {fixture}')})")
+            held = [f"setup {s.words}: {s.decision.up} up, in {s.built.hold.fixture.name}" for s in one.setup.shares]
+            main.append(f"M0 ({spoken('; '.join(held))})")
         lines = [line for line in one.program.text.split("\n") if line not in ("%", "")]
         main.append(f"M98 P{one.program.numbers.main}")
         end = lines.index(dialect.end)

@@ -84,7 +84,7 @@ def trial_of(part: Part, ledger: Ledger, library: Library, setup: str, text: str
     """Raises ProgramError for a program that the machine cannot read, PlanError where a tool, an offset or an angle
     stands in it that the plan does not know.
     """
-    there = ledger.load_of(setup)
+    there = ledger.setup(setup)
     if not there.rows:
         raise PlanError("no-trial", "the setup has no operation: there is no zero to count from", setup)
     offsets = tuple(o for o in offsets_of(ledger, part) if o.setup == setup)
@@ -138,7 +138,7 @@ def _setting(there: LoadLedger, offsets: Sequence[WorkOffset], tools: Mapping[in
 def plan_until(part: Part, ledger: Ledger, setup: str) -> tuple[Course, int]:
     """The plan's own course as far as the end of a setup, and the cuts before it."""
     whole = course_of(part, ledger)
-    ids = [e.operation.id for e in ledger.load_of(setup).rows]
+    ids = [e.operation.id for e in ledger.setup(setup).rows]
     first = next(i for i, cut in enumerate(whole.cuts) if cut.operation == ids[0])
     return replace(whole, cuts=whole.cuts[: first + len(ids)]), first
 

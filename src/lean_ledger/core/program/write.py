@@ -35,9 +35,12 @@ ABOUT = {"x": "A", "y": "B", "z": "C"}
 
 @dataclass(frozen=True)
 class SetupProgram:
-    """`calls` names each subprogram's operation; `offsets` are those that the text uses."""
+    """Of a load; `setup` is the first that lies in it. `calls` names each subprogram's operation; `offsets` are those
+    that the text uses.
+    """
 
     setup: str
+    setups: tuple[str, ...]
     machine: Machine
     dialect: Dialect
     file: str
@@ -66,7 +69,7 @@ def programs_of(ledger: Ledger, part: Part, words: str, dialects: Sequence[Diale
         if not setup.calls:
             continue
         dialect = next((d for d in dialects if d.fits(setup.machine)), dialect_of(setup.machine, setup.load.dialect))
-        own = tuple(o for o in offsets if o.setup == setup.decision.id)
+        own = tuple(o for o in offsets if o.setup in setup.load.setups)
         if not all(o.word for o in own):
             raise PlanError(
                 "too-few-offsets",
@@ -121,10 +124,12 @@ class _Writer:
     def program(self) -> SetupProgram:
         main, dialect, setup = self._main, self._dialect, self._setup
         self._head()
+        counted = {row.operation.id: k for share in setup.shares for k, row in enumerate(share.rows)}
+        firsts = {share.decision.id: share.placed[0].place.id for share in setup.shares}
         for position, row in enumerate(setup.rows):
             number = self._o.sub(position)
-            self._number_of[row.operation.id] = number
-            self._subs += self._sub(number, position, row.operation)
+            self._number_of[row.operation.id], self._place = number, firsts[row.operation.setup]
+            self._subs += self._sub(number, counted[row.operation.id], row.operation)
             self._calls.append((number, row.operation.id))
         before: Stop | None = None
         for entry in setup.calls:
@@ -146,18 +151,21 @@ class _Writer:
         text = "\n".join(["%", *main.out, *self._subs, "%"]) + "\n"
         file = f"{o_word(self._o.main)}.{dialect.extension}"
         return SetupProgram(
-            setup.decision.id, setup.machine, dialect, file, text, tuple(self._calls), self._offsets, self._o
-        )
+            setup.decision.id, setup.load.setups, setup.machine, dialect, file, text, tuple(self._calls), self._offsets,
+            self._o,
+        )  # fmt: skip
 
     # ---- main program
 
     def _head(self) -> None:
         main, setup = self._main, self._setup
-        main.say(o_word(self._o.main), main.comment(f"{self._words} {setup.decision.id}"))
+        main.say(o_word(self._o.main), main.comment(f"{self._words} {setup.words}"))
         if self.open_findings:
             main.say(main.comment(f"not released: {self.open_findings} open findings, see the plan"))
         main.say(main.comment(setup.machine.name))
-        main.say(main.comment(f"held in {setup.built.hold.fixture.name}, {setup.decision.up} up"))
+        for one in setup.shares:
+            which = f"{one.words} " if len(setup.shares) > 1 else ""
+            main.say(main.comment(f"{which}held in {one.built.hold.fixture.name}, {one.decision.up} up"))
         words = list(dict.fromkeys(o.word for o in self._offsets))
         if len(words) > MOST_TOLD:
             words = [f"{words[0]} to {words[-1]}"]

@@ -108,7 +108,7 @@ def _use(opened: Opened, use: ToolUse) -> s.ToolUseView:
     ledger = opened.ledger
     work = []
     for op in (find(ledger, id) for id in use.operations):
-        load = load_of(op, ledger.load_of(op.setup).machine, ledger.material)
+        load = load_of(op, ledger.setup(op.setup).machine, ledger.material)
         life = life_minutes(op, opened.shelf.library, ledger.material) or 0.0
         work.append(
             s.ToolWorkView(
@@ -117,7 +117,7 @@ def _use(opened: Opened, use: ToolUse) -> s.ToolUseView:
             )
         )  # fmt: skip
     return s.ToolUseView(
-        where=where(to_set=any(use.tool in one.built.to_set for one in ledger.loads)),
+        where=where(to_set=any(use.tool in one.built.to_set for one in ledger.setups)),
         tool=tool_view(use.tool),
         minutes=use.minutes,
         life=use.life,

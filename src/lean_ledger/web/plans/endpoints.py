@@ -196,7 +196,7 @@ def drawing(path: SetupPath, query: DrawingQuery) -> Response:
     """The part's lines in a setup's own coordinates."""
     opened = desk().open(path.plan_id)
     opened.plan.setup(path.setup)
-    hold = opened.ledger.load_of(path.setup).built.hold
+    hold = opened.ledger.setup(path.setup).built.hold
     view = view_of(opened.part, hold.frame, query.view)
     body = DrawingView(visible=[list(li) for li in view.visible], hidden=[list(li) for li in view.hidden])
     return Response(body.model_dump_json(), mimetype="application/json")
@@ -218,7 +218,7 @@ def _grips_body(asked: Desk, plan_id: int, setup: str) -> bytes:
 def layout(path: PlanPath) -> Response:
     """Where the pieces of each load stand, on which offsets, and how many more would go on."""
     opened = desk().open(path.plan_id, with_stock=False)
-    body = LayoutsView(loads=layout_views(opened, opened.shelf.library))
+    body = LayoutsView(loads=layout_views(opened))
     return Response(body.model_dump_json(), mimetype="application/json")
 
 

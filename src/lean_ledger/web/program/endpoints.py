@@ -63,7 +63,7 @@ def text(path: ProgramPath) -> Response:
 
 def _program_file(opened: Opened, setup: str) -> Response:
     opened.plan.setup(setup)
-    one = next((c for c in checked_of(opened) if c.program.setup == setup), None)
+    one = next((c for c in checked_of(opened) if setup in c.program.setups), None)
     if one is None:
         raise PlanError("no-program", f"setup {setup} has no operation to write a program for", setup)
     name = f"{opened.job.number}-{setup}-{one.program.file}"

@@ -88,7 +88,7 @@ def _played(asked: Desk, plan_id: int) -> bytes:
             setup=s.decision.id, fixture=solid_view(asked.stocks.around(around_of(s))),
             right=s.built.home.frame.right, above=s.built.home.frame.up,
         )
-        for s in ledger.loads
+        for s in ledger.setups
     ]  # fmt: skip
     return PlayView(total=total, entries=entries, setups=setups).model_dump_json().encode()
 

@@ -84,7 +84,7 @@ def _axes(drawn: Frame, machine: Frame) -> list[str]:
 
 
 def grips_view(opened: Opened, setup: str, library: Library) -> h.GripsView:
-    one = opened.ledger.load_of(setup)
+    one = opened.ledger.setup(setup)
     tried = grips_in(one, opened.ledger.plan, library)
     now = (one.built.hold.fixture.id, one.built.hold.turn)
     return h.GripsView(grips=[_grip(grip, now) for grip in tried])

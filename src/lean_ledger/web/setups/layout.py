@@ -5,37 +5,42 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from lean_ledger.core.control.offset_words import offset_words
-from lean_ledger.core.holding.placement import bed_of
 from lean_ledger.core.ledger.counts import Counts, as_many_as_fit
 from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of
-from lean_ledger.core.loads.layout import Layout, one_only, stations_of
+from lean_ledger.core.loads.kinds import stations_of
+from lean_ledger.core.loads.layout import Layout
 from lean_ledger.core.loads.layout_findings import troubled
 from lean_ledger.core.loads.load_ledger import LoadLedger
-from lean_ledger.library.types import Library
+from lean_ledger.core.loads.together import ways_together, why_only_one
 from lean_ledger.store.opened import Opened
 from lean_ledger.web.setups import layout_schemas as ls
 
 
-def layout_views(opened: Opened, library: Library) -> list[ls.LayoutView]:
+def layout_views(opened: Opened) -> list[ls.LayoutView]:
     offsets = offsets_of(opened.ledger, opened.part)
-    return [_layout(opened, one, [o for o in offsets if o.setup == one.decision.id], library)
+    return [_layout(opened, one, [o for o in offsets if o.setup in one.load.setups])
             for one in opened.ledger.loads]  # fmt: skip
 
 
-def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset], library: Library) -> ls.LayoutView:
+def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset]) -> ls.LayoutView:
     load, where, how = one.load, one.where, one.where.load.arrangement
-    several = one_only(one.decision, one.machine)
-    room = where if several else as_many_as_fit(opened.ledger, library, one)
-    bed = bed_of(load, one.machine, library, one.decision)
+    _, several = why_only_one(one.shares)
+    room = where if several else as_many_as_fit(opened.ledger, one)
     travel = one.machine.travel
     return ls.LayoutView(
         load=load.id,
         columns=how.columns,
         rows=how.rows,
         sides=list(how.sides),
-        faces=list(bed.faces(one.built.stands.seat)),
+        faces=list(one.bed.faces(one.built.stands.seat)),
         stations=how.stations,
-        most_stations=stations_of(one.built.hold),
+        most_stations=min(stations_of(share.built.hold) for share in one.shares),
+        setups=[_setup(opened, share) for share in one.shares],
+        in_turn=how.in_turn,
+        can_join=[
+            ls.JoinView(setup=other.decision.id, along=list(along))
+            for other in opened.ledger.setups if (along := ways_together(one, other))
+        ],
         gap=room.gap,
         gap_decided=(how.gap[0] is not None, how.gap[1] is not None),
         pitch=room.pitch,
@@ -48,13 +53,11 @@ def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset], libr
         words=list(offset_words(one.machine.offsets)),
         travel=(travel[0], travel[1]),
         pieces=_pieces(one, offsets),
-        solids=[ls.LoadSolidView(what=s.what, low=s.box.min, high=s.box.max, shared=s.shared) for s in where.solids],
-        drawn=_drawn(one),
         spins=one.machine.turns_work,
         can_have_sides=one.machine.table is not None and not one.machine.turns_work,
         probes=[
             ls.FirstOnlyView(operation=op.id, name=op.name, on=op.id in load.first_only)
-            for op in one.built.operations if op.motion.probes
+            for share in one.shares for op in share.built.operations if op.motion.probes
         ],
         beside=load.beside,
         several=several,
@@ -75,11 +78,17 @@ def _pieces(one: LoadLedger, offsets: Sequence[WorkOffset]) -> list[ls.PieceView
     for placed in one.placed:
         id = placed.place.id
         found.append(ls.PieceView(
-            id=id, group=placed.group, column=placed.column, row=placed.row, side=placed.side, shift=placed.shift,
-            moved=moved.get(id, (0.0, 0.0)), offset=of[id].word, named=id in named, local=of[id].local,
+            id=id, setup=placed.decision.id, group=placed.group, column=placed.column, row=placed.row, side=placed.side,
+            shift=placed.shift, moved=moved.get(id, (0.0, 0.0)), offset=of[id].word, named=id in named, local=of[id].local,
             zero=of[id].machine, skipped=id in one.where.load.skipped, trouble=trouble.get(id, ""),
         ))  # fmt: skip
     return found
+
+
+def _setup(opened: Opened, share: LoadLedger) -> ls.LoadSetupView:
+    kind = share.where.kind(share.decision.id)
+    solids = [ls.LoadSolidView(what=s.what, low=s.box.min, high=s.box.max, shared=s.shared) for s in kind.solids]
+    return ls.LoadSetupView(setup=share.decision.id, solids=solids, drawn=_drawn(share))
 
 
 def _drawn(one: LoadLedger) -> tuple[float, float] | None:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
-from lean_ledger.core.plan import By, Policy, Walk
+from lean_ledger.core.plan import Along, By, Policy, Walk
 from lean_ledger.web.shared.wire import Money, Vec
 
 Pair = tuple[float, float]
@@ -12,6 +12,7 @@ Pair = tuple[float, float]
 
 class PieceView(BaseModel):
     id: str
+    setup: str
     group: str
     column: int
     row: int
@@ -53,8 +54,26 @@ class FirstOnlyView(BaseModel):
     on: bool
 
 
+class LoadSetupView(BaseModel):
+    """What stands with each piece of a setup, as if it were alone."""
+
+    setup: str
+    solids: list[LoadSolidView]
+    drawn: Pair | None = Field(description="of the view from above, to where one piece alone stands; null where turned")
+
+
+class JoinView(BaseModel):
+    """A setup that could lie in the same load, and what could hold them in turn."""
+
+    setup: str
+    along: list[Along]
+
+
 class LayoutView(BaseModel):
     load: str
+    setups: list[LoadSetupView]
+    in_turn: Along = Field(description="what holds the setups in turn, where there are several")
+    can_join: list[JoinView]
     columns: int
     rows: int
     sides: list[float]
@@ -73,8 +92,6 @@ class LayoutView(BaseModel):
     words: list[str] = Field(description="that the control has")
     travel: tuple[Pair, Pair]
     pieces: list[PieceView]
-    solids: list[LoadSolidView]
-    drawn: Pair | None = Field(description="of the view from above, to where one piece alone stands; null where turned")
     spins: bool = Field(description="the work turns: seen along the spindle, where travels say nothing")
     can_have_sides: bool
     probes: list[FirstOnlyView]

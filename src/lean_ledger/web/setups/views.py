@@ -34,7 +34,9 @@ def _attached(opened: Opened, one: LoadLedger) -> list[su.AttachedView]:
 def views_of_setups(opened: Opened, library: Library) -> list[su.SetupView]:
     words = words_of_setups(offsets_of(opened.ledger, opened.part))
     sorts = features_by_sort(opened)
-    return [_setup(opened, one, i, words[one.decision.id], sorts, library) for i, one in enumerate(opened.ledger.loads)]
+    return [
+        _setup(opened, one, i, words[one.decision.id], sorts, library) for i, one in enumerate(opened.ledger.setups)
+    ]
 
 
 def _setup(

@@ -16,7 +16,7 @@ from lean_ledger.web.setups import schemas as su
 
 
 def zero_view(opened: Opened, index: int, offset: str) -> su.ZeroView:
-    setup = opened.ledger.loads[index]
+    setup = opened.ledger.setups[index]
     zero, place = opened.ledger.zero_of(opened.part, index), opened.ledger.zero_place(opened.part, index)
     point = zero_point(zero, place)
     wanted, why = proposed_zero(index, place)

@@ -1,0 +1,68 @@
+"""Setups of several operations in one load: which can lie side by side, and how."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.loads.kinds import stations_of
+from lean_ledger.core.loads.layout import MOST, one_only
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.plan import Along, Arrangement
+
+EVERY: tuple[Along, ...] = ("stations", "columns", "rows", "sides")
+
+
+def why_only_one(shares: Sequence[LoadLedger]) -> tuple[str, str]:
+    """(setup, why) of the first that has to lie alone; empty where none has."""
+    for share in shares:
+        if why := one_only(share.decision, share.machine):
+            return share.decision.id, why
+    return "", ""
+
+
+def arranged_together(load: LoadLedger, other: LoadLedger, along: Along) -> Arrangement:
+    """As a load is, with another setup's pieces in turn with its own. Raises PlanError where that cannot be."""
+    shares, setup = (*load.shares, other), other.decision.id
+    if setup in load.load.setups:
+        raise PlanError("same-load", f"setup {setup} lies in load {load.load.id} already", setup)
+    if other.machine.id != load.machine.id:
+        raise PlanError("other-machine", f"setup {setup} is made on another machine than {load.words}: move it there "
+                        "first", setup)  # fmt: skip
+    where, why = why_only_one(shares)
+    if why:
+        raise PlanError("one-piece-only", why.removesuffix("."), where)
+    how, setups = Arrangement() if load.where.left_out else load.load.arrangement, len(shares)
+    names = list(dict.fromkeys(one.built.hold.fixture.name for one in shares))
+    if along == "stations":
+        if len(names) > 1 or min(stations_of(one.built.hold) for one in shares) < setups:
+            raise PlanError("no-such-station", f"{' and '.join(names)}: side by side in one vise is one vise "
+                            f"for all, with {setups} stations", setup)  # fmt: skip
+        turns = setups
+    elif along == "sides":
+        turns = len(how.sides)
+        if not turns or turns % setups:
+            raise PlanError("not-in-turn", f"{turns or 'no'} sides do not hold {setups} setups in turn; arrange a "
+                            f"multiple of {setups} sides first", setup)  # fmt: skip
+    else:
+        each = how.columns if along == "columns" else how.rows
+        turns = each // len(load.shares) * setups if how.in_turn == along and len(load.shares) > 1 else each * setups
+    found = replace(how, moved=(), in_turn=along).with_turns(turns)
+    if found.count > MOST:
+        raise PlanError(
+            "too-many-pieces", f"{found.count} pieces are more than {MOST} of a load; take fewer first", setup
+        )
+    return found
+
+
+def ways_together(load: LoadLedger, other: LoadLedger) -> tuple[Along, ...]:
+    """What could hold another setup's pieces in turn with those of a load."""
+    found: list[Along] = []
+    for along in EVERY:
+        try:
+            arranged_together(load, other, along)
+        except PlanError:
+            continue
+        found.append(along)
+    return tuple(found)
