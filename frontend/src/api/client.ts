@@ -70,6 +70,8 @@ export type PickView = Schemas["PickView"];
 export type PickReadingView = Schemas["PickReadingView"];
 export type Stale = Schemas["Stale"];
 export type Change = Schemas["ChangeBody"];
+/** What of a load is to be run; what is left out leaves nothing out. */
+export type PartOfLoad = { setups?: string[]; pieces?: string[]; sides?: number[] };
 export type OperationChange = Schemas["EditOperation"];
 
 export type Spot3 = [number, number, number];
@@ -271,6 +273,8 @@ export const api = {
     ),
   programFile: (id: number, setup: string) => `/api/plans/${id}/program/${setup}/text`,
   machineFile: (plan: number, machine: string) => `/api/plans/${plan}/program/machine/${machine}/text`,
+  partFile: (id: number, setup: string, part: PartOfLoad) =>
+    `/api/plans/${id}/program/${setup}/part/text?${partWords(part)}`,
   packageFile: (id: number) => `/api/plans/${id}/program/package`,
   stock: (id: number, signal?: AbortSignal) =>
     made<StockView>(
@@ -302,6 +306,12 @@ export const api = {
     unwrap<Schemas["LayoutsView"]>(
       client.GET("/api/plans/{plan_id}/layout", { params: { path: { plan_id: id } } }),
     ).then((found) => found.loads),
+  partOfLoad: (id: number, setup: string, part: PartOfLoad) =>
+    unwrap<Schemas["PartProgramView"]>(
+      client.GET("/api/plans/{plan_id}/program/{setup}/part", {
+        params: { path: { plan_id: id, setup }, query: part },
+      }),
+    ),
   counts: (id: number, load: string) =>
     made<CountsView>(() =>
       client.GET("/api/plans/{plan_id}/layout/{load}/counts", { params: { path: { plan_id: id, load } } }),
@@ -403,3 +413,10 @@ export const api = {
     ),
   paper: (id: number, paper: string) => `/api/plans/${id}/papers/${paper}`,
 };
+
+function partWords(part: PartOfLoad): string {
+  const words = new URLSearchParams();
+  for (const [name, values] of Object.entries(part))
+    for (const value of values) words.append(name, String(value));
+  return words.toString();
+}

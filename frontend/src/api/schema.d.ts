@@ -421,6 +421,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/program/{setup}/part": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A part of a load's program on the simulated machine: the plan stays as it is. */
+        get: operations["program_part__int_plan_id__program__setup__part_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/program/{setup}/part/text": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** That program as a file, once the plan's stock is followed. */
+        get: operations["program_part_text__int_plan_id__program__setup__part_text_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/program/{setup}/text": {
         parameters: {
             query?: never;
@@ -1201,7 +1235,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["ProbeFirstOnly"] | components["schemas"]["LoadBeside"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["ProbeFirstOnly"] | components["schemas"]["LoadApart"] | components["schemas"]["LoadBeside"] | components["schemas"]["LoadTogether"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -1364,6 +1398,16 @@ export interface components {
             row: {
                 [key: string]: string;
             };
+        };
+        /**
+         * CyclesView
+         * @description So many cycles one after the other, each with these setups.
+         */
+        CyclesView: {
+            /** Count */
+            count: number;
+            /** Setups */
+            setups: string[];
         };
         /**
          * DepthView
@@ -2337,6 +2381,16 @@ export interface components {
             warnings: number;
         };
         /**
+         * JoinView
+         * @description A setup that could lie in the same load, and what could hold them in turn.
+         */
+        JoinView: {
+            /** Along */
+            along: ("stations" | "columns" | "rows" | "sides")[];
+            /** Setup */
+            setup: string;
+        };
+        /**
          * JoinedView
          * @description All setups of a machine in one file; `refused` says why they cannot be.
          */
@@ -2458,23 +2512,40 @@ export interface components {
             by: "tool" | "operation" | "piece";
             /** Can Have Sides */
             can_have_sides: boolean;
+            /** Can Join */
+            can_join: components["schemas"]["JoinView"][];
             /** Columns */
             columns: number;
             /**
-             * Drawn
-             * @description of the view from above, to where one piece alone stands; null where turned
+             * Each
+             * @description seconds of a finished piece, with its loading
              */
-            drawn: [
-                number,
-                number
-            ] | null;
+            each: number;
             /**
              * Faces
              * @description degrees at which sides come up; empty where nothing has sides
              */
             faces: number[];
+            /**
+             * Filling
+             * @description seconds a batch of filling and emptying cycles, beyond the whole ones
+             */
+            filling: number;
+            /**
+             * Finished
+             * @description pieces that a cycle finishes: as many as each setup has
+             */
+            finished: number;
             /** First */
             first: string | null;
+            /**
+             * Fit
+             * @description columns and rows of as many as go in
+             */
+            fit: [
+                number,
+                number
+            ];
             /** Gap */
             gap: [
                 number,
@@ -2485,6 +2556,12 @@ export interface components {
                 boolean,
                 boolean
             ];
+            /**
+             * In Turn
+             * @description what holds the setups in turn, where there are several
+             * @enum {string}
+             */
+            in_turn: "stations" | "columns" | "rows" | "sides";
             /** Least */
             least: [
                 components["schemas"]["LeastView"],
@@ -2492,8 +2569,15 @@ export interface components {
             ];
             /** Load */
             load: string;
+            /** Machine */
+            machine: string;
             /** Most Stations */
             most_stations: number;
+            /**
+             * Name
+             * @description its setups
+             */
+            name: string;
             /** Pieces */
             pieces: components["schemas"]["PieceView"][];
             /** Pitch */
@@ -2513,14 +2597,19 @@ export interface components {
             /** Rows */
             rows: number;
             /**
+             * Runs
+             * @description by quantity of the plan
+             */
+            runs: components["schemas"]["RunView"][];
+            /** Setups */
+            setups: components["schemas"]["LoadSetupView"][];
+            /**
              * Several
              * @description why no more than one can lie there; empty where they can
              */
             several: string;
             /** Sides */
             sides: number[];
-            /** Solids */
-            solids: components["schemas"]["LoadSolidView"][];
             /**
              * Spins
              * @description the work turns: seen along the spindle, where travels say nothing
@@ -2539,6 +2628,11 @@ export interface components {
                     number
                 ]
             ];
+            /**
+             * Turns
+             * @description what could hold them in turn
+             */
+            turns: ("stations" | "columns" | "rows" | "sides")[];
             /**
              * Walk
              * @enum {string}
@@ -2620,6 +2714,19 @@ export interface components {
             base_named: string;
         };
         /**
+         * LoadApart
+         * @description Each setup of a load in a load of its own again, with as many pieces of it as before.
+         */
+        LoadApart: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "load-apart";
+            /** Load */
+            load: string;
+        };
+        /**
          * LoadBeside
          * @description The next load is laid in while this one is made, on a second pallet or the other side of a table that turns.
          */
@@ -2633,6 +2740,24 @@ export interface components {
             load: string;
             /** On */
             on: boolean;
+        };
+        /**
+         * LoadSetupView
+         * @description What stands with each piece of a setup, as if it were alone.
+         */
+        LoadSetupView: {
+            /**
+             * Drawn
+             * @description of the view from above, to where one piece alone stands; null where turned
+             */
+            drawn: [
+                number,
+                number
+            ] | null;
+            /** Setup */
+            setup: string;
+            /** Solids */
+            solids: components["schemas"]["LoadSolidView"][];
         };
         /**
          * LoadSolidView
@@ -2655,6 +2780,28 @@ export interface components {
             shared: boolean;
             /** What */
             what: string;
+        };
+        /**
+         * LoadTogether
+         * @description Another setup's pieces lie beside those of a load, so that each cycle makes both; `in_turn`: what holds them in
+         *     turn.
+         */
+        LoadTogether: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "load-together";
+            /**
+             * In Turn
+             * @default columns
+             * @enum {string}
+             */
+            in_turn?: "stations" | "columns" | "rows" | "sides";
+            /** Load */
+            load: string;
+            /** Setup */
+            setup: string;
         };
         /** LoadView */
         LoadView: {
@@ -3004,6 +3151,22 @@ export interface components {
             /** Features */
             features: string[];
         };
+        /**
+         * PartProgramView
+         * @description What a part of a load takes: seconds on the simulated machine, and what it would stop at.
+         */
+        PartProgramView: {
+            /** Difference */
+            difference: number;
+            /** File */
+            file: string;
+            /** Total */
+            total: number;
+            /** Troubles */
+            troubles: components["schemas"]["TroubleView"][];
+            /** Words */
+            words: string;
+        };
         /** PatternView */
         PatternView: {
             /** Center */
@@ -3115,6 +3278,8 @@ export interface components {
             offset: string;
             /** Row */
             row: number;
+            /** Setup */
+            setup: string;
             /**
              * Shift
              * @description from where one piece alone stands
@@ -3605,6 +3770,25 @@ export interface components {
             /** Setup */
             setup: string;
         };
+        /** RunView */
+        RunView: {
+            /** Cycles */
+            cycles: components["schemas"]["CyclesView"][];
+            /**
+             * Last
+             * @description pieces that are left for the last load
+             */
+            last: number;
+            /** Loads */
+            loads: number;
+            /** Quantity */
+            quantity: number;
+            /**
+             * Seconds
+             * @description on the machine, loading left out
+             */
+            seconds: number;
+        };
         /**
          * SaidView
          * @description What the planner says of a feature that the model does not.
@@ -3744,6 +3928,11 @@ export interface components {
                 "X" | "Y",
                 number | null
             ][];
+            /**
+             * In Turn
+             * @default null
+             */
+            in_turn?: ("stations" | "columns" | "rows" | "sides") | null;
             /** Load */
             load: string;
             /**
@@ -4291,6 +4480,8 @@ export interface components {
             seconds: components["schemas"]["CategoryView"][];
             /** Setup */
             setup: string;
+            /** Setups */
+            setups: string[];
             /** Text */
             text: string;
             /** Tools */
@@ -4362,6 +4553,11 @@ export interface components {
              * @description ids of the tools that stand in it, whatever job comes
              */
             in_machine: string[];
+            /**
+             * Lies With
+             * @description setups in the same load
+             */
+            lies_with: string[];
             /**
              * Load
              * @description s of a cycle that loading takes
@@ -6738,6 +6934,123 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    program_part__int_plan_id__program__setup__part_get: {
+        parameters: {
+            query?: {
+                setups?: string[];
+                pieces?: string[];
+                sides?: number[];
+            };
+            header?: never;
+            path: {
+                plan_id: number;
+                setup: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PartProgramView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    program_part_text__int_plan_id__program__setup__part_text_get: {
+        parameters: {
+            query?: {
+                setups?: string[];
+                pieces?: string[];
+                sides?: number[];
+            };
+            header?: never;
+            path: {
+                plan_id: number;
+                setup: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description a program */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "text/plain": string;
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
             414: components["responses"]["Http414"];
             415: components["responses"]["Http415"];
             421: components["responses"]["Http421"];

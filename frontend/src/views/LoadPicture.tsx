@@ -6,7 +6,8 @@ import { snapped } from "./snap";
 
 type Props = {
   load: LayoutView;
-  drawing: DrawingView | undefined;
+  /** Of each setup, seen from above. */
+  drawings: Record<string, DrawingView | undefined>;
   /** What the frame of the travels is, in words. */
   travel: string;
   /** Left out where it is only looked at. */
@@ -23,7 +24,7 @@ const KEYS: Record<string, [number, number]> = {
 };
 
 export function LoadPicture(props: Props) {
-  const { load, drawing, onMove } = props;
+  const { load, drawings, onMove } = props;
   const svg = useRef<SVGSVGElement>(null);
   const [drag, setDrag] = useState<{ id: string; from: [number, number]; by: [number, number] } | null>(null);
   const sides: (number | null)[] = load.sides.length > 0 ? load.sides : [null];
@@ -67,9 +68,7 @@ export function LoadPicture(props: Props) {
   }
 
   const pad = 4 * unit;
-  const stock = boundsOf(load.solids.filter((s) => s.what === "stock"));
-  const own = load.solids.filter((s) => !s.shared).sort((a, b) => a.high[2] - b.high[2]);
-  const mark = Math.min(2.6 * unit, 0.14 * (stock.y1 - stock.y0));
+  const kinds = new Map(load.setups.map((one) => [one.setup, kindOf(one)]));
   const movable = load.pieces.length > 1 && onMove !== undefined;
   return (
     <svg
@@ -89,8 +88,8 @@ export function LoadPicture(props: Props) {
               {side}°
             </text>
           )}
-          {load.solids
-            .filter((s) => s.shared)
+          {load.setups
+            .flatMap((one) => one.solids.filter((s) => s.shared))
             .map((s, i) => (
               <Rect key={i} what={s.what} low={s.low} high={s.high} />
             ))}
@@ -99,6 +98,11 @@ export function LoadPicture(props: Props) {
             .map((piece) => {
               const by = drag?.id === piece.id ? drag.by : [0, 0];
               const [x, y] = [piece.shift[0] + (by[0] ?? 0), piece.shift[1] + (by[1] ?? 0)];
+              const kind = kinds.get(piece.setup);
+              if (!kind) return null;
+              const { own, stock, drawn } = kind;
+              const drawing = drawings[piece.setup];
+              const mark = Math.min(2.6 * unit, 0.14 * (stock.y1 - stock.y0));
               const [zx, zy] = [piece.zero[0] - piece.shift[0], piece.zero[1] - piece.shift[1]];
               return (
                 <g
@@ -122,8 +126,8 @@ export function LoadPicture(props: Props) {
                   {own.map((s, i) => (
                     <Rect key={i} what={s.what} low={s.low} high={s.high} />
                   ))}
-                  {drawing && load.drawn && (
-                    <g transform={`translate(${load.drawn[0]} ${-load.drawn[1]})`}>
+                  {drawing && drawn && (
+                    <g transform={`translate(${drawn[0]} ${-drawn[1]})`}>
                       <path className="part-visible" d={drawing.visible.map(pathOf).join("")} />
                     </g>
                   )}
@@ -132,7 +136,7 @@ export function LoadPicture(props: Props) {
                     <path d={`M${-mark} 0H${mark}M0 ${-mark}V${mark}`} />
                     <circle r={mark / 2} />
                   </g>
-                  <Words piece={piece} stock={stock} font={font} />
+                  <Words piece={piece} setup={kinds.size > 1 ? piece.setup : ""} stock={stock} font={font} />
                 </g>
               );
             })}
@@ -142,8 +146,21 @@ export function LoadPicture(props: Props) {
   );
 }
 
+type Kind = { own: Solid[]; stock: Box; drawn: [number, number] | null };
+type Solid = LayoutView["setups"][number]["solids"][number];
+
+/** What stands with each piece of a setup, the highest last. */
+function kindOf(one: LayoutView["setups"][number]): Kind {
+  return {
+    own: one.solids.filter((s) => !s.shared).sort((a, b) => a.high[2] - b.high[2]),
+    stock: boundsOf(one.solids.filter((s) => s.what === "stock")),
+    drawn: one.drawn,
+  };
+}
+
 /** A piece's number and its offset below it, as large as goes into its stock. */
-function Words({ piece, stock, font }: { piece: PieceView; stock: Box; font: number }) {
+function Words(props: { piece: PieceView; setup: string; stock: Box; font: number }) {
+  const { piece, setup, stock, font } = props;
   const offset = piece.offset || "none left";
   const [wide, high] = [stock.x1 - stock.x0, stock.y1 - stock.y0];
   const size = Math.min(font, (1.75 * wide) / offset.length, 0.36 * high);
@@ -153,6 +170,7 @@ function Words({ piece, stock, font }: { piece: PieceView; stock: Box; font: num
     <g className="piece-name">
       <text x={x} y={-y - 1.15 * size} textAnchor="middle" style={{ fontSize: size }}>
         {piece.id}
+        {setup && ` · ${setup}`}
       </text>
       <text x={x} y={-y - 0.15 * size} textAnchor="middle" style={{ fontSize: size }}>
         {offset}
@@ -179,7 +197,7 @@ function Frame({ load, unit, words }: { load: LayoutView; unit: number; words: s
   );
 }
 
-function boundsOf(solids: LayoutView["solids"]): Box {
+function boundsOf(solids: Solid[]): Box {
   return {
     x0: Math.min(...solids.map((s) => s.low[0])),
     y0: Math.min(...solids.map((s) => s.low[1])),
@@ -190,8 +208,9 @@ function boundsOf(solids: LayoutView["solids"]): Box {
 
 /** What has to be in the picture: the travels of a table, all that stands, dragged or not. */
 function frameOf(load: LayoutView): Box {
+  const solids = new Map(load.setups.map((one) => [one.setup, one.solids]));
   const boxes: Box[] = load.pieces.flatMap((piece) =>
-    load.solids.map((s) => {
+    (solids.get(piece.setup) ?? []).map((s) => {
       const [x, y] = s.shared ? [0, 0] : piece.shift;
       return { x0: s.low[0] + x, y0: s.low[1] + y, x1: s.high[0] + x, y1: s.high[1] + y };
     }),

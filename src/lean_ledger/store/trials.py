@@ -40,7 +40,8 @@ def _attached(opened: Opened, setup: str) -> str:
 
 def _own(opened: Opened, setup: str) -> str:
     opened.plan.setup(setup)
-    own = {p.setup: p.text for p in programs_of(opened.ledger, opened.part, opened.job.number)}
-    if setup not in own:
+    programs = programs_of(opened.ledger, opened.part, opened.job.number)
+    own = next((p.text for p in programs if setup in p.setups), None)
+    if own is None:
         raise PlanError("no-program", f"setup {setup} has no operation to write a program for", setup)
-    return own[setup]
+    return own

@@ -1,7 +1,7 @@
 /** How the pieces of a load are arranged: columns, rows, sides, stations, gaps. */
 import { Form } from "react-bootstrap";
 import type { ChangeOf } from "../../api/changes";
-import type { LayoutView, SetupView } from "../../api/client";
+import type { LayoutView } from "../../api/client";
 import { Choice } from "../../shell/Choice";
 import { NumberCell } from "../../shell/NumberCell";
 import { fixed, lengthText } from "../../shell/numbers";
@@ -18,18 +18,20 @@ const BY_WORDS = {
 
 type Values = Partial<Omit<ChangeOf<"set-arrangement">, "change" | "load">>;
 
-export function Arranged({ load, setup }: { load: LayoutView; setup: SetupView }) {
+export function Arranged({ load }: { load: LayoutView }) {
   const { change } = useDesk();
   const { unit } = useUnit();
   const set = (values: Values) => void change({ change: "set-arrangement", load: load.load, ...values });
   const [x, y] = load.least;
   const back = load.pieces.map((piece): [string, number, number] => [piece.id, 0, 0]);
-  const most = Math.max(1, x.most) * Math.max(1, y.most);
-  const full = load.columns === Math.max(1, x.most) && load.rows === Math.max(1, y.most);
+  const [columns, rows] = load.fit;
+  const fit = { columns, rows };
+  const most = columns * rows;
+  const full = load.columns === fit.columns && load.rows === fit.rows;
   return (
     <>
       <h2>
-        Arranged <span>columns along X, rows along Y of {setup.machine_name}</span>
+        Arranged <span>columns along X, rows along Y of {load.machine}</span>
       </h2>
       <div className="fields">
         {(["columns", "rows"] as const).map((what) => (
@@ -58,7 +60,7 @@ export function Arranged({ load, setup }: { load: LayoutView; setup: SetupView }
             />
           </label>
         ))}
-        {load.most_stations > 1 && (
+        {load.most_stations > 1 && load.in_turn !== "stations" && (
           <label>
             Stations loaded
             <Form.Select
@@ -118,12 +120,8 @@ export function Arranged({ load, setup }: { load: LayoutView; setup: SetupView }
       {load.can_have_sides && <Sides load={load} onChange={(sides) => set({ sides })} />}
       <p className="cures">
         {!full && (
-          <button
-            type="button"
-            className="act"
-            onClick={() => set({ columns: Math.max(1, x.most), rows: Math.max(1, y.most) })}
-          >
-            As many as fit: {most * Math.max(1, load.sides.length) * load.stations}
+          <button type="button" className="act" onClick={() => set(fit)}>
+            As many as fit: {(most * Math.max(1, load.sides.length) * load.stations) / load.setups.length}
           </button>
         )}
         {load.pieces.some((piece) => piece.moved[0] !== 0 || piece.moved[1] !== 0) && (
@@ -131,7 +129,7 @@ export function Arranged({ load, setup }: { load: LayoutView; setup: SetupView }
             All back to their places
           </button>
         )}
-        {load.pieces.length > 1 && (
+        {load.pieces.length > 1 && load.setups.length === 1 && (
           <button
             type="button"
             className="act quiet"

@@ -34,7 +34,7 @@ export function Counted({ load }: { load: LayoutView }) {
       rows: point.rows,
       moved: load.pieces.map((piece): [string, number, number] => [piece.id, 0, 0]),
     });
-  const now = load.pieces.length;
+  const now = load.finished;
   return (
     <>
       <h2>

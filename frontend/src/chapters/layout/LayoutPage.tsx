@@ -11,6 +11,8 @@ import { Counted } from "./Counted";
 import { LoadDrawing } from "./LoadDrawing";
 import { Offsets } from "./Offsets";
 import { Pieces } from "./Pieces";
+import { Runs } from "./Runs";
+import { Together } from "./Together";
 
 export function LayoutPage() {
   const { plan } = useDesk();
@@ -22,50 +24,47 @@ export function LayoutPage() {
   });
   const loads = found.data ?? [];
   const load = loads.find((one) => one.load === address.get("load")) ?? loads[0];
-  const setup = plan.setups[load ? loads.indexOf(load) : 0];
   if (found.error) return <p className="empty">{found.error.message}</p>;
-  if (!load || !setup) return <p className="empty">Laying out …</p>;
-  const count = load.pieces.length;
+  if (!load) return <p className="empty">Laying out …</p>;
+  const own = load.setups.map((one) => one.setup);
   return (
     <div className="two-columns layout-page">
       <section aria-label={`Load ${load.load}`}>
         <h1>
           Layout{" "}
           <small>
-            {count === 1 ? "1 piece" : `${count} pieces`} a cycle in {setup.id} ·{" "}
-            {fixed(setup.cycle + setup.standing, 1)} s each with loading
+            {load.finished === 1 ? "1 piece" : `${load.finished} pieces`} a cycle in {load.name} ·{" "}
+            {fixed(load.each, 1)} s each with loading
           </small>
         </h1>
         <Tabs
           label="Loads"
-          tabs={loads.map((one, k) => ({
-            id: one.load,
-            words: <Tab load={one} setup={plan.setups[k]?.id ?? ""} />,
-          }))}
+          tabs={loads.map((one) => ({ id: one.load, words: <Tab load={one} /> }))}
           shown={load.load}
           panel="layout-panel"
           onShow={(id) => setAddress({ load: id }, { replace: true })}
         />
         <div id="layout-panel" role="tabpanel" aria-labelledby={`tab-${load.load}`}>
-          <LoadDrawing load={load} setup={setup} />
+          <LoadDrawing load={load} />
           <Pieces load={load} />
         </div>
       </section>
       <section className="scroll" aria-label="Arrangement">
-        <Findings of={(f) => f.chapter === "layout" && f.setup === setup.id} />
-        {load.several ? <p className="soft">{load.several}</p> : <Arranged load={load} setup={setup} />}
+        <Findings of={(f) => f.chapter === "layout" && own.includes(f.setup ?? "")} />
+        {load.several ? <p className="soft">{load.several}</p> : <Arranged load={load} />}
+        {!load.several && <Together load={load} />}
         {!load.several && <Counted load={load} />}
+        <Runs load={load} />
         <Offsets load={load} />
       </section>
     </div>
   );
 }
 
-function Tab({ load, setup }: { load: LayoutView; setup: string }) {
-  const count = load.pieces.length;
+function Tab({ load }: { load: LayoutView }) {
   return (
     <>
-      <b>{setup}</b> {count === 1 ? "1 piece" : `${count} pieces`}
+      <b>{load.name}</b> {load.finished === 1 ? "1 piece" : `${load.finished} pieces`}
     </>
   );
 }

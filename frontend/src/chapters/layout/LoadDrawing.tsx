@@ -1,25 +1,29 @@
 /** The load from above, to scale, on the page: dragged, moved by keys, each piece with its number and its offset. */
-import { useQuery } from "@tanstack/react-query";
-import { api, type LayoutView, type SetupView } from "../../api/client";
+import { useQueries } from "@tanstack/react-query";
+import { api, type LayoutView } from "../../api/client";
 import { lengthText, type Unit } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
 import { LoadPicture } from "../../views/LoadPicture";
 import { movedTo } from "./moved";
 
-export function LoadDrawing({ load, setup }: { load: LayoutView; setup: SetupView }) {
+export function LoadDrawing({ load }: { load: LayoutView }) {
   const { plan, change } = useDesk();
   const { unit } = useUnit();
-  const drawing = useQuery({
-    queryKey: ["drawing", plan.plan_id, setup.id, "top", setup.up, setup.turn],
-    queryFn: () => api.drawing(plan.plan_id, setup.id, "top"),
-    enabled: load.drawn !== null,
+  const setups = plan.setups.filter((one) => load.setups.some((kind) => kind.setup === one.id));
+  const found = useQueries({
+    queries: setups.map((setup) => ({
+      queryKey: ["drawing", plan.plan_id, setup.id, "top", setup.up, setup.turn],
+      queryFn: () => api.drawing(plan.plan_id, setup.id, "top"),
+      enabled: load.setups.some((kind) => kind.setup === setup.id && kind.drawn !== null),
+    })),
   });
+  const drawings = Object.fromEntries(setups.map((setup, k) => [setup.id, found[k]?.data]));
   return (
     <figure className="load-drawing">
       <LoadPicture
         load={load}
-        drawing={drawing.data}
+        drawings={drawings}
         travel={travelWords(load, unit)}
         onMove={(piece, to) => void change(movedTo(load.load, piece, to))}
       />
@@ -27,8 +31,8 @@ export function LoadDrawing({ load, setup }: { load: LayoutView; setup: SetupVie
         {load.pieces.length > 1
           ? "Drag a piece, or give it the focus and press an arrow: 1 mm, 10 with Shift. It falls into line with others."
           : load.spins
-            ? `One piece in ${setup.machine_name}, seen along the spindle.`
-            : `One piece as it stands on ${setup.machine_name}; its travel is the thin frame.`}
+            ? `One piece in ${load.machine}, seen along the spindle.`
+            : `One piece as it stands on ${load.machine}; its travel is the thin frame.`}
       </figcaption>
     </figure>
   );

@@ -38,6 +38,7 @@ export function Pieces({ load }: { load: LayoutView }) {
         <thead>
           <tr>
             <th scope="col">Piece</th>
+            {load.setups.length > 1 && <th scope="col">Setup</th>}
             {several && <th scope="col">{load.sides.length > 0 ? "Side" : "Row"}</th>}
             <th scope="col" className="n">
               Zero X
@@ -60,6 +61,7 @@ export function Pieces({ load }: { load: LayoutView }) {
               words={load.words}
               piece={piece}
               several={several}
+              mixed={load.setups.length > 1}
               skipped={skipped}
             />
           ))}
@@ -69,9 +71,16 @@ export function Pieces({ load }: { load: LayoutView }) {
   );
 }
 
-type RowProps = { load: string; words: string[]; piece: PieceView; several: boolean; skipped: string[] };
+type RowProps = {
+  load: string;
+  words: string[];
+  piece: PieceView;
+  several: boolean;
+  mixed: boolean;
+  skipped: string[];
+};
 
-const Row = memo(function Row({ load, words, piece, several, skipped }: RowProps) {
+const Row = memo(function Row({ load, words, piece, several, mixed, skipped }: RowProps) {
   const { change } = useActions();
   const { unit } = useUnit();
   return (
@@ -79,6 +88,7 @@ const Row = memo(function Row({ load, words, piece, several, skipped }: RowProps
       <th scope="row" className={piece.trouble ? "debit" : undefined} title={piece.trouble || undefined}>
         {piece.id}
       </th>
+      {mixed && <td>{piece.setup}</td>}
       {several && <td>{piece.side === null ? piece.row + 1 : `${piece.side}°`}</td>}
       {([0, 1] as const).map((axis) => (
         <td key={axis} className="n">
@@ -130,6 +140,7 @@ const Row = memo(function Row({ load, words, piece, several, skipped }: RowProps
 function sameRow(a: RowProps, b: RowProps): boolean {
   return (
     a.several === b.several &&
+    a.mixed === b.mixed &&
     a.load === b.load &&
     a.words.length === b.words.length &&
     a.skipped.join() === b.skipped.join() &&

@@ -15,11 +15,12 @@ export function PaperLoad({ setup }: { setup: SetupView }) {
     queryKey: ["layout", plan.plan_id, plan.edition],
     queryFn: () => api.layout(plan.plan_id),
   });
-  const load = found.data?.[plan.setups.findIndex((one) => one.id === setup.id)];
+  const load = found.data?.find((one) => one.setups.some((kind) => kind.setup === setup.id));
   if (!load) return null;
+  const own = load.pieces.filter((piece) => piece.setup === setup.id);
   return (
     <div className="paper-load">
-      <LoadPicture load={load} drawing={undefined} travel={travelWords(load, unit)} />
+      <LoadPicture load={load} drawings={{}} travel={travelWords(load, unit)} />
       <Table bsPrefix="ledger-table">
         <thead>
           <tr>
@@ -32,7 +33,7 @@ export function PaperLoad({ setup }: { setup: SetupView }) {
           </tr>
         </thead>
         <tbody>
-          {load.pieces.map((piece) => (
+          {own.map((piece) => (
             <tr key={piece.id}>
               <td className="n">{piece.id}</td>
               <td>{piece.group}</td>

@@ -11,6 +11,7 @@ import { useDesk } from "../../shell/plan";
 import { clockMs, MachineStrip, type Span } from "../../views/MachineStrip";
 import { Tabs } from "../../shell/Tabs";
 import { Elsewhere } from "./Elsewhere";
+import { PartOfLoad } from "./PartOfLoad";
 import { ProgramText } from "./ProgramText";
 import { Sent } from "./Sent";
 import { Trial } from "./Trial";
@@ -33,7 +34,7 @@ export function ProgramPage() {
   });
   const programs = found.data?.setups ?? [];
   const playing = search.get("show") === PLAY;
-  const shown = programs.find((p) => p.setup === search.get("setup")) ?? programs[0];
+  const shown = programs.find((p) => p.setups.includes(search.get("setup") ?? "")) ?? programs[0];
   if (found.error)
     return (
       <div className="one-column">
@@ -66,7 +67,7 @@ export function ProgramPage() {
             id: p.setup,
             words: (
               <>
-                <b>{p.setup}</b> {clock(p.total)}
+                <b>{p.setups.join(" + ")}</b> {clock(p.total)}
                 {p.troubles.length > 0 && <span className="debit"> {p.troubles.length} to mend</span>}
               </>
             ),
@@ -209,6 +210,7 @@ function Shown(props: { program: SetupProgramView; issuedBy: string; joined: Joi
         </section>
         <section className="scroll" aria-label="On the simulated machine">
           <Beside program={program} />
+          <PartOfLoad program={program} />
           <Elsewhere program={program} />
           <Trial program={program} onLine={read} />
           <Sent setup={program.setup} />

@@ -13,7 +13,7 @@ from lean_ledger.core.holding.placement import Bed, stacks
 from lean_ledger.core.loads.kinds import stations_of
 from lean_ledger.core.loads.layout import MOST
 from lean_ledger.core.loads.load_ledger import LoadLedger
-from lean_ledger.core.loads.together import arranged_together, why_only_one
+from lean_ledger.core.loads.together import arranged_in_turn, arranged_together, why_only_one
 from lean_ledger.core.plan import Along, Arrangement, By, Load, Moved, Plan, Policy, Walk
 
 MOST_SIDES = 24
@@ -48,6 +48,8 @@ class SetArrangement(Strict):
         load = load_in(plan, self.load)
         ledger = scene.ledger.load_of(load.setups[0])
         was = load.arrangement
+        if self.in_turn is not None and self.in_turn != was.in_turn and len(load.setups) > 1:
+            was = arranged_in_turn(ledger, self.in_turn)
         how = Arrangement(
             was.columns if self.columns is None else self.columns,
             was.rows if self.rows is None else self.rows,

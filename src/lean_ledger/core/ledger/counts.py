@@ -58,6 +58,13 @@ def as_many_as_fit(ledger: Ledger, load: LoadLedger) -> Layout:
     return layout(ledger.plan, replace(load.load, arrangement=more), built, load.bed)
 
 
+def as_many(room: Layout) -> tuple[int, int]:
+    """Columns and rows of as many as go in; of what holds the setups in turn as many as come out even."""
+    how, setups = room.load.arrangement, len(room.load.setups)
+    x, y = (setups if how.in_turn == name else 1 for name in ("columns", "rows"))
+    return max(x, room.limit(0).most // x * x), max(y, room.limit(1).most // y * y)
+
+
 def counts_of(ledger: Ledger, part: Part, library: Library, load_id: str, report: Report = silent) -> Counts:
     """The price and the seconds of each count that stands on the machine, as it is arranged. Raises PlanError for a
     load that there is not.

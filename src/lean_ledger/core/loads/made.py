@@ -13,14 +13,14 @@ from lean_ledger.core.control.foreign import ForeignTime, time_or_finding
 from lean_ledger.core.holding.checks import grip_findings
 from lean_ledger.core.holding.placement import Bed, mount_findings
 from lean_ledger.core.holding.resolve import holding_side
-from lean_ledger.core.loads.between import Stop, index_seconds, return_seconds
 from lean_ledger.core.loads.force import force_findings
 from lean_ledger.core.loads.grips import Grip, cannot_be_held, grips, with_better
 from lean_ledger.core.loads.layout import Layout, Placed, layout
 from lean_ledger.core.loads.layout_findings import layout_findings
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.runs import filling_seconds
 from lean_ledger.core.loads.sequence import grouped_by_tool, interleaved, resolved_order, tool_calls
-from lean_ledger.core.loads.timeline import Call, Lane, Timeline, calls_in_order
+from lean_ledger.core.loads.timeline import Timeline, calls_in_order, lane_of
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
@@ -69,10 +69,10 @@ def _made(
     foreign, lost = _attached(given, load, machine)
     findings += lost
     order = _steps(where, [_ordered(first, load) for first in firsts])
-    calls = tuple(replace(c, foreign=foreign.get(c.operation.id)) for c in calls_in_order(order, machine))
+    lane = lane_of(order, machine, foreign)
     best = _steps(where, [_named(first, grouped_by_tool(first.built.operations)) for first in firsts])
     best_calls = calls_in_order(best, machine)
-    spent = sum(replace(c, foreign=None).total for c in calls)
+    spent = sum(replace(c, foreign=None).total for c in lane.calls)
     now, grouped = (tuple(dict.fromkeys(op.id for _, op in steps)) for steps in (order, best))
     by_id = {op.id: op for first in firsts for op in first.built.operations}
     to_set = sum(len(first.built.to_set) for first in firsts)
@@ -81,7 +81,7 @@ def _made(
         machine=machine,
         bed=bed,
         where=where,
-        timeline=Timeline((_lane(calls, order, machine),)),
+        timeline=Timeline((lane,)),
         whole_load_seconds=_load_seconds(where),
         tool_calls=tool_calls([op.id for _, op in order], by_id),
         best=grouped,
@@ -91,6 +91,9 @@ def _made(
         in_machine=given.library.in_machine(machine),
         foreign=foreign.get(""),
     )
+    if load.hours is None and len(firsts) > 1:
+        filling = Decimal(str(round(filling_seconds(made) / 3600, 4)))
+        made = replace(made, whole_setup_hours=made.whole_setup_hours + filling)
     return made, (*findings, *(f for first in firsts for f in _no_room(first, machine)))
 
 
@@ -136,16 +139,6 @@ def _named(placed: Placed, order: Sequence[str]) -> list[Operation]:
 
 def _ordered(placed: Placed, load: Load) -> list[Operation]:
     return _named(placed, resolved_order(placed.built.operations, load.ordered_at(load.base(placed.decision.id))))
-
-
-def _lane(calls: Sequence[Call], order: Sequence[tuple[Placed, Operation]], machine: Machine) -> Lane:
-    """One carriage's calls, and the way back to where a cycle starts."""
-    if not calls:
-        return Lane(machine.carriages[0].id, (), {"rapid": 0.0, "index": 0.0})
-    (last_at, last), (first_at, first) = order[-1], order[0]
-    left, again = Stop(last, last_at.stands), Stop(first, first_at.stands)
-    back = {"rapid": return_seconds(left, machine), "index": index_seconds(left, again, machine)[0]}
-    return Lane(machine.carriages[0].id, tuple(calls), back)
 
 
 def _held(given: MadeFrom, placed: Placed, bed: Bed) -> list[Finding]:

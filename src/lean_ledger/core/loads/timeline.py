@@ -9,7 +9,7 @@ from functools import cached_property
 
 from lean_ledger.core.basis.findings import Figure
 from lean_ledger.core.control.foreign import ForeignTime
-from lean_ledger.core.loads.between import Stop, Transition, transition
+from lean_ledger.core.loads.between import Stop, Transition, index_seconds, return_seconds, transition
 from lean_ledger.core.loads.layout import Placed
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.library.machines import Machine
@@ -136,6 +136,17 @@ def calls_in_order(steps: Sequence[tuple[Placed, Operation]], machine: Machine) 
         calls.append(Call(placed.place.id, op, transition(before, stop, machine), position, machine.carriages[0].id))
         before = stop
     return tuple(calls)
+
+
+def lane_of(steps: Sequence[tuple[Placed, Operation]], machine: Machine, foreign: Mapping[str, ForeignTime]) -> Lane:
+    """One carriage's calls, and the way back to where a cycle starts; `foreign` times operations by other programs."""
+    calls = tuple(replace(c, foreign=foreign.get(c.operation.id)) for c in calls_in_order(steps, machine))
+    if not calls:
+        return Lane(machine.carriages[0].id, (), {"rapid": 0.0, "index": 0.0})
+    (first_at, first), (last_at, last) = steps[0], steps[-1]
+    left, again = Stop(last, last_at.stands), Stop(first, first_at.stands)
+    back = {"rapid": return_seconds(left, machine), "index": index_seconds(left, again, machine)[0]}
+    return Lane(machine.carriages[0].id, calls, back)
 
 
 def rows_of(calls: Sequence[Call], pieces: int) -> tuple[Call, ...]:

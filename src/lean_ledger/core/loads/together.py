@@ -24,31 +24,42 @@ def why_only_one(shares: Sequence[LoadLedger]) -> tuple[str, str]:
 
 def arranged_together(load: LoadLedger, other: LoadLedger, along: Along) -> Arrangement:
     """As a load is, with another setup's pieces in turn with its own. Raises PlanError where that cannot be."""
-    shares, setup = (*load.shares, other), other.decision.id
+    setup = other.decision.id
     if setup in load.load.setups:
         raise PlanError("same-load", f"setup {setup} lies in load {load.load.id} already", setup)
     if other.machine.id != load.machine.id:
         raise PlanError("other-machine", f"setup {setup} is made on another machine than {load.words}: move it there "
                         "first", setup)  # fmt: skip
+    return _in_turn((*load.shares, other), load, along)
+
+
+def arranged_in_turn(load: LoadLedger, along: Along) -> Arrangement:
+    """As a load is, with something else that holds its setups in turn. Raises PlanError where that cannot be."""
+    return _in_turn(load.shares, load, along)
+
+
+def _in_turn(shares: Sequence[LoadLedger], load: LoadLedger, along: Along) -> Arrangement:
+    """As many pieces of each as there are, as far as what holds them in turn comes out even."""
+    setup, setups = shares[-1].decision.id, len(shares)
     where, why = why_only_one(shares)
     if why:
         raise PlanError("one-piece-only", why.removesuffix("."), where)
-    how, setups = Arrangement() if load.where.left_out else load.load.arrangement, len(shares)
+    how = Arrangement() if load.where.left_out else load.load.arrangement.shared_by(len(load.shares))
     names = list(dict.fromkeys(one.built.hold.fixture.name for one in shares))
     if along == "stations":
         if len(names) > 1 or min(stations_of(one.built.hold) for one in shares) < setups:
-            raise PlanError("no-such-station", f"{' and '.join(names)}: side by side in one vise is one vise "
-                            f"for all, with {setups} stations", setup)  # fmt: skip
-        turns = setups
+            raise PlanError("no-such-station", f"{' and '.join(names)}: side by side in one vise is one vise for all, "
+                            f"with {setups} stations", setup)  # fmt: skip
+        found = replace(how, stations=setups, in_turn=along)
     elif along == "sides":
-        turns = len(how.sides)
-        if not turns or turns % setups:
-            raise PlanError("not-in-turn", f"{turns or 'no'} sides do not hold {setups} setups in turn; arrange a "
+        sides = load.load.arrangement.sides
+        if not sides or len(sides) % setups:
+            raise PlanError("not-in-turn", f"{len(sides) or 'no'} sides do not hold {setups} setups in turn; arrange a "
                             f"multiple of {setups} sides first", setup)  # fmt: skip
+        found = replace(how, sides=sides, in_turn=along)
     else:
-        each = how.columns if along == "columns" else how.rows
-        turns = each // len(load.shares) * setups if how.in_turn == along and len(load.shares) > 1 else each * setups
-    found = replace(how, moved=(), in_turn=along).with_turns(turns)
+        whole = replace(how, in_turn=along)
+        found = whole.with_turns(whole.of_turns * setups)
     if found.count > MOST:
         raise PlanError(
             "too-many-pieces", f"{found.count} pieces are more than {MOST} of a load; take fewer first", setup
@@ -56,12 +67,12 @@ def arranged_together(load: LoadLedger, other: LoadLedger, along: Along) -> Arra
     return found
 
 
-def ways_together(load: LoadLedger, other: LoadLedger) -> tuple[Along, ...]:
-    """What could hold another setup's pieces in turn with those of a load."""
+def ways_together(load: LoadLedger, other: LoadLedger | None = None) -> tuple[Along, ...]:
+    """What could hold a load's setups in turn, or those and another one."""
     found: list[Along] = []
     for along in EVERY:
         try:
-            arranged_together(load, other, along)
+            _ = arranged_in_turn(load, along) if other is None else arranged_together(load, other, along)
         except PlanError:
             continue
         found.append(along)

@@ -9,10 +9,11 @@ from lean_ledger.core.control.steps import Run
 from lean_ledger.core.control.watch import Trouble, watched
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.runs import Selection, reduced
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.agree import Agreement, agreement, run_of, setting_of
 from lean_ledger.core.program.stations import tool_numbers
-from lean_ledger.core.program.write import SetupProgram, programs_of
+from lean_ledger.core.program.write import SetupProgram, program_of_part, programs_of
 
 
 @dataclass(frozen=True)
@@ -35,11 +36,18 @@ class Checked:
 
 def checked_programs(ledger: Ledger, part: Part, words: str) -> tuple[Checked, ...]:
     """Raises PlanError as `programs_of` does."""
-    found = []
-    for program in programs_of(ledger, part, words):
-        setup = ledger.load_of(program.setup)
-        setting = setting_of(program, setup)
-        run = run_of(program, setup)
-        troubles = watched(run, setup.machine, setting, frozenset(tool_numbers(setup).values()))
-        found.append(Checked(program, setup, setting, run, agreement(run, setup), troubles))
-    return tuple(found)
+    loads = {load.load.setups[0]: load for load in ledger.loads}
+    return tuple(_checked(program, loads[program.setup]) for program in programs_of(ledger, part, words))
+
+
+def checked_part(ledger: Ledger, part: Part, words: str, load_id: str, selection: Selection) -> Checked:
+    """The program of a part of a load. Raises PlanError as `program_of_part` does."""
+    program = program_of_part(ledger, part, words, load_id, selection)
+    return _checked(program, reduced(ledger.load_of(program.setup), selection))
+
+
+def _checked(program: SetupProgram, load: LoadLedger) -> Checked:
+    setting = setting_of(program, load)
+    run = run_of(program, load)
+    troubles = watched(run, load.machine, setting, frozenset(tool_numbers(load).values()))
+    return Checked(program, load, setting, run, agreement(run, load), troubles)

@@ -1,30 +1,38 @@
 """Which O numbers a plan's programs have: four digits, as every control takes them.
 
-1 to 999 join the setups of a machine, 1000 to 8999 are setups with their subprograms, 9000 and on set offsets.
+1 to 899 join the setups of a machine, 900 to 999 run a part of a load,
+1000 to 8999 are setups with their subprograms, 9000 and on set offsets.
 """
 
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 from lean_ledger.core.basis.errors import PlanError
 
 FIRST, END = 1000, 9000
+PARTS = 900  # of a load's calls, in programs of their own
 USUAL = 1000  # numbers of a setup where there is room for as many
 LEAST = 100
 
 
 @dataclass(frozen=True)
 class Numbers:
-    """Of one setup: its main program, from which its subprograms count on, and the program that sets its offsets."""
+    """Of one load: its main program, the program that sets its offsets, and what its subprograms count on from."""
 
     main: int
     offsets: int
+    base: int
 
     def sub(self, position: int) -> int:
         """Of the operation at a position in the order, the first 0."""
-        return self.main + 1 + position
+        return self.base + 1 + position
+
+    @property
+    def of_a_part(self) -> Numbers:
+        """With another main program, that calls some of the same subprograms."""
+        return replace(self, main=PARTS + self.offsets - END)
 
 
 def program_numbers(operations: Sequence[int]) -> tuple[Numbers, ...]:
@@ -47,7 +55,7 @@ def program_numbers(operations: Sequence[int]) -> tuple[Numbers, ...]:
             "out for; make fewer operations of them, or split the job",
         )
     mains = [FIRST + sum(blocks[:k]) for k in range(len(blocks))]
-    return tuple(Numbers(main, END + k) for k, main in enumerate(mains, start=1))
+    return tuple(Numbers(main, END + k, main) for k, main in enumerate(mains, start=1))
 
 
 def o_word(number: int) -> str:

@@ -87,14 +87,15 @@ def trial_of(part: Part, ledger: Ledger, library: Library, setup: str, text: str
     there = ledger.setup(setup)
     if not there.rows:
         raise PlanError("no-trial", "the setup has no operation: there is no zero to count from", setup)
-    offsets = tuple(o for o in offsets_of(ledger, part) if o.setup == setup)
+    every = [o for o in offsets_of(ledger, part) if o.setup in there.load.setups]
+    offsets = tuple(o for o in every if o.setup == setup)
     tools = _tools(there, library)
-    setting = _setting(there, offsets, tools)
+    setting = _setting(there, every, tools)
     run = run_program(text, there.machine, setting)
     troubles = watched(run, there.machine, setting, frozenset(tools))
     whole = course_of(part, ledger)
     first = next(i for i, cut in enumerate(whole.cuts) if cut.operation == there.rows[0].operation.id)
-    uses, cuts = _uses(run, Floor(part, there, offsets, tools, setting))
+    uses, cuts = _uses(run, Floor(part, there, offsets, tools, setting, _beside(every, setup)))
     return Trial(setup, replace(whole, cuts=(*whole.cuts[:first], *cuts)), first, uses, troubles, run.total)
 
 
@@ -107,10 +108,16 @@ class Floor:
     offsets: tuple[WorkOffset, ...]
     tools: Mapping[int, Tool]
     setting: Setting
+    beside: frozenset[str] = frozenset()  # zeros of other setups in the same load, whose pieces are none of this one
 
     @property
     def turns(self) -> bool:
         return self.setup.machine.turns_work
+
+
+def _beside(offsets: Sequence[WorkOffset], setup: str) -> frozenset[str]:
+    own = {o.word for o in offsets if o.setup == setup}
+    return frozenset(o.word for o in offsets if o.setup != setup) - own
 
 
 def _tools(there: LoadLedger, library: Library) -> dict[int, Tool]:
@@ -213,7 +220,9 @@ def _uses(run: Run, floor: Floor) -> tuple[tuple[Use, ...], tuple[Cut, ...]]:
     for step in run.steps:
         if group and (step.tool != group[-1].tool or step.angles != group[-1].angles):
             close()
-        if step.kind in MOVES and not step.direct:
+        if step.offset in floor.beside:
+            close()
+        elif step.kind in MOVES and not step.direct:
             group.append(step)
     close()
     return tuple(uses), tuple(cuts)

@@ -7,7 +7,7 @@ same seconds. Another piece on the same machine is another work offset and anoth
 from __future__ import annotations
 
 import re
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from lean_ledger.core.basis.errors import PlanError
@@ -17,6 +17,7 @@ from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.ledger.offsets import NOWHERE, WorkOffset, offsets_of
 from lean_ledger.core.loads.between import Stop, crossing
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.runs import Selection, reduced
 from lean_ledger.core.loads.timeline import Call
 from lean_ledger.core.operations.model import HoleCycle, Operation
 from lean_ledger.core.part.model import Part
@@ -57,35 +58,66 @@ class SetupProgram:
 
 
 def programs_of(ledger: Ledger, part: Part, words: str, dialects: Sequence[Dialect] = ()) -> tuple[SetupProgram, ...]:
-    """One program for each setup that has operations, in their order; `words` name job and revision.
+    """One program for each load that has operations, in their order; `words` name job and revision.
 
     Raises PlanError where a control has too few work offsets, or there are more subprograms than numbers.
     """
-    offsets = offsets_of(ledger, part)
-    open_findings = sum(f.severity == Severity.ERROR for f in ledger.findings)
-    found = []
-    numbers = program_numbers([len(load.rows) for load in ledger.loads])
-    for own_numbers, setup in zip(numbers, ledger.loads, strict=True):
-        if not setup.calls:
-            continue
-        dialect = next((d for d in dialects if d.fits(setup.machine)), dialect_of(setup.machine, setup.load.dialect))
-        own = tuple(o for o in offsets if o.setup in setup.load.setups)
+    book = _Book.of(ledger, part, words, dialects)
+    return tuple(book.written(k, load) for k, load in enumerate(ledger.loads) if load.calls)
+
+
+def program_of_part(ledger: Ledger, part: Part, words: str, load_id: str, selection: Selection) -> SetupProgram:
+    """What a load's program calls of some setups, pieces or sides only, with the subprograms that the whole one has.
+
+    Raises PlanError as `programs_of` does, and where nothing is left to run.
+    """
+    k = next((k for k, load in enumerate(ledger.loads) if load.load.id == load_id), None)
+    if k is None:
+        raise PlanError("no-load", f"there is no load {load_id}")
+    found = reduced(ledger.loads[k], selection)
+    if not found.calls:
+        raise PlanError("nothing-left", f"load {load_id} has nothing to run with {selection.words}")
+    return _Book.of(ledger, part, f"{words} {selection.words}", ()).written(k, found)
+
+
+@dataclass(frozen=True)
+class _Book:
+    """All that the programs of a plan are written from."""
+
+    ledger: Ledger
+    words: str
+    dialects: Sequence[Dialect]
+    offsets: tuple[WorkOffset, ...]
+    numbers: tuple[Numbers, ...]
+    open_findings: int
+
+    @staticmethod
+    def of(ledger: Ledger, part: Part, words: str, dialects: Sequence[Dialect]) -> _Book:
+        errors = sum(f.severity == Severity.ERROR for f in ledger.findings)
+        numbers = program_numbers([len(load.rows) for load in ledger.loads])
+        return _Book(ledger, words, dialects, offsets_of(ledger, part), numbers, errors)
+
+    def written(self, k: int, load: LoadLedger) -> SetupProgram:
+        """Of a load, which may be reduced to some of its calls."""
+        whole, numbers = self.ledger.loads[k], self.numbers[k]
+        dialect = next((d for d in self.dialects if d.fits(load.machine)), dialect_of(load.machine, load.load.dialect))
+        own = tuple(o for o in self.offsets if o.setup in load.load.setups)
         if not all(o.word for o in own):
             raise PlanError(
                 "too-few-offsets",
-                f"{setup.machine.name} has fewer work offsets than the plan asks for; use fewer zeros",
-                setup.decision.id,
+                f"{load.machine.name} has fewer work offsets than the plan asks for; use fewer zeros",
+                load.decision.id,
             )
         if any(o.local != NOWHERE for o in own) and not dialect.local:
             raise PlanError(
                 "no-local-zero", f"{dialect.name} has no word for pieces that share a work offset; give each its own",
-                setup.decision.id,
+                load.decision.id,
             )  # fmt: skip
-        _check_motions(setup, dialect)
-        writer = _Writer(own_numbers, setup, own, dialect, words)
-        writer.open_findings = open_findings
-        found.append(writer.program())
-    return tuple(found)
+        _check_motions(load, dialect)
+        writer = _Writer(numbers if load is whole else numbers.of_a_part, load, own, dialect, self.words)
+        writer.open_findings = self.open_findings
+        writer.positions = {row.operation.id: position for position, row in enumerate(whole.rows)}
+        return writer.program()
 
 
 def _check_motions(setup: LoadLedger, dialect: Dialect) -> None:
@@ -118,6 +150,7 @@ class _Writer:
         self._local: Vec = NOWHERE
         self._skipping = False
         self.open_findings = 0  # that stop the plan's release: the text says so
+        self.positions: Mapping[str, int] = {}  # of each operation among those of the whole load
         self._subs: list[str] = []
         self._calls: list[tuple[int, str]] = []
 
@@ -126,8 +159,8 @@ class _Writer:
         self._head()
         counted = {row.operation.id: k for share in setup.shares for k, row in enumerate(share.rows)}
         firsts = {share.decision.id: share.placed[0].place.id for share in setup.shares}
-        for position, row in enumerate(setup.rows):
-            number = self._o.sub(position)
+        for row in setup.rows:
+            number = self._o.sub(self.positions[row.operation.id])
             self._number_of[row.operation.id], self._place = number, firsts[row.operation.setup]
             self._subs += self._sub(number, counted[row.operation.id], row.operation)
             self._calls.append((number, row.operation.id))

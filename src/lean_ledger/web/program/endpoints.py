@@ -13,6 +13,7 @@ from lean_ledger.core.geometry.host import Cancelled
 from lean_ledger.core.geometry.progress import Report
 from lean_ledger.core.papers.package import program_package
 from lean_ledger.core.papers.pdf import sheet_pdf
+from lean_ledger.core.program.checked import Checked, checked_part
 from lean_ledger.core.program.joined import joined_programs
 from lean_ledger.standins.dnc import received
 from lean_ledger.store import Desk, Opened, Upload
@@ -21,6 +22,8 @@ from lean_ledger.web.plans.endpoints import WRITES, file_answer, plan_answer, sh
 from lean_ledger.web.plans.schemas import PlanPath, Problem, WriteHeader
 from lean_ledger.web.program.schemas import (
     MachineProgramPath,
+    PartProgramView,
+    PartQuery,
     ProgramPath,
     ProgramsView,
     RunTimesView,
@@ -31,7 +34,7 @@ from lean_ledger.web.program.schemas import (
     TrialView,
     TroubleView,
 )
-from lean_ledger.web.program.views import checked_of, programs_view
+from lean_ledger.web.program.views import checked_of, part_view, programs_view, selection_of
 from lean_ledger.web.shared.requests import Text, Uploaded, author, desk, edition
 from lean_ledger.web.shared.works import BESIDE, beside
 from lean_ledger.web.stock.endpoints import issued
@@ -67,6 +70,32 @@ def _program_file(opened: Opened, setup: str) -> Response:
     if one is None:
         raise PlanError("no-program", f"setup {setup} has no operation to write a program for", setup)
     name = f"{opened.job.number}-{setup}-{one.program.file}"
+    return file_answer(one.program.text.encode("ascii"), "text/plain; charset=us-ascii", name, "attachment")
+
+
+@blueprint.get("/<int:plan_id>/program/<setup>/part", responses={200: PartProgramView, **READS})
+def part(path: ProgramPath, query: PartQuery) -> Response:
+    """A part of a load's program on the simulated machine: the plan stays as it is."""
+    opened = desk().open(path.plan_id, with_stock=False)
+    view = part_view(_part_of(opened, path.setup, query), selection_of(query))
+    return Response(view.model_dump_json(), mimetype="application/json")
+
+
+@blueprint.get("/<int:plan_id>/program/<setup>/part/text", responses=TEXT)
+def part_text(path: ProgramPath, query: PartQuery) -> Response:
+    """That program as a file, once the plan's stock is followed."""
+    return issued(path.plan_id, lambda opened: _part_file(opened, path.setup, query))
+
+
+def _part_of(opened: Opened, setup: str, query: PartQuery) -> Checked:
+    load = opened.plan.load_of(setup)
+    words = f"{opened.job.number} {opened.job.name}"
+    return checked_part(opened.ledger, opened.part, words, load.id, selection_of(query))
+
+
+def _part_file(opened: Opened, setup: str, query: PartQuery) -> Response:
+    one = _part_of(opened, setup, query)
+    name = f"{opened.job.number}-part-{one.program.file}"
     return file_answer(one.program.text.encode("ascii"), "text/plain; charset=us-ascii", name, "attachment")
 
 

@@ -12,6 +12,14 @@ class ProgramPath(BaseModel):
     setup: str
 
 
+class PartQuery(BaseModel):
+    """What of a load is to be run; what is not named leaves nothing out."""
+
+    setups: list[str] = Field(default=[], max_length=24)
+    pieces: list[str] = Field(default=[], max_length=200)
+    sides: list[float] = Field(default=[], max_length=24)
+
+
 class MachineProgramPath(BaseModel):
     plan_id: int = Field(ge=1, le=2**31)
     machine: str
@@ -68,8 +76,19 @@ class DialectView(BaseModel):
     name: str
 
 
+class PartProgramView(BaseModel):
+    """What a part of a load takes: seconds on the simulated machine, and what it would stop at."""
+
+    words: str
+    file: str
+    total: float
+    difference: float
+    troubles: list[TroubleView]
+
+
 class SetupProgramView(BaseModel):
     setup: str
+    setups: list[str]
     machine: str
     dialect: str
     dialects: list[DialectView] = Field(description="that the machine reads, the usual one first")

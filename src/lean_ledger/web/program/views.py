@@ -7,6 +7,7 @@ from collections.abc import Mapping, Sequence
 from lean_ledger.core.control.steps import CATEGORY, Run, StepKind
 from lean_ledger.core.control.watch import Trouble
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES, axis_name
+from lean_ledger.core.loads.runs import Selection
 from lean_ledger.core.program.checked import Checked, checked_programs
 from lean_ledger.core.program.joined import Joined, joined_programs
 from lean_ledger.core.program.stations import tool_numbers
@@ -26,6 +27,17 @@ def programs_view(opened: Opened) -> s.ProgramsView:
         issued_by=opened.plan.issued_by,
         joined=[_joined(one) for one in joined_programs(programs)],
     )
+
+
+def selection_of(query: s.PartQuery) -> Selection:
+    return Selection(tuple(query.setups), tuple(query.pieces), tuple(query.sides))
+
+
+def part_view(one: Checked, selection: Selection) -> s.PartProgramView:
+    return s.PartProgramView(
+        words=selection.words, file=one.program.file, total=one.run.total, difference=one.agreement.difference,
+        troubles=_troubles(one.troubles, dict(one.program.calls)),
+    )  # fmt: skip
 
 
 def _joined(one: Joined) -> s.JoinedView:
@@ -57,6 +69,7 @@ def _program(one: Checked) -> s.SetupProgramView:
     tools = {e.operation.tool.id: e.operation.tool for e in one.setup.rows}
     return s.SetupProgramView(
         setup=program.setup,
+        setups=list(program.setups),
         machine=program.machine.name,
         dialect=program.dialect.id,
         dialects=[s.DialectView(id=d.id, name=d.name) for d in dialects_for(program.machine)],

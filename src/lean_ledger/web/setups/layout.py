@@ -5,12 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from lean_ledger.core.control.offset_words import offset_words
-from lean_ledger.core.ledger.counts import Counts, as_many_as_fit
+from lean_ledger.core.ledger.counts import Counts, as_many, as_many_as_fit
 from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of
 from lean_ledger.core.loads.kinds import stations_of
 from lean_ledger.core.loads.layout import Layout
 from lean_ledger.core.loads.layout_findings import troubled
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.runs import filling_seconds, run_of
 from lean_ledger.core.loads.together import ways_together, why_only_one
 from lean_ledger.store.opened import Opened
 from lean_ledger.web.setups import layout_schemas as ls
@@ -29,6 +30,12 @@ def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset]) -> l
     travel = one.machine.travel
     return ls.LayoutView(
         load=load.id,
+        name=load.words,
+        machine=one.machine.name,
+        finished=one.pieces,
+        each=(one.cycle + one.idle) / one.pieces,
+        runs=[_run(one, quantity) for quantity in opened.ledger.plan.quantities],
+        filling=filling_seconds(one),
         columns=how.columns,
         rows=how.rows,
         sides=list(how.sides),
@@ -37,6 +44,8 @@ def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset]) -> l
         most_stations=min(stations_of(share.built.hold) for share in one.shares),
         setups=[_setup(opened, share) for share in one.shares],
         in_turn=how.in_turn,
+        turns=list(ways_together(one)),
+        fit=as_many(room),
         can_join=[
             ls.JoinView(setup=other.decision.id, along=list(along))
             for other in opened.ledger.setups if (along := ways_together(one, other))
@@ -64,6 +73,12 @@ def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset]) -> l
     )  # fmt: skip
 
 
+def _run(one: LoadLedger, quantity: int) -> ls.RunView:
+    run = run_of(one, quantity)
+    cycles = [ls.CyclesView(setups=list(setups), count=count) for setups, count in run.cycles]
+    return ls.RunView(quantity=quantity, loads=run.loads, cycles=cycles, seconds=run.seconds, last=run.last)
+
+
 def _least(room: Layout, axis: int) -> ls.LeastView:
     least, limit = room.least[axis], room.limit(axis)
     return ls.LeastView(pitch=least.value, because=least.because, operation=least.operation, most=limit.most,
@@ -78,9 +93,10 @@ def _pieces(one: LoadLedger, offsets: Sequence[WorkOffset]) -> list[ls.PieceView
     for placed in one.placed:
         id = placed.place.id
         found.append(ls.PieceView(
-            id=id, setup=placed.decision.id, group=placed.group, column=placed.column, row=placed.row, side=placed.side,
-            shift=placed.shift, moved=moved.get(id, (0.0, 0.0)), offset=of[id].word, named=id in named, local=of[id].local,
-            zero=of[id].machine, skipped=id in one.where.load.skipped, trouble=trouble.get(id, ""),
+            id=id, setup=placed.decision.id, group=placed.group, column=placed.column, row=placed.row,
+            side=placed.side, shift=placed.shift, moved=moved.get(id, (0.0, 0.0)), offset=of[id].word,
+            named=id in named, local=of[id].local, zero=of[id].machine, skipped=id in one.where.load.skipped,
+            trouble=trouble.get(id, ""),
         ))  # fmt: skip
     return found
 

@@ -69,11 +69,34 @@ class JoinView(BaseModel):
     along: list[Along]
 
 
+class CyclesView(BaseModel):
+    """So many cycles one after the other, each with these setups."""
+
+    setups: list[str]
+    count: int
+
+
+class RunView(BaseModel):
+    quantity: int
+    loads: int
+    cycles: list[CyclesView]
+    seconds: float = Field(description="on the machine, loading left out")
+    last: int = Field(description="pieces that are left for the last load")
+
+
 class LayoutView(BaseModel):
     load: str
+    name: str = Field(description="its setups")
+    machine: str
+    finished: int = Field(description="pieces that a cycle finishes: as many as each setup has")
+    each: float = Field(description="seconds of a finished piece, with its loading")
+    runs: list[RunView] = Field(description="by quantity of the plan")
+    filling: float = Field(description="seconds a batch of filling and emptying cycles, beyond the whole ones")
     setups: list[LoadSetupView]
     in_turn: Along = Field(description="what holds the setups in turn, where there are several")
+    turns: list[Along] = Field(description="what could hold them in turn")
     can_join: list[JoinView]
+    fit: tuple[int, int] = Field(description="columns and rows of as many as go in")
     columns: int
     rows: int
     sides: list[float]

@@ -281,6 +281,7 @@ class SetupView(BaseModel):
     stock: Vec
     features: list[str]
     pieces: int = Field(description="of a cycle")
+    lies_with: list[str] = Field(description="setups in the same load")
     seconds: list[SecondsView] = Field(description="of each piece")
     cycle: float = Field(description="each piece's share, s")
     load_cycle: float = Field(description="all pieces together, s")
