@@ -4549,10 +4549,20 @@ export interface components {
             /** Id */
             id: string;
             /**
+             * In Cycle
+             * @description calls of a cycle, of all setups in the load
+             */
+            in_cycle: number;
+            /**
              * In Machine
              * @description ids of the tools that stand in it, whatever job comes
              */
             in_machine: string[];
+            /**
+             * Leads
+             * @description the first of its load
+             */
+            leads: boolean;
             /**
              * Lies With
              * @description setups in the same load

@@ -163,7 +163,8 @@ function railStates(plan: PlanView): Record<(typeof CHAPTERS)[number][0], State>
     return null;
   };
   const operations = plan.setups.reduce((sum, s) => sum + s.entries.length, 0);
-  const calls = plan.setups.reduce((sum, s) => sum + s.calls, 0);
+  const loads = plan.setups.filter((s) => s.leads);
+  const calls = loads.reduce((sum, s) => sum + s.calls, 0);
   const several = plan.setups.filter((s) => s.pieces > 1);
   const count = (n: number, what: string) => `${n} ${what}${n === 1 ? "" : "s"}`;
   return {
@@ -174,7 +175,7 @@ function railStates(plan: PlanView): Record<(typeof CHAPTERS)[number][0], State>
     },
     operations: open("operations") ?? { words: `${operations}, none missing` },
     order: open("order") ?? { words: count(calls, "tool call") },
-    program: { words: `${count(plan.setups.filter((s) => s.entries.length > 0).length, "program")}` },
+    program: { words: `${count(loads.filter((s) => s.in_cycle > 0).length, "program")}` },
     price: open("price") ?? {
       words: `${plan.quantities.length} quantit${plan.quantities.length === 1 ? "y" : "ies"}`,
     },

@@ -41,7 +41,7 @@ export function Together({ load }: { load: LayoutView }) {
             className="act quiet"
             onClick={() => void change({ change: "load-apart", load: load.load })}
           >
-            Each in a load of its own
+            Take them apart
           </button>
         </div>
       )}

@@ -110,6 +110,7 @@ function SetupRows({ setup, library }: { setup: SetupView; library: LibraryView 
       <tr className="group">
         <th colSpan={12} scope="rowgroup">
           Setup {setup.id} · {setup.up} up · {setup.machine_name}
+          {setup.lies_with.length > 0 && ` · in one load with ${setup.lies_with.join(", ")}`}
         </th>
       </tr>
       {setup.entries.map((entry, i) => (

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
@@ -51,19 +51,23 @@ def offsets_of(ledger: Ledger, part: Part) -> tuple[WorkOffset, ...]:
     `word` is empty where the control has no more of them.
     """
     words = _Words([load.load for load in ledger.loads])
-    return tuple(offset for index in range(len(ledger.setups)) for offset in _of_setup(ledger, part, index, words))
+    zeros = {}
+    for index, setup in enumerate(ledger.setups):
+        home = setup.built.home.frame
+        zeros[setup.decision.id] = home.in_part(zero_point(ledger.zero_of(part, index), ledger.zero_place(part, index)))
+    return tuple(offset for load in ledger.loads for offset in _of_load(load, zeros, words))
 
 
-def _of_setup(ledger: Ledger, part: Part, index: int, words: _Words) -> list[WorkOffset]:
-    load = ledger.setups[index]
-    home, policy = load.built.home.frame, load.load.offsets
-    point = home.in_part(zero_point(ledger.zero_of(part, index), ledger.zero_place(part, index)))
+def _of_load(load: LoadLedger, zeros: Mapping[str, Vec], words: _Words) -> list[WorkOffset]:
+    """In the walk of its pieces; `zeros` of its setups, in the part's coordinates."""
+    policy = load.load.offsets
     named, own = dict(policy.named), list[WorkOffset]()
     keys = {placed.place.id: placed.shares(policy.policy) for placed in load.placed}
+    ways = {share.decision.id: _ways(share) for share in load.shares}
     words.start(policy.first)
     for placed in load.placed:
-        for way in _ways(load):
-            zero = way.frame.point(point)
+        for way in ways[placed.decision.id]:
+            zero = way.frame.point(zeros[placed.decision.id])
             shift = placed.stands.shift(way.frame)
             machine = placed.stands.on_lathe(way.frame, zero) if load.machine.turns_work else add(zero, shift)
             id, angle = placed.place.id, way.angle + placed.stands.angle
@@ -77,7 +81,7 @@ def _of_setup(ledger: Ledger, part: Part, index: int, words: _Words) -> list[Wor
             else:
                 word, local = words.next(load.machine), NOWHERE
             local = local if max(map(abs, local)) > SAME else NOWHERE
-            own.append(WorkOffset(word, load.decision.id, way, zero, machine, id, local, angle))
+            own.append(WorkOffset(word, placed.decision.id, way, zero, machine, id, local, angle))
     return own
 
 

@@ -131,6 +131,9 @@ def fixture_words(s: LoadLedger) -> tuple[tuple[str, str], ...]:
     """What a setup is held in and what that stands on, as (what, how)."""
     many = s.where.fixtures
     count = (("how many", f"{many} of them, one beside the other"),) if many > 1 else ()
+    others = [id for id in s.load.setups if id != s.decision.id]
+    count = (*count, *((("in one load", f"with {', '.join(others)}, {s.where.load.arrangement.in_turn} in turn"),)
+                       if others else ()))  # fmt: skip
     return (*(("on", one.carrier.name) for one in s.built.stands.seat.carriers), *s.built.hold.words, *count)
 
 

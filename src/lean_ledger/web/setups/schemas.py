@@ -282,6 +282,8 @@ class SetupView(BaseModel):
     features: list[str]
     pieces: int = Field(description="of a cycle")
     lies_with: list[str] = Field(description="setups in the same load")
+    leads: bool = Field(description="the first of its load")
+    in_cycle: int = Field(description="calls of a cycle, of all setups in the load")
     seconds: list[SecondsView] = Field(description="of each piece")
     cycle: float = Field(description="each piece's share, s")
     load_cycle: float = Field(description="all pieces together, s")

@@ -64,6 +64,8 @@ def _setup(
         stock=hold.stock.size,
         features=list(features),
         pieces=one.pieces,
+        leads=decided.id == one.load.setups[0],
+        in_cycle=len(one.timeline.calls),
         lies_with=[id for id in one.load.setups if id != decided.id],
         seconds=seconds_view({category: seconds / one.pieces for category, seconds in one.seconds.items()}),
         cycle=one.cycle / one.pieces,
