@@ -159,3 +159,164 @@ def test_offset_is_named_by_hand_and_a_doubled_one_is_cured(planner: Planner, pl
     # a zero is typed: the piece goes there
     planner.type_into("Zero X of piece 2", "500")
     assert layout(planner, plate)["pieces"][1]["zero"][0] == 500  # type: ignore[index]
+
+
+# ---- first and second operation in one load
+
+
+def in_double_vises(planner: Planner, number: str) -> int:
+    """The sensor foot with both setups held in the double-station vise: one piece in each."""
+    plan = planner.copy_of("sensor-foot", number)
+    for k, setup in enumerate(("S1", "S2"), start=1):
+        change_over(planner, plan, k, {"change": "set-fixture", "setup": setup, "fixture": "vise-125-double"})
+    planner.open(plan, "setups")
+    return plan
+
+
+def change_over(planner: Planner, plan: int, edition: int, change: dict[str, object]) -> None:
+    answer = requests.post(
+        f"{planner.site}/api/plans/{plan}/changes",
+        json=change,
+        headers={"If-Match": f'"{edition}"', **MARK},
+        timeout=60,
+    )
+    assert answer.status_code == 200, answer.text
+
+
+def six_are_right(planner: Planner, plan: int) -> None:
+    there = layout(planner, plan)
+    rows = there["pieces"]
+    assert isinstance(rows, list)
+    assert [(row["setup"], row["offset"]) for row in rows] == [
+        (setup, f"G{54 + 2 * k + j}") for k in range(3) for j, setup in enumerate(("S1", "S2"))
+    ]
+    assert [row["zero"][0] for row in rows] == [251, 216, 381, 346, 511, 476]
+    assert there["finished"] == 3
+    assert [f["title"] for f in planner.plan(plan)["findings"] if f["severity"] == "error"] == []
+    run = there["runs"][0]  # type: ignore[index]
+    assert [(one["setups"], one["count"]) for one in run["cycles"]] == [(["S1"], 1), (["S1", "S2"], 3), (["S2"], 1)]
+
+
+def test_six_in_three_double_vises_by_mouse(planner: Planner) -> None:
+    page = planner.page
+    plan = in_double_vises(planner, "L-6M")
+    page.get_by_role("link", name=re.compile("^Layout")).click()
+    expect(pieces(page)).to_have_count(1)
+    page.get_by_role("button", name="S2 beside S1").click()
+    expect(pieces(page)).to_have_count(2)
+    expect(page.get_by_role("tab", name="S1 + S2 1 piece")).to_be_visible()
+    page.get_by_role("button", name="Take 3 pieces").click()
+    expect(pieces(page)).to_have_count(6)
+    expect(page.locator(".layout-page h1")).to_contain_text("3 pieces a cycle in S1 + S2")
+    if layout(planner, plan)["columns"] != 3:  # as near to a square as goes in may be rows
+        planner.type_into("Columns", "3")
+        planner.type_into("Rows", "1")
+    six_are_right(planner, plan)
+    # the second operation alone is a program of its own
+    page.get_by_role("link", name=re.compile("^Program")).click()
+    expect(page.get_by_role("tab", name=re.compile("^S1 \\+ S2"))).to_be_visible()
+    page.get_by_label(re.compile("^Setup")).select_option("S2")
+    expect(page.get_by_text("only setup S2")).to_be_visible()
+    expect(page.get_by_role("button", name="Program O0901.nc").or_(page.get_by_role("link", name="Program O0901.nc"))
+           ).to_be_visible()  # fmt: skip
+    # and apart again
+    page.get_by_role("link", name=re.compile("^Layout")).click()
+    page.get_by_role("button", name="Take them apart").click()
+    expect(page.get_by_role("tab", name="S2 3 pieces")).to_be_visible()
+
+
+def test_six_in_three_double_vises_by_keyboard_alone(planner: Planner) -> None:
+    page = planner.page
+    plan = in_double_vises(planner, "L-6K")
+    page.keyboard.press("Alt+3")
+    page.get_by_role("button", name="S2 beside S1").focus()
+    page.keyboard.press("Enter")
+    expect(pieces(page)).to_have_count(2)
+    page.get_by_label("Columns", exact=True).focus()
+    page.keyboard.type("3")
+    page.keyboard.press("Enter")
+    expect(pieces(page)).to_have_count(6)
+    six_are_right(planner, plan)
+    page.keyboard.press("Control+z")
+    planner.settled()
+    expect(pieces(page)).to_have_count(2)
+
+
+# ---- from the bar
+
+
+def from_the_bar(planner: Planner, number: str) -> int:
+    """The bearing spacer on the lathe, cut off a bar: one piece of an advance."""
+    plan = planner.copy_of("bearing-spacer", number)
+    for k, change in enumerate(
+        (
+            {"change": "set-stock", "form": "round bar"}, {"change": "set-stock", "sizing": "next size up"},
+            {"change": "move-to-machine", "machine": "lathe-320"},
+            {"change": "set-cut-off", "setup": "S1", "left": 0.3},
+            {"change": "set-fixture", "setup": "S1", "fixture": "bar-collet-65"}, {"change": "set-buy", "buy": "bar"},
+        ),
+        start=1,
+    ):  # fmt: skip
+        change_over(planner, plan, k, change)
+    planner.open(plan, "setups")
+    return plan
+
+
+def five_are_right(planner: Planner, plan: int) -> None:
+    there = layout(planner, plan)
+    bar = there["bar"]
+    assert isinstance(bar, dict)
+    # 8 of piece, 0.3 left, a blade of 3
+    assert bar["fronts"] == pytest.approx([-11.3 * k for k in range(5)])
+    assert (bar["advance"], bar["pieces"]) == (58.5, 245)
+    rows = there["pieces"]
+    assert isinstance(rows, list)
+    assert [row["local"][2] for row in rows] == pytest.approx([-11.3 * k for k in range(5)])
+    assert [f["title"] for f in planner.plan(plan)["findings"] if f["setup"] == "S1"] == []
+
+
+def test_five_of_an_advance_by_mouse(planner: Planner) -> None:
+    page = planner.page
+    plan = from_the_bar(planner, "L-5M")
+    page.get_by_role("link", name=re.compile("^Layout")).click()
+    expect(page.get_by_role("img", name="1 piece of an advance of the bar")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^As many as go")).click()
+    expect(page.get_by_role("img", name="8 pieces of an advance of the bar")).to_be_visible()
+    planner.type_into("Pieces of an advance", "5")
+    expect(page.locator(".bar-picture")).to_contain_text("advance 58.50")
+    five_are_right(planner, plan)
+
+
+def test_five_of_an_advance_by_keyboard_alone(planner: Planner) -> None:
+    page = planner.page
+    plan = from_the_bar(planner, "L-5K")
+    page.keyboard.press("Alt+3")
+    page.get_by_label("Pieces of an advance", exact=True).focus()
+    page.keyboard.type("5")
+    page.keyboard.press("Enter")
+    expect(page.locator(".bar-picture")).to_contain_text("advance 58.50")
+    five_are_right(planner, plan)
+    page.get_by_label("Piece 5 can be skipped").focus()
+    page.keyboard.press("Space")
+    planner.settled()
+    assert layout(planner, plan)["pieces"][4]["skipped"]  # type: ignore[index]
+
+
+def test_forty_on_a_plate_by_keyboard_alone(planner: Planner) -> None:
+    page = planner.page
+    plan = planner.copy_of("cable-saddle", "L-40K")
+    change_over(planner, plan, 1, {"change": "set-fixture", "setup": "S2", "fixture": "plate-640"})
+    planner.open(plan, "setups")
+    page.keyboard.press("Alt+3")
+    page.get_by_role("tab", name=re.compile("^S1")).focus()
+    page.keyboard.press("ArrowRight")
+    expect(page.get_by_role("tab", name=re.compile("^S2"))).to_have_attribute("aria-selected", "true")
+    for label, text in (("Columns", "5"), ("Rows", "8")):
+        page.get_by_label(label, exact=True).focus()
+        page.keyboard.type(text)
+        page.keyboard.press("Enter")
+        planner.settled()
+    expect(pieces(page)).to_have_count(40)
+    rows = layout(planner, plan, 1)["pieces"]
+    assert isinstance(rows, list)
+    assert len({tuple(row["zero"]) for row in rows}) == 40

@@ -1052,6 +1052,87 @@ export interface components {
                 number
             ];
         };
+        /**
+         * BarView
+         * @description Pieces of an advance of the bar, one behind the other; lengths along the spindle.
+         */
+        BarView: {
+            /** Advance */
+            advance: number;
+            /**
+             * Back
+             * @description left on each behind
+             */
+            back: number;
+            /** Bar */
+            bar: number;
+            /**
+             * Bars
+             * @description that each quantity of the plan takes
+             */
+            bars: number[];
+            /**
+             * Behind
+             * @description from the last cut-off to the collet
+             */
+            behind: number;
+            /**
+             * Cut Off
+             * @description the blade's width
+             */
+            cut_off: number;
+            /**
+             * Feed
+             * @description seconds that an advance takes
+             */
+            feed: number;
+            /**
+             * Front
+             * @description that the first is faced by
+             */
+            front: number;
+            /**
+             * Fronts
+             * @description Z of each piece's front
+             */
+            fronts: number[];
+            /**
+             * Length
+             * @description of a piece
+             */
+            length: number;
+            /**
+             * Most
+             * @description that go on an advance
+             */
+            most: number;
+            /** Per Advance */
+            per_advance: number;
+            /**
+             * Pieces
+             * @description of a bar
+             */
+            pieces: number;
+            /**
+             * Reach
+             * @description Z of the end of the last cut-off, from the first piece's front
+             */
+            reach: number;
+            /** Remnant */
+            remnant: number;
+            /**
+             * Stands Out
+             * @description of the collet, before the first cut
+             */
+            stands_out: number;
+            /** Thick */
+            thick: number;
+            /**
+             * Why
+             * @description what keeps one more out
+             */
+            why: string;
+        };
         /** BatchView */
         BatchView: {
             /** Changes */
@@ -2500,6 +2581,8 @@ export interface components {
         };
         /** LayoutView */
         LayoutView: {
+            /** @description where the load is cut off a bar */
+            bar: components["schemas"]["BarView"] | null;
             /**
              * Beside
              * @description loaded beside the running cycle
@@ -3944,6 +4027,11 @@ export interface components {
                 number,
                 number
             ][];
+            /**
+             * On Bar
+             * @default null
+             */
+            on_bar?: number | null;
             /**
              * Rows
              * @default null

@@ -172,6 +172,21 @@ def cable_saddle() -> Body:
     return part
 
 
+def sensor_foot() -> Body:
+    """Foot of a sensor's leg: a pocket for its pad above, a seat for the nut below, two holes to bolt it down."""
+    part = rounded_block((-35, -22, 0), (35, 22, 16), 6).chamfered(0.8, at_level(16))
+    part -= rounded_block((-16, -12, 10), (16, 12, 16), 5)
+    part -= rod((0, 0, 0), UP, 6.6, 16) + rod((0, 0, 0), UP, 20, 4)
+    for x in (-26, 26):
+        part -= rod((x, 0, 0), UP, 5.5, 16)
+    return part
+
+
+def bearing_spacer() -> Body:
+    """Keeps the two bearings of a wind vane apart: a short sleeve."""
+    return rod((0, 0, 0), UP, 28, 8) - rod((0, 0, 0), UP, 16, 8)
+
+
 PARTS = {
     "mast-clamp-half": mast_clamp_half,
     "mast-clamp-half-b": mast_clamp_half_b,
@@ -185,6 +200,8 @@ PARTS = {
     "gauge-base": gauge_base,
     "gauge-base-casting": gauge_base_casting,
     "cable-saddle": cable_saddle,
+    "sensor-foot": sensor_foot,
+    "bearing-spacer": bearing_spacer,
 }
 
 

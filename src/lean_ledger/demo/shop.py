@@ -28,6 +28,26 @@ class DemoJob:
 
 JOBS = (
     DemoJob(
+        "bearing-spacer", "WV-271", "Wind vane bearing spacer", "Hochwart Wind Vanes", "al-6082", (200, 1000, 5000),
+        date(2027, 3, 19), "quoting",
+        ({"change": "set-stock", "form": "round bar"},
+         {"change": "set-stock", "sizing": "next size up"},
+         {"change": "move-to-machine", "machine": "lathe-320"},
+         {"change": "set-cut-off", "setup": "S1", "left": 0.3},
+         {"change": "set-fixture", "setup": "S1", "fixture": "bar-collet-65"},
+         {"change": "set-buy", "buy": "bar"},
+         {"change": "set-arrangement", "load": "L1", "on_bar": 5}),
+    ),
+    DemoJob(
+        "sensor-foot", "SF-162", "Sensor foot", "Nordlys Field Instruments", "al-6082", (60, 240), date(2027, 3, 12),
+        "quoting",
+        ({"change": "set-fixture", "setup": "S1", "fixture": "vise-125-double"},
+         {"change": "set-fixture", "setup": "S2", "fixture": "vise-125-double"},
+         {"change": "load-together", "load": "L1", "setup": "S2", "in_turn": "stations"},
+         {"change": "set-arrangement", "load": "L1", "columns": 3},
+         {"change": "group-by-tool", "setup": "S1"}),
+    ),
+    DemoJob(
         "shield-cap", "RC-608", "Radiation shield cap", "Tarnwell Observatories", "al-6082", (60, 300),
         date(2027, 2, 19), "quoting",
         ({"change": "set-fixture", "setup": "S2", "fixture": "vise-125"},),

@@ -27,6 +27,7 @@ from lean_ledger.core.papers.lists import (
 )
 from lean_ledger.core.papers.package import program_package
 from lean_ledger.core.papers.pdf import sheet_pdf
+from lean_ledger.core.pricing.price import PriceProblem
 from lean_ledger.core.program.checked import checked_programs
 from lean_ledger.core.program.joined import joined_programs
 from lean_ledger.core.shop.shopping import shopping_list
@@ -67,7 +68,7 @@ def recorded(opened: Opened) -> dict[str, Any]:
     return {
         "setups": {s.decision.id: _setup(s) for s in ledger.loads},
         "prices": {str(p.quantity): _sha(_plain(asdict(p))) + f" {p.each}" for p in ledger.prices},
-        "problem": _sha(_plain(asdict(ledger.problem))),
+        "problem": _sha(_plain(_problem(ledger.problem))),
         "findings": [
             f"{f.severity} {f.code} {f.setup} {f.operation} {_sha(_plain(asdict(f)))}" for f in ledger.findings
         ],
@@ -83,6 +84,13 @@ def recorded(opened: Opened) -> dict[str, Any]:
             "package by machine": _sha(program_package(sheet, b"", programs, by_machine=True)),
         },
     }  # fmt: skip
+
+
+def _problem(problem: PriceProblem) -> dict[str, Any]:
+    """Without what came later and says nothing where pieces come off a bar one by one."""
+    found = asdict(problem)
+    assert found["material"].pop("together") == 1
+    return found
 
 
 def _setup(s: Any) -> dict[str, Any]:

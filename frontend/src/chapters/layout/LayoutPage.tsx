@@ -3,10 +3,13 @@ import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useSearchParams } from "react-router";
 import { api, type LayoutView } from "../../api/client";
 import { Findings } from "../../shell/Findings";
-import { fixed } from "../../shell/numbers";
+import { fixed, lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { Tabs } from "../../shell/Tabs";
+import { useUnit } from "../../shell/selection";
+import { BarPicture } from "../../views/BarPicture";
 import { Arranged } from "./Arranged";
+import { BarLoad } from "./BarLoad";
 import { Counted } from "./Counted";
 import { LoadDrawing } from "./LoadDrawing";
 import { Offsets } from "./Offsets";
@@ -16,6 +19,7 @@ import { Together } from "./Together";
 
 export function LayoutPage() {
   const { plan } = useDesk();
+  const { unit } = useUnit();
   const [address, setAddress] = useSearchParams();
   const found = useQuery({
     queryKey: ["layout", plan.plan_id, plan.edition],
@@ -45,13 +49,23 @@ export function LayoutPage() {
           onShow={(id) => setAddress({ load: id }, { replace: true })}
         />
         <div id="layout-panel" role="tabpanel" aria-labelledby={`tab-${load.load}`}>
-          <LoadDrawing load={load} />
+          {load.bar ? (
+            <BarPicture bar={load.bar} text={(length) => lengthText(length, unit)} />
+          ) : (
+            <LoadDrawing load={load} />
+          )}
           <Pieces load={load} />
         </div>
       </section>
       <section className="scroll" aria-label="Arrangement">
         <Findings of={(f) => f.chapter === "layout" && own.includes(f.setup ?? "")} />
-        {load.several ? <p className="soft">{load.several}</p> : <Arranged load={load} />}
+        {load.bar ? (
+          <BarLoad load={load} bar={load.bar} />
+        ) : load.several ? (
+          <p className="soft">{load.several}</p>
+        ) : (
+          <Arranged load={load} />
+        )}
         {!load.several && <Together load={load} />}
         {!load.several && <Counted load={load} />}
         <Runs load={load} />

@@ -18,6 +18,12 @@ const MEANS = {
   group: "A row is touched off once: its jaws have to stand to one another as drawn.",
   load: "All is touched off once: every jaw has to stand as drawn, and changed jaws are adjusted by hand.",
 };
+const EACH = "Each front has an offset of its own along the bar.";
+const ON_BAR = {
+  piece: EACH,
+  group: EACH,
+  load: "The first front is touched off; the others follow at the piece’s length, what is left and the blade.",
+};
 const WALK_WORDS = { rows: "row after row", columns: "column after column", snake: "rows, there and back" };
 
 type Values = Partial<Omit<ChangeOf<"set-offsets">, "change" | "load">>;
@@ -101,7 +107,7 @@ export function Offsets({ load }: { load: LayoutView }) {
           ))}
         </p>
       )}
-      {several && <p className="soft">{MEANS[load.policy]}</p>}
+      {several && <p className="soft">{load.bar ? ON_BAR[load.policy] : MEANS[load.policy]}</p>}
     </>
   );
 }

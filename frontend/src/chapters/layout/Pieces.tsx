@@ -39,7 +39,7 @@ export function Pieces({ load }: { load: LayoutView }) {
           <tr>
             <th scope="col">Piece</th>
             {load.setups.length > 1 && <th scope="col">Setup</th>}
-            {several && <th scope="col">{load.sides.length > 0 ? "Side" : "Row"}</th>}
+            {several && <th scope="col">{load.sides.length > 0 ? "Side" : load.bar ? "In" : "Row"}</th>}
             <th scope="col" className="n">
               Zero X
             </th>
@@ -62,6 +62,7 @@ export function Pieces({ load }: { load: LayoutView }) {
               piece={piece}
               several={several}
               mixed={load.setups.length > 1}
+              movable={several && load.bar === null}
               skipped={skipped}
             />
           ))}
@@ -77,10 +78,11 @@ type RowProps = {
   piece: PieceView;
   several: boolean;
   mixed: boolean;
+  movable: boolean;
   skipped: string[];
 };
 
-const Row = memo(function Row({ load, words, piece, several, mixed, skipped }: RowProps) {
+const Row = memo(function Row({ load, words, piece, several, mixed, movable, skipped }: RowProps) {
   const { change } = useActions();
   const { unit } = useUnit();
   return (
@@ -89,10 +91,10 @@ const Row = memo(function Row({ load, words, piece, several, mixed, skipped }: R
         {piece.id}
       </th>
       {mixed && <td>{piece.setup}</td>}
-      {several && <td>{piece.side === null ? piece.row + 1 : `${piece.side}°`}</td>}
+      {several && <td>{piece.side !== null ? `${piece.side}°` : movable ? piece.row + 1 : piece.group}</td>}
       {([0, 1] as const).map((axis) => (
         <td key={axis} className="n">
-          {several ? (
+          {movable ? (
             <NumberCell
               label={`Zero ${"XY"[axis]} of piece ${piece.id}`}
               column={`zero-${axis}`}
@@ -141,6 +143,7 @@ function sameRow(a: RowProps, b: RowProps): boolean {
   return (
     a.several === b.several &&
     a.mixed === b.mixed &&
+    a.movable === b.movable &&
     a.load === b.load &&
     a.words.length === b.words.length &&
     a.skipped.join() === b.skipped.join() &&

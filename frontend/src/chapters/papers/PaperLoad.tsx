@@ -6,6 +6,7 @@ import { lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
 import { travelWords } from "../layout/LoadDrawing";
+import { BarPicture } from "../../views/BarPicture";
 import { LoadPicture } from "../../views/LoadPicture";
 
 export function PaperLoad({ setup }: { setup: SetupView }) {
@@ -20,7 +21,11 @@ export function PaperLoad({ setup }: { setup: SetupView }) {
   const own = load.pieces.filter((piece) => piece.setup === setup.id);
   return (
     <div className="paper-load">
-      <LoadPicture load={load} drawings={{}} travel={travelWords(load, unit)} />
+      {load.bar ? (
+        <BarPicture bar={load.bar} text={(length) => lengthText(length, unit)} />
+      ) : (
+        <LoadPicture load={load} drawings={{}} travel={travelWords(load, unit)} />
+      )}
       <Table bsPrefix="ledger-table">
         <thead>
           <tr>

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Collection
 from dataclasses import dataclass, replace
 from math import isfinite
 from typing import Literal
@@ -10,11 +11,13 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.scene import Scene, Strict, check_between
 from lean_ledger.core.control.offset_words import offset_words
 from lean_ledger.core.holding.placement import Bed, stacks
+from lean_ledger.core.loads.bars import MOST as MOST_ON_BAR
+from lean_ledger.core.loads.bars import why_not_on_bar
 from lean_ledger.core.loads.kinds import stations_of
 from lean_ledger.core.loads.layout import MOST
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.together import arranged_in_turn, arranged_together, why_only_one
-from lean_ledger.core.plan import Along, Arrangement, By, Load, Moved, Plan, Policy, Walk
+from lean_ledger.core.plan import Along, Arrangement, By, Load, Moved, OffsetChoice, Plan, Policy, Walk
 
 MOST_SIDES = 24
 MOST_GAP = 2000.0  # mm
@@ -40,6 +43,7 @@ class SetArrangement(Strict):
     sides: tuple[float, ...] | None = None
     stations: int | None = None
     in_turn: Along | None = None
+    on_bar: int | None = None
     gap: tuple[tuple[Literal["X", "Y"], float | None], ...] = ()
     moved: tuple[tuple[str, float, float], ...] = ()
     change: Literal["set-arrangement"] = "set-arrangement"
@@ -58,6 +62,7 @@ class SetArrangement(Strict):
             self._gap(was),
             self._moved(was),
             self.in_turn or was.in_turn,
+            was.on_bar if self.on_bar is None else self.on_bar,
         )
         _check(how, ledger)
         kept = {str(k) for k in range(1, how.count + 1)}
@@ -66,7 +71,7 @@ class SetArrangement(Strict):
         changed = replace(
             load, arrangement=how, on=_on(load, how, ledger, scene),
             skipped=skipped if len(skipped) < how.count else (),
-            offsets=replace(load.offsets, named=tuple(n for n in load.offsets.named if n[0] in kept)),
+            offsets=_offsets(load, how, kept),
         )  # fmt: skip
         return plan.with_load(changed), f"load {load.id}: {self._words or words(how, len(load.setups))}"
 
@@ -91,10 +96,20 @@ class SetArrangement(Strict):
         return tuple(Moved(id, by) for id, by in said.items())
 
 
+def _offsets(load: Load, how: Arrangement, kept: Collection[str]) -> OffsetChoice:
+    """Those of pieces that are there. The blade says where the next piece on a bar begins: they share a zero."""
+    before = load.offsets
+    if how.on_bar > 1 and before == OffsetChoice():
+        before = replace(before, policy="load")
+    return replace(before, named=tuple(n for n in before.named if n[0] in kept))
+
+
 def words(how: Arrangement, setups: int = 1) -> str:
     """In the journal: what stands in a cycle."""
     if setups > 1:
         return f"{how.count // setups} of each setup, {how.in_turn} in turn"
+    if how.on_bar > 1:
+        return f"{how.on_bar} pieces of each advance of the bar"
     if how.count == 1:
         return "one piece"
     parts = [f"{how.columns} × {how.rows}"] if how.columns * how.rows > 1 else []
@@ -114,6 +129,13 @@ def _check(how: Arrangement, ledger: LoadLedger) -> None:
         check_between(count, 1, MOST, what)
     if how.count > MOST:
         raise PlanError("too-many-pieces", f"{how.count} pieces are more than {MOST} of a load; take fewer", setup.id)
+    check_between(how.on_bar, 1, MOST_ON_BAR, "pieces of an advance")
+    if how.on_bar > 1:
+        not_fed = why_not_on_bar(setup, ledger.built, machine)
+        if not_fed or how != Arrangement(on_bar=how.on_bar):
+            why = not_fed.removesuffix(".") or "pieces of a bar lie one behind the other, in no columns, rows or sides"
+            raise PlanError("not-on-bar", why, setup.id)
+        return
     _, alone = why_only_one(ledger.shares)
     if alone and (how.count > 1 or how.sides):
         raise PlanError("one-piece-only", alone.removesuffix("."), setup.id)
@@ -237,6 +259,9 @@ class SkipPieces(Strict):
         if len(set(self.pieces)) >= len(there):
             raise PlanError("all-skipped", "one piece at least is made when blocks are skipped")
         skipped = tuple(piece for piece in there if piece in self.pieces)
+        if load.arrangement.on_bar > 1 and skipped != tuple(there[len(there) - len(skipped) :]):
+            raise PlanError("behind-others", "on a bar a piece is come to once those in front of it are cut off: skip "
+                            "the last ones")  # fmt: skip
         said = f"pieces {', '.join(skipped)} can be skipped" if skipped else "no piece is skipped"
         return plan.with_load(replace(load, skipped=skipped)), f"load {load.id}: {said}"
 

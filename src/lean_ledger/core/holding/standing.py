@@ -32,6 +32,7 @@ class Standing:
     room: float = inf  # mm that a lathe's turret can go off the spindle's axis
     aside: tuple[float, float] = (0.0, 0.0)  # along X and Y, from where one piece alone would stand
     angle: float = 0.0  # degrees of the rotary that bring up the side of a tombstone that it stands on
+    out: float = 0.0  # mm along a lathe's spindle from where one piece alone would stand, on a bar
     over: float = -inf  # machine Z above all pieces of the load and what holds them
     free_above: float | None = None  # machine Z above which a tombstone turns, with all that it carries
 

@@ -3,11 +3,13 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from typing import TYPE_CHECKING
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
+from lean_ledger.core.holding.bar_collet import BarHold
 from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.plan import Plan
 from lean_ledger.library.types import Library
 
 if TYPE_CHECKING:
@@ -81,3 +83,18 @@ def _two_holders(s: LoadLedger) -> Iterator[Finding]:
                 f"{op.tool.description} is to work along the spindle and across it in {s.decision.id}.",
                 "A driven holder does one of them. Choose another tool for one.", s.decision.id, operation=op.id,
             )  # fmt: skip
+
+
+def bought_findings(plan: Plan, loads: Sequence[LoadLedger]) -> list[Finding]:
+    """Sawn blanks for a collet that is fed with bars: the price would be that of something else."""
+    if plan.buy == "bar" or plan.stock.form == "near-net":
+        return []
+    fed = [load for load in loads if isinstance(load.built.hold, BarHold) and load.decision.cut_off is not None]
+    return [
+        Finding(
+            "blanks-on-bar", Severity.WARNING, Chapter.PRICE,
+            f"The price buys sawn blanks, {load.built.hold.fixture.name} is fed with bars.",
+            f"Setup {load.decision.id} cuts its pieces off a bar. Buy whole bars.", load.decision.id,
+            cures=(Cure("Buy whole bars", {"change": "set-buy", "buy": "bar"}),),
+        ) for load in fed
+    ]  # fmt: skip

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from dataclasses import dataclass
+from decimal import Decimal
 from functools import cached_property
 from itertools import product
 from math import cos, floor, hypot, radians, sin
@@ -224,9 +225,18 @@ class Bar:
         return self.per_advance * self.each + self.front
 
     @property
+    def share(self) -> Decimal:
+        """A piece's of the bar: 42.3 / 5 = 8.46."""
+        return Decimal(str(round(self.advance, 6))) / self.per_advance
+
+    @property
     def pieces(self) -> int:
         """Of a bar: ⌊(1000 − 120) / 42.3⌋ · 5 = 100. What is a millionth short of an advance is one."""
         return floor(round((self.bar - self.remnant) / self.advance, 9)) * self.per_advance
+
+    def bars(self, pieces: int) -> int:
+        """That so many pieces take, the last one begun counted whole: 120 of 100 a bar take 2."""
+        return -(-pieces // self.pieces) if self.pieces else 0
 
     @property
     def reach(self) -> float:

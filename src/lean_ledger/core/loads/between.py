@@ -125,13 +125,30 @@ def _in_the_lathe(left: Stop | None, now: Stop, machine: Machine) -> Transition:
     index, turned = index_seconds(left, now, machine) if left is not None else (0.0, 0.0)
     if before is not None and before.tool.id == op.tool.id and not turned:
         spindle = machine.spindle.start if before.cutting.n != op.cutting.n and not op.motion.turned else 0.0
-        return Transition(rapid_seconds(before.motion.end, start, machine), 0.0, spindle, changes_tool=False)
-    seconds = rapid_seconds(clear, start, machine)
+        end = _along_spindle(left, now, before.motion.end) if left is not None else start
+        return Transition(rapid_seconds(end, start, machine), 0.0, spindle, changes_tool=False)
     if left is not None:
-        seconds += rapid_seconds(left.op.motion.end, left.stands.lathe_clear(left.op.frame), machine)
+        gone = left.stands.lathe_clear(left.op.frame)
+        clear = _along_spindle(left, now, gone) if left.stands != now.stands else clear
+        seconds = rapid_seconds(clear, start, machine) + rapid_seconds(left.op.motion.end, gone, machine)
+    else:  # a cycle begins where one piece alone would be come to, which is where the last of an advance stands
+        seconds = rapid_seconds(_shifted(now, clear, -now.stands.out), start, machine)
     changes = before is None or before.tool.id != op.tool.id
     change = change_seconds(machine) if changes else 0.0
     return Transition(seconds, change, machine.spindle.start if changes else 0.0, changes, index, turned)
+
+
+def _along_spindle(left: Stop, now: Stop, point: Vec) -> Vec:
+    """A point of one piece's axes in those of the next on the bar."""
+    if left.stands == now.stands:
+        return point
+    return _shifted(now, point, left.stands.out - now.stands.out)
+
+
+def _shifted(now: Stop, point: Vec, by: float) -> Vec:
+    """So far along a lathe's spindle, which a driven tool that comes across it has along X."""
+    x, y, z = point
+    return (x + by, y, z) if now.stands.is_across(now.op.frame) else (x, y, z + by)
 
 
 def index_seconds(before: Stop, now: Stop, machine: Machine) -> tuple[float, float]:

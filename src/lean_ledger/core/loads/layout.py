@@ -13,9 +13,11 @@ from math import floor, hypot
 
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import add
+from lean_ledger.core.holding.bar_collet import BarHold
 from lean_ledger.core.holding.placement import Bed
 from lean_ledger.core.holding.standing import SWING_CLEARANCE, Standing
 from lean_ledger.core.loads.arranged import walked
+from lean_ledger.core.loads.bars import farther_out, step_of, why_not_on_bar
 from lean_ledger.core.loads.kinds import (
     NOWHERE,
     Kind,
@@ -52,10 +54,13 @@ class Placed:
     side: float | None = None  # degrees of the rotary
     station: int = 0
     shift: Point2 = (0.0, 0.0)  # from where one piece alone stands
+    out: float = 0.0  # mm farther out of a lathe's spindle than one piece alone, on a bar
 
     @property
     def group(self) -> str:
-        """What it lies with: a side, else a row."""
+        """What it lies with: a side, a bar, else a row."""
+        if isinstance(self.built.hold, BarHold):
+            return "bar"
         return f"side {self.side:g}°" if self.side is not None else f"row {self.row + 1}"
 
     def shares(self, policy: Policy) -> object:
@@ -69,7 +74,7 @@ class Placed:
 
     def box(self, of: Bounds) -> Bounds:
         """A box of the piece that stands alone, where this one has it."""
-        by = (*self.shift, 0.0)
+        by = (*self.shift, self.out)
         return Bounds(add(of.min, by), add(of.max, by))
 
 
@@ -136,6 +141,8 @@ class Layout:
     @property
     def fixtures(self) -> int:
         """How many of what holds a piece the load needs: one for all of them on a plate, one for a vise's stations."""
+        if self.load.arrangement.on_bar > 1:
+            return 1
         if any(s.what == "plate" for s in self.solids):
             return max(1, len(self.load.arrangement.sides))
         return self.load.arrangement.count // self.load.arrangement.stations
@@ -143,6 +150,8 @@ class Layout:
     @property
     def to_set(self) -> int:
         """Fixtures to set up and zeros to touch off, whichever are more."""
+        if self.load.arrangement.on_bar > 1:
+            return 1  # the others stand where the first one and the blade say
         zeros = {one.shares(self.load.offsets.policy) for one in self.placed}
         return max(self.fixtures, len(zeros))
 
@@ -218,6 +227,9 @@ def one_only(decision: SetupDecision, machine: Machine) -> str:
 def _possible(load: Load, setups: Sequence[tuple[SetupDecision, BuiltSetup]], machine: Machine) -> tuple[Load, str]:
     """The load as far as it can be: what was arranged for another machine or fixture is left out, and said."""
     how, several = load.arrangement, len(setups)
+    if how.on_bar > 1:
+        why = why_not_on_bar(*setups[0], machine)
+        return (replace(load, arrangement=Arrangement(), skipped=()), why) if why else (load, "")
     why = next(filter(None, (one_only(decision, machine) for decision, _ in setups)), "")
     if why and (how.count > 1 or how.sides):
         return replace(load, arrangement=Arrangement(columns=several), skipped=()), why
@@ -238,7 +250,8 @@ def _possible(load: Load, setups: Sequence[tuple[SetupDecision, BuiltSetup]], ma
         why = f"{' and '.join(names)} do not stand in one load: a plate carries all of its pieces."
     if not how.takes(several):
         why = why or f"{how.of_turns} {how.in_turn} do not hold {several} setups in turn."
-        how = replace(how, in_turn="columns", columns=several * max(1, how.columns // several))
+        each = how.columns if how.in_turn != "columns" else max(1, how.columns // several)
+        how = replace(how, in_turn="columns", columns=several * each)
     return replace(load, arrangement=how, skipped=() if why else load.skipped), why
 
 
@@ -251,6 +264,8 @@ def layout(plan: Plan, load: Load, built: Mapping[str, BuiltSetup], bed: Bed) ->
     found = Layout(load, bed.machine, (), kinds, left_out=left_out)
     if how == Arrangement():
         return replace(found, placed=(Placed(load.places[0], *setups[0], one.stands),))
+    if how.on_bar > 1:
+        return replace(found, placed=_on_bar(load, *setups[0]))
     stations = station_offsets(kinds, how)
     found = replace(found, stations=stations, faces=bed.faces(one.stands.seat) if how.sides else ())
     least = (pitch_of(0, found.units, how), pitch_of(1, found.units, how))
@@ -274,6 +289,17 @@ def layout(plan: Plan, load: Load, built: Mapping[str, BuiltSetup], bed: Bed) ->
         placed.append(Placed(Place(str(number), kind.decision.id), kind.decision, kind.built, stands, column, row, side,
                              station, shift))  # fmt: skip
     return replace(found, placed=tuple(placed))
+
+
+def _on_bar(load: Load, decision: SetupDecision, one: BuiltSetup) -> tuple[Placed, ...]:
+    """One behind the other, the first farthest out of the spindle."""
+    count, step = load.arrangement.on_bar, step_of(decision, one)
+    found = []
+    for k in range(count):
+        out = round((count - 1 - k) * step, 4)
+        stands = farther_out(one.stands, out)
+        found.append(Placed(Place(str(k + 1), decision.id), decision, one, stands, k, out=out))
+    return tuple(found)
 
 
 def _walk(how: Arrangement, load: Load) -> list[tuple[float | None, int, int, int]]:

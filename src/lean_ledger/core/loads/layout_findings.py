@@ -6,6 +6,7 @@ from collections.abc import Iterator
 from dataclasses import replace
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
+from lean_ledger.core.loads.bars import step_of, whip_finding
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.spacing import Clash, clashes
 from lean_ledger.core.loads.travel import TOUCH, travel_findings
@@ -25,14 +26,29 @@ def layout_findings(where: Layout) -> list[Finding]:
     if where.alone:
         first = where.placed[0]
         return travel_findings(first.decision, first.stands, where.machine, first.built.operations)
+    if where.load.arrangement.on_bar > 1:
+        return _on_bar(where)
     return [*_travels(where), *_neighbours(where), *_sides(where), *_carried(where)]
+
+
+def _on_bar(where: Layout) -> list[Finding]:
+    """Of an advance: the outermost piece against the travels, and the bar against its own weight."""
+    first, count = where.placed[0], where.load.arrangement.on_bar
+    less = Cure(f"{count - 1} an advance", {"change": "set-arrangement", "load": where.load.id, "on_bar": count - 1})
+    far = travel_findings(first.decision, first.stands, where.machine, first.built.operations)
+    step = step_of(first.decision, first.built)
+    return [
+        *(replace(one, title=f"Piece 1: {one.title}", cures=(*one.cures, less)) for one in far),
+        *whip_finding(where.load.id, first.decision, first.built, count, step),
+    ]
 
 
 def _left_out(where: Layout) -> list[Finding]:
     """What was arranged for another machine, another fixture or another way of cutting."""
     how = where.load.arrangement
     change = {"change": "set-arrangement", "load": where.load.id, "columns": how.columns, "rows": how.rows,
-              "sides": list(how.sides), "stations": how.stations, "in_turn": how.in_turn}  # fmt: skip
+              "sides": list(how.sides), "stations": how.stations, "in_turn": how.in_turn,
+              "on_bar": how.on_bar}  # fmt: skip
     count = f"{how.count} piece{'s' if how.count > 1 else ''}"
     return [error(
         where.placed[0].decision.id, "not-as-arranged", f"Load {where.load.id} is not arranged as was said.",
@@ -70,7 +86,7 @@ def _neighbours(where: Layout) -> list[Finding]:
 def troubled(where: Layout) -> dict[str, str]:
     """By piece: what is wrong where it stands, in words, as the drawing shows it."""
     found: dict[str, str] = {}
-    if where.alone:
+    if where.alone or where.load.arrangement.on_bar > 1:
         return found
     known: dict[_Way, Clash | None] = {}
     for a in where.placed:

@@ -9,6 +9,8 @@ from functools import cached_property
 
 from lean_ledger.core.control.foreign import ForeignTime
 from lean_ledger.core.holding.placement import Bed
+from lean_ledger.core.loads.arranged import Bar
+from lean_ledger.core.loads.bars import bar_of
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.timeline import CATEGORIES, Call, Timeline, rows_of, summed
 from lean_ledger.core.operations.build import BuiltSetup
@@ -166,3 +168,9 @@ class LoadLedger:
         """Seconds a cycle that the machine stands: load and unload, hand work at it, waiting."""
         seconds = self.seconds
         return seconds["handling"] + seconds["hand work"] + seconds["waiting"]
+
+
+def bar_fed(load: LoadLedger, bar: Decimal, remnant: Decimal) -> Bar | None:
+    """What a load takes of a bar of such a length that is fed through its spindle; None where none is."""
+    first = load.placed[0]
+    return bar_of(first.decision, first.built, load.where.load.arrangement.on_bar, bar, remnant)

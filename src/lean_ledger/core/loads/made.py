@@ -13,6 +13,7 @@ from lean_ledger.core.control.foreign import ForeignTime, time_or_finding
 from lean_ledger.core.holding.checks import grip_findings
 from lean_ledger.core.holding.placement import Bed, mount_findings
 from lean_ledger.core.holding.resolve import holding_side
+from lean_ledger.core.loads.bars import made_by_the_blade
 from lean_ledger.core.loads.force import force_findings
 from lean_ledger.core.loads.grips import Grip, cannot_be_held, grips, with_better
 from lean_ledger.core.loads.layout import Layout, Placed, layout
@@ -123,13 +124,21 @@ def _steps(where: Layout, orders: Sequence[Sequence[Operation]]) -> list[tuple[P
     """What is made at which piece, in its turn; `orders` of each setup."""
     index = {one.place.id: k for k, one in enumerate(where.placed)}
     groups = [([index[one.place.id] for one in own], order) for own, order in zip(where.by_setup, orders, strict=True)]
-    return [(where.placed[k], op) for k, op in interleaved(groups, where.load.by, where.load.first_only)]
+    if where.load.arrangement.on_bar > 1:  # each is cut off before the next can be come to
+        faced = made_by_the_blade(where.placed[0].built)
+        steps = interleaved(groups, "piece", (*where.load.first_only, *faced))
+    else:
+        steps = interleaved(groups, where.load.by, where.load.first_only)
+    return [(where.placed[k], op) for k, op in steps]
 
 
 def _load_seconds(where: Layout) -> float:
     """Of a cycle: those that were said, else a piece's own for each."""
     said = where.load.load_seconds
-    return float(said) if said is not None else sum(one.built.hold.load_seconds for one in where.placed)
+    if said is not None:
+        return float(said)
+    fed = where.load.arrangement.on_bar  # with one advance
+    return sum(one.built.hold.load_seconds for one in where.placed[::fed])
 
 
 def _named(placed: Placed, order: Sequence[str]) -> list[Operation]:

@@ -6,6 +6,7 @@ from collections.abc import Collection
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.timeline import Timeline, lane_of
@@ -28,7 +29,15 @@ class Selection:
 
 
 def reduced(load: LoadLedger, selection: Selection) -> LoadLedger:
-    """A load with some of its calls only, the ways between them made anew; the plan and the places stay."""
+    """A load with some of its calls only, the ways between them made anew; the plan and the places stay.
+
+    Raises PlanError behind-others for a piece on a bar that others stand in front of.
+    """
+    there = [one.place.id for one in load.where.placed]
+    first = tuple(there[: len(selection.pieces)])
+    if load.where.load.arrangement.on_bar > 1 and selection.pieces and set(selection.pieces) != set(first):
+        raise PlanError("behind-others", "on a bar a piece is come to once those in front of it are cut off: run the "
+                        "first ones")  # fmt: skip
     return _reduced(Same(load), selection)
 
 

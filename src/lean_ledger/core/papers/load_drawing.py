@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 
 from lean_ledger.core.holding.picture import Box2
@@ -48,6 +48,8 @@ def load_drawing(load: LoadLedger, offsets: Sequence[WorkOffset]) -> LoadDrawing
         return None
     words = {o.place: o.word for o in reversed(offsets)}
     where = load.where
+    if where.load.arrangement.on_bar > 1:
+        return _bar_drawing(load, words)
     sides = where.load.arrangement.sides
     boxes, numbers = [], []
     for solid in where.shared:
@@ -63,6 +65,25 @@ def load_drawing(load: LoadLedger, offsets: Sequence[WorkOffset]) -> LoadDrawing
         boxes += [_box(what, b.min, b.max) for what, b in own]
         said = [f"{p.place.id} {words.get(p.place.id, p.decision.id)}" for p in same]
         numbers.append((middle[0], middle[1], said[0] if not sides else ", ".join(p.place.id for p in same)))
+    return LoadDrawing(tuple(boxes), tuple(numbers))
+
+
+def _bar_drawing(load: LoadLedger, words: Mapping[str, str]) -> LoadDrawing:
+    """The bar along its length, out of the collet to the right; pieces with their numbers."""
+    built = load.built
+    hold, part = built.hold, built.hold.frame.box(built.hold.held.part.model.solid.bounds)
+    half = max(hold.stock.size[:2]) / 2
+    nose = hold.jaw_top
+    end = hold.stock.max[2] + load.placed[0].out
+    boxes = [
+        Box2("chuck", -half, -half * 1.3, half, half * 2.6),
+        Box2("stock", -half, -half, end - nose + half, 2 * half),
+    ]
+    numbers = []
+    for one in load.placed:
+        low, high = part.min[2] - nose + one.out, part.max[2] - nose + one.out
+        boxes.append(Box2("stock", low, -half, high - low, 2 * half))
+        numbers.append(((low + high) / 2, 0.0, f"{one.place.id} {words[one.place.id]}"))
     return LoadDrawing(tuple(boxes), tuple(numbers))
 
 

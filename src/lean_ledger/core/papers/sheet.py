@@ -129,12 +129,16 @@ def setup_sheet(job: JobWords, ledger: Ledger, part: Part, plan_version: int, on
 
 def fixture_words(s: LoadLedger) -> tuple[tuple[str, str], ...]:
     """What a setup is held in and what that stands on, as (what, how)."""
-    many = s.where.fixtures
-    count = (("how many", f"{many} of them, one beside the other"),) if many > 1 else ()
+    many, how = s.where.fixtures, s.where.load.arrangement
     others = [id for id in s.load.setups if id != s.decision.id]
-    count = (*count, *((("in one load", f"with {', '.join(others)}, {s.where.load.arrangement.in_turn} in turn"),)
-                       if others else ()))  # fmt: skip
-    return (*(("on", one.carrier.name) for one in s.built.stands.seat.carriers), *s.built.hold.words, *count)
+    more = [("how many", f"{many} of them, one beside the other")] if many > 1 else []
+    more += [("in one load", f"with {', '.join(others)}, {how.in_turn} in turn")] if others else []
+    held = s.built.hold.words
+    if how.on_bar > 1:  # the bar's stop stands for all pieces of an advance
+        out = s.built.hold.stock.max[2] - s.built.hold.jaw_top + s.placed[0].out
+        held = tuple((what, f"{out:.1f}" if what == "stands out" else words) for what, words in held)
+        more.append(("an advance", f"{how.on_bar} pieces, cut off one after the other"))
+    return (*(("on", one.carrier.name) for one in s.built.stands.seat.carriers), *held, *more)
 
 
 def _setup(

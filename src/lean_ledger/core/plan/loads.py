@@ -51,7 +51,8 @@ class Arrangement:
 
     Columns follow the machine's X, rows its Y; on a rotary they stand so on each side, at the angle that brings it
     under the spindle. Gaps are what is free between neighbours, mm; None: the least that all tools go clear with.
-    Of a load with several setups the stations, columns, rows or sides hold them in turn.
+    Of a load with several setups the stations, columns, rows or sides hold them in turn. `on_bar`: pieces of an advance
+    of the bar that is fed through a lathe's spindle, one behind the other.
     """
 
     columns: int = 1
@@ -61,10 +62,11 @@ class Arrangement:
     gap: tuple[float | None, float | None] = (None, None)
     moved: tuple[Moved, ...] = ()
     in_turn: Along = "columns"
+    on_bar: int = 1
 
     @property
     def count(self) -> int:
-        return self.columns * self.rows * max(1, len(self.sides)) * self.stations
+        return self.columns * self.rows * max(1, len(self.sides)) * self.stations * self.on_bar
 
     @property
     def of_turns(self) -> int:

@@ -7,7 +7,7 @@ from dataclasses import fields
 from decimal import Decimal
 
 from lean_ledger.core.basis.findings import Figure
-from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.load_ledger import LoadLedger, bar_fed
 from lean_ledger.core.operations.cutting.wear import tool_uses
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Plan
@@ -52,6 +52,8 @@ def price_problem(
     programming = library.rates.programming_hours_per_setup * len(
         plan.setups
     ) + library.rates.programming_hours_per_operation * len(operations)
+    found = (bar_fed(one, rates["bar_length"], rates["remnant"]) for one in loads if plan.buy == "bar")
+    bar = next((one for one in found if one is not None), None)
     setups = []
     for one in loads:
         setups.append(
@@ -74,11 +76,12 @@ def price_problem(
             price_per_kg=rates["price_per_kg"],
             density=material.density,
             section_area=_mm(stock[0]),
-            length=_mm(stock[1]),
-            kerf=rates["kerf"],
+            length=_mm(stock[1]) if bar is None else bar.share.quantize(TENTH_CENT),
+            kerf=rates["kerf"] if bar is None else NONE,  # the blade's is in the advance
             bar_length=rates["bar_length"],
             remnant=rates["remnant"],
             cut_charge=rates["cut_charge"],
+            together=bar.per_advance if bar is not None else 1,
         ),
         setups=tuple(setups),
         tooling_per_piece=rates.get("tooling_per_piece", wear),

@@ -39,11 +39,12 @@ class MaterialCost:
     bar_length: Decimal
     remnant: Decimal
     cut_charge: Decimal
+    together: int = 1  # pieces that come off a bar at once: what is left is too short for all of them
 
     @property
     def pieces_per_bar(self) -> int:
         usable = Fraction(self.bar_length) - Fraction(self.remnant) + Fraction(self.kerf)
-        return floor(usable / (Fraction(self.length) + Fraction(self.kerf)))
+        return floor(usable / (self.together * Fraction(self.length) + Fraction(self.kerf))) * self.together
 
 
 @dataclass(frozen=True)

@@ -145,6 +145,7 @@ class _Writer:
         self._main = Lines(dialect.decimals, has_y=self._has_y)
         self._stands = {placed.place.id: placed.stands for placed in setup.placed}
         self._of_piece = {(o.place, o.way): o for o in offsets}
+        self._zeros = {(o.setup, o.way): o.zero for o in offsets}  # the same for all pieces of a setup
         self._place = setup.placed[0].place.id
         self._number_of: dict[str, int] = {}
         self._local: Vec = NOWHERE
@@ -158,10 +159,9 @@ class _Writer:
         main, dialect, setup = self._main, self._dialect, self._setup
         self._head()
         counted = {row.operation.id: k for share in setup.shares for k, row in enumerate(share.rows)}
-        firsts = {share.decision.id: share.placed[0].place.id for share in setup.shares}
         for row in setup.rows:
             number = self._o.sub(self.positions[row.operation.id])
-            self._number_of[row.operation.id], self._place = number, firsts[row.operation.setup]
+            self._number_of[row.operation.id] = number
             self._subs += self._sub(number, counted[row.operation.id], row.operation)
             self._calls.append((number, row.operation.id))
         before: Stop | None = None
@@ -173,10 +173,10 @@ class _Writer:
             main.forget()
             before = now
         self._skipping = False
-        if self._local != NOWHERE:
-            main.say(f"G{self._dialect.local} X0. Y0. Z0.")
         if before is not None:
             self._away(before)
+        if self._local != NOWHERE:
+            main.say(f"G{self._dialect.local} X0.", "Y0." if self._has_y else "", "Z0.")
         main.say(dialect.coolant_off)
         main.say("M5")
         self._turn_back(before)
@@ -263,7 +263,7 @@ class _Writer:
         offset = self._offset(now.op)
         if offset.local != self._local:
             x, y, z = (self._main.number(v) for v in offset.local)
-            self._say(f"G{self._dialect.local} X{x} Y{y} Z{z}")
+            self._say(f"G{self._dialect.local} X{x}", f"Y{y}" if self._has_y else "", f"Z{z}")
             self._local = offset.local
         return offset
 
@@ -390,7 +390,7 @@ class _Writer:
         lines.move("G3" if arc.angle > 0 else "G2", end, feed=feed, more=more)
 
     def _cycle(self, lines: Lines, op: Operation, cycle: HoleCycle) -> None:
-        zero = self._offset(op).zero[2]
+        zero = self._zeros[op.setup, op.way][2]
         back = "G98" if cycle.to_clearance else "G99"
         x, y = cycle.points[0]
         here = self._words_of(op, (x, y, 0.0))
@@ -428,7 +428,7 @@ class _Writer:
 
     def _words_of(self, op: Operation, point: Vec) -> Vec:
         """X, Y and Z as the program says them: from the zero; X of a lathe as a diameter."""
-        zero = self._offset(op).zero
+        zero = self._zeros[op.setup, op.way]
         x, y, z = (point[i] - zero[i] for i in range(3))
         if self._is_across(op):
             return (2 * z, y, x)

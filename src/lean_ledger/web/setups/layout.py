@@ -7,10 +7,11 @@ from collections.abc import Sequence
 from lean_ledger.core.control.offset_words import offset_words
 from lean_ledger.core.ledger.counts import Counts, as_many, as_many_as_fit
 from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of
+from lean_ledger.core.loads.bars import most_on_bar
 from lean_ledger.core.loads.kinds import stations_of
 from lean_ledger.core.loads.layout import Layout
 from lean_ledger.core.loads.layout_findings import troubled
-from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.load_ledger import LoadLedger, bar_fed
 from lean_ledger.core.loads.runs import filling_seconds, run_of
 from lean_ledger.core.loads.together import ways_together, why_only_one
 from lean_ledger.store.opened import Opened
@@ -69,6 +70,7 @@ def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset]) -> l
             for share in one.shares for op in share.built.operations if op.motion.probes
         ],
         beside=load.beside,
+        bar=_bar(opened, one, several),
         several=several,
     )  # fmt: skip
 
@@ -77,6 +79,22 @@ def _run(one: LoadLedger, quantity: int) -> ls.RunView:
     run = run_of(one, quantity)
     cycles = [ls.CyclesView(setups=list(setups), count=count) for setups, count in run.cycles]
     return ls.RunView(quantity=quantity, loads=run.loads, cycles=cycles, seconds=run.seconds, last=run.last)
+
+
+def _bar(opened: Opened, one: LoadLedger, several: str) -> ls.BarView | None:
+    material = opened.ledger.problem.material
+    bar = bar_fed(one, material.bar_length, material.remnant) if several else None
+    if bar is None:
+        return None
+    hold, step = one.built.hold, bar.each
+    most, why = most_on_bar(one.built, one.machine, step)
+    out = hold.stock.max[2] - hold.jaw_top + (bar.per_advance - 1) * step
+    return ls.BarView(
+        per_advance=bar.per_advance, most=most, why=why, thick=min(hold.stock.size[:2]), length=bar.length,
+        front=bar.front, back=bar.back, cut_off=bar.cut_off, advance=bar.advance, reach=bar.reach,
+        fronts=list(bar.fronts), stands_out=out, behind=out - bar.front + bar.reach, bar=bar.bar, remnant=bar.remnant,
+        pieces=bar.pieces, bars=[bar.bars(p.started) for p in opened.ledger.prices], feed=hold.load_seconds,
+    )  # fmt: skip
 
 
 def _least(room: Layout, axis: int) -> ls.LeastView:

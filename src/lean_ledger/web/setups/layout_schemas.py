@@ -69,6 +69,29 @@ class JoinView(BaseModel):
     along: list[Along]
 
 
+class BarView(BaseModel):
+    """Pieces of an advance of the bar, one behind the other; lengths along the spindle."""
+
+    per_advance: int
+    most: int = Field(description="that go on an advance")
+    why: str = Field(description="what keeps one more out")
+    thick: float
+    length: float = Field(description="of a piece")
+    front: float = Field(description="that the first is faced by")
+    back: float = Field(description="left on each behind")
+    cut_off: float = Field(description="the blade's width")
+    advance: float
+    reach: float = Field(description="Z of the end of the last cut-off, from the first piece's front")
+    fronts: list[float] = Field(description="Z of each piece's front")
+    stands_out: float = Field(description="of the collet, before the first cut")
+    behind: float = Field(description="from the last cut-off to the collet")
+    bar: float
+    remnant: float
+    pieces: int = Field(description="of a bar")
+    bars: list[int] = Field(description="that each quantity of the plan takes")
+    feed: float = Field(description="seconds that an advance takes")
+
+
 class CyclesView(BaseModel):
     """So many cycles one after the other, each with these setups."""
 
@@ -119,6 +142,7 @@ class LayoutView(BaseModel):
     can_have_sides: bool
     probes: list[FirstOnlyView]
     beside: bool = Field(description="loaded beside the running cycle")
+    bar: BarView | None = Field(description="where the load is cut off a bar")
     several: str = Field(description="why no more than one can lie there; empty where they can")
 
 
