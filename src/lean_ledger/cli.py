@@ -128,6 +128,13 @@ def layout(problem: Path) -> None:
 
 
 @commands.command()
+@click.argument("problem", type=click.Path(path_type=Path))
+def sequence(problem: Path) -> None:
+    """The order of a load's operations that costs least: changes of tool, of angle and of piece."""
+    _answer(problem, lambda: _sequence(problem))
+
+
+@commands.command()
 @click.argument("part", type=click.Path(path_type=Path))
 @click.option("--solid", default=0, type=click.IntRange(0), help="Which solid of the file, from 0.")
 @click.option("--material", default="al-6082", show_default=True, help="A material of the library, by its key.")
@@ -220,6 +227,12 @@ def _layout(problem: Path) -> dict[str, Any]:
     from lean_ledger.core.loads.layout_problem import layout_document, parse_layout_problem
 
     return layout_document(parse_layout_problem(problem.read_text(encoding="utf-8")))
+
+
+def _sequence(problem: Path) -> dict[str, Any]:
+    from lean_ledger.core.order.sequence_problem import parse_sequence_problem, sequence_document
+
+    return sequence_document(parse_sequence_problem(problem.read_text(encoding="utf-8")))
 
 
 def _answer(file: Path, compute: Callable[[], dict[str, Any]]) -> None:

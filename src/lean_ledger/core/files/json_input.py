@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+import re
 from collections.abc import Callable
 from decimal import Decimal
 from typing import Any
@@ -12,13 +13,20 @@ from lean_ledger.core.basis.errors import ProblemError
 from lean_ledger.core.basis.plain_text import UNFIT
 
 Reader = Callable[[Any, str], Any]
+STRING_OR_CONSTANT = re.compile(r'"(?:[^"\\]|\\.)*"|NaN|-?Infinity')
 MOST_DIGITS, MOST = 30, 10**12  # of a number in a file
 
 
 def parse_json(text: str) -> Any:
     """Numbers come as int and Decimal. Raises ProblemError with line and column for text that is no JSON."""
+
+    def no_constant(word: str) -> Any:
+        at = next(found.start() for found in STRING_OR_CONSTANT.finditer(text) if found[0] == word)
+        line, column = text.count("\n", 0, at) + 1, at - text.rfind("\n", 0, at)
+        raise ProblemError("not-a-number", f"{word} is no number", f"line {line} column {column}")
+
     try:
-        return json.loads(text, parse_float=Decimal, parse_int=_whole, parse_constant=_no_constant)
+        return json.loads(text, parse_float=Decimal, parse_int=_whole, parse_constant=no_constant)
     except json.JSONDecodeError as error:
         raise ProblemError("not-json", error.msg, f"line {error.lineno} column {error.colno}") from None
     except RecursionError:
@@ -37,10 +45,6 @@ def _whole(digits: str) -> int:
     if len(digits) > MOST_DIGITS:
         raise ProblemError("out-of-range", f"a number has {len(digits)} digits; at most {MOST_DIGITS} are read", "")
     return int(digits)
-
-
-def _no_constant(word: str) -> Any:
-    raise ProblemError("not-a-number", f"{word} is no number", "")
 
 
 def read_object(value: Any, path: str, readers: dict[str, Reader]) -> dict[str, Any]:

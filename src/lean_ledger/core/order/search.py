@@ -1,0 +1,257 @@
+"""The best order: a beam first, for a good one at once; then best first with bounds, until it is proven or time is up.
+
+What could be done now at no cost is done now: to do it later costs no less, since no change between two states is
+dearer than the way over a third one. So a state is left only for another tool, angle or piece, and pieces of one kind
+that stand alike are one.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass
+from heapq import heappop, heappush, nsmallest
+from time import monotonic
+
+from lean_ledger.core.order.bounds import Bounds
+from lean_ledger.core.order.calls import CallBounds
+from lean_ledger.core.order.model import Model, State
+
+MOST_KEPT = 1_500_000  # states that are remembered
+MOST_COUNTED = 160  # steps whose calls are counted exactly; of more their runs
+FIRST_WIDTH, WIDER = 4, 3
+FOR_BEAMS, FOR_RUNS = 0.12, 0.4  # of the time, where nothing is proven before
+
+Masks = tuple[int, ...]
+
+
+@dataclass(frozen=True)
+class Node:
+    """`masks`: done steps of each piece; `done`: all of them; `steps` were done to come here from `parent`."""
+
+    masks: Masks
+    done: int
+    state: State
+    cost: int
+    steps: tuple[int, ...]
+    parent: Node | None
+
+    def order(self) -> list[int]:
+        found: list[tuple[int, ...]] = []
+        at: Node | None = self
+        while at is not None:
+            found.append(at.steps)
+            at = at.parent
+        return [k for steps in reversed(found) for k in steps]
+
+
+@dataclass(frozen=True)
+class Found:
+    """`bound`: no order costs less; both in the model's whole numbers."""
+
+    order: tuple[int, ...]
+    cost: int
+    bound: int
+
+
+class Search:
+    def __init__(self, model: Model, until: float, go_on: Callable[[], bool] = lambda: True) -> None:
+        self._model, self._until, self._go_on = model, until, go_on
+        self._runs = Bounds(model)
+        self._calls: CallBounds | None = None
+        self._all = (1 << len(model.problem.steps)) - 1
+        self._local = {k: (p, 1 << i) for p, piece in enumerate(model.pieces) for i, k in enumerate(piece.own)}
+        self._kinds = [piece.kind for piece in model.pieces]
+        self._kept: dict[object, int] = {}  # least cost at which each state was come to
+        first = Node((0,) * len(model.pieces), 0, model.start, 0, (), None)
+        self._first = self._rest_of(first)
+        self.best: Node | None = None
+        self.bound = self._root
+
+    def _least(self, node: Node) -> int:
+        """That is still to come."""
+        least = self._runs.least(node.masks, node.state)
+        return least if self._calls is None else max(least, self._calls.least(node.done, node.state))
+
+    def calls_say_more(self) -> bool:
+        return self._first.cost + CallBounds(self._model).least(self._first.done, self._first.state) > self._root
+
+    def count_calls(self) -> None:
+        """From now on with the dearer and closer bound."""
+        self._calls = CallBounds(self._model)
+        self.bound = max(self.bound, self._root)
+
+    @property
+    def _root(self) -> int:
+        return self._least(self._first) + self._first.cost
+
+    # ---- states
+
+    def _rest_of(self, node: Node) -> Node:
+        """With all that costs nothing where the node stands."""
+        done, masks, steps = self._settled(node.done, node.masks, node.state)
+        return Node(masks, done, node.state, node.cost, (*node.steps, *steps), node.parent) if steps else node
+
+    def _settled(self, done: int, masks: Masks, state: State) -> tuple[int, Masks, list[int]]:
+        model, (tool, angle, p) = self._model, state
+        if p < 0 or p >= len(model.pieces):
+            return done, masks, []
+        mask, made, more = masks[p], [], True
+        while more:
+            more = False
+            for i, k in enumerate(model.pieces[p].own):
+                if (
+                    not mask >> i & 1
+                    and model.tool[k] == tool
+                    and model.angle[k] == angle
+                    and not model.needs[k] & ~done
+                ):
+                    mask, done, more = mask | 1 << i, done | 1 << k, True
+                    made.append(k)
+        return (done, (*masks[:p], mask, *masks[p + 1 :]), made) if made else (done, masks, made)
+
+    def _following(self, node: Node) -> list[Node]:
+        """Each other tool, angle and piece at which something can be done."""
+        model, (tool, angle, at) = self._model, node.state
+        found, seen = [], set()
+        for p, mask in enumerate(node.masks):
+            kind = (self._kinds[p], mask, p == at)
+            if kind in seen:
+                continue
+            seen.add(kind)
+            there = set()
+            for i, k in enumerate(model.pieces[p].own):
+                if not mask >> i & 1 and not model.needs[k] & ~node.done:
+                    there.add((model.tool[k], model.angle[k]))
+            for t, a in there:
+                state = (t, a, p)
+                cost = node.cost + (model.by_tool if t != tool else 0) + model.turn[angle][a]
+                cost += model.by_piece if at >= 0 and p != at else 0
+                done, masks, steps = self._settled(node.done, node.masks, state)
+                found.append(Node(masks, done, state, cost, tuple(steps), node))
+        return found
+
+    def _key(self, node: Node) -> object:
+        tool, angle, at = node.state
+        here = (self._kinds[at], node.masks[at]) if 0 <= at < len(node.masks) else None
+        return tool, angle, here, tuple(sorted(zip(self._kinds, node.masks, strict=True)))
+
+    def _better(self, node: Node) -> bool:
+        if self.best is None or node.cost < self.best.cost:
+            self.best = node
+            return True
+        return False
+
+    @property
+    def _over(self) -> bool:
+        return monotonic() >= self._until or not self._go_on()
+
+    @property
+    def proven(self) -> bool:
+        return self.best is not None and self.bound >= self.best.cost
+
+    # ---- beams
+
+    def beams(self, until: float) -> None:
+        """Wider and wider ones, until one proves itself or time is up."""
+        width = FIRST_WIDTH
+        while not self.proven and monotonic() < min(until, self._until):
+            started = monotonic()
+            whole = self._beam(width, min(until, self._until))
+            if whole or monotonic() + WIDER * (monotonic() - started) > min(until, self._until):
+                return
+            width *= WIDER
+
+    def _beam(self, width: int, until: float) -> bool:
+        """Whether nothing was left out. Rows by how many steps are done; of each row the most promising go on."""
+        rows: list[dict[object, tuple[int, Node]]] = [{} for _ in range(self._all.bit_length() + 1)]
+        rows[self._first.done.bit_count()][self._key(self._first)] = (self.bound, self._first)
+        whole = True
+        for row in rows:
+            own = list(row.values())
+            if len(own) > width:
+                whole = False
+                own = nsmallest(width, own, key=lambda pair: (pair[0], pair[1].cost))
+            row.clear()
+            for _, node in own:
+                if node.done == self._all:
+                    self._better(node)
+                    continue
+                for one in self._following(node):
+                    worth = one.cost + self._least(one)
+                    if self.best is not None and worth >= self.best.cost:
+                        continue
+                    key, there = self._key(one), rows[one.done.bit_count()]
+                    known = there.get(key)
+                    if known is None or one.cost < known[1].cost:
+                        there[key] = (worth, one)
+            if monotonic() > until and self.best is not None:
+                return False
+        return whole
+
+    # ---- best first
+
+    def prove(self, until: float) -> None:
+        """Until the bound meets the best, or time or room is up; the bound grows on the way."""
+        heap: list[tuple[int, int, int, Node]] = [(self._root, 0, 0, self._first)]
+        least = {self._key(self._first): self._first.cost}
+        number = turns = 0
+        while heap and not self.proven:
+            turns += 1
+            worth, _, _, node = heap[0]
+            self.bound = max(self.bound, worth)
+            if self.best is not None and worth >= self.best.cost:
+                break
+            if turns % 32 == 0 and (self._over or monotonic() > until or len(least) > MOST_KEPT):
+                return
+            heappop(heap)
+            if node.cost > least.get(self._key(node), node.cost):
+                continue
+            if node.done == self._all:
+                self._better(node)
+                continue
+            for one in self._following(node):
+                key = self._key(one)
+                known = least.get(key)
+                if known is not None and known <= one.cost:
+                    continue
+                bound = max(worth, one.cost + self._least(one))
+                if self.best is not None and bound >= self.best.cost:
+                    continue
+                least[key] = one.cost
+                number += 1
+                heappush(heap, (bound, -one.done.bit_count(), number, one))
+        if self.best is not None:
+            self.bound = self.best.cost if not heap or heap[0][0] >= self.best.cost else self.bound
+
+
+def searched(
+    model: Model, seconds: float, known: Sequence[int] | None = None, go_on: Callable[[], bool] = lambda: True
+) -> Found:
+    """The best order found in so many seconds; `known` is one that keeps all precedences, to begin with."""
+    started = monotonic()
+    search = Search(model, started + seconds, go_on)
+    if known is not None:
+        search.best = _as_node(model, known)
+    counted = len(model.problem.steps) <= MOST_COUNTED
+    search.beams(started + FOR_BEAMS * seconds)
+    # runs are quicker to count than calls: where they say as much at the start they are tried first
+    if not search.proven and not (counted and search.calls_say_more()):
+        search.prove(started + (FOR_RUNS if counted else 1) * seconds)
+    if not search.proven and counted:
+        search.count_calls()
+        search.prove(started + seconds)
+    assert search.best is not None, "a beam ends with an order"
+    return Found(tuple(search.best.order()), search.best.cost, min(search.bound, search.best.cost))
+
+
+def _as_node(model: Model, order: Sequence[int]) -> Node:
+    tool, angle, at = model.start
+    cost = 0
+    for k in order:
+        t, a, p = model.tool[k], model.angle[k], model.piece[k]
+        cost += (model.by_tool if t != tool else 0) + model.turn[angle][a]
+        cost += model.by_piece if at >= 0 and p != at else 0
+        tool, angle, at = t, a, p
+    every = (1 << len(order)) - 1
+    masks = tuple((1 << len(piece.own)) - 1 for piece in model.pieces)
+    return Node(masks, every, (tool, angle, at), cost, tuple(order), None)
