@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 
 from lean_ledger.core.order.problem import COUNTS, GRAIN, OrderProblem, turned
@@ -56,6 +57,18 @@ class Model:
             best = cost if best is None else min(best, cost)
         self.known[asked] = best or 0
         return best or 0
+
+    def worth(self, order: Sequence[int]) -> int:
+        """What an order of all steps costs."""
+        (tool, angle, at), cost = self.start, 0
+        for k in order:
+            cost += self.step_cost((tool, angle, at), (self.tool[k], self.angle[k], self.piece[k]))
+            tool, angle, at = self.tool[k], self.angle[k], self.piece[k]
+        return cost
+
+    def step_cost(self, left: State, now: State) -> int:
+        cost = (self.by_tool if left[0] != now[0] else 0) + self.turn[left[1]][now[1]]
+        return cost + (self.by_piece if left[2] >= 0 and left[2] != now[2] else 0)
 
 
 def modelled(problem: OrderProblem) -> Model:

@@ -15,16 +15,18 @@ from time import monotonic
 from lean_ledger.core.order.bounds import Bounds
 from lean_ledger.core.order.calls import CallBounds
 from lean_ledger.core.order.model import Model, State
+from lean_ledger.core.order.plain import plain_orders
 
 MOST_KEPT = 1_500_000  # states that are remembered
 MOST_COUNTED = 160  # steps whose calls are counted exactly; of more their runs
 FIRST_WIDTH, WIDER = 4, 3
-FOR_BEAMS, FOR_RUNS = 0.12, 0.4  # of the time, where nothing is proven before
+LIKELY = 12  # ways on from a state
+FOR_BEAMS, FOR_RUNS, FOR_MANY = 0.12, 0.4, 0.85  # of the time, where nothing is proven before
 
 Masks = tuple[int, ...]
 
 
-@dataclass(frozen=True)
+@dataclass(frozen=True, eq=False)
 class Node:
     """`masks`: done steps of each piece; `done`: all of them; `steps` were done to come here from `parent`."""
 
@@ -111,7 +113,7 @@ class Search:
 
     def _following(self, node: Node) -> list[Node]:
         """Each other tool, angle and piece at which something can be done."""
-        model, (tool, angle, at) = self._model, node.state
+        model, at = self._model, node.state[2]
         found, seen = [], set()
         for p, mask in enumerate(node.masks):
             kind = (self._kinds[p], mask, p == at)
@@ -124,8 +126,7 @@ class Search:
                     there.add((model.tool[k], model.angle[k]))
             for t, a in there:
                 state = (t, a, p)
-                cost = node.cost + (model.by_tool if t != tool else 0) + model.turn[angle][a]
-                cost += model.by_piece if at >= 0 and p != at else 0
+                cost = node.cost + model.step_cost(node.state, state)
                 done, masks, steps = self._settled(node.done, node.masks, state)
                 found.append(Node(masks, done, state, cost, tuple(steps), node))
         return found
@@ -150,6 +151,14 @@ class Search:
         return self.best is not None and self.bound >= self.best.cost
 
     # ---- beams
+
+    def _likely(self, following: list[Node]) -> list[Node]:
+        """Of many steps a beam looks at the cheapest ways on, and at those that do the most."""
+        if len(self._model.problem.steps) <= MOST_COUNTED or len(following) <= 2 * LIKELY:
+            return following
+        cheap = nsmallest(LIKELY, following, key=lambda one: (one.cost, -len(one.steps)))
+        much = nsmallest(LIKELY // 2, following, key=lambda one: (-len(one.steps), one.cost))
+        return [*cheap, *(one for one in much if one not in cheap)]
 
     def beams(self, until: float) -> None:
         """Wider and wider ones, until one proves itself or time is up."""
@@ -176,7 +185,7 @@ class Search:
                 if node.done == self._all:
                     self._better(node)
                     continue
-                for one in self._following(node):
+                for one in self._likely(self._following(node)):
                     worth = one.cost + self._least(one)
                     if self.best is not None and worth >= self.best.cost:
                         continue
@@ -184,7 +193,7 @@ class Search:
                     known = there.get(key)
                     if known is None or one.cost < known[1].cost:
                         there[key] = (worth, one)
-            if monotonic() > until and self.best is not None:
+            if monotonic() > until or not self._go_on():
                 return False
         return whole
 
@@ -194,14 +203,13 @@ class Search:
         """Until the bound meets the best, or time or room is up; the bound grows on the way."""
         heap: list[tuple[int, int, int, Node]] = [(self._root, 0, 0, self._first)]
         least = {self._key(self._first): self._first.cost}
-        number = turns = 0
+        number = 0
         while heap and not self.proven:
-            turns += 1
             worth, _, _, node = heap[0]
             self.bound = max(self.bound, worth)
             if self.best is not None and worth >= self.best.cost:
                 break
-            if turns % 32 == 0 and (self._over or monotonic() > until or len(least) > MOST_KEPT):
+            if self._over or monotonic() > until or len(least) > MOST_KEPT:
                 return
             heappop(heap)
             if node.cost > least.get(self._key(node), node.cost):
@@ -227,31 +235,27 @@ class Search:
 def searched(
     model: Model, seconds: float, known: Sequence[int] | None = None, go_on: Callable[[], bool] = lambda: True
 ) -> Found:
-    """The best order found in so many seconds; `known` is one that keeps all precedences, to begin with."""
+    """The best order found in so many seconds, never worse than a plain one or than `known`, which keeps all
+    precedences.
+    """
     started = monotonic()
     search = Search(model, started + seconds, go_on)
-    if known is not None:
-        search.best = _as_node(model, known)
+    begin = [*plain_orders(model.problem).values(), *([known] if known is not None else [])]
+    search.best = _as_node(model, min(begin, key=model.worth))
     counted = len(model.problem.steps) <= MOST_COUNTED
-    search.beams(started + FOR_BEAMS * seconds)
+    search.beams(started + (FOR_BEAMS if counted else FOR_MANY) * seconds)
     # runs are quicker to count than calls: where they say as much at the start they are tried first
     if not search.proven and not (counted and search.calls_say_more()):
         search.prove(started + (FOR_RUNS if counted else 1) * seconds)
     if not search.proven and counted:
         search.count_calls()
         search.prove(started + seconds)
-    assert search.best is not None, "a beam ends with an order"
+    assert search.best is not None, "it began with one"
     return Found(tuple(search.best.order()), search.best.cost, min(search.bound, search.best.cost))
 
 
 def _as_node(model: Model, order: Sequence[int]) -> Node:
-    tool, angle, at = model.start
-    cost = 0
-    for k in order:
-        t, a, p = model.tool[k], model.angle[k], model.piece[k]
-        cost += (model.by_tool if t != tool else 0) + model.turn[angle][a]
-        cost += model.by_piece if at >= 0 and p != at else 0
-        tool, angle, at = t, a, p
-    every = (1 << len(order)) - 1
     masks = tuple((1 << len(piece.own)) - 1 for piece in model.pieces)
-    return Node(masks, every, (tool, angle, at), cost, tuple(order), None)
+    last = order[-1]
+    state = (model.tool[last], model.angle[last], model.piece[last])
+    return Node(masks, (1 << len(order)) - 1, state, model.worth(order), tuple(order), None)
