@@ -70,7 +70,7 @@ def test_changed_measures_come_back_to_the_digit(one: Tool, diameter, length, as
     if one.kind in (ToolKind.TURNING, ToolKind.THREADING):
         changed = replace(changed, diameter=0.0)
     if one.widest:
-        changed = replace(changed, widest=float(diameter) + 10)
+        changed = replace(changed, widest=float(diameter + 10))
     text = tools_json([changed]) if as_json else tools_csv([changed])
     assert read_tools(text, LIB).tools == (changed,)
 

@@ -70,6 +70,9 @@ export type PickView = Schemas["PickView"];
 export type PickReadingView = Schemas["PickReadingView"];
 export type Stale = Schemas["Stale"];
 export type Change = Schemas["ChangeBody"];
+export type CycleView = Schemas["CycleView"];
+export type StepView = CycleView["steps"][number];
+export type BestView = Schemas["BestView"];
 /** What of a load is to be run; what is left out leaves nothing out. */
 export type PartOfLoad = { setups?: string[]; pieces?: string[]; sides?: number[] };
 export type OperationChange = Schemas["EditOperation"];
@@ -311,6 +314,18 @@ export const api = {
       client.GET("/api/plans/{plan_id}/program/{setup}/part", {
         params: { path: { plan_id: id, setup }, query: part },
       }),
+    ),
+  cycle: (id: number, load: string) =>
+    unwrap<CycleView>(
+      client.GET("/api/plans/{plan_id}/order/{load}", { params: { path: { plan_id: id, load } } }),
+    ),
+  bestOrder: (id: number, load: string, goal: string, seconds: number, signal?: AbortSignal) =>
+    made<Schemas["BestView"]>(
+      () =>
+        client.GET("/api/plans/{plan_id}/order/{load}/best", {
+          params: { path: { plan_id: id, load }, query: { goal, seconds } },
+        }),
+      signal,
     ),
   counts: (id: number, load: string) =>
     made<CountsView>(() =>

@@ -285,6 +285,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/order/{load}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A load's cycle step by step, and what plain orders of it would come to. */
+        get: operations["order_cycle__int_plan_id__order__load__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/order/{load}/best": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The order that costs least, searched for some seconds; changes nothing. */
+        get: operations["order_best__int_plan_id__order__load__best_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/papers/{paper}": {
         parameters: {
             query?: never;
@@ -985,12 +1019,13 @@ export interface components {
              */
             up: "X-" | "X+" | "Y-" | "Y+" | "Z-" | "Z+";
         };
-        /** AfterView */
+        /**
+         * AfterView
+         * @description What has to come before, and why.
+         */
         AfterView: {
             /** Name */
             name: string;
-            /** Operation */
-            operation: string;
             /** Reason */
             reason: string;
         };
@@ -1141,6 +1176,30 @@ export interface components {
             quantity: number;
             /** Used Up */
             used_up: number;
+        };
+        /** BestView */
+        BestView: {
+            /**
+             * Bound
+             * @description no order costs less: seconds of changes, or the counts by rank
+             */
+            bound: number[];
+            found: components["schemas"]["CountsOfOrder"];
+            /**
+             * Goal
+             * @description counts by rank; empty where seconds are
+             */
+            goal: ("tool" | "index" | "piece")[];
+            now: components["schemas"]["CountsOfOrder"];
+            /** Proven */
+            proven: boolean;
+            /** Sequence */
+            sequence: [
+                string,
+                string
+            ][];
+            /** Words */
+            words: string;
         };
         /**
          * BodyView
@@ -1316,7 +1375,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["ProbeFirstOnly"] | components["schemas"]["LoadApart"] | components["schemas"]["LoadBeside"] | components["schemas"]["LoadTogether"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["ProbeFirstOnly"] | components["schemas"]["LoadApart"] | components["schemas"]["LoadBeside"] | components["schemas"]["LoadTogether"] | components["schemas"]["MoveSteps"] | components["schemas"]["SetSequence"] | components["schemas"]["SortSteps"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -1437,6 +1496,25 @@ export interface components {
             /** Stopped */
             stopped: string;
         };
+        /** CountsOfOrder */
+        CountsOfOrder: {
+            /**
+             * Changes
+             * @description seconds of all changes, by what each costs on this machine
+             */
+            changes: number;
+            /**
+             * Cycle
+             * @description as the machine runs it
+             */
+            cycle: number;
+            /** Index */
+            index: number;
+            /** Piece */
+            piece: number;
+            /** Tool */
+            tool: number;
+        };
         /** CountsView */
         CountsView: {
             /** Knee */
@@ -1479,6 +1557,35 @@ export interface components {
             row: {
                 [key: string]: string;
             };
+        };
+        /** CycleView */
+        CycleView: {
+            /** Angles */
+            angles: number[];
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "tool" | "operation" | "piece" | "hand";
+            /**
+             * Fixed
+             * @description why nobody chooses the order of the pieces; empty where they can
+             */
+            fixed: string;
+            /** Load */
+            load: string;
+            /**
+             * Orders
+             * @description the present one first
+             */
+            orders: components["schemas"]["OrderedView"][];
+            /** Pieces */
+            pieces: number;
+            /** Setups */
+            setups: string[];
+            /** Steps */
+            steps: components["schemas"]["StepView"][];
+            times: components["schemas"]["TimesView"];
         };
         /**
          * CyclesView
@@ -2592,7 +2699,7 @@ export interface components {
              * By
              * @enum {string}
              */
-            by: "tool" | "operation" | "piece";
+            by: "tool" | "operation" | "piece" | "hand";
             /** Can Have Sides */
             can_have_sides: boolean;
             /** Can Join */
@@ -3083,6 +3190,26 @@ export interface components {
             setup: string;
         };
         /**
+         * MoveSteps
+         * @description Some steps one behind the other, the first of them at a position, counted from 0 without them.
+         */
+        MoveSteps: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "move-steps";
+            /** Load */
+            load: string;
+            /** Steps */
+            steps: [
+                string,
+                string
+            ][];
+            /** To */
+            to: number;
+        };
+        /**
          * MoveToMachine
          * @description All setups on one machine.
          */
@@ -3136,6 +3263,12 @@ export interface components {
             change: "order-by-rule";
             /** Setup */
             setup: string;
+        };
+        /** OrderedView */
+        OrderedView: {
+            counts: components["schemas"]["CountsOfOrder"];
+            /** Name */
+            name: string;
         };
         /** OutcomeView */
         OutcomeView: {
@@ -4372,6 +4505,29 @@ export interface components {
             value: number | string | null;
         };
         /**
+         * SetSequence
+         * @description (piece, operation) of the whole cycle, each once; `found`: it came from a search, in whose words.
+         */
+        SetSequence: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-sequence";
+            /**
+             * Found
+             * @default
+             */
+            found?: string;
+            /** Load */
+            load: string;
+            /** Sequence */
+            sequence: [
+                string,
+                string
+            ][];
+        };
+        /**
          * SetSetupCost
          * @description Machine rate, setting-up hours and load time of one setup.
          */
@@ -4668,6 +4824,8 @@ export interface components {
             load_cycle: number;
             /** Load Decided */
             load_decided: boolean;
+            /** Load Id */
+            load_id: string;
             /** Locked */
             locked: boolean;
             /** Machine */
@@ -4849,6 +5007,34 @@ export interface components {
             /** Volume */
             volume: number;
         };
+        /** SortKeyBody */
+        SortKeyBody: {
+            /**
+             * By
+             * @enum {string}
+             */
+            by: "tool" | "angle" | "operation" | "piece" | "setup";
+            /**
+             * Values
+             * @default []
+             */
+            values?: string[];
+        };
+        /**
+         * SortSteps
+         * @description By several keys, the first one first; what is named in `values` comes in that order.
+         */
+        SortSteps: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "sort-steps";
+            /** Keys */
+            keys: components["schemas"]["SortKeyBody"][];
+            /** Load */
+            load: string;
+        };
         /**
          * SplitSetup
          * @description Some of a setup's features go into a new one right after it; `up` where another side is to be up.
@@ -4921,6 +5107,42 @@ export interface components {
              * @enum {string}
              */
             up: "X-" | "X+" | "Y-" | "Y+" | "Z-" | "Z+";
+        };
+        /** StepView */
+        StepView: {
+            /** After */
+            after: components["schemas"]["AfterView"][];
+            /**
+             * Again
+             * @description why its tool is called again; empty where it is not
+             */
+            again: string;
+            /** Angle */
+            angle: number;
+            /** Changes Tool */
+            changes_tool: boolean;
+            /** Name */
+            name: string;
+            /** Operation */
+            operation: string;
+            /**
+             * Own
+             * @description its own motion
+             */
+            own: number;
+            /** Piece */
+            piece: string;
+            /** Setup */
+            setup: string;
+            /** Tool */
+            tool: number;
+            /** Tool Name */
+            tool_name: string;
+            /**
+             * Way
+             * @description the way to it: change, index, rapids, spindle
+             */
+            way: number;
         };
         /**
          * StockChoiceView
@@ -5116,6 +5338,20 @@ export interface components {
             series: string;
             /** Tap Drill */
             tap_drill: number;
+        };
+        /**
+         * TimesView
+         * @description What each change costs on the load's machine.
+         */
+        TimesView: {
+            /** Index */
+            index: number;
+            /** Per Degree */
+            per_degree: number;
+            /** Piece */
+            piece: number;
+            /** Tool Change */
+            tool_change: number;
         };
         /** ToolLineView */
         ToolLineView: {
@@ -6545,6 +6781,120 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["PaceView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    order_cycle__int_plan_id__order__load__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                load: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CycleView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    order_best__int_plan_id__order__load__best_get: {
+        parameters: {
+            query?: {
+                /** @description "seconds", or the counts by rank: "tool,index,piece" */
+                goal?: string;
+                /** @description of search */
+                seconds?: number;
+            };
+            header?: never;
+            path: {
+                plan_id: number;
+                load: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BestView"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
                 };
             };
             400: components["responses"]["Http400"];

@@ -26,6 +26,7 @@ from lean_ledger.tasks import Readings, Works
 from lean_ledger.web.jobs.endpoints import blueprint as jobs
 from lean_ledger.web.jobs.readings import blueprint as readings
 from lean_ledger.web.library.endpoints import blueprint as library
+from lean_ledger.web.order.endpoints import blueprint as order
 from lean_ledger.web.pace.endpoints import blueprint as pace
 from lean_ledger.web.plans import views
 from lean_ledger.web.plans.endpoints import blueprint as plans
@@ -78,7 +79,7 @@ def create_app(desk: Desk, hosts: Iterable[str] = ()) -> OpenAPI:
     guard = Guard(hosts)
     app.before_request(_begin)
     app.before_request(lambda: guard.check(request))
-    for blueprint in (jobs, plans, program, pace, play, stock, readings, library, tools, works):
+    for blueprint in (jobs, plans, program, order, pace, play, stock, readings, library, tools, works):
         app.register_api(blueprint)
     app.register_error_handler(StaleEdition, _stale)
     app.register_error_handler(LedgerError, _refused)

@@ -9,11 +9,12 @@ import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
 
 const WORDS = { columns: "Columns", rows: "Rows" };
-const BY = ["tool", "operation", "piece"] as const;
+const BY = ["tool", "operation", "piece", "hand"] as const;
 const BY_WORDS = {
   tool: "each tool at all pieces",
   operation: "each operation at all pieces",
   piece: "all of one piece, then the next",
+  hand: "in an order of its own, see Order",
 };
 
 type Values = Partial<Omit<ChangeOf<"set-arrangement">, "change" | "load">>;
@@ -80,10 +81,12 @@ export function Arranged({ load }: { load: LayoutView }) {
           <Choice
             label="Made"
             wide
-            values={BY}
+            values={BY.filter((by) => by !== "hand" || load.by === "hand")}
             words={BY_WORDS}
             value={load.by}
-            onChoose={(by) => void change({ change: "set-piece-order", load: load.load, by })}
+            onChoose={(by) =>
+              by !== "hand" && void change({ change: "set-piece-order", load: load.load, by })
+            }
           />
         )}
       </div>

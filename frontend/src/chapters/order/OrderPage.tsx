@@ -12,26 +12,39 @@ import {
 import { arrayMove, SortableContext, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
 import { useRef, useState, type KeyboardEvent } from "react";
-import type { EntryView, SetupView } from "../../api/client";
+import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { api, type CycleView, type EntryView, type SetupView } from "../../api/client";
+import { Choice } from "../../shell/Choice";
 import { Findings } from "../../shell/Findings";
 import { fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { Tabs } from "../../shell/Tabs";
 import { TimeStrip, type StripBlock } from "../../views/TimeStrip";
+import { Cycle } from "./Cycle";
+import { Orders } from "./Orders";
 
 export function OrderPage() {
   const { plan } = useDesk();
   const [id, setId] = useState(plan.setups[0]?.id ?? "");
   const [chosen, setChosen] = useState<string | null>(null);
+  const [whole, setWhole] = useState(true);
   const setup = plan.setups.find((s) => s.id === id) ?? plan.setups[0];
+  const cycle = useQuery({
+    queryKey: ["cycle", plan.plan_id, plan.edition, setup?.load_id],
+    queryFn: () => api.cycle(plan.plan_id, setup?.load_id ?? ""),
+    enabled: setup !== undefined,
+    placeholderData: keepPreviousData,
+  });
   if (!setup) return null;
+  const load = cycle.data?.setups.includes(setup.id) ? cycle.data : undefined;
+  const several = load !== undefined && load.steps.length > setup.entries.length && !load.fixed;
   return (
     <div className="one-column order-page">
       <h1>
         Order{" "}
         <small>
-          {setup.calls} tool calls in {setup.id} · {setup.grouped_calls} are the fewest that what must come
-          before allows
+          {setup.calls} tool calls in {[setup.id, ...setup.lies_with].sort().join(" + ")} ·{" "}
+          {setup.grouped_calls} grouped by tool
         </small>
       </h1>
       <Tabs
@@ -48,18 +61,72 @@ export function OrderPage() {
         panel="order-panel"
         onShow={setId}
       />
-      <TimeStrip blocks={blocks(setup)} total={setup.cycle} chosen={chosen} onChoose={setChosen} />
+      <TimeStrip
+        blocks={several && whole ? cycleBlocks(load) : blocks(setup)}
+        total={several && whole ? endOf(load) : setup.cycle}
+        chosen={chosen}
+        onChoose={setChosen}
+      />
       <div id="order-panel" className="order-columns" role="tabpanel" aria-labelledby={`tab-${setup.id}`}>
         <section className="scroll" aria-label={`Operations of ${setup.id}`}>
-          <Sequence setup={setup} chosen={chosen} onChoose={setChosen} />
+          {several && (
+            <p className="which">
+              <Choice
+                label="Shown"
+                values={WHICH}
+                words={WHICH_WORDS}
+                value={whole ? "cycle" : "piece"}
+                onChoose={(which) => setWhole(which === "cycle")}
+              />
+              <span className="soft">
+                {BY_WORDS[load.by]}
+                {load.by === "hand" && whole && "; Space picks several, Ctrl with a click as well"}
+              </span>
+            </p>
+          )}
+          {several && whole ? (
+            <Cycle cycle={load} />
+          ) : (
+            <Sequence setup={setup} chosen={chosen} onChoose={setChosen} />
+          )}
         </section>
         <section aria-label="Sorting" className="scroll">
-          <Sorting setup={setup} />
           <Findings of={(f) => f.chapter === "order" && f.setup === setup.id} />
+          <Sorting setup={setup} />
+          {load && (load.fixed ? <p className="soft">{load.fixed}</p> : <Orders cycle={load} />)}
         </section>
       </div>
     </div>
   );
+}
+
+const WHICH = ["cycle", "piece"] as const;
+const WHICH_WORDS = { cycle: "the whole cycle", piece: "a piece's operations" };
+const BY_WORDS = {
+  tool: "each tool at all pieces",
+  operation: "each operation at all pieces",
+  piece: "all of one piece, then the next",
+  hand: "an order of its own",
+};
+
+const endOf = (cycle: CycleView) => cycle.orders[0]?.counts.cycle ?? 0;
+
+/** Runs of one tool of a whole cycle, one after the other. */
+function cycleBlocks(cycle: CycleView): StripBlock[] {
+  const found: StripBlock[] = [];
+  let start = 0;
+  for (const step of cycle.steps) {
+    found.push({
+      id: `${step.piece} ${step.operation}`,
+      lane: `T${step.tool} ${step.tool_name}`,
+      start,
+      change: step.changes_tool ? step.way : 0,
+      seconds: step.own + (step.changes_tool ? 0 : step.way),
+      label: `${step.name}, piece ${step.piece}`,
+    });
+    start += step.own + step.way;
+  }
+  return found;
 }
 
 function blocks(setup: SetupView): StripBlock[] {
@@ -86,7 +153,7 @@ function Sorting({ setup }: { setup: SetupView }) {
   return (
     <>
       <h2>
-        Sort <span>within what must come before</span>
+        Of a piece <span>within what must come before</span>
       </h2>
       <p>
         {setup.calls} tool calls a cycle,{" "}

@@ -68,6 +68,7 @@ from lean_ledger.core.changes.revision import (
 )
 from lean_ledger.core.changes.said import SayFinish, SayNote, SayThread, SayTolerance
 from lean_ledger.core.changes.scene import Scene
+from lean_ledger.core.changes.sequence import MoveSteps, SetSequence, SortSteps
 from lean_ledger.core.changes.setups import (
     AddSetup,
     LayOnFace,
@@ -143,6 +144,9 @@ Change = Annotated[
     | LoadApart
     | LoadBeside
     | LoadTogether
+    | MoveSteps
+    | SetSequence
+    | SortSteps
     | AddSetup
     | RemoveSetup
     | DivideAgain

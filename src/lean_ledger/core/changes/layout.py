@@ -17,7 +17,7 @@ from lean_ledger.core.loads.kinds import stations_of
 from lean_ledger.core.loads.layout import MOST
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.together import arranged_in_turn, arranged_together, why_only_one
-from lean_ledger.core.plan import Along, Arrangement, By, Load, Moved, OffsetChoice, Plan, Policy, Walk
+from lean_ledger.core.plan import Along, Arrangement, Load, Moved, OffsetChoice, Plan, Policy, Walk
 
 MOST_SIDES = 24
 MOST_GAP = 2000.0  # mm
@@ -232,14 +232,14 @@ class SetPieceOrder(Strict):
     """What is done at all pieces before the next: a tool's work, an operation, or all of one piece."""
 
     load: str
-    by: By
+    by: Literal["tool", "operation", "piece"]
     change: Literal["set-piece-order"] = "set-piece-order"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         load = load_in(plan, self.load)
         how = {"tool": "tool by tool over all pieces", "operation": "operation by operation over all pieces",
                "piece": "piece by piece"}[self.by]  # fmt: skip
-        return plan.with_load(replace(load, by=self.by)), f"load {load.id}: {how}"
+        return plan.with_load(replace(load, by=self.by, sequence=())), f"load {load.id}: {how}"
 
 
 @dataclass(frozen=True)

@@ -19,6 +19,7 @@ from lean_ledger.core.loads.grips import Grip, cannot_be_held, grips, with_bette
 from lean_ledger.core.loads.layout import Layout, Placed, layout
 from lean_ledger.core.loads.layout_findings import layout_findings
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.ordering import mended
 from lean_ledger.core.loads.runs import filling_seconds
 from lean_ledger.core.loads.sequence import grouped_by_tool, interleaved, resolved_order, tool_calls
 from lean_ledger.core.loads.timeline import Timeline, calls_in_order, lane_of
@@ -70,6 +71,8 @@ def _made(
     foreign, lost = _attached(given, load, machine)
     findings += lost
     order = _steps(where, [_ordered(first, load) for first in firsts])
+    if load.by == "hand" and where.load.arrangement.on_bar == 1:
+        order = mended(where, order, load.sequence)
     lane = lane_of(order, machine, foreign)
     best = _steps(where, [_named(first, grouped_by_tool(first.built.operations)) for first in firsts])
     best_calls = calls_in_order(best, machine)
@@ -128,7 +131,8 @@ def _steps(where: Layout, orders: Sequence[Sequence[Operation]]) -> list[tuple[P
         faced = made_by_the_blade(where.placed[0].built)
         steps = interleaved(groups, "piece", (*where.load.first_only, *faced))
     else:
-        steps = interleaved(groups, where.load.by, where.load.first_only)
+        by = "tool" if where.load.by == "hand" else where.load.by
+        steps = interleaved(groups, by, where.load.first_only)
     return [(where.placed[k], op) for k, op in steps]
 
 

@@ -92,11 +92,11 @@ def run_of(load: LoadLedger, quantity: int) -> Run:
             cycles[-1] = (runs, cycles[-1][1] + 1)
         else:
             cycles.append((runs, 1))
-    seconds = sum(count * cycle_of(load, runs) for runs, count in cycles)
+    seconds = sum(count * seconds_of_cycle(load, runs) for runs, count in cycles)
     return Run(quantity, tuple(cycles), seconds, quantity - each * (batches - 1))
 
 
-def cycle_of(load: LoadLedger, setups: tuple[str, ...]) -> float:
+def seconds_of_cycle(load: LoadLedger, setups: tuple[str, ...]) -> float:
     """Seconds of a cycle that makes some of a load's setups."""
     return load.cycle if setups == load.load.setups else reduced(load, Selection(setups)).cycle
 
@@ -109,4 +109,4 @@ def filling_seconds(load: LoadLedger) -> float:
     """
     setups = load.load.setups
     parts = [setups[:k] for k in range(1, len(setups))] + [setups[k:] for k in range(1, len(setups))]
-    return sum(cycle_of(load, part) for part in parts) - (len(setups) - 1) * load.cycle if parts else 0.0
+    return sum(seconds_of_cycle(load, part) for part in parts) - (len(setups) - 1) * load.cycle if parts else 0.0

@@ -12,7 +12,7 @@ from lean_ledger.core.plan.setups import SetupDecision
 HandKind = Literal["deburr", "inspect", "turn over", "re-clamp"]
 Walk = Literal["rows", "columns", "snake"]
 Policy = Literal["piece", "group", "load"]
-By = Literal["tool", "operation", "piece"]
+By = Literal["tool", "operation", "piece", "hand"]
 Along = Literal["stations", "columns", "rows", "sides"]
 
 
@@ -125,6 +125,7 @@ class Load:
     arrangement: Arrangement = Arrangement()
     offsets: OffsetChoice = OffsetChoice()
     by: By = "tool"  # what is done at all pieces before the next: a tool's work, an operation, or all on each
+    sequence: tuple[tuple[str, str], ...] = ()  # (piece, operation) of the whole cycle, where `by` is "hand"
     first_only: tuple[str, ...] = ()  # operations that the first piece has and the others do not: probing
     beside: bool = False  # the next load is laid in beside the running cycle: a second pallet, a table that turns
     skipped: tuple[str, ...] = ()  # pieces whose calls are written as blocks to be skipped, while proving out
@@ -142,7 +143,8 @@ class Load:
         """The operations of a setup in an order, at all of its places; those of others stay as they are."""
         mine = [place.id for place in self.places if place.setup == setup]
         others = tuple(step for step in self.order if step[0] not in mine)
-        return replace(self, order=(*others, *((place, op) for place in mine for op in operations)))
+        ordered = replace(self, order=(*others, *((place, op) for place in mine for op in operations)))
+        return ordered.by_policy()
 
     def ordered_at(self, place: str) -> tuple[str, ...]:
         """The operations of a place in their order among themselves, those that are named."""
@@ -161,7 +163,7 @@ class Load:
             self, id=_named(setup), places=(Place(FIRST, setup),), order=tuple((FIRST, op) for op in own),
             arrangement=self.arrangement.shared_by(len(self.setups)), offsets=replace(self.offsets, named=()),
             skipped=(), hand=self.hand if setup == self.setups[0] else (), hours=None, load_seconds=None,
-        )  # fmt: skip
+        ).by_policy()  # fmt: skip
 
     def beside_setup(self, other: Load, arrangement: Arrangement) -> Load:
         """With another load's setups in the same cycle; what was said of this one holds for both."""
@@ -174,7 +176,11 @@ class Load:
             self, places=tuple(places), order=(*self.order, *((renamed[at], op) for at, op in other.order)),
             arrangement=arrangement, hand=(*self.hand, *other.hand), first_only=(*self.first_only, *other.first_only),
             offsets=replace(self.offsets, named=()), skipped=(), hours=None, load_seconds=None,
-        )  # fmt: skip
+        ).by_policy()  # fmt: skip
+
+    def by_policy(self) -> Load:
+        """Without an order of the whole cycle: each setup's own, and what is done at all pieces before the next."""
+        return replace(self, by="tool", sequence=()) if self.by == "hand" else self
 
 
 @dataclass(frozen=True)

@@ -281,6 +281,7 @@ class SetupView(BaseModel):
     stock: Vec
     features: list[str]
     pieces: int = Field(description="of a cycle")
+    load_id: str
     lies_with: list[str] = Field(description="setups in the same load")
     leads: bool = Field(description="the first of its load")
     in_cycle: int = Field(description="calls of a cycle, of all setups in the load")

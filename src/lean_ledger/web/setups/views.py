@@ -66,6 +66,7 @@ def _setup(
         pieces=one.pieces,
         leads=decided.id == one.load.setups[0],
         in_cycle=len(one.timeline.calls),
+        load_id=one.load.id,
         lies_with=[id for id in one.load.setups if id != decided.id],
         seconds=seconds_view({category: seconds / one.pieces for category, seconds in one.seconds.items()}),
         cycle=one.cycle / one.pieces,
@@ -86,7 +87,7 @@ def _setup(
         calls=one.tool_calls,
         grouped_calls=one.grouped_calls,
         grouping_saves=one.grouping_saves,
-        order_decided=bool(one.load.order),
+        order_decided=bool(one.load.order) or one.load.by == "hand",
         entries=[entry_view(opened, e, names, numbers[e.operation.tool.id], sorts, library) for e in one.rows],
         tools=[
             su.ToolLineView(

@@ -1,0 +1,186 @@
+/** A load's whole cycle, step by step: which piece, which operation, what the way to it costs; moved by drag, keys, typing. */
+import { Table } from "react-bootstrap";
+import {
+  closestCenter,
+  DndContext,
+  KeyboardSensor,
+  PointerSensor,
+  useSensor,
+  useSensors,
+  type DragEndEvent,
+} from "@dnd-kit/core";
+import { SortableContext, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
+import { CSS } from "@dnd-kit/utilities";
+import { memo, useCallback, useRef, useState, type KeyboardEvent, type MouseEvent } from "react";
+import type { CycleView, StepView } from "../../api/client";
+import { NumberCell } from "../../shell/NumberCell";
+import { fixed } from "../../shell/numbers";
+import { useDesk } from "../../shell/plan";
+
+const keyOf = (step: StepView) => `${step.piece} ${step.operation}`;
+
+export function Cycle({ cycle }: { cycle: CycleView }) {
+  const { change } = useDesk();
+  const body = useRef<HTMLTableSectionElement>(null);
+  const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
+  const steps = cycle.steps;
+  const ids = steps.map(keyOf);
+  const mixed = cycle.setups.length > 1;
+  const indexed = cycle.angles.length > 1;
+  const sensors = useSensors(
+    useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
+    useSensor(KeyboardSensor),
+  );
+
+  /** All that are picked with a step, or the step alone, so that the first of them is at `to` among the others. */
+  const move = useCallback(
+    async (id: string, to: number) => {
+      const chosen = picked.has(id) ? ids.filter((one) => picked.has(one)) : [id];
+      await change({
+        change: "move-steps",
+        load: cycle.load,
+        steps: chosen.map((one) => pairOf(steps, one)),
+        to,
+      });
+      requestAnimationFrame(() =>
+        body.current?.querySelector<HTMLElement>(`[data-id="${window.CSS.escape(id)}"]`)?.focus(),
+      );
+    },
+    [change, cycle.load, ids, picked, steps],
+  );
+
+  function before(id: string, index: number): number {
+    const chosen = picked.has(id) ? picked : new Set([id]);
+    return ids.slice(0, index).filter((one) => !chosen.has(one)).length;
+  }
+  function onDragEnd({ active, over }: DragEndEvent) {
+    if (!over || active.id === over.id) return;
+    const [from, to] = [ids.indexOf(String(active.id)), ids.indexOf(String(over.id))];
+    void move(String(active.id), before(String(active.id), from < to ? to + 1 : to));
+  }
+  function onKeyDown(event: KeyboardEvent<HTMLTableRowElement>, id: string, index: number) {
+    if (event.target !== event.currentTarget) return;
+    if (event.key === " ") {
+      event.preventDefault();
+      setPicked(toggled(picked, id));
+      return;
+    }
+    const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
+    if (!step) return;
+    event.preventDefault();
+    if (event.altKey) void move(id, Math.max(0, before(id, index) + step));
+    else body.current?.querySelectorAll<HTMLElement>("tr")[index + step]?.focus();
+  }
+  function onClick(event: MouseEvent, id: string) {
+    if (event.ctrlKey || event.metaKey) setPicked(toggled(picked, id));
+  }
+  return (
+    <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+      <Table bsPrefix="ledger-table" className="cycle-table">
+        <thead>
+          <tr>
+            <th className="n">Position</th>
+            <th className="n">Piece</th>
+            {mixed && <th>Setup</th>}
+            <th>Operation</th>
+            <th>Tool</th>
+            {indexed && <th className="n">Angle</th>}
+            <th className="n">work s</th>
+            <th className="n">way s</th>
+          </tr>
+        </thead>
+        <tbody ref={body}>
+          <SortableContext items={ids} strategy={verticalListSortingStrategy}>
+            {steps.map((step, k) => (
+              <Row
+                key={keyOf(step)}
+                step={step}
+                index={k}
+                mixed={mixed}
+                indexed={indexed}
+                picked={picked.has(keyOf(step))}
+                onMove={(to) => void move(keyOf(step), to)}
+                onKeyDown={(event) => onKeyDown(event, keyOf(step), k)}
+                onClick={(event) => onClick(event, keyOf(step))}
+              />
+            ))}
+          </SortableContext>
+        </tbody>
+      </Table>
+    </DndContext>
+  );
+}
+
+function toggled(picked: ReadonlySet<string>, id: string): ReadonlySet<string> {
+  const next = new Set(picked);
+  if (!next.delete(id)) next.add(id);
+  return next;
+}
+
+function pairOf(steps: StepView[], id: string): [string, string] {
+  const step = steps.find((one) => keyOf(one) === id);
+  return step ? [step.piece, step.operation] : ["", ""];
+}
+
+type RowProps = {
+  step: StepView;
+  index: number;
+  mixed: boolean;
+  indexed: boolean;
+  picked: boolean;
+  onMove: (to: number) => void;
+  onKeyDown: (event: KeyboardEvent<HTMLTableRowElement>) => void;
+  onClick: (event: MouseEvent) => void;
+};
+
+const Row = memo(function Row(props: RowProps) {
+  const { step, index, mixed, indexed, picked, onMove, onKeyDown, onClick } = props;
+  const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: keyOf(step) });
+  return (
+    <tr
+      ref={setNodeRef}
+      data-id={keyOf(step)}
+      tabIndex={0}
+      aria-label={`${step.name}, piece ${step.piece}${picked ? ", picked" : ""}`}
+      className={[picked ? "sel" : "", isDragging ? "dragging" : "", step.changes_tool ? "calls" : ""].join(
+        " ",
+      )}
+      style={{ transform: CSS.Translate.toString(transform), transition }}
+      onKeyDown={onKeyDown}
+      onClick={onClick}
+    >
+      <td className="n handle" {...listeners} title="Drag to move">
+        <NumberCell
+          label={`Position of ${step.name}, piece ${step.piece}`}
+          kind="number"
+          value={index + 1}
+          text={String(index + 1)}
+          onCommit={(value) => value !== null && onMove(Math.round(value) - 1)}
+        />
+      </td>
+      <td className="n">{step.piece}</td>
+      {mixed && <td>{step.setup}</td>}
+      <td className="op-name" title={step.after.map((a) => `after ${a.name}: ${a.reason}`).join("\n")}>
+        {step.name}
+      </td>
+      <td title={step.again || undefined}>
+        T{step.tool} {step.tool_name}
+        {step.again && <em className="soft"> again</em>}
+      </td>
+      {indexed && <td className="n">{step.angle}°</td>}
+      <td className="n">{fixed(step.own, 1)}</td>
+      <td className="n">{fixed(step.way, 1)}</td>
+    </tr>
+  );
+}, sameRow);
+
+function sameRow(a: RowProps, b: RowProps): boolean {
+  return (
+    a.index === b.index &&
+    a.mixed === b.mixed &&
+    a.indexed === b.indexed &&
+    a.picked === b.picked &&
+    a.onMove === b.onMove &&
+    JSON.stringify(a.step) === JSON.stringify(b.step)
+  );
+}

@@ -1,0 +1,1 @@
+"""The order of a load over the API."""

@@ -1,0 +1,84 @@
+"""Orders of a load's cycle as the API shows them. Seconds; positions from 1."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel, Field
+
+from lean_ledger.core.order.problem import Count
+from lean_ledger.core.plan import By
+
+
+class OrderPath(BaseModel):
+    plan_id: int = Field(ge=1, le=2**31)
+    load: str
+
+
+class BestQuery(BaseModel):
+    goal: str = Field(default="seconds", description='"seconds", or the counts by rank: "tool,index,piece"')
+    seconds: float = Field(default=10.0, gt=0, le=120, description="of search")
+
+
+class AfterView(BaseModel):
+    """What has to come before, and why."""
+
+    name: str
+    reason: str
+
+
+class StepView(BaseModel):
+    piece: str
+    operation: str
+    name: str
+    setup: str
+    tool: int
+    tool_name: str
+    angle: float
+    own: float = Field(description="its own motion")
+    way: float = Field(description="the way to it: change, index, rapids, spindle")
+    changes_tool: bool
+    again: str = Field(description="why its tool is called again; empty where it is not")
+    after: list[AfterView]
+
+
+class CountsOfOrder(BaseModel):
+    tool: int
+    index: int
+    piece: int
+    changes: float = Field(description="seconds of all changes, by what each costs on this machine")
+    cycle: float = Field(description="as the machine runs it")
+
+
+class OrderedView(BaseModel):
+    name: str
+    counts: CountsOfOrder
+
+
+class TimesView(BaseModel):
+    """What each change costs on the load's machine."""
+
+    tool_change: float
+    index: float
+    per_degree: float
+    piece: float
+
+
+class CycleView(BaseModel):
+    load: str
+    setups: list[str]
+    pieces: int
+    by: By
+    fixed: str = Field(description="why nobody chooses the order of the pieces; empty where they can")
+    steps: list[StepView]
+    orders: list[OrderedView] = Field(description="the present one first")
+    times: TimesView
+    angles: list[float]
+
+
+class BestView(BaseModel):
+    found: CountsOfOrder
+    now: CountsOfOrder
+    goal: list[Count] = Field(description="counts by rank; empty where seconds are")
+    bound: list[float] = Field(description="no order costs less: seconds of changes, or the counts by rank")
+    proven: bool
+    sequence: list[tuple[str, str]]
+    words: str

@@ -1,0 +1,56 @@
+"""Orders of a load as views."""
+
+from __future__ import annotations
+
+from lean_ledger.core.loads.between import Stop
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.ordering import Best, Ordered, called_again, compared, cycle_of, times_of
+from lean_ledger.core.program.stations import tool_numbers
+from lean_ledger.web.order import schemas as s
+
+
+def cycle_view(load: LoadLedger) -> s.CycleView:
+    cycle, numbers = cycle_of(load), tool_numbers(load)
+    names = {op.id: op.name for _, op in cycle.steps}
+    again = called_again(cycle)
+    times = times_of(cycle)
+    steps = []
+    for k, ((placed, op), call) in enumerate(zip(cycle.steps, load.timeline.calls, strict=True)):
+        way = call.transition
+        steps.append(s.StepView(
+            piece=placed.place.id, operation=op.id, name=op.name, setup=op.setup, tool=numbers[op.tool.id],
+            tool_name=op.tool.description, angle=Stop(op, placed.stands).angle,
+            own=call.total - way.rapid - way.tool_change - way.index - way.spindle,
+            way=way.rapid + way.tool_change + way.index + way.spindle, changes_tool=way.changes_tool,
+            again=again.get(k, ""),
+            after=[s.AfterView(name=names[b], reason=reason) for b, reason in op.after if b in names],
+        ))  # fmt: skip
+    bar = load.where.load.arrangement.on_bar > 1
+    return s.CycleView(
+        load=load.load.id,
+        setups=list(load.load.setups),
+        pieces=len(load.where.placed),
+        by=load.load.by,
+        fixed="On a bar each piece is cut off before the next is begun." if bar else "",
+        steps=steps,
+        orders=[s.OrderedView(name=one.name, counts=_counts(one)) for one in compared(load)] if not bar else [],
+        times=s.TimesView(
+            tool_change=times.tool_change, index=times.index, per_degree=times.per_degree, piece=times.piece
+        ),
+        angles=sorted({step.angle for step in steps}),
+    )
+
+
+def best_view(best: Best) -> s.BestView:
+    goal = "seconds" if best.goal is None else ", then ".join(best.goal)
+    proven = "proven" if best.proven else "not proven"
+    return s.BestView(
+        found=_counts(best.found), now=_counts(best.now), goal=list(best.goal or ()),
+        bound=list(best.bound) if isinstance(best.bound, list) else [best.bound], proven=best.proven,
+        sequence=list(best.found.sequence), words=f"the best order by {goal}, {proven}",
+    )  # fmt: skip
+
+
+def _counts(one: Ordered) -> s.CountsOfOrder:
+    return s.CountsOfOrder(tool=one.cost.tool, index=one.cost.index, piece=one.cost.piece, changes=one.cost.seconds,
+                           cycle=one.seconds)  # fmt: skip
