@@ -1,213 +1,245 @@
-"""The sequence: precedences, what a move may do, and the fewest tool calls."""
+"""Orders of operations: what they cost, what no order costs less than, and that the best is the best."""
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+import json
 from itertools import permutations
+from pathlib import Path
+from typing import Any
 
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.ledger.evaluate import evaluate
-from lean_ledger.core.loads.between import Stop, transition
-from lean_ledger.core.loads.sequence import check_order, default_order, grouped_by_tool, resolved_order, tool_calls
-from lean_ledger.core.operations import OperationKind
-from lean_ledger.core.operations.model import HOME
-from lean_ledger.core.setups.ways import Way
-from lean_ledger.core.timing.motion import rapid_seconds
-from lean_ledger.library import shipped_library
-from tests.conftest import demo_part, quick, quick_ledger
-from tests.values import machine_with
+from lean_ledger.core.basis.errors import PlanError, ProblemError
+from lean_ledger.core.order.bounds import Bounds
+from lean_ledger.core.order.calls import CallBounds, Calls
+from lean_ledger.core.order.model import modelled
+from lean_ledger.core.order.plain import by_key, plain_orders
+from lean_ledger.core.order.problem import (
+    GRAIN,
+    Cost,
+    OrderProblem,
+    Start,
+    Step,
+    Times,
+    check_order_problem,
+    circle_in,
+    turned,
+)
+from lean_ledger.core.order.search import searched
+from lean_ledger.core.order.sequence_problem import bound_in, parse_sequence_problem, sequence_document
 
-LIB = shipped_library()
-
-
-@dataclass(frozen=True)
-class FakeTool:
-    id: str
-    number: int
-
-
-@dataclass(frozen=True)
-class FakeOperation:
-    """Just what ordering looks at."""
-
-    id: str
-    tool: FakeTool
-    after: tuple[tuple[str, str], ...] = ()
-    kind: OperationKind = OperationKind.DRILL
-    setup: str = "S1"
-    name: str = ""
-    way: Way = HOME
+CASES = Path(__file__).parents[1] / "cases" / "solvers"
+TIMES = Times(4.2, 1.0, 0.01, 1.3)
+NOTHING_IN = Start()
 
 
-def op(id: str, tool: int, *after: str) -> FakeOperation:
-    return FakeOperation(id, FakeTool(f"T{tool}", tool), tuple((b, f"{b} first") for b in after), name=id)
+def problem(
+    *rows: str,
+    before: str = "",
+    times: Times = TIMES,
+    start: Start = NOTHING_IN,
+    goal: Any = None,
+) -> OrderProblem:
+    """Rows as "id piece tool angle", pairs as "a>b c>d"."""
+    steps = [row.split() for row in rows]
+    pairs = tuple((a, b) for a, _, b in (pair.partition(">") for pair in before.split()))
+    return OrderProblem(tuple(Step(i, p, t, float(a)) for i, p, t, a in steps), pairs, times, start, goal)
 
 
-def calls(order, operations) -> int:  # type: ignore[no-untyped-def]
-    return tool_calls(order, {o.id: o for o in operations})
+def best(asked: OrderProblem, seconds: float = 60) -> Cost:
+    found = searched(modelled(asked), seconds)
+    assert asked.keeps(found.order)
+    return asked.cost(found.order)
 
 
-def test_tool_calls_count_the_first_and_each_change() -> None:
-    ops = [op("a", 1), op("b", 1), op("c", 2), op("d", 1)]
-    assert calls(("a", "b", "c", "d"), ops) == 3
-    assert calls(("a", "b", "d", "c"), ops) == 2
+# ---- cost
 
 
-def test_grouping_never_goes_past_a_precedence() -> None:
-    # b with tool 2 must stand between the two of tool 1: it is called again
-    ops = [op("a", 1), op("b", 2, "a"), op("c", 1, "b")]
-    assert grouped_by_tool(ops) == ("a", "b", "c")
-    assert calls(grouped_by_tool(ops), ops) == 3
+def test_costs_are_added_up_change_by_change() -> None:
+    """T1 in, T1 again on Q, turned by 90° and T2: 4.2, 1.3, 1.0 + 0.9 + 4.2 s; the first piece costs nothing."""
+    asked = problem("a P T1 0", "b Q T1 0", "c Q T2 270")
+    assert asked.cost([0, 1, 2]) == Cost(2, 1, 1, pytest.approx(11.6))
+    started = problem("a P T1 0", "b Q T1 0", start=Start("T1", 90.0, "Q"))
+    # turned back by 90°, and a hop to P: the tool is in
+    assert started.cost([0, 1]) == Cost(0, 1, 2, pytest.approx(1.9 + 2.6))
 
 
-def test_grouping_chooses_the_tool_that_spares_a_call() -> None:
-    # starting with tool 1 it would be called twice; starting with tool 2 once each
-    ops = [op("a", 1), op("b", 2), op("c", 1, "b")]
-    assert calls(grouped_by_tool(ops), ops) == 2
+@given(st.floats(-720, 720), st.floats(-720, 720))
+def test_turn_is_the_shortest_and_the_same_both_ways(a: float, b: float) -> None:
+    assert 0 <= turned(a, b) <= 180
+    assert turned(a, b) == pytest.approx(turned(b, a), abs=1e-6)
+    assert turned(a, a + 360) == 0
 
 
-@st.composite
-def problems(draw):  # type: ignore[no-untyped-def]
-    count = draw(st.integers(1, 6))
-    made = []
-    for i in range(count):
-        before = draw(st.lists(st.integers(0, i - 1), max_size=2, unique=True)) if i else []
-        made.append(op(f"o{i}", draw(st.integers(1, 3)), *(f"o{b}" for b in before)))
-    return made
+def test_circle_is_named_step_by_step() -> None:
+    asked = problem("a P T1 0", "b P T1 0", "c P T1 0", "d P T1 0", before="a>b b>c c>a a>d")
+    assert sorted(circle_in(4, asked.edges)) == [0, 1, 2]
+    with pytest.raises(PlanError, match=r"wait for one another: [abc] → [abc] → [abc] → [abc]"):
+        check_order_problem(asked)
+    check_order_problem(problem("a P T1 0", "b P T1 0", before="a>b"))
 
 
-def valid(order, ops) -> bool:  # type: ignore[no-untyped-def]
-    at = {id: i for i, id in enumerate(order)}
-    return all(at[b] < at[o.id] for o in ops for b, _ in o.after)
+# ---- the best
 
 
-@settings(max_examples=60, deadline=None)
-@given(problems())
-def test_grouping_is_least_of_all_orders(ops) -> None:  # type: ignore[no-untyped-def]
-    least = min(calls(order, ops) for order in permutations([o.id for o in ops]) if valid(order, ops))
-    found = grouped_by_tool(ops)
-    assert sorted(found) == sorted(o.id for o in ops)
-    assert valid(found, ops)
-    assert calls(found, ops) == least
-
-
-@settings(max_examples=60, deadline=None)
-@given(problems(), st.randoms(use_true_random=False))
-def test_any_wish_is_mended_into_a_valid_order(ops, random) -> None:  # type: ignore[no-untyped-def]
-    wish = [o.id for o in ops] + ["gone"]
-    random.shuffle(wish)
-    order = resolved_order(ops, wish[: len(wish) // 2 + 1])
-    assert sorted(order) == sorted(o.id for o in ops)
-    assert valid(order, ops)
-
-
-def test_valid_wish_is_kept_as_it_is() -> None:
-    ops = [op("a", 1), op("b", 2), op("c", 1)]
-    assert resolved_order(ops, ("c", "b", "a")) == ("c", "b", "a")
-
-
-def test_new_operation_falls_in_beside_its_usual_neighbour() -> None:
-    ops = [op("a", 1), op("b", 2), op("c", 3)]
-    assert default_order(ops) == ("a", "b", "c")
-    assert resolved_order(ops, ("c", "a")) == ("c", "a", "b")
-
-
-def test_broken_precedence_is_refused_with_both_names_and_the_reason() -> None:
-    ops = [op("spot", 1), op("drill", 2, "spot")]
-    with pytest.raises(PlanError, match="“drill” cannot come before “spot”: spot first"):
-        check_order(ops, ("drill", "spot"))
-    check_order(ops, ("spot", "drill"))
-
-
-def test_order_must_name_known_operations_once() -> None:
-    ops = [op("a", 1)]
-    with pytest.raises(PlanError, match="names nobody"):
-        check_order(ops, ("nobody",))
-    with pytest.raises(PlanError, match="twice"):
-        check_order(ops, ("a", "a"))
-
-
-def test_circle_of_precedences_is_refused() -> None:
-    with pytest.raises(PlanError, match="wait for one another"):
-        default_order([op("a", 1, "b"), op("b", 1, "a")])
-
-
-@pytest.mark.parametrize("name", ["sensor-base-plate", "mast-clamp-half", "gear-housing-lid", "louvre-bracket"])
-def test_demo_orders_face_first_and_the_outline_last(name: str) -> None:
-    for setup in quick_ledger(demo_part(name)).loads:
-        kinds = [e.operation.kind for e in setup.calls]
-        if OperationKind.FACE in kinds:
-            assert kinds[0] == OperationKind.FACE
-        if OperationKind.ROUGH_OUTLINE in kinds:
-            rest = kinds[kinds.index(OperationKind.ROUGH_OUTLINE) :]
-            after = {OperationKind.CHAMFER, OperationKind.FINISH_SURFACE}  # edges of the walls that it makes
-            assert set(rest) <= {OperationKind.ROUGH_OUTLINE, OperationKind.FINISH_OUTLINE, *after}
-        for first, second in (
-            (OperationKind.SPOT, OperationKind.DRILL),
-            (OperationKind.ROUGH_OUTLINE, OperationKind.FINISH_OUTLINE),
-        ):
-            for e in setup.calls:
-                if e.operation.kind == second:
-                    before = [x.operation for x in setup.calls[: e.position]]
-                    assert any(o.kind == first and o.chain == e.operation.chain for o in before)
-
-
-def test_grouping_saves_what_the_ledger_says() -> None:
-    part = demo_part("sensor-base-plate")
-    plan = quick(part)
-    before = evaluate(plan, part, LIB)
-    setup = before.loads[0]
-    assert setup.grouped_calls < setup.tool_calls
-    grouped = plan.with_load(plan.load_of("S1").with_order("S1", setup.grouped))
-    after = evaluate(grouped, part, LIB)
-    assert before.cycle - after.cycle == pytest.approx(setup.grouping_saves, abs=1.5), "but for the last return"
-    assert after.loads[0].tool_calls == setup.grouped_calls
-
-
-def test_same_tool_needs_no_change_but_a_rapid() -> None:
-    setup = quick_ledger(demo_part("sensor-base-plate")).loads[0]
-    pairs = [(a, b) for a, b in zip(setup.calls, setup.calls[1:], strict=False)]
-    same = next(b for a, b in pairs if a.operation.tool.id == b.operation.tool.id)
-    other = next(b for a, b in pairs if a.operation.tool.id != b.operation.tool.id)
-    assert (same.transition.tool_change, same.transition.changes_tool) == (0, False)
-    assert other.transition.tool_change == 4.2
-    assert other.transition.spindle == 1.5
-    assert other.transition.rapid > same.transition.rapid
-
-
-def test_tool_changed_by_hand_takes_most_of_a_minute() -> None:
-    setup = quick_ledger(demo_part("sensor-base-plate")).loads[0]
-    by_hand = machine_with(setup.machine, tool_pockets=0)
-    first = setup.calls[0].operation
-    assert transition(None, Stop(first, setup.built.stands), by_hand).tool_change == 45
-
-
-def test_tip_at_the_change_position_stands_above_the_work() -> None:
-    setup = quick_ledger(demo_part("sensor-base-plate")).loads[0]
-    # travel 508, holder 55, tool 30, vise bed 58, parallel 26
-    tool = next(t for t in LIB.tools if t.id == "SP6")
-    hold, stands = setup.built.hold, setup.built.stands
-    above_floor = stands.tool_height(hold.frame, setup.machine, tool) - hold.floor
-    assert above_floor == pytest.approx(508 - 55 - 30 - 58 - 26)
-
-
-def test_same_tool_goes_straight_from_one_piece_to_the_next() -> None:
-    """Two pieces 100 apart along X: what ends over the first starts over the second, 100 farther to the left as the
-    second sees it; a rapid of 100 mm less what the operation's own start and end lie apart.
-    """
-    ledger = evaluate(quick(demo_part("sensor-base-plate")), demo_part("sensor-base-plate"), shipped_library())
-    setup = ledger.loads[0]
-    op, stands = setup.calls[0].operation, setup.built.stands
-    x, y, z = stands.seat.at
-    beside = replace(stands, seat=replace(stands.seat, at=(x + 100.0, y, z)))
-    end, start = op.motion.end, op.motion.start
-    there = transition(Stop(op, stands), Stop(op, beside), setup.machine)
-    assert (there.tool_change, there.spindle, there.changes_tool) == (0.0, 0.0, False)
-    assert there.rapid == rapid_seconds((end[0] - 100.0, end[1], end[2]), start, setup.machine)
-    assert transition(Stop(op, stands), Stop(op, stands), setup.machine).rapid == rapid_seconds(
-        end, start, setup.machine
+def drawn(rng: Any, count: int) -> OrderProblem:
+    steps = tuple(
+        Step(f"o{k}", f"P{rng.randint(0, 2)}", f"T{rng.randint(0, 2)}", 90.0 * rng.randint(0, 2)) for k in range(count)
     )
+    before = tuple((f"o{a}", f"o{b}") for b in range(count) for a in range(b) if rng.random() < 0.25)
+    times = Times(
+        *(rng.choice((0.0, 0.5, 1.3, 4.2, 45.0)) for _ in range(2)), rng.choice((0.0, 0.01)), rng.choice((0.0, 1.3))
+    )
+    start = Start(rng.choice((None, "T0")), rng.choice((0.0, 90.0)), rng.choice((None, "P0", "elsewhere")))
+    return OrderProblem(
+        steps, before, times, start, rng.choice((None, ("tool", "index", "piece"), ("piece", "index", "tool")))
+    )
+
+
+@settings(max_examples=60, deadline=None)
+@given(st.randoms(use_true_random=False), st.integers(1, 6))
+def test_best_of_a_few_is_that_of_all_their_orders(rng: Any, count: int) -> None:
+    asked = drawn(rng, count)
+    model = modelled(asked)
+    orders = [order for order in permutations(range(count)) if asked.keeps(order)]
+    least = min(model.worth(order) for order in orders)
+    found = searched(model, 10)
+    assert asked.keeps(found.order)
+    assert (found.cost, found.bound) == (least, least)
+    # every bound, at the start and on the way of the best
+    masks, state = [0] * len(model.pieces), model.start
+    assert Bounds(model).least(masks, state) <= least
+    assert CallBounds(model).least(0, state) <= least
+
+
+@settings(max_examples=40, deadline=None)
+@given(st.randoms(use_true_random=False), st.integers(2, 7))
+def test_calls_are_counted_exactly(rng: Any, count: int) -> None:
+    asked = drawn(rng, count)
+    model = modelled(asked)
+
+    def calls(order: tuple[int, ...]) -> int:
+        tools = [model.tool[k] for k in order]
+        return sum(1 for i, tool in enumerate(tools) if i == 0 or tool != tools[i - 1])
+
+    least = min(calls(order) for order in permutations(range(count)) if asked.keeps(order))
+    assert Calls(model, range(count), model.tool).least(0) == least
+
+
+@settings(max_examples=25, deadline=None)
+@given(st.randoms(use_true_random=False), st.integers(8, 30))
+def test_no_plain_order_and_no_sort_beats_the_best(rng: Any, count: int) -> None:
+    asked = drawn(rng, count)
+    model = modelled(asked)
+    found = searched(model, 5)
+    assert found.bound <= found.cost
+    for order in plain_orders(asked).values():
+        assert asked.keeps(order)
+        assert model.worth(order) >= found.cost
+    assert model.worth(by_key(asked, [model.tool[k] for k in range(count)])) >= found.cost
+
+
+def test_like_pieces_stand_for_one_another_and_others_do_not() -> None:
+    rows = [f"{p}{k} {p} T{k} 0" for p in "PQR" for k in (1, 2)]
+    like = modelled(problem(*rows, before="P1>P2 Q1>Q2 R1>R2"))
+    assert len({piece.kind for piece in like.pieces}) == 1
+    felt = modelled(problem(*rows, before="P1>P2 Q1>Q2 R1>R2 P2>Q2 P2>R2"))
+    assert [piece.kind for piece in felt.pieces] == [0, 1, 1]
+    other = modelled(problem(*rows[:-1], "R2 R T2 90", before="P1>P2 Q1>Q2 R1>R2"))
+    assert [piece.kind for piece in other.pieces] == [0, 0, 1]
+
+
+def test_quick_changer_and_hand_change_ask_for_other_orders() -> None:
+    """Two tools on four pieces at two angles: with a slow table each side is ended first, by hand each tool."""
+    rows = [f"{p}{k} {p} T{k} {90 * (i // 2)}" for i, p in enumerate("PQRS") for k in (1, 2)]
+    before = " ".join(f"{p}1>{p}2" for p in "PQRS")
+    table = best(problem(*rows, before=before, times=Times(1.0, 20.0, 0.1, 0.5)))
+    hand = best(problem(*rows, before=before, times=Times(45.0, 1.0, 0.01, 0.5)))
+    assert (table.index, hand.tool) == (1, 2)
+    assert table.tool > hand.tool
+    assert hand.index > 1 or hand.index == table.index
+
+
+def test_least_of_changes_that_together_are_asked_for() -> None:
+    """3 s a tool, 1.4 + 1.8 an index, 1.1 a hop; 20 (tool, angle) and 49 (tool, piece): 19, 1, 30 are 93.2 s."""
+    model = modelled(problem("a P T1 0", "b Q T2 180", times=Times(3.0, 1.4, 0.01, 1.1)))
+    assert model.least_of(12, 1, 9, 20, 49, 9, 49) == pytest.approx(93.2 * GRAIN)
+
+
+def test_bound_is_told_in_the_goal_s_terms() -> None:
+    asked = problem("a P T1 0", "b Q T2 90", goal=("tool", "piece", "index"))
+    model = modelled(asked)
+    cost = asked.cost([0, 1])
+    assert bound_in(model, model.worth([0, 1]), cost) == ([2, 1, 1], True)
+    assert bound_in(model, model.worth([0, 1]) - 1, cost) == ([2, 1, 0], False)
+    seconds = modelled(problem("a P T1 0", "b Q T2 90"))
+    assert bound_in(seconds, seconds.worth([0, 1]), cost) == (pytest.approx(11.6), True)
+
+
+def test_searching_stops_when_told() -> None:
+    rows = [f"{p}{k} P{p} T{(p * k) % 7} {90 * (k % 3)}" for p in range(9) for k in range(9)]
+    asked = problem(*rows)
+    found = searched(modelled(asked), 60, go_on=lambda: False)
+    assert asked.keeps(found.order)
+    assert found.bound <= found.cost
+
+
+# ---- cases with proven answers
+
+
+@pytest.mark.parametrize(
+    "name", sorted(p.name.removesuffix(".problem.json") for p in CASES.glob("s[01]*.problem.json"))
+)
+def test_case_comes_to_its_proven_optimum(name: str) -> None:
+    asked = parse_sequence_problem((CASES / f"{name}.problem.json").read_text(encoding="utf-8"))
+    known = json.loads((CASES / f"{name}.expect.json").read_text(encoding="utf-8"))
+    cost = best(asked.order)
+    if known["goal"] == "seconds":
+        assert cost.seconds <= known["optimum"] * (1 + known["gap"]) + 0.001
+    else:
+        assert [cost.count(count) for count in known["goal"]] == known["optimum"]
+
+
+@pytest.mark.parametrize("name", sorted(p.name.removesuffix(".problem.json") for p in CASES.glob("s2*.problem.json")))
+def test_bad_case_names_its_place(name: str) -> None:
+    known = json.loads((CASES / f"{name}.expect.json").read_text(encoding="utf-8"))
+    with pytest.raises(ProblemError) as refused:
+        parse_sequence_problem((CASES / f"{name}.problem.json").read_text(encoding="utf-8"))
+    said = f"{refused.value.place} {refused.value.message}"
+    assert any(word in said for word in known["place_any"])
+
+
+GOOD = {
+    "format": "lean-ledger/sequence-problem@1",
+    "operations": [{"id": "a", "piece": "P", "tool": "T1", "angle": 0, "seconds": 1},
+                   {"id": "b", "piece": "P", "tool": "T2", "angle": 0, "seconds": 1}],
+    "before": [["b", "a"]], "times": {"tool_change": 4, "index": 1, "index_per_degree": 0, "piece": 1},
+    "start": {"tool": None, "angle": 0, "piece": None}, "goal": "seconds", "time_limit": 5,
+}  # fmt: skip
+
+
+def test_answer_says_what_was_given_and_what_was_found() -> None:
+    answer = sequence_document(parse_sequence_problem(json.dumps(GOOD)))
+    assert answer["order"] == ["b", "a"]
+    assert answer["given"] is None  # the file's own order breaks what must come before
+    assert answer["found"] == {"tool": 2, "index": 0, "piece": 0, "seconds": 8}
+    assert (answer["lower_bound"], answer["proven"]) == (8, True)
+    counted = sequence_document(parse_sequence_problem(json.dumps(GOOD | {"goal": ["piece", "tool", "index"]})))
+    assert counted["lower_bound"] == [0, 2, 0]
+
+
+@pytest.mark.parametrize(
+    ("change", "place"),
+    [
+        ({"goal": ["tool", "piece"]}, "goal"), ({"goal": "minutes"}, "goal"), ({"time_limit": 0}, "time_limit"),
+        ({"operations": []}, "operations"), ({"before": [["a"]]}, "before[0]"), ({"before": [["a", "a"]]}, "before[0]"),
+        ({"times": {"tool_change": -1, "index": 1, "index_per_degree": 0, "piece": 1}}, "times.tool_change"),
+        ({"more": 1}, "more"),
+    ],
+)  # fmt: skip
+def test_bad_problem_names_its_place(change: dict[str, Any], place: str) -> None:
+    with pytest.raises(ProblemError) as refused:
+        parse_sequence_problem(json.dumps(GOOD | change))
+    assert refused.value.place == place

@@ -1,0 +1,122 @@
+"""The order of a load's whole cycle on the real page: sorted, moved, refused, the best found; by keys as well."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+import requests
+from playwright.sync_api import Locator, Page, expect
+
+from tests.browser.conftest import Planner
+from tests.browser.test_accessible import violations
+from tests.browser.test_layout import change_over
+
+pytestmark = pytest.mark.browser
+
+
+def three_feet(planner: Planner, number: str) -> int:
+    """The sensor foot, its first setup three a cycle: 27 steps."""
+    plan = planner.copy_of("sensor-foot", number)
+    change_over(planner, plan, 1, {"change": "set-arrangement", "load": "L1", "columns": 3})
+    planner.open(plan, "order")
+    expect(planner.page.locator(".cycle-table tbody tr")).to_have_count(27)
+    return plan
+
+
+def rows(page: Page) -> Locator:
+    return page.locator(".cycle-table tbody tr")
+
+
+def steps(planner: Planner, plan: int) -> list[tuple[str, str]]:
+    answer = requests.get(f"{planner.site}/api/plans/{plan}/order/L1", timeout=20).json()
+    return [(step["piece"], step["operation"]) for step in answer["steps"]]
+
+
+def test_cycle_is_sorted_by_three_keys_and_taken_back(planner: Planner) -> None:
+    page = planner.page
+    plan = three_feet(planner, "O-SORT")
+    before = steps(planner, plan)
+    page.get_by_label(re.compile("^By")).select_option("piece")
+    page.get_by_label(re.compile("^then by")).select_option("operation number")
+    page.get_by_label(re.compile("^and then by")).select_option("tool")
+    page.get_by_role("button", name="Sort the cycle").click()
+    planner.settled()
+    pieces = [piece for piece, _ in steps(planner, plan)]
+    assert pieces == sorted(pieces)
+    expect(page.get_by_text("an order of its own", exact=False)).to_be_visible()
+    page.keyboard.press("Control+z")
+    planner.settled()
+    assert steps(planner, plan) == before
+
+
+def test_best_is_found_with_its_bound_and_taken(planner: Planner, axe: str) -> None:
+    page = planner.page
+    plan = three_feet(planner, "O-BEST")
+    page.get_by_role("button", name="Take piece by piece").click()
+    planner.settled()
+    slow = planner.plan(plan)["setups"][0]["load_cycle"]
+    page.get_by_role("button", name="Find the best").click()
+    expect(page.get_by_text("Proven:")).to_be_visible(timeout=30_000)
+    assert violations(page, axe) == []
+    page.get_by_role("button", name="Take this order").click()
+    planner.settled()
+    after = planner.plan(plan)["setups"][0]
+    assert after["load_cycle"] < slow
+    program = requests.get(f"{planner.site}/api/plans/{plan}/program", timeout=60).json()["setups"][0]
+    assert abs(program["difference"]) < 0.001
+
+
+def test_step_is_moved_by_keys_and_a_move_too_far_is_refused_with_its_reason(planner: Planner) -> None:
+    page = planner.page
+    plan = three_feet(planner, "O-MOVE")
+    before = steps(planner, plan)
+    rows(page).nth(1).focus()
+    page.keyboard.press("Alt+ArrowUp")
+    planner.settled()
+    assert steps(planner, plan)[:2] == [before[1], before[0]]
+    page.keyboard.press("Control+z")
+    planner.settled()
+    # the last step of all cannot be the first
+    cell = page.get_by_label(re.compile("^Position of")).last
+    cell.click()
+    cell.fill("1")
+    cell.press("Enter")
+    expect(page.get_by_text("The nearest place that would do is", exact=False).first).to_be_visible()
+    assert steps(planner, plan) == before
+
+
+def test_several_steps_are_picked_and_moved_together_by_keyboard_alone(planner: Planner) -> None:
+    page = planner.page
+    plan = three_feet(planner, "O-KEYS")
+    before = steps(planner, plan)
+    rows(page).nth(1).focus()
+    page.keyboard.press("Space")
+    page.keyboard.press("ArrowDown")
+    page.keyboard.press("Space")
+    expect(page.locator(".cycle-table tr.sel")).to_have_count(2)
+    page.keyboard.press("Alt+ArrowUp")
+    planner.settled()
+    assert steps(planner, plan)[:3] == [before[1], before[2], before[0]]
+    page.get_by_role("button", name="Find the best").focus()
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("Proven:")).to_be_visible(timeout=30_000)
+    page.get_by_role("button", name="Take this order").focus()
+    page.keyboard.press("Enter")
+    planner.settled()
+    page.get_by_role("button", name="Sort the cycle").focus()
+    page.keyboard.press("Enter")
+    planner.settled()
+    page.keyboard.press("Control+z")
+    page.keyboard.press("Control+z")
+    page.keyboard.press("Control+z")
+    planner.settled()
+    expect(rows(page)).to_have_count(27)
+
+
+def test_piece_s_operations_are_shown_by_themselves(planner: Planner) -> None:
+    page = planner.page
+    three_feet(planner, "O-ONE")
+    page.get_by_label(re.compile("^Shown")).select_option("a piece's operations")
+    expect(rows(page)).to_have_count(0)
+    expect(page.get_by_role("button", name="Sort the cycle")).to_be_visible()
