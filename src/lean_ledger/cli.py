@@ -135,6 +135,13 @@ def sequence(problem: Path) -> None:
 
 
 @commands.command()
+@click.argument("problem", type=click.Path(path_type=Path))
+def balance(problem: Path) -> None:
+    """Tasks spread over stations so that the cycle is shortest."""
+    _answer(problem, lambda: _balance(problem))
+
+
+@commands.command()
 @click.argument("part", type=click.Path(path_type=Path))
 @click.option("--solid", default=0, type=click.IntRange(0), help="Which solid of the file, from 0.")
 @click.option("--material", default="al-6082", show_default=True, help="A material of the library, by its key.")
@@ -233,6 +240,12 @@ def _sequence(problem: Path) -> dict[str, Any]:
     from lean_ledger.core.order.sequence_problem import parse_sequence_problem, sequence_document
 
     return sequence_document(parse_sequence_problem(problem.read_text(encoding="utf-8")))
+
+
+def _balance(problem: Path) -> dict[str, Any]:
+    from lean_ledger.core.order.balance_problem import balance_document, parse_balance_problem
+
+    return balance_document(parse_balance_problem(problem.read_text(encoding="utf-8")))
 
 
 def _answer(file: Path, compute: Callable[[], dict[str, Any]]) -> None:
