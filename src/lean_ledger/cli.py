@@ -136,6 +136,13 @@ def sequence(problem: Path) -> None:
 
 @commands.command()
 @click.argument("problem", type=click.Path(path_type=Path))
+def timeline(problem: Path) -> None:
+    """What runs at the same time on a machine with several paths, and where they wait for one another."""
+    _answer(problem, lambda: _timeline(problem))
+
+
+@commands.command()
+@click.argument("problem", type=click.Path(path_type=Path))
 def balance(problem: Path) -> None:
     """Tasks spread over stations so that the cycle is shortest."""
     _answer(problem, lambda: _balance(problem))
@@ -246,6 +253,12 @@ def _balance(problem: Path) -> dict[str, Any]:
     from lean_ledger.core.order.balance_problem import balance_document, parse_balance_problem
 
     return balance_document(parse_balance_problem(problem.read_text(encoding="utf-8")))
+
+
+def _timeline(problem: Path) -> dict[str, Any]:
+    from lean_ledger.core.order.timeline_problem import parse_timeline_problem, timeline_document
+
+    return timeline_document(parse_timeline_problem(problem.read_text(encoding="utf-8")))
 
 
 def _answer(file: Path, compute: Callable[[], dict[str, Any]]) -> None:
