@@ -117,7 +117,7 @@ def test_demo_parts_are_what_their_script_makes(tmp_path: Path) -> None:
 
 def test_help_names_the_commands() -> None:
     text = called("--help").stdout
-    for command in ("serve", "demo", "features", "setups", "price", "layout", "sequence"):
+    for command in ("serve", "demo", "features", "setups", "price", "layout", "sequence", "balance", "timeline"):
         assert command in text
 
 

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
-from heapq import heappop, heappush
+from heapq import heappop, heappush, nsmallest
 from itertools import combinations, count, product
 from time import monotonic
 
@@ -17,6 +17,8 @@ from lean_ledger.core.order.waits import Mark, Plan, WaitProblem, run, without_n
 
 NOTHING = -1  # a path that has ended
 MOST_STATES = 3_000_000
+WIDTHS = (4, 20, 100, 500)
+FOR_BEAMS = 0.12  # of the time
 
 
 @dataclass(frozen=True, eq=False)
@@ -77,7 +79,7 @@ class _Search:
     # ---- best first
 
     def found(self) -> Scheduled:
-        self._best = self._at_once()
+        self._beams(monotonic() + FOR_BEAMS * (self._until - monotonic()))
         by_itself = self._one_after_the_other()
         heap: list[tuple[int, int, int, Node]] = []
         number = count()
@@ -109,26 +111,34 @@ class _Search:
         cycle = run(self._p, plan).cycle
         return Scheduled(plan, cycle, min(bound, cycle))
 
-    def _at_once(self) -> Node | None:
-        """A run to begin with: always the cheapest way on from a state, without looking back."""
-        best: Node | None = None
-        for node in self._begin():
-            at: Node | None = node
-            for _ in range(4 * self._count):
-                if at is None or at.done == self._all:
-                    break
-                at = min(self._following(at), key=self._promise, default=None)
-            if at is not None and at.done == self._all and (best is None or at.end < best.end):
-                best = at
-        return best
+    def _beams(self, until: float) -> None:
+        """Wider and wider ones: of what is come to in as many steps the most promising go on."""
+        for width in WIDTHS:
+            row = nsmallest(width, self._begin(), key=self._promise)
+            while row:
+                found: dict[object, Node] = {}
+                for one in (one for node in row for one in self._following(node)):
+                    if self._best is not None and self._bound(one) >= self._best.end:
+                        continue
+                    if one.done == self._all:
+                        self._best = one
+                        continue
+                    key = (one.free, *self._key(one))
+                    if key not in found:
+                        found[key] = one
+                    if monotonic() > until:
+                        return
+                row = nsmallest(width, found.values(), key=self._promise)
+
+    def _key(self, node: Node) -> tuple[object, ...]:
+        matters = self._wanted(self._all & ~node.done)
+        return node.left, node.done, node.next, tuple(k & matters for k in node.known)
 
     def _promise(self, node: Node) -> tuple[int, int, int]:
         return self._bound(node), -node.done.bit_count(), node.end
 
     def _is_new(self, node: Node) -> bool:
-        matters = self._wanted(self._all & ~node.done)
-        key = (node.left, node.done, node.next, tuple(k & matters for k in node.known))
-        rows = self._least.setdefault(key, [])
+        rows = self._least.setdefault(self._key(node), [])
         now = (*node.free, node.end)
         if any(all(a <= b for a, b in zip(row, now, strict=True)) for row in rows):
             return False
