@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from fractions import Fraction
 from itertools import product
 from pathlib import Path
@@ -16,6 +17,7 @@ from lean_ledger.core.basis.errors import PlanError, ProblemError
 from lean_ledger.core.order.balance import Balanced, BalanceProblem, Task, balanced
 from lean_ledger.core.order.balance_problem import balance_document, parse_balance_problem
 
+ENOUGH = 6  # s: what is to be within a gap is there long before it is proven
 CASES = Path(__file__).parents[1] / "cases" / "solvers"
 
 
@@ -67,7 +69,8 @@ def test_spread_is_that_of_every_assignment_tried(rng: Any, count: int, stations
 @pytest.mark.parametrize("name", sorted(p.name.removesuffix(".problem.json") for p in CASES.glob("b0*.problem.json")))
 def test_case_comes_to_its_proven_optimum(name: str) -> None:
     known = json.loads((CASES / f"{name}.expect.json").read_text(encoding="utf-8"))
-    answer = balance_document(parse_balance_problem((CASES / f"{name}.problem.json").read_text(encoding="utf-8")))
+    asked = parse_balance_problem((CASES / f"{name}.problem.json").read_text(encoding="utf-8"))
+    answer = balance_document(replace(asked, time_limit=min(asked.time_limit, ENOUGH)))
     assert answer["lower_bound"] <= known["optimum"] + 1e-6
     assert known["optimum"] - 1e-6 <= answer["cycle"] <= known["optimum"] * (1 + known["gap"]) + 1e-6
     assert answer["proven"] == (answer["lower_bound"] == answer["cycle"])

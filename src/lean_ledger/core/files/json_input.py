@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 import re
-from collections.abc import Callable
+from collections.abc import Callable, Mapping, Sequence
 from decimal import Decimal
 from typing import Any
 
@@ -151,3 +151,30 @@ def nullable(read: Reader) -> Reader:
 
 def anything(value: Any, path: str) -> Any:
     return value
+
+
+def known_once(ids: Sequence[str], path: str) -> dict[str, int]:
+    """Where each stands in a list of things. Raises ProblemError for one that is there twice."""
+    known: dict[str, int] = {}
+    for k, id in enumerate(ids):
+        if id in known:
+            raise ProblemError("doubled", f"{id!r} is {path}[{known[id]}] already", f"{path}[{k}].id")
+        known[id] = k
+    return known
+
+
+def read_pairs(rows: list[Any], path: str, known: Mapping[str, int], what: str) -> tuple[tuple[str, str], ...]:
+    """Each two names of things that there are, each pair once."""
+    found = []
+    for k, value in enumerate(rows):
+        row = read_list(value, f"{path}[{k}]")
+        if len(row) != 2:
+            raise ProblemError("pair", f"has {len(row)} names; two are needed", f"{path}[{k}]")
+        a, b = (read_text(name, f"{path}[{k}][{i}]") for i, name in enumerate(row))
+        unknown = next((name for name in (a, b) if name not in known), None)
+        if unknown is not None:
+            raise ProblemError("unknown-id", f"there is no {what} {unknown!r}", f"{path}[{k}]")
+        if a == b:
+            raise ProblemError("cycle", f"{a!r} cannot be paired with itself", f"{path}[{k}]")
+        found.append((a, b))
+    return tuple(dict.fromkeys(found))

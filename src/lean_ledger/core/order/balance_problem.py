@@ -12,15 +12,17 @@ from lean_ledger.core.files.json_input import (
     Reader,
     as_float,
     check_format,
+    known_once,
     parse_json,
     read_amount,
     read_list,
     read_number,
     read_object,
+    read_pairs,
     read_text,
     read_whole,
 )
-from lean_ledger.core.order.balance import BalanceProblem, Pair, Task, balanced, check_before
+from lean_ledger.core.order.balance import BalanceProblem, Task, balanced, check_before
 
 PROBLEM, ANSWER = "lean-ledger/balance-problem@1", "lean-ledger/balance@1"
 MOST_TASKS, MOST_STATIONS, MOST_SECONDS = 2000, 200, 3600
@@ -45,12 +47,8 @@ def parse_balance_problem(text: str) -> BalanceFile:
     tasks = tuple(_task(row, f"tasks[{k}]", stations) for k, row in enumerate(top["tasks"]))
     if not tasks or len(tasks) > MOST_TASKS:
         raise ProblemError("count", f"has {len(tasks)} tasks; 1 to {MOST_TASKS} are spread", "tasks")
-    known: set[str] = set()
-    for k, task in enumerate(tasks):
-        if task.id in known:
-            raise ProblemError("doubled", f"{task.id!r} is there already", f"tasks[{k}].id")
-        known.add(task.id)
-    rules = {name: _pairs(top[name], name, known) for name in MAY_BE_LEFT_OUT}
+    known = known_once([task.id for task in tasks], "tasks")
+    rules = {name: read_pairs(top[name], name, known, "task") for name in MAY_BE_LEFT_OUT}
     if not 0 < top["time_limit"] <= MOST_SECONDS:
         raise ProblemError("time-limit", f"must be above 0 and at most {MOST_SECONDS}", "time_limit")
     problem = BalanceProblem(tasks, rules["before"], rules["together"], rules["apart"], stations)
@@ -98,25 +96,6 @@ def _task(value: Any, path: str, stations: int) -> Task:
                 "no-such-station", f"{wrong} is no station: there are 1 to {stations}", f"{path}.stations"
             )
     return Task(row["id"], row["seconds"], able)
-
-
-def _pairs(rows: list[Any], name: str, known: set[str]) -> tuple[Pair, ...]:
-    found = []
-    for k, value in enumerate(rows):
-        path = f"{name}[{k}]"
-        row = read_list(value, path)
-        if len(row) != 2:
-            raise ProblemError("pair", f"has {len(row)} names; two are needed", path)
-        a, b = (read_text(id, f"{path}[{i}]") for i, id in enumerate(row))
-        unknown = next((id for id in (a, b) if id not in known), None)
-        if unknown is not None:
-            raise ProblemError("unknown-id", f"there is no task {unknown!r}", path)
-        if a == b and name != "together":
-            raise ProblemError(
-                "cycle", f"{a!r} cannot be {'before itself' if name == 'before' else 'apart from itself'}", path
-            )
-        found.append((a, b))
-    return tuple(found)
 
 
 def _fraction(value: Any, path: str) -> Fraction:

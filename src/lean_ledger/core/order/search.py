@@ -163,7 +163,7 @@ class Search:
     def beams(self, until: float) -> None:
         """Wider and wider ones, until one proves itself or time is up."""
         width = FIRST_WIDTH
-        while not self.proven and monotonic() < min(until, self._until):
+        while not self.proven and monotonic() < min(until, self._until) and self._go_on():
             started = monotonic()
             whole = self._beam(width, min(until, self._until))
             if whole or monotonic() + WIDER * (monotonic() - started) > min(until, self._until):

@@ -11,12 +11,14 @@ from lean_ledger.core.files.json_input import (
     anything,
     as_float,
     check_format,
+    known_once,
     nullable,
     parse_json,
     read_amount,
     read_list,
     read_number,
     read_object,
+    read_pairs,
     read_text,
 )
 from lean_ledger.core.order.model import Model, modelled
@@ -52,12 +54,8 @@ def parse_sequence_problem(text: str) -> SequenceProblem:
     steps = tuple(_step(row, f"operations[{k}]") for k, row in enumerate(top["operations"]))
     if not steps or len(steps) > MOST_STEPS:
         raise ProblemError("count", f"has {len(steps)} operations; 1 to {MOST_STEPS} are put in order", "operations")
-    known: dict[str, int] = {}
-    for k, step in enumerate(steps):
-        if step.id in known:
-            raise ProblemError("doubled", f"{step.id!r} is operations[{known[step.id]}] already", f"operations[{k}].id")
-        known[step.id] = k
-    pairs = tuple(_pair(row, f"before[{k}]", known) for k, row in enumerate(top["before"]))
+    known = known_once([step.id for step in steps], "operations")
+    pairs = read_pairs(top["before"], "before", known, "operation")
     times, start = (read_object(top[name], name, readers) for name, readers in (("times", _TIMES), ("start", _START)))
     problem = OrderProblem(
         steps, pairs,
@@ -119,19 +117,6 @@ def _counts(cost: Cost | None) -> dict[str, float] | None:
 def _step(value: Any, path: str) -> Step:
     row = read_object(value, path, _STEP)
     return Step(row["id"], row["piece"], row["tool"], row["angle"], row["seconds"])
-
-
-def _pair(value: Any, path: str, known: dict[str, int]) -> tuple[str, str]:
-    row = read_list(value, path)
-    if len(row) != 2:
-        raise ProblemError("pair", f"has {len(row)} names; two are needed, the first comes before the second", path)
-    first, then = (read_text(name, f"{path}[{k}]") for k, name in enumerate(row))
-    for name in (first, then):
-        if name not in known:
-            raise ProblemError("unknown-id", f"there is no operation {name!r}", path)
-    if first == then:
-        raise ProblemError("cycle", f"{first!r} cannot come before itself", path)
-    return first, then
 
 
 def _goal(value: Any) -> tuple[Count, ...] | None:

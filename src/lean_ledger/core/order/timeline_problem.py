@@ -14,12 +14,14 @@ from lean_ledger.core.files.json_input import (
     Reader,
     as_float,
     check_format,
+    known_once,
     nullable,
     parse_json,
     read_amount,
     read_list,
     read_number,
     read_object,
+    read_pairs,
     read_text,
 )
 from lean_ledger.core.order.waits import Mark, Ran, WaitProblem, Work, check_waits, run
@@ -46,12 +48,7 @@ def parse_timeline_problem(text: str) -> TimelineFile:
     rows = [_row(value, f"operations[{k}]") for k, value in enumerate(top["operations"])]
     if not 1 <= len(rows) <= MOST_WORKS:
         raise ProblemError("count", f"has {len(rows)} operations; 1 to {MOST_WORKS} are planned", "operations")
-    known: dict[str, int] = {}
-    for k, row in enumerate(rows):
-        if row["id"] in known:
-            said = f"{row['id']!r} is operations[{known[row['id']]}] already"
-            raise ProblemError("doubled", said, f"operations[{k}].id")
-        known[row["id"]] = k
+    known = known_once([row["id"] for row in rows], "operations")
     unit = lcm(*(row["seconds"].denominator for row in rows), top["tool_change"].denominator)
     works = tuple(_work(row, f"operations[{k}]", paths, spindles, unit) for k, row in enumerate(rows))
     problem = WaitProblem(
@@ -141,19 +138,7 @@ def _work(row: dict[str, Any], path: str, paths: list[str], spindles: list[str],
 
 
 def _pairs(rows: list[Any], name: str, known: dict[str, int]) -> tuple[tuple[int, int], ...]:
-    found = []
-    for k, value in enumerate(rows):
-        row = read_list(value, f"{name}[{k}]")
-        if len(row) != 2:
-            raise ProblemError("pair", f"has {len(row)} names; two are needed", f"{name}[{k}]")
-        a, b = (read_text(one, f"{name}[{k}][{i}]") for i, one in enumerate(row))
-        for one in (a, b):
-            if one not in known:
-                raise ProblemError("unknown-id", f"there is no operation {one!r}", f"{name}[{k}]")
-        if a == b:
-            raise ProblemError("cycle", f"{a!r} cannot be paired with itself", f"{name}[{k}]")
-        found.append((known[a], known[b]))
-    return tuple(dict.fromkeys(found))
+    return tuple((known[a], known[b]) for a, b in read_pairs(rows, name, known, "operation"))
 
 
 def _fraction(value: Any, path: str) -> Fraction:
