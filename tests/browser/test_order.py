@@ -120,3 +120,53 @@ def test_piece_s_operations_are_shown_by_themselves(planner: Planner) -> None:
     page.get_by_label(re.compile("^Shown")).select_option("a piece's operations")
     expect(rows(page)).to_have_count(0)
     expect(page.get_by_role("button", name="Sort the cycle")).to_be_visible()
+
+
+def test_run_is_locked_and_stays_whole_when_the_cycle_is_sorted(planner: Planner) -> None:
+    page = planner.page
+    plan = three_feet(planner, "O-LOCK")
+    run = steps(planner, plan)[2:4]
+    for k in (2, 3):
+        rows(page).nth(k).focus()
+        page.keyboard.press("Space")
+    page.get_by_role("button", name="Lock them together").click()
+    planner.settled()
+    expect(page.locator(".cycle-table tr.locked")).to_have_count(2)
+    page.get_by_role("button", name="Sort the cycle").click()
+    planner.settled()
+    now = steps(planner, plan)
+    at = now.index(run[0])
+    assert now[at : at + 2] == run
+    page.keyboard.press("Control+z")
+    page.keyboard.press("Control+z")
+    planner.settled()
+    expect(page.locator(".cycle-table tr.locked")).to_have_count(0)
+
+
+def test_operation_is_taken_out_and_put_back_and_a_rule_overruled_with_a_note(planner: Planner) -> None:
+    page = planner.page
+    plan = three_feet(planner, "O-OUT")
+    rows(page).last.focus()
+    page.keyboard.press("Space")
+    page.get_by_role("button", name="Take it out for now").click()
+    planner.settled()
+    expect(rows(page)).to_have_count(24)
+    page.get_by_role("button", name=re.compile("^Put back")).click()
+    planner.settled()
+    expect(rows(page)).to_have_count(27)
+    # the first drilling waits for its spot: overruled, with a note
+    answer = requests.get(f"{planner.site}/api/plans/{plan}/order/L1", timeout=20).json()["steps"]
+    then = next(k for k, step in enumerate(answer) if step["piece"] == "1" and step["after"])
+    first = next(k for k, step in enumerate(answer) if step["piece"] == "1"
+                 and step["operation"] == answer[then]["after"][0]["operation"])  # fmt: skip
+    for k in (first, then):
+        rows(page).nth(k).focus()
+        page.keyboard.press("Space")
+    page.get_by_label("Note").fill("the jig leads it")
+    page.get_by_role("button", name="The second need not wait").click()
+    planner.settled()
+    said = page.locator("p.caution", has_text="the jig leads it")
+    expect(said).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Let it hold again")).click()
+    planner.settled()
+    expect(said).to_have_count(0)

@@ -13,6 +13,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.loads.ordering import best_order, called_again, compared, cycle_of, times_of
+from lean_ledger.core.papers.sheet import order_words
 from lean_ledger.core.plan import By
 from tests.conftest import built
 from tests.core.loads_shop import LIB, LoadShop
@@ -223,3 +224,102 @@ def test_tool_that_comes_back_says_what_it_waited_for() -> None:
     shop.change(change="sort-steps", load="L1", keys=[{"by": "operation"}])
     for k, words in called_again(cycle_of(shop.load)).items():
         assert "waits for" in words or "nothing asks for it" in words, (k, words)
+
+
+# ---- what comes before what, by hand
+
+
+def two_free(shop: LoadShop) -> tuple[str, str]:
+    """Two operations that do not wait for one another, in the order in which they run."""
+    rows = [row.operation for row in shop.load.rows]
+    return next(
+        (a.id, b.id) for i, a in enumerate(rows) for b in rows[i + 1 :]
+        if a.tool.id != b.tool.id and all(id != a.id for id, _ in b.after) and not any(id == b.id for id, _ in a.after)
+    )  # fmt: skip
+
+
+def test_precedence_by_hand_holds_at_each_piece_and_can_be_taken_away() -> None:
+    shop = Row(2)
+    a, b = two_free(shop)
+    shop.change(change="come-before", load="L1", first=b, then=a, note="it shakes")
+    for place in ("1", "2"):
+        own = [op for at, op in shop.steps if at == place]
+        assert own.index(b) < own.index(a)
+    row = next(row.operation for row in shop.load.rows if row.operation.id == a)
+    assert (b, "it shakes") in row.after
+    with pytest.raises(PlanError, match="wait for one another"):
+        shop.change(change="come-before", load="L1", first=a, then=b)
+    shop.change(change="not-before", load="L1", first=b, then=a)
+    assert shop.plan.loads[0].before == ()
+    with pytest.raises(PlanError, match="overruled with a note"):
+        shop.change(change="not-before", load="L1", first=b, then=a)
+
+
+def test_what_the_rules_know_is_overruled_with_a_note_that_stays_on_the_sheet() -> None:
+    shop = Row(1)
+    row = next(row.operation for row in shop.load.rows if row.operation.after)
+    before = row.after[0][0]
+    with pytest.raises(PlanError, match="a note"):
+        shop.change(change="overrule", load="L1", first=before, then=row.id, note=" ")
+    shop.change(change="overrule", load="L1", first=before, then=row.id, note="the cast hole leads it")
+    now = next(r.operation for r in shop.load.rows if r.operation.id == row.id)
+    assert all(id != before for id, _ in now.after)
+    assert any("the cast hole leads it" in words for words in order_words(shop.load.shares[0]))
+    shop.change(change="overrule", load="L1", first=before, then=row.id)
+    assert shop.plan.loads[0].overruled == ()
+    with pytest.raises(PlanError, match="does not wait"):
+        shop.change(change="overrule", load="L1", first=row.id, then=before, note="x")
+
+
+def test_operation_taken_out_does_not_run_is_said_and_comes_back() -> None:
+    shop = Row(2)
+    op = shop.load.rows[-1].operation
+    whole = shop.load.cycle
+    shop.change(change="take-out", load="L1", operation=op.id)
+    assert op.id not in {id for _, id in shop.steps}
+    assert shop.load.cycle < whole
+    assert abs(shop.program.agreement.difference) < 1e-3
+    assert any(op.name in words for words in order_words(shop.load.shares[0]))
+    (found,) = shop.findings("taken-out")
+    shop.change(**found.cures[0].change)
+    assert shop.load.cycle == pytest.approx(whole)
+    assert shop.findings("taken-out") == []
+
+
+# ---- runs that stay whole
+
+
+@settings(max_examples=8)
+@given(st.integers(0, 8), st.integers(2, 4), st.sampled_from(["tool", "operation", "piece"]))
+def test_locked_run_stays_whole_in_sorts_moves_and_the_best(at: int, count: int, key: str) -> None:
+    shop = Row(2)
+    run = tuple(shop.steps[at : at + count])
+    shop.change(change="lock-steps", load="L1", steps=run)
+
+    def whole() -> bool:
+        first = shop.steps.index(run[0])
+        return tuple(shop.steps[first : first + len(run)]) == run
+
+    assert whole()
+    shop.change(change="sort-steps", load="L1", keys=[{"by": key}])
+    assert whole()
+    best = best_order(shop.load, None, 5)
+    assert best.found.cost.seconds <= best.now.cost.seconds + 1e-6
+    shop.change(change="set-sequence", load="L1", sequence=best.found.sequence)
+    assert whole()
+    assert keeps_precedences(shop)
+    shop.arrange(columns=3)
+    assert whole()
+    last = shop.steps[-1]
+    if last not in run:
+        inside = shop.steps.index(run[0]) + 1
+        with pytest.raises(PlanError):
+            shop.change(change="move-steps", load="L1", steps=[last], to=inside)
+    shop.change(change="lock-steps", load="L1", steps=run[:1], locked=False)
+    assert shop.plan.loads[0].locked == ()
+
+
+def test_steps_that_stand_apart_are_no_run() -> None:
+    shop = Row(2)
+    with pytest.raises(PlanError, match="one right behind the other"):
+        shop.change(change="lock-steps", load="L1", steps=(shop.steps[0], shop.steps[2]))

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from dataclasses import replace
 from itertools import permutations
 from pathlib import Path
 from typing import Any
@@ -93,9 +94,13 @@ def drawn(rng: Any, count: int) -> OrderProblem:
         *(rng.choice((0.0, 0.5, 1.3, 4.2, 45.0)) for _ in range(2)), rng.choice((0.0, 0.01)), rng.choice((0.0, 1.3))
     )
     start = Start(rng.choice((None, "T0")), rng.choice((0.0, 90.0)), rng.choice((None, "P0", "elsewhere")))
-    return OrderProblem(
-        steps, before, times, start, rng.choice((None, ("tool", "index", "piece"), ("piece", "index", "tool")))
-    )
+    goal = rng.choice((None, ("tool", "index", "piece"), ("piece", "index", "tool")))
+    asked = OrderProblem(steps, before, times, start, goal)
+    if count < 3 or rng.random() < 0.5:
+        return asked
+    first = rng.randint(0, count - 2)
+    held = replace(asked, runs=(tuple(range(first, min(count, first + rng.randint(2, 3)))),))
+    return held if not circle_in(len(held.units), held.unit_edges) else asked
 
 
 @settings(max_examples=60, deadline=None)
@@ -105,6 +110,8 @@ def test_best_of_a_few_is_that_of_all_their_orders(rng: Any, count: int) -> None
     model = modelled(asked)
     orders = [order for order in permutations(range(count)) if asked.keeps(order)]
     least = min(model.worth(order) for order in orders)
+    if asked.goal is None:
+        assert least == pytest.approx(GRAIN * min(asked.cost(order).seconds for order in orders), abs=count)
     found = searched(model, 10)
     assert asked.keeps(found.order)
     assert (found.cost, found.bound) == (least, least)
@@ -117,7 +124,7 @@ def test_best_of_a_few_is_that_of_all_their_orders(rng: Any, count: int) -> None
 @settings(max_examples=40, deadline=None)
 @given(st.randoms(use_true_random=False), st.integers(2, 7))
 def test_calls_are_counted_exactly(rng: Any, count: int) -> None:
-    asked = drawn(rng, count)
+    asked = replace(drawn(rng, count), runs=())
     model = modelled(asked)
 
     def calls(order: tuple[int, ...]) -> int:
@@ -138,7 +145,7 @@ def test_no_plain_order_and_no_sort_beats_the_best(rng: Any, count: int) -> None
     for order in plain_orders(asked).values():
         assert asked.keeps(order)
         assert model.worth(order) >= found.cost
-    assert model.worth(by_key(asked, [model.tool[k] for k in range(count)])) >= found.cost
+    assert model.worth(by_key(asked, [step.tool for step in asked.steps])) >= found.cost
 
 
 def test_like_pieces_stand_for_one_another_and_others_do_not() -> None:
@@ -149,6 +156,21 @@ def test_like_pieces_stand_for_one_another_and_others_do_not() -> None:
     assert [piece.kind for piece in felt.pieces] == [0, 1, 1]
     other = modelled(problem(*rows[:-1], "R2 R T2 90", before="P1>P2 Q1>Q2 R1>R2"))
     assert [piece.kind for piece in other.pieces] == [0, 0, 1]
+
+
+def test_run_stays_whole_and_what_it_ends_with_is_in() -> None:
+    """T1 T2 on P are one: to come to T2 on Q after it is a hop alone; apart, T1 and T2 on both are two calls."""
+    rows = ("a P T1 0", "b P T2 0", "c Q T1 0", "d Q T2 0")
+    free = problem(*rows, before="a>b c>d")
+    held = replace(free, runs=((0, 1),))
+    assert best(free) == Cost(2, 0, 2, pytest.approx(2 * 4.2 + 2 * 1.3))
+    order = searched(modelled(held), 10)
+    assert abs(order.order.index(1) - order.order.index(0)) == 1
+    # c first: T1, hop to P with T1 in, T2, hop to Q: the same two calls
+    assert held.cost(order.order) == best(free)
+    crossed = replace(problem(*rows, before="a>c c>b"), runs=((0, 1),))
+    with pytest.raises(PlanError, match="stay whole"):
+        check_order_problem(crossed)
 
 
 def test_quick_changer_and_hand_change_ask_for_other_orders() -> None:

@@ -1024,8 +1024,12 @@ export interface components {
          * @description What has to come before, and why.
          */
         AfterView: {
+            /** By Hand */
+            by_hand: boolean;
             /** Name */
             name: string;
+            /** Operation */
+            operation: string;
             /** Reason */
             reason: string;
         };
@@ -1258,6 +1262,20 @@ export interface components {
             /** Notes */
             notes: string[];
         };
+        /**
+         * ByHandView
+         * @description A precedence that was made, or overruled, by hand.
+         */
+        ByHandView: {
+            /** First */
+            first: string;
+            /** Note */
+            note: string;
+            /** Then */
+            then: string;
+            /** Words */
+            words: string;
+        };
         /** CalculatedView */
         CalculatedView: {
             /** Ae */
@@ -1375,7 +1393,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["ProbeFirstOnly"] | components["schemas"]["LoadApart"] | components["schemas"]["LoadBeside"] | components["schemas"]["LoadTogether"] | components["schemas"]["MoveSteps"] | components["schemas"]["SetSequence"] | components["schemas"]["SortSteps"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["ProbeFirstOnly"] | components["schemas"]["LoadApart"] | components["schemas"]["LoadBeside"] | components["schemas"]["LoadTogether"] | components["schemas"]["MoveSteps"] | components["schemas"]["ComeBefore"] | components["schemas"]["NotBefore"] | components["schemas"]["Overrule"] | components["schemas"]["TakeOut"] | components["schemas"]["LockSteps"] | components["schemas"]["SetSequence"] | components["schemas"]["SortSteps"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -1401,6 +1419,28 @@ export interface components {
             saving: number;
             /** Speed */
             speed: number;
+        };
+        /**
+         * ComeBefore
+         * @description Of two operations of a setup the first comes before the second at each piece; `note` says why.
+         */
+        ComeBefore: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "come-before";
+            /** First */
+            first: string;
+            /** Load */
+            load: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Then */
+            then: string;
         };
         /** ComeFirst */
         ComeFirst: {
@@ -1562,6 +1602,8 @@ export interface components {
         CycleView: {
             /** Angles */
             angles: number[];
+            /** Before */
+            before: components["schemas"]["ByHandView"][];
             /**
              * By
              * @enum {string}
@@ -1579,6 +1621,10 @@ export interface components {
              * @description the present one first
              */
             orders: components["schemas"]["OrderedView"][];
+            /** Out */
+            out: components["schemas"]["OutView"][];
+            /** Overruled */
+            overruled: components["schemas"]["ByHandView"][];
             /** Pieces */
             pieces: number;
             /** Setups */
@@ -3033,6 +3079,29 @@ export interface components {
             setup: string;
         };
         /**
+         * LockSteps
+         * @description Steps of the cycle that stand one behind the other stay so, whatever is sorted, moved or found around them.
+         */
+        LockSteps: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "lock-steps";
+            /** Load */
+            load: string;
+            /**
+             * Locked
+             * @default true
+             */
+            locked?: boolean;
+            /** Steps */
+            steps: [
+                string,
+                string
+            ][];
+        };
+        /**
          * LostView
          * @description A feature that no setup of three axes reaches, and the machines of the shop that could.
          */
@@ -3223,6 +3292,23 @@ export interface components {
             machine: string;
         };
         /**
+         * NotBefore
+         * @description A precedence that was made by hand is taken away.
+         */
+        NotBefore: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "not-before";
+            /** First */
+            first: string;
+            /** Load */
+            load: string;
+            /** Then */
+            then: string;
+        };
+        /**
          * OnMachineView
          * @description All setups on one machine; where `refused` says why not, the figures are none.
          */
@@ -3270,6 +3356,16 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * OutView
+         * @description An operation that does not run for now.
+         */
+        OutView: {
+            /** Name */
+            name: string;
+            /** Operation */
+            operation: string;
+        };
         /** OutcomeView */
         OutcomeView: {
             /** Changes */
@@ -3296,6 +3392,28 @@ export interface components {
             over: number | null;
             /** Title */
             title: string;
+        };
+        /**
+         * Overrule
+         * @description A precedence that the rules know does not hold here; the note stays on the sheet. Without one it holds again.
+         */
+        Overrule: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "overrule";
+            /** First */
+            first: string;
+            /** Load */
+            load: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Then */
+            then: string;
         };
         /** PaceView */
         PaceView: {
@@ -5132,6 +5250,11 @@ export interface components {
             own: number;
             /** Piece */
             piece: string;
+            /**
+             * Run
+             * @description number of the locked run that it is in, from 1; 0 for none
+             */
+            run: number;
             /** Setup */
             setup: string;
             /** Tool */
@@ -5286,6 +5409,26 @@ export interface components {
             change: "take-in";
             /** Features */
             features: string[];
+        };
+        /**
+         * TakeOut
+         * @description An operation that does not run for now; it stays, marked, and the sheet says so.
+         */
+        TakeOut: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "take-out";
+            /** Load */
+            load: string;
+            /** Operation */
+            operation: string;
+            /**
+             * Out
+             * @default true
+             */
+            out?: boolean;
         };
         /**
          * TakeRevision

@@ -16,6 +16,7 @@ import type { CycleView, StepView } from "../../api/client";
 import { NumberCell } from "../../shell/NumberCell";
 import { fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
+import { Picked } from "./Picked";
 
 const keyOf = (step: StepView) => `${step.piece} ${step.operation}`;
 
@@ -74,8 +75,10 @@ export function Cycle({ cycle }: { cycle: CycleView }) {
   function onClick(event: MouseEvent, id: string) {
     if (event.ctrlKey || event.metaKey) setPicked(toggled(picked, id));
   }
+  const chosen = steps.filter((step) => picked.has(keyOf(step)));
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
+      {chosen.length > 0 && <Picked load={cycle.load} steps={chosen} onDone={() => setPicked(new Set())} />}
       <Table bsPrefix="ledger-table" className="cycle-table">
         <thead>
           <tr>
@@ -142,9 +145,12 @@ const Row = memo(function Row(props: RowProps) {
       data-id={keyOf(step)}
       tabIndex={0}
       aria-label={`${step.name}, piece ${step.piece}${picked ? ", picked" : ""}`}
-      className={[picked ? "sel" : "", isDragging ? "dragging" : "", step.changes_tool ? "calls" : ""].join(
-        " ",
-      )}
+      className={[
+        picked ? "sel" : "",
+        isDragging ? "dragging" : "",
+        step.changes_tool ? "calls" : "",
+        step.run > 0 ? "locked" : "",
+      ].join(" ")}
       style={{ transform: CSS.Translate.toString(transform), transition }}
       onKeyDown={onKeyDown}
       onClick={onClick}
@@ -162,6 +168,7 @@ const Row = memo(function Row(props: RowProps) {
       {mixed && <td>{step.setup}</td>}
       <td className="op-name" title={step.after.map((a) => `after ${a.name}: ${a.reason}`).join("\n")}>
         {step.name}
+        {step.run > 0 && <em className="soft"> in run {step.run}</em>}
       </td>
       <td title={step.again || undefined}>
         T{step.tool} {step.tool_name}

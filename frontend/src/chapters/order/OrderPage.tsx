@@ -20,6 +20,7 @@ import { fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { Tabs } from "../../shell/Tabs";
 import { TimeStrip, type StripBlock } from "../../views/TimeStrip";
+import { ByHand } from "./ByHand";
 import { Cycle } from "./Cycle";
 import { Orders } from "./Orders";
 
@@ -93,6 +94,7 @@ export function OrderPage() {
         <section aria-label="Sorting" className="scroll">
           <Findings of={(f) => f.chapter === "order" && f.setup === setup.id} />
           <Sorting setup={setup} />
+          {load && <ByHand cycle={load} />}
           {load && (load.fixed ? <p className="soft">{load.fixed}</p> : <Orders cycle={load} />)}
         </section>
       </div>

@@ -57,6 +57,7 @@ from lean_ledger.core.changes.part import (
     SetThread,
     TakeIn,
 )
+from lean_ledger.core.changes.precedence import ComeBefore, LockSteps, NotBefore, Overrule, TakeOut
 from lean_ledger.core.changes.price import RATE_WORDS, SetBuy, SetRate, SetSetupCost
 from lean_ledger.core.changes.programs import AttachProgram, DetachProgram, SetDialect, SetIssue
 from lean_ledger.core.changes.revision import (
@@ -145,6 +146,11 @@ Change = Annotated[
     | LoadBeside
     | LoadTogether
     | MoveSteps
+    | ComeBefore
+    | NotBefore
+    | Overrule
+    | TakeOut
+    | LockSteps
     | SetSequence
     | SortSteps
     | AddSetup

@@ -8,7 +8,7 @@ from typing import Any, Literal
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
-from lean_ledger.core.loads.sequence import check_order
+from lean_ledger.core.loads.sequence import check_order, decided
 from lean_ledger.core.operations.alike import alike
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
@@ -175,13 +175,13 @@ class SetOrder(Strict):
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         current = scene.ledger.setup(plan.setup(self.setup).id)
-        check_order(current.built.operations, self.order)
-        decided = plan.load_of(self.setup).with_order(self.setup, self.order)
+        check_order(decided(current.built.operations, current.load), self.order)
+        ordered = plan.load_of(self.setup).with_order(self.setup, self.order)
         before = [e.operation.id for e in current.rows]
         names = {e.operation.id: e.operation.name for e in current.rows}
         moved = _moved(before, self.order)
         words = f"“{names[moved]}” moved" if moved in names else "order changed"
-        return plan.with_load(decided), f"setup {self.setup}: {words}"
+        return plan.with_load(ordered), f"setup {self.setup}: {words}"
 
 
 @dataclass(frozen=True)
@@ -190,10 +190,10 @@ class GroupByTool(Strict):
     change: Literal["group-by-tool"] = "group-by-tool"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        decided = plan.load_of(self.setup)
-        for id in decided.setups:  # those that lie in one load are grouped together
-            decided = decided.with_order(id, scene.ledger.setup(id).grouped)
-        return plan.with_load(decided), f"setup {decided.words}: grouped by tool"
+        grouped = plan.load_of(self.setup)
+        for id in grouped.setups:  # those that lie in one load are grouped together
+            grouped = grouped.with_order(id, scene.ledger.setup(id).grouped)
+        return plan.with_load(grouped), f"setup {grouped.words}: grouped by tool"
 
 
 @dataclass(frozen=True)

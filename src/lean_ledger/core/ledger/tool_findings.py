@@ -98,3 +98,20 @@ def bought_findings(plan: Plan, loads: Sequence[LoadLedger]) -> list[Finding]:
             cures=(Cure("Buy whole bars", {"change": "set-buy", "buy": "bar"}),),
         ) for load in fed
     ]  # fmt: skip
+
+
+def out_findings(loads: Sequence[LoadLedger]) -> list[Finding]:
+    """Operations that are taken out for now, each with what puts it back."""
+    found = []
+    for load in loads:
+        ops = {op.id: op for share in load.shares for op in share.built.operations}
+        for id in load.load.out:
+            if id in ops:
+                found.append(Finding(
+                    "taken-out", Severity.WARNING, Chapter.ORDER, f"“{ops[id].name}” is taken out for now.",
+                    "It does not run, and what it makes stays. Put it back before the plan is released.", ops[id].setup,
+                    features=ops[id].features,
+                    cures=(Cure("Put it back", {"change": "take-out", "load": load.load.id, "operation": id,
+                                                "out": False}),),
+                ))  # fmt: skip
+    return found

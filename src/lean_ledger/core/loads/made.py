@@ -21,7 +21,7 @@ from lean_ledger.core.loads.layout_findings import layout_findings
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.ordering import mended
 from lean_ledger.core.loads.runs import filling_seconds
-from lean_ledger.core.loads.sequence import grouped_by_tool, interleaved, resolved_order, tool_calls
+from lean_ledger.core.loads.sequence import decided, grouped_by_tool, interleaved, resolved_order, tool_calls
 from lean_ledger.core.loads.timeline import Timeline, calls_in_order, lane_of
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.operations.model import Operation
@@ -62,23 +62,24 @@ def load_ledger(
 @lru_cache(maxsize=KEPT)
 def _made(
     plan: Plan, part: Same[Part], library: Same[Library], load: Load, bed: Bed,
-    own: tuple[tuple[str, Same[BuiltSetup]], ...],
+    setups: tuple[tuple[str, Same[BuiltSetup]], ...],
 ) -> tuple[LoadLedger, tuple[Finding, ...]]:  # fmt: skip
-    given, built = MadeFrom(plan, part.value, library.value), {id: one.value for id, one in own}
+    given, built = MadeFrom(plan, part.value, library.value), {id: one.value for id, one in setups}
     machine, where = bed.machine, layout(given.plan, load, built, bed)
     firsts = [own[0] for own in where.by_setup]
     findings = [f for first in firsts for f in _held(given, first, bed)] + layout_findings(where)
     foreign, lost = _attached(given, load, machine)
     findings += lost
-    order = _steps(where, [_ordered(first, load) for first in firsts])
+    own = {first.decision.id: decided(first.built.operations, load) for first in firsts}
+    order = _steps(where, [_ordered(own[first.decision.id], first, load) for first in firsts])
     if load.by == "hand" and where.load.arrangement.on_bar == 1:
         order = mended(where, order, load.sequence)
     lane = lane_of(order, machine, foreign)
-    best = _steps(where, [_named(first, grouped_by_tool(first.built.operations)) for first in firsts])
+    best = _steps(where, [_named(ops, grouped_by_tool(ops)) for ops in own.values()])
     best_calls = calls_in_order(best, machine)
     spent = sum(replace(c, foreign=None).total for c in lane.calls)
     now, grouped = (tuple(dict.fromkeys(op.id for _, op in steps)) for steps in (order, best))
-    by_id = {op.id: op for first in firsts for op in first.built.operations}
+    by_id = {op.id: op for ops in own.values() for op in ops}
     to_set = sum(len(first.built.to_set) for first in firsts)
     made = LoadLedger(
         load=load,
@@ -145,13 +146,13 @@ def _load_seconds(where: Layout) -> float:
     return sum(one.built.hold.load_seconds for one in where.placed[::fed])
 
 
-def _named(placed: Placed, order: Sequence[str]) -> list[Operation]:
-    by_id = {op.id: op for op in placed.built.operations}
+def _named(operations: Sequence[Operation], order: Sequence[str]) -> list[Operation]:
+    by_id = {op.id: op for op in operations}
     return [by_id[id] for id in order]
 
 
-def _ordered(placed: Placed, load: Load) -> list[Operation]:
-    return _named(placed, resolved_order(placed.built.operations, load.ordered_at(load.base(placed.decision.id))))
+def _ordered(operations: Sequence[Operation], placed: Placed, load: Load) -> list[Operation]:
+    return _named(operations, resolved_order(operations, load.ordered_at(load.base(placed.decision.id))))
 
 
 def _held(given: MadeFrom, placed: Placed, bed: Bed) -> list[Finding]:

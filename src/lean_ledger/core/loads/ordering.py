@@ -7,7 +7,7 @@ then counted by its calls, as the program will run it.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from itertools import pairwise
 
 import numpy as np
@@ -20,11 +20,13 @@ from lean_ledger.core.loads.timeline import lane_of
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.order.model import modelled
 from lean_ledger.core.order.plain import Key, SortKey, by_key, plain_orders
-from lean_ledger.core.order.problem import Cost, Count, OrderProblem, Start, Step, Times, turned
+from lean_ledger.core.order.problem import Cost, Count, OrderProblem, Start, Step, Times, circle_in, turned
 from lean_ledger.core.order.search import searched
 from lean_ledger.core.order.sequence_problem import bound_in
+from lean_ledger.core.plan import Load
 from lean_ledger.core.timing.motion import change_seconds
 
+LOCKED = "what is locked stays whole"
 ON_BAR = "before it is cut off nothing behind it can be come to"
 At = tuple[Placed, Operation]
 Steps = tuple[tuple[str, str], ...]
@@ -44,7 +46,8 @@ class Cycle:
             for placed, op in self.steps
         )
         before = tuple((rows[a].id, rows[b].id) for a, b in self.why)
-        return OrderProblem(rows, before, times, Start(None, rows[0].angle if rows else 0.0), goal)
+        start = Start(None, rows[0].angle if rows else 0.0)
+        return kept_whole(OrderProblem(rows, before, times, start, goal), runs_in(self.load.load, self.steps))
 
     def sequence(self, order: Sequence[int]) -> Steps:
         return tuple((self.steps[k][0].place.id, self.steps[k][1].id) for k in order)
@@ -82,6 +85,19 @@ def precedences(where: Layout, steps: Sequence[At]) -> dict[tuple[int, int], str
     return found
 
 
+def runs_in(load: Load, steps: Sequence[At]) -> tuple[tuple[int, ...], ...]:
+    """Indexes of the steps of each locked run, as far as they are there."""
+    at = {(placed.place.id, op.id): k for k, (placed, op) in enumerate(steps)}
+    found = (tuple(at[step] for step in run if step in at) for run in load.locked)
+    return tuple(run for run in found if len(run) > 1)
+
+
+def kept_whole(problem: OrderProblem, runs: tuple[tuple[int, ...], ...]) -> OrderProblem:
+    """With these runs; without them where what came since lets none of them stay whole."""
+    held = replace(problem, runs=runs)
+    return held if runs and not circle_in(len(held.units), held.unit_edges) else problem
+
+
 def _id(placed: Placed, op: Operation) -> str:
     return f"{placed.place.id} {op.id}"
 
@@ -110,6 +126,7 @@ def mended(where: Layout, usual: Sequence[At], wanted: Sequence[tuple[str, str]]
         tuple(Step(str(k), "", "", 0.0) for k in range(len(cycle))),
         tuple((str(a), str(b)) for a, b in precedences(where, cycle)), Times(0, 0, 0, 0),
     )  # fmt: skip
+    problem = kept_whole(problem, runs_in(where.load, cycle))
     return [cycle[k] for k in by_key(problem, place)]
 
 
@@ -261,7 +278,8 @@ def moved(load: LoadLedger, steps: Sequence[tuple[str, str]], to: int) -> Steps:
     unknown = next((step for step in steps if step not in at), None)
     if unknown is not None or not steps:
         raise PlanError("no-such-step", f"load {load.load.id} has no step {unknown}" if unknown else "no step is named")
-    chosen = sorted({at[step] for step in steps})
+    runs = [set(run) for run in runs_in(load.load, cycle.steps)]
+    chosen = sorted({k for step in steps for k in next((run for run in runs if at[step] in run), {at[step]})})
     rest = [k for k in range(len(cycle.steps)) if k not in chosen]
     to = min(max(0, to), len(rest))
     broken = _broken(cycle, [*rest[:to], *chosen, *rest[to:]])
@@ -278,8 +296,16 @@ def moved(load: LoadLedger, steps: Sequence[tuple[str, str]], to: int) -> Steps:
 
 
 def _broken(cycle: Cycle, order: Sequence[int]) -> tuple[int, int, str] | None:
+    """(a, b, why a is not behind b): the first precedence that an order breaks, else the first run that it parts."""
     place = {k: i for i, k in enumerate(order)}
-    return next(((a, b, why) for (a, b), why in cycle.why.items() if place[a] > place[b]), None)
+    found = next(((a, b, why) for (a, b), why in cycle.why.items() if place[a] > place[b]), None)
+    if found is not None:
+        return found
+    for run in runs_in(cycle.load.load, cycle.steps):
+        for a, b in pairwise(run):
+            if place[b] != place[a] + 1:
+                return order[place[a] + 1] if place[a] + 1 < len(order) else b, b, LOCKED
+    return None
 
 
 def _words(cycle: Cycle, k: int) -> str:

@@ -3,14 +3,34 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from heapq import heapify, heappop, heappush
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.plan import By
+from lean_ledger.core.plan import By, Load
 
 MOST_KEPT = 400  # sets of finished work a call; beyond it the grouping is good, not proven least
+
+
+BY_HAND = "by hand"
+
+
+def decided(operations: Sequence[Operation], load: Load) -> tuple[Operation, ...]:
+    """As the load has them: without those that are taken out for now, with its precedences by hand and without those
+    that it overrules.
+    """
+    if not (load.out or load.before or load.overruled):
+        return tuple(operations)
+    gone = {(one.first, one.then) for one in load.overruled}
+    found = []
+    for op in operations:
+        if op.id in load.out:
+            continue
+        after = [(id, why) for id, why in op.after if (id, op.id) not in gone]
+        after += [(one.first, one.note or BY_HAND) for one in load.before if one.then == op.id]
+        found.append(op if tuple(after) == op.after else replace(op, after=tuple(after)))
+    return tuple(found)
 
 
 def default_order(operations: Sequence[Operation]) -> tuple[str, ...]:

@@ -5,6 +5,9 @@ often as the way with the most of its runs has some; likewise an angle, a piece,
 together as one. With T tool changes, A turns and P hops: T is at least the runs of all tools, T + P those of all
 (tool, piece), since whoever comes to one of these changes the tool or the piece; and so on for A, P, T + A, A + P and
 T + A + P. The least cost of such T, A and P is the bound.
+
+A run that stays whole brings what it ends with along: whatever comes next may be come to at no cost, once. So as many
+calls less are asked for as there are runs left.
 """
 
 from __future__ import annotations
@@ -19,10 +22,10 @@ Vector = tuple[int, ...]
 class Bounds:
     def __init__(self, model: Model) -> None:
         self._model = model
-        self._needs_t = _runs(model, model.tool, model.tools)
-        self._needs_a = _runs(model, model.angle, model.angles)
         pairs: dict[tuple[int, int], int] = {}
         both = [pairs.setdefault(key, len(pairs)) for key in zip(model.tool, model.angle, strict=True)]
+        self._needs_t, self._needs_a = (_runs(model, key, n) for key, n in ((model.tool, model.tools),
+                                                                            (model.angle, model.angles)))  # fmt: skip
         self._both, self._both_of = both, pairs
         self._needs_ta = _runs(model, both, len(pairs))
         self._own: list[tuple[list[dict[int, int]], ...]] = []
@@ -43,8 +46,13 @@ class Bounds:
         rows, model = self._rows, self._model
         n_p = n_tp = n_ap = n_tap = 0
         seen = set()
+        free = 1 if at < 0 else 0  # the first piece is come to at no cost
+        rides = 0
         for p, mask in enumerate(masks):
             piece = model.pieces[p]
+            if piece.own and model.whole[piece.own[0]]:
+                rides += not mask
+                continue
             key = (piece.kind, mask, tool, angle, p == at)
             row = rows.get(key)
             if row is None:
@@ -59,8 +67,10 @@ class Bounds:
             ((t, a, ta),) = seen
         else:
             t, a, ta = (tuple(map(max, *parts)) for parts in zip(*seen, strict=True))
-        free = 1 if at < 0 else 0  # the first piece is come to at no cost
-        return self._model.least_of(sum(t), sum(a), n_p - free, sum(ta), n_tp - free, n_ap - free, n_tap - free)
+        asked = (sum(t), sum(a), n_p - free, sum(ta), n_tp - free, n_ap - free, n_tap - free)
+        if rides:
+            asked = tuple(max(0, calls - rides) for calls in asked)  # type: ignore[assignment]
+        return model.least_of(*asked)
 
     def _row(self, p: int, mask: int, tool: int, angle: int, *, here: bool) -> tuple[Vector, Vector, Vector, Vector]:
         """Of one piece: its own (P, T+P, A+P, T+A+P), and what the whole has for each tool, angle and both."""
@@ -90,12 +100,13 @@ def _runs(model: Model, key: Sequence[int], values: int) -> list[Vector]:
     """For each step, of every value: the most runs that a way beginning there has, its own first one counted."""
     order = ordered(model)
     place = {k: i for i, k in enumerate(order)}
-    found = runs_of([[place[b] for b in model.after[k]] for k in order], [key[k] for k in order], values)
+    own = [-1 if model.whole[k] else key[k] for k in order]
+    found = runs_of([[place[b] for b in model.after[k]] for k in order], own, values)
     return [found[place[k]] for k in range(len(key))]
 
 
 def runs_of(after: Sequence[Sequence[int]], key: Sequence[int], values: int) -> list[Vector]:
-    """The same for steps in an order in which each comes after what it needs."""
+    """The same for steps in an order in which each comes after what it needs; a key of -1 is passed over."""
     found: list[Vector] = [()] * len(key)
     for k in reversed(range(len(key))):
         most: Sequence[int] = (0,) * values
@@ -104,7 +115,7 @@ def runs_of(after: Sequence[Sequence[int]], key: Sequence[int], values: int) -> 
             there = found[b]
             most = tuple(map(max, most, there))
             longest = max(longest, there[mine] + (0 if key[b] == mine else 1))
-        found[k] = (*most[:mine], max(1, longest), *most[mine + 1 :])
+        found[k] = (*most[:mine], max(1, longest), *most[mine + 1 :]) if mine >= 0 else tuple(most)
     return found
 
 

@@ -108,7 +108,8 @@ class CallBounds:
 
     def __init__(self, model: Model) -> None:
         self._model = model
-        every = range(len(model.tool))
+        every = [k for k in range(len(model.tool)) if not model.whole[k]]
+        self._whole = sum(1 << k for k, whole in enumerate(model.whole) if whole)
         both: dict[tuple[int, int], int] = {}
         self._ta = [both.setdefault(pair, len(both)) for pair in zip(model.tool, model.angle, strict=True)]
         self._both = both
@@ -116,9 +117,10 @@ class CallBounds:
         self._angles = Calls(model, every, model.angle)
         self._pieces = Calls(model, every, model.piece)
         self._of_angle = _by(model, model.angle, model.tool)
-        self._of_piece = [Calls(model, piece.own, model.tool) for piece in model.pieces]
-        self._of_piece_a = [Calls(model, piece.own, model.angle) for piece in model.pieces]
-        self._of_piece_ta = [Calls(model, piece.own, self._ta) for piece in model.pieces]
+        own = [[k for k in piece.own if not model.whole[k]] for piece in model.pieces]
+        self._of_piece = [Calls(model, steps, model.tool) for steps in own]
+        self._of_piece_a = [Calls(model, steps, model.angle) for steps in own]
+        self._of_piece_ta = [Calls(model, steps, self._ta) for steps in own]
         self._several = len({*model.angle}) > 1
 
     def least(self, done: int, state: State) -> int:
@@ -135,7 +137,10 @@ class CallBounds:
             tap = sum(c.least(done, both if own == at else -1) for own, c in enumerate(self._of_piece_ta)) - free
         else:
             ap, tap = p, tp
-        return self._model.least_of(t, a, p, ta, tp, ap, tap)
+        asked = (t, a, p, ta, tp, ap, tap)
+        if rides := (self._whole & ~done).bit_count():
+            asked = tuple(max(0, calls - rides) for calls in asked)  # type: ignore[assignment]
+        return self._model.least_of(*asked)
 
     def _off(self, angle: int) -> int:
         return int(angle != self._model.angle[0])
@@ -144,5 +149,6 @@ class CallBounds:
 def _by(model: Model, group: Sequence[int], key: Sequence[int]) -> list[tuple[int, Calls]]:
     of: dict[int, list[int]] = {}
     for k, value in enumerate(group):
-        of.setdefault(value, []).append(k)
+        if not model.whole[k]:
+            of.setdefault(value, []).append(k)
     return [(value, Calls(model, own, key)) for value, own in of.items()]

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field
+from itertools import pairwise
 
 from lean_ledger.core.order.problem import COUNTS, GRAIN, OrderProblem, turned
 
@@ -20,7 +21,11 @@ class Piece:
 
 @dataclass
 class Model:
-    """Tools, angles and pieces as numbers from 0; costs as whole numbers; `needs[k]` are bits of all steps before k."""
+    """Tools, angles and pieces as numbers from 0; costs as whole numbers; `needs[k]` are bits of all steps before k.
+
+    A step is a unit of the problem: it is come to in one state and left in another, which differ for runs that stay
+    whole. Those belong to no piece's own steps: each is a piece of its own in `pieces`, behind the others.
+    """
 
     problem: OrderProblem
     tool: list[int] = field(default_factory=list)
@@ -37,6 +42,10 @@ class Model:
     by_turn: int = 0  # the least of a turn
     weights: tuple[int, int, int] = (0, 0, 0)  # of the counts, where they are the goal
     start: State = (-1, 0, -1)
+    leaves: list[State] = field(default_factory=list)  # what is in after each step
+    inner: list[int] = field(default_factory=list)  # what a run costs within
+    whole: list[bool] = field(default_factory=list)  # whether a step is a run
+    belongs: list[int] = field(default_factory=list)  # index in `pieces`
     depth: list[int] = field(default_factory=list)  # steps of the longest way within its piece that leads to each
     known: dict[tuple[int, ...], int] = field(default_factory=dict)
 
@@ -59,44 +68,70 @@ class Model:
         return best or 0
 
     def worth(self, order: Sequence[int]) -> int:
-        """What an order of all steps costs."""
-        (tool, angle, at), cost = self.start, 0
-        for k in order:
-            cost += self.step_cost((tool, angle, at), (self.tool[k], self.angle[k], self.piece[k]))
-            tool, angle, at = self.tool[k], self.angle[k], self.piece[k]
+        """What an order of all the problem's steps costs."""
+        return self.worth_of(
+            [self.problem.unit_of[k] for k in order if self.problem.units[self.problem.unit_of[k]][0] == k]
+        )
+
+    def worth_of(self, units: Sequence[int]) -> int:
+        state, cost = self.start, 0
+        for k in units:
+            cost += self.step_cost(state, self.enters(k)) + self.inner[k]
+            state = self.leaves[k]
         return cost
+
+    def enters(self, k: int) -> State:
+        return self.tool[k], self.angle[k], self.piece[k]
 
     def step_cost(self, left: State, now: State) -> int:
         cost = (self.by_tool if left[0] != now[0] else 0) + self.turn[left[1]][now[1]]
         return cost + (self.by_piece if left[2] >= 0 and left[2] != now[2] else 0)
 
 
+ELSEWHERE = 1_000_000  # a piece that the problem does not have
+
+
 def modelled(problem: OrderProblem) -> Model:
     model = Model(problem)
-    count = len(problem.steps)
     tools: dict[str, int] = {}
     angles: dict[float, int] = {}
     pieces: dict[str, int] = {}
-    model.needs, model.after = [0] * count, [[] for _ in range(count)]
-    for k, step in enumerate(problem.steps):
-        model.tool.append(tools.setdefault(step.tool, len(tools)))
-        model.angle.append(angles.setdefault(_plain(step.angle), len(angles)))
-        where = pieces.setdefault(step.piece, len(pieces))
-        model.piece.append(where)
-        if where == len(model.pieces):
+
+    def state(k: int) -> State:
+        step = problem.steps[k]
+        return (tools.setdefault(step.tool, len(tools)), angles.setdefault(_plain(step.angle), len(angles)),
+                pieces.setdefault(step.piece, len(pieces)))  # fmt: skip
+
+    states = [state(k) for k in range(len(problem.steps))]
+    model.pieces = [Piece([]) for _ in pieces]
+    for u, unit in enumerate(problem.units):
+        tool, angle, at = states[unit[0]]
+        model.tool.append(tool)
+        model.angle.append(angle)
+        model.piece.append(at)
+        model.leaves.append(states[unit[-1]])
+        model.whole.append(len(unit) > 1)
+        if len(unit) > 1:
+            at = len(model.pieces)
             model.pieces.append(Piece([]))
-        model.pieces[where].own.append(k)
-    for a, b in problem.edges:
+        model.pieces[at].own.append(u)
+        model.belongs.append(at)
+    count = len(problem.units)
+    model.needs, model.after = [0] * count, [[] for _ in range(count)]
+    for a, b in problem.unit_edges:
         model.needs[b] |= 1 << a
         model.after[a].append(b)
     begin = problem.start
     first_angle = angles.setdefault(_plain(begin.angle), len(angles))
     model.start = (
         tools.setdefault(begin.tool, len(tools)) if begin.tool is not None else -1, first_angle,
-        pieces.get(begin.piece, len(pieces)) if begin.piece is not None else -1,
+        pieces.get(begin.piece, ELSEWHERE) if begin.piece is not None else -1,
     )  # fmt: skip
     model.tools, model.angles = len(tools), len(angles)
     _costs(model, list(angles))
+    model.inner = [
+        sum(model.step_cost(states[a], states[b]) for a, b in pairwise(unit)) for unit in problem.units
+    ]  # fmt: skip
     model.depth = _depths(model)
     _kinds(model)
     return model
@@ -123,13 +158,16 @@ def _costs(model: Model, angles: list[float]) -> None:
 
 def _kinds(model: Model) -> None:
     """Pieces are of one kind where to change one for the other, step for step, changes nothing of the precedences."""
-    edges = set(model.problem.edges)
+    edges = set(model.problem.unit_edges)
     firsts: list[list[int]] = []  # of each kind, its first piece's steps in an order that all of the kind share
-    for piece in model.pieces:
+    # what a run comes to or leaves is not like others
+    held = {p for k, whole in enumerate(model.whole) if whole for p in (model.piece[k], model.leaves[k][2])}
+    for at, piece in enumerate(model.pieces):
         own = sorted(piece.own, key=lambda k: (model.depth[k], model.tool[k], model.angle[k], k))
         piece.own = own
         for kind, first in enumerate(firsts):
-            if _alike(model, edges, first, own):
+            plain = at not in held and own and not model.whole[own[0]]
+            if plain and first and model.belongs[first[0]] not in held and _alike(model, edges, first, own):
                 piece.kind = kind
                 break
         else:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from heapq import heapify, heappop, heappush
 from typing import Any, Literal
 
@@ -38,49 +38,56 @@ def plain_orders(problem: OrderProblem) -> dict[Policy, tuple[int, ...]]:
 
 
 def by_key(problem: OrderProblem, keys: Sequence[Any]) -> tuple[int, ...]:
-    """Always the least of what is free next; like ones stay as they stand."""
-    waits = [0] * len(problem.steps)
+    """Always the least of what is free next; like ones stay as they stand. A run goes by its first step."""
+    units = problem.units
+    waits = [0] * len(units)
     after: dict[int, list[int]] = {}
-    for a, b in problem.edges:
+    for a, b in problem.unit_edges:
         waits[b] += 1
         after.setdefault(a, []).append(b)
-    free = [(keys[k], k) for k, left in enumerate(waits) if not left]
+    free = [(keys[units[u][0]], u) for u, left in enumerate(waits) if not left]
     heapify(free)
     found = []
     while free:
-        _, k = heappop(free)
-        found.append(k)
-        for b in after.get(k, ()):
+        _, u = heappop(free)
+        found.append(u)
+        for b in after.get(u, ()):
             waits[b] -= 1
             if not waits[b]:
-                heappush(free, (keys[b], b))
-    return tuple(found)
+                heappush(free, (keys[units[b][0]], b))
+    return problem.expanded(found)
 
 
 def _while_in(problem: OrderProblem, wanted: Sequence[int], key: Callable[[Step], str]) -> tuple[int, ...]:
     """All that what is in can do before it is changed; what comes next by the order that is wanted."""
     needs: dict[int, set[int]] = {}
-    for a, b in problem.edges:
+    for a, b in problem.unit_edges:
         needs.setdefault(b, set()).add(a)
-    left, done, found = list(wanted), set[int](), list[int]()
+    units = problem.units
+    left, done, found = list(dict.fromkeys(problem.unit_of[k] for k in wanted)), set[int](), list[int]()
     now: str | None = problem.start.tool
     while left:
-        free = [k for k in left if needs.get(k, set()) <= done]
-        k = next((k for k in free if key(problem.steps[k]) == now), free[0])
-        now = key(problem.steps[k])
-        left.remove(k)
-        done.add(k)
-        found.append(k)
-    return tuple(found)
+        free = [u for u in left if needs.get(u, set()) <= done]
+        u = next((u for u in free if key(problem.steps[units[u][0]]) == now), free[0])
+        now = key(problem.steps[units[u][-1]])
+        left.remove(u)
+        done.add(u)
+        found.append(u)
+    return problem.expanded(found)
 
 
 def _depths(problem: OrderProblem) -> list[int]:
     depth = [0] * len(problem.steps)
-    for k in by_key(problem, list(range(len(problem.steps)))):
+    for k in _topological(problem):
         for a, b in problem.edges:
             if a == k:
                 depth[b] = max(depth[b], depth[k] + 1)
     return depth
+
+
+def _topological(problem: OrderProblem) -> tuple[int, ...]:
+    """Of the steps by themselves, whatever stays whole."""
+    return by_key(replace(problem, runs=()), list(range(len(problem.steps))))
 
 
 def _first_met(values: Sequence[str]) -> Mapping[str, int]:

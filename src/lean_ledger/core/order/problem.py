@@ -9,6 +9,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from functools import cached_property
+from itertools import pairwise
 from typing import Literal
 
 from lean_ledger.core.basis.errors import PlanError
@@ -62,13 +63,36 @@ class Cost:
 
 @dataclass(frozen=True)
 class OrderProblem:
-    """`before`: pairs of ids, the first comes before the second. `goal`: None for seconds, or the counts by rank."""
+    """`before`: pairs of ids, the first comes before the second. `goal`: None for seconds, or the counts by rank.
+    `runs`: indexes of steps that are done one right after the other.
+    """
 
     steps: tuple[Step, ...]
     before: tuple[tuple[str, str], ...]
     times: Times
     start: Start = Start()
     goal: tuple[Count, ...] | None = None
+    runs: tuple[tuple[int, ...], ...] = ()
+
+    @cached_property
+    def units(self) -> tuple[tuple[int, ...], ...]:
+        """What is moved as a whole: runs, and each other step by itself; by their first steps."""
+        inside = {k for run in self.runs for k in run}
+        alone = [(k,) for k in range(len(self.steps)) if k not in inside]
+        return tuple(sorted((*self.runs, *alone)))
+
+    @cached_property
+    def unit_of(self) -> Mapping[int, int]:
+        return {k: u for u, unit in enumerate(self.units) for k in unit}
+
+    @cached_property
+    def unit_edges(self) -> tuple[tuple[int, int], ...]:
+        """Precedences between units."""
+        pairs = ((self.unit_of[a], self.unit_of[b]) for a, b in self.edges)
+        return tuple(dict.fromkeys(pair for pair in pairs if pair[0] != pair[1]))
+
+    def expanded(self, units: Sequence[int]) -> tuple[int, ...]:
+        return tuple(k for u in units for k in self.units[u])
 
     @cached_property
     def at(self) -> Mapping[str, int]:
@@ -99,9 +123,10 @@ class OrderProblem:
         return Cost(tools, indexes, pieces, round(seconds, 6))
 
     def keeps(self, order: Sequence[int]) -> bool:
-        """Whether an order breaks no precedence."""
+        """Whether an order breaks no precedence and no run."""
         place = {k: i for i, k in enumerate(order)}
-        return all(place[a] < place[b] for a, b in self.edges)
+        whole = all(place[b] == place[a] + 1 for run in self.runs for a, b in pairwise(run))
+        return whole and all(place[a] < place[b] for a, b in self.edges)
 
 
 def turned(a: float, b: float) -> float:
@@ -140,8 +165,12 @@ def circle_in(count: int, edges: Sequence[tuple[int, int]]) -> list[int]:
 
 
 def check_order_problem(problem: OrderProblem) -> None:
-    """Raises PlanError precedence-cycle for operations that wait for one another, naming them."""
+    """Raises PlanError precedence-cycle for operations, or runs of them, that wait for one another, naming them."""
     circle = circle_in(len(problem.steps), problem.edges)
     if circle:
         names = " → ".join(problem.steps[k].id for k in (*circle, circle[0]))
         raise PlanError("precedence-cycle", f"these operations wait for one another: {names}")
+    circle = circle_in(len(problem.units), problem.unit_edges) if problem.runs else []
+    if circle:
+        names = " → ".join(problem.steps[problem.units[u][0]].id for u in (*circle, circle[0]))
+        raise PlanError("precedence-cycle", f"runs that are to stay whole wait for one another: {names}")

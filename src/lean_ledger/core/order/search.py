@@ -60,10 +60,8 @@ class Search:
         self._model, self._until, self._go_on = model, until, go_on
         self._runs = Bounds(model)
         self._calls: CallBounds | None = None
-        self._all = (1 << len(model.problem.steps)) - 1
-        self._local = {k: (p, 1 << i) for p, piece in enumerate(model.pieces) for i, k in enumerate(piece.own)}
+        self._all = (1 << len(model.tool)) - 1
         self._kinds = [piece.kind for piece in model.pieces]
-        self._kept: dict[object, int] = {}  # least cost at which each state was come to
         first = Node((0,) * len(model.pieces), 0, model.start, 0, (), None)
         self._first = self._rest_of(first)
         self.best: Node | None = None
@@ -121,7 +119,12 @@ class Search:
                 continue
             seen.add(kind)
             there = set()
-            for i, k in enumerate(model.pieces[p].own):
+            own = model.pieces[p].own
+            if own and model.whole[own[0]]:
+                if not mask and not model.needs[own[0]] & ~node.done:
+                    found.append(self._run(node, p, own[0]))
+                continue
+            for i, k in enumerate(own):
                 if not mask >> i & 1 and not model.needs[k] & ~node.done:
                     there.add((model.tool[k], model.angle[k]))
             for t, a in there:
@@ -130,6 +133,14 @@ class Search:
                 done, masks, steps = self._settled(node.done, node.masks, state)
                 found.append(Node(masks, done, state, cost, tuple(steps), node))
         return found
+
+    def _run(self, node: Node, p: int, k: int) -> Node:
+        """A run that stays whole, and what can be done at no cost where it ends."""
+        cost = node.cost + self._model.step_cost(node.state, self._model.enters(k)) + self._model.inner[k]
+        masks = (*node.masks[:p], 1, *node.masks[p + 1 :])
+        state = self._model.leaves[k]
+        done, masks, steps = self._settled(node.done | 1 << k, masks, state)
+        return Node(masks, done, state, cost, (k, *steps), node)
 
     def _key(self, node: Node) -> object:
         tool, angle, at = node.state
@@ -154,7 +165,7 @@ class Search:
 
     def _likely(self, following: list[Node]) -> list[Node]:
         """Of many steps a beam looks at the cheapest ways on, and at those that do the most."""
-        if len(self._model.problem.steps) <= MOST_COUNTED or len(following) <= 2 * LIKELY:
+        if len(self._model.tool) <= MOST_COUNTED or len(following) <= 2 * LIKELY:
             return following
         cheap = nsmallest(LIKELY, following, key=lambda one: (one.cost, -len(one.steps)))
         much = nsmallest(LIKELY // 2, following, key=lambda one: (-len(one.steps), one.cost))
@@ -242,7 +253,7 @@ def searched(
     search = Search(model, started + seconds, go_on)
     begin = [*plain_orders(model.problem).values(), *([known] if known is not None else [])]
     search.best = _as_node(model, min(begin, key=model.worth))
-    counted = len(model.problem.steps) <= MOST_COUNTED
+    counted = len(model.tool) <= MOST_COUNTED
     search.beams(started + (FOR_BEAMS if counted else FOR_MANY) * seconds)
     # runs are quicker to count than calls: where they say as much at the start they are tried first
     if not search.proven and not (counted and search.calls_say_more()):
@@ -251,11 +262,12 @@ def searched(
         search.count_calls()
         search.prove(started + seconds)
     assert search.best is not None, "it began with one"
-    return Found(tuple(search.best.order()), search.best.cost, min(search.bound, search.best.cost))
+    return Found(model.problem.expanded(search.best.order()), search.best.cost, min(search.bound, search.best.cost))
 
 
 def _as_node(model: Model, order: Sequence[int]) -> Node:
+    """The end of an order of the problem's steps."""
+    problem = model.problem
+    units = [problem.unit_of[k] for k in order if problem.units[problem.unit_of[k]][0] == k]
     masks = tuple((1 << len(piece.own)) - 1 for piece in model.pieces)
-    last = order[-1]
-    state = (model.tool[last], model.angle[last], model.piece[last])
-    return Node(masks, (1 << len(order)) - 1, state, model.worth(order), tuple(order), None)
+    return Node(masks, (1 << len(units)) - 1, model.leaves[units[-1]], model.worth_of(units), tuple(units), None)

@@ -159,7 +159,7 @@ def _setup(
         zero=zero.words,
         zero_point=hold.frame.point(s.built.home.frame.in_part(zero_point(zero, place))),
         touch_off=touch_off(zero, place, offset, hold.rests_on),
-        by_hand=tuple(hand_words(work) for work in s.load.hand),
+        by_hand=(*(hand_words(work) for work in s.load.hand), *order_words(s)),
         tools=tool_lines(s),
         operations=_operations(s),
         cycle=s.cycle,
@@ -185,6 +185,15 @@ def _sides(s: LoadLedger) -> str:
         tilt = f"{way.tilt:g}°/" if way.tilt else ""
         told.append(f"{DIRECTION_NAMES.get(way.direction, 'slanted')} at {tilt}{way.angle:g}°")
     return ", ".join(told)
+
+
+def order_words(s: LoadLedger) -> tuple[str, ...]:
+    """What was decided against the rules, and what does not run for now."""
+    names = {op.id: op.name for op in s.built.operations}
+    known = [one for one in s.load.overruled if one.first in names and one.then in names]
+    overruled = (f"Order: “{names[one.then]}” need not wait for “{names[one.first]}”: {one.note}" for one in known)
+    out = (f"Taken out for now: “{names[id]}”" for id in s.load.out if id in names)
+    return (*overruled, *out)
 
 
 def hand_words(work: HandWork) -> str:

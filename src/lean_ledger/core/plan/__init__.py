@@ -14,6 +14,7 @@ from lean_ledger.core.plan.loads import (
     OffsetChoice,
     Place,
     Policy,
+    Precedence,
     Walk,
     alone,
 )
@@ -71,6 +72,7 @@ __all__ = [
     "Plan",
     "PlanningBody",
     "Policy",
+    "Precedence",
     "RateEdits",
     "Said",
     "SetupDecision",

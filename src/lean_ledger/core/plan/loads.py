@@ -109,6 +109,18 @@ class OffsetChoice:
 
 
 @dataclass(frozen=True)
+class Precedence:
+    """Of two operations of a setup, at each piece: the first comes before the second. `note` says why, or why not."""
+
+    first: str
+    then: str
+    note: str = ""
+
+
+Run = tuple[tuple[str, str], ...]  # (piece, operation), one right after the other
+
+
+@dataclass(frozen=True)
 class Load:
     """Pieces at their places on one machine, made in one cycle; money per hour, seconds a cycle."""
 
@@ -126,6 +138,10 @@ class Load:
     offsets: OffsetChoice = OffsetChoice()
     by: By = "tool"  # what is done at all pieces before the next: a tool's work, an operation, or all on each
     sequence: tuple[tuple[str, str], ...] = ()  # (piece, operation) of the whole cycle, where `by` is "hand"
+    before: tuple[Precedence, ...] = ()  # by hand, beside those that the rules know
+    overruled: tuple[Precedence, ...] = ()  # of those that the rules know
+    locked: tuple[Run, ...] = ()  # runs of steps that stay whole
+    out: tuple[str, ...] = ()  # operations that are taken out for now
     first_only: tuple[str, ...] = ()  # operations that the first piece has and the others do not: probing
     beside: bool = False  # the next load is laid in beside the running cycle: a second pallet, a table that turns
     skipped: tuple[str, ...] = ()  # pieces whose calls are written as blocks to be skipped, while proving out
@@ -162,7 +178,7 @@ class Load:
         return replace(
             self, id=_named(setup), places=(Place(FIRST, setup),), order=tuple((FIRST, op) for op in own),
             arrangement=self.arrangement.shared_by(len(self.setups)), offsets=replace(self.offsets, named=()),
-            skipped=(), hand=self.hand if setup == self.setups[0] else (), hours=None, load_seconds=None,
+            skipped=(), hand=self.hand if setup == self.setups[0] else (), hours=None, load_seconds=None, locked=(),
         ).by_policy()  # fmt: skip
 
     def beside_setup(self, other: Load, arrangement: Arrangement) -> Load:
@@ -175,6 +191,8 @@ class Load:
         return replace(
             self, places=tuple(places), order=(*self.order, *((renamed[at], op) for at, op in other.order)),
             arrangement=arrangement, hand=(*self.hand, *other.hand), first_only=(*self.first_only, *other.first_only),
+            before=(*self.before, *other.before), overruled=(*self.overruled, *other.overruled),
+            out=(*self.out, *other.out), locked=(),
             offsets=replace(self.offsets, named=()), skipped=(), hours=None, load_seconds=None,
         ).by_policy()  # fmt: skip
 

@@ -21,8 +21,26 @@ class BestQuery(BaseModel):
 class AfterView(BaseModel):
     """What has to come before, and why."""
 
+    operation: str
     name: str
     reason: str
+    by_hand: bool
+
+
+class ByHandView(BaseModel):
+    """A precedence that was made, or overruled, by hand."""
+
+    first: str
+    then: str
+    words: str
+    note: str
+
+
+class OutView(BaseModel):
+    """An operation that does not run for now."""
+
+    operation: str
+    name: str
 
 
 class StepView(BaseModel):
@@ -38,6 +56,7 @@ class StepView(BaseModel):
     changes_tool: bool
     again: str = Field(description="why its tool is called again; empty where it is not")
     after: list[AfterView]
+    run: int = Field(description="number of the locked run that it is in, from 1; 0 for none")
 
 
 class CountsOfOrder(BaseModel):
@@ -71,6 +90,9 @@ class CycleView(BaseModel):
     steps: list[StepView]
     orders: list[OrderedView] = Field(description="the present one first")
     times: TimesView
+    before: list[ByHandView]
+    overruled: list[ByHandView]
+    out: list[OutView]
     angles: list[float]
 
 

@@ -2,16 +2,21 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 from lean_ledger.core.loads.between import Stop
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.ordering import Best, Ordered, called_again, compared, cycle_of, times_of
+from lean_ledger.core.plan import Precedence
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.web.order import schemas as s
 
 
 def cycle_view(load: LoadLedger) -> s.CycleView:
     cycle, numbers = cycle_of(load), tool_numbers(load)
-    names = {op.id: op.name for _, op in cycle.steps}
+    names = {op.id: op.name for share in load.shares for op in share.built.operations}
+    by_hand = {(one.first, one.then) for one in load.load.before}
+    runs = {step: k for k, run in enumerate(load.load.locked, start=1) for step in run}
     again = called_again(cycle)
     times = times_of(cycle)
     steps = []
@@ -23,7 +28,11 @@ def cycle_view(load: LoadLedger) -> s.CycleView:
             own=call.total - way.rapid - way.tool_change - way.index - way.spindle,
             way=way.rapid + way.tool_change + way.index + way.spindle, changes_tool=way.changes_tool,
             again=again.get(k, ""),
-            after=[s.AfterView(name=names[b], reason=reason) for b, reason in op.after if b in names],
+            run=runs.get((placed.place.id, op.id), 0),
+            after=[
+                s.AfterView(operation=b, name=names[b], reason=reason, by_hand=(b, op.id) in by_hand)
+                for b, reason in op.after if b in names
+            ],
         ))  # fmt: skip
     bar = load.where.load.arrangement.on_bar > 1
     return s.CycleView(
@@ -37,8 +46,20 @@ def cycle_view(load: LoadLedger) -> s.CycleView:
         times=s.TimesView(
             tool_change=times.tool_change, index=times.index, per_degree=times.per_degree, piece=times.piece
         ),
+        before=[_by_hand(one, names, "before") for one in load.load.before if _there(one, names)],
+        overruled=[_by_hand(one, names, "need not be before") for one in load.load.overruled if _there(one, names)],
+        out=[s.OutView(operation=id, name=names[id]) for id in load.load.out if id in names],
         angles=sorted({step.angle for step in steps}),
     )
+
+
+def _there(one: Precedence, names: Mapping[str, str]) -> bool:
+    return one.first in names and one.then in names
+
+
+def _by_hand(one: Precedence, names: Mapping[str, str], how: str) -> s.ByHandView:
+    words = f"“{names[one.first]}” {how} “{names[one.then]}”"
+    return s.ByHandView(first=one.first, then=one.then, words=words, note=one.note)
 
 
 def best_view(best: Best) -> s.BestView:
