@@ -75,7 +75,7 @@ def take(page: Page, site: str, folder: Path) -> None:
     shot("layout")
     chapter("LB-310", "operations")
     shot("operations")
-    chapter("SB-220", "order")
+    chapter("SF-162", "order")
     shot("order")
     chapter("SC-512", "program")
     strip = page.get_by_role("application")

@@ -170,3 +170,15 @@ def test_operation_is_taken_out_and_put_back_and_a_rule_overruled_with_a_note(pl
     page.get_by_role("button", name=re.compile("^Let it hold again")).click()
     planner.settled()
     expect(said).to_have_count(0)
+
+
+def test_what_comes_before_what_is_drawn_and_told(planner: Planner, axe: str) -> None:
+    page = planner.page
+    three_feet(planner, "O-GRAPH")
+    page.get_by_label(re.compile("^Shown")).select_option("what comes before what")
+    drawing = page.locator(".precedences")
+    expect(drawing.get_by_role("img")).to_have_count(9)
+    expect(drawing.get_by_role("img", name=re.compile("after Spot .*: spot before drill")).first).to_be_visible()
+    drawing.get_by_role("img").first.focus()
+    expect(drawing.locator("g.near")).to_have_count(1)
+    assert violations(page, axe) == []

@@ -1614,6 +1614,8 @@ export interface components {
              * @description why nobody chooses the order of the pieces; empty where they can
              */
             fixed: string;
+            /** Graphs */
+            graphs: components["schemas"]["GraphView"][];
             /** Load */
             load: string;
             /**
@@ -1761,6 +1763,20 @@ export interface components {
             change: "drop-wish";
             /** Features */
             features: string[];
+        };
+        /**
+         * EdgeView
+         * @description Indexes of nodes: the first comes before the second.
+         */
+        EdgeView: {
+            /** By Hand */
+            by_hand: boolean;
+            /** First */
+            first: number;
+            /** Reason */
+            reason: string;
+            /** Then */
+            then: number;
         };
         /**
          * EditEngraving
@@ -2274,6 +2290,18 @@ export interface components {
         GoTo: {
             /** Seq */
             seq: number;
+        };
+        /**
+         * GraphView
+         * @description Of one setup's operations, in layers; what follows from other precedences is left out.
+         */
+        GraphView: {
+            /** Edges */
+            edges: components["schemas"]["EdgeView"][];
+            /** Nodes */
+            nodes: components["schemas"]["NodeView"][];
+            /** Setup */
+            setup: string;
         };
         /**
          * GripView
@@ -3290,6 +3318,22 @@ export interface components {
             change: "move-to-machine";
             /** Machine */
             machine: string;
+        };
+        /**
+         * NodeView
+         * @description An operation in the drawing of what comes before what.
+         */
+        NodeView: {
+            /** Layer */
+            layer: number;
+            /** Name */
+            name: string;
+            /** Operation */
+            operation: string;
+            /** Place */
+            place: number;
+            /** Tool */
+            tool: number;
         };
         /**
          * NotBefore

@@ -19,6 +19,7 @@ import { Findings } from "../../shell/Findings";
 import { fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { Tabs } from "../../shell/Tabs";
+import { Precedences } from "../../views/Precedences";
 import { TimeStrip, type StripBlock } from "../../views/TimeStrip";
 import { ByHand } from "./ByHand";
 import { Cycle } from "./Cycle";
@@ -28,7 +29,7 @@ export function OrderPage() {
   const { plan } = useDesk();
   const [id, setId] = useState(plan.setups[0]?.id ?? "");
   const [chosen, setChosen] = useState<string | null>(null);
-  const [whole, setWhole] = useState(true);
+  const [asked, setAsked] = useState<Which | null>(null);
   const setup = plan.setups.find((s) => s.id === id) ?? plan.setups[0];
   const cycle = useQuery({
     queryKey: ["cycle", plan.plan_id, plan.edition, setup?.load_id],
@@ -38,6 +39,8 @@ export function OrderPage() {
   });
   if (!setup) return null;
   const load = cycle.data?.setups.includes(setup.id) ? cycle.data : undefined;
+  const which = asked ?? ((load?.steps.length ?? 0) <= MANY ? "cycle" : "piece");
+  const graph = load?.graphs.find((one) => one.setup === setup.id);
   const several = load !== undefined && load.steps.length > setup.entries.length && !load.fixed;
   return (
     <div className="one-column order-page">
@@ -63,29 +66,31 @@ export function OrderPage() {
         onShow={setId}
       />
       <TimeStrip
-        blocks={several && whole ? cycleBlocks(load) : blocks(setup)}
-        total={several && whole ? endOf(load) : setup.cycle}
+        blocks={several && which === "cycle" ? cycleBlocks(load) : blocks(setup)}
+        total={several && which === "cycle" ? endOf(load) : setup.cycle}
         chosen={chosen}
         onChoose={setChosen}
       />
       <div id="order-panel" className="order-columns" role="tabpanel" aria-labelledby={`tab-${setup.id}`}>
         <section className="scroll" aria-label={`Operations of ${setup.id}`}>
-          {several && (
+          {load && (
             <p className="which">
               <Choice
                 label="Shown"
-                values={WHICH}
+                values={several ? WHICH : WHICH_OF_ONE}
                 words={WHICH_WORDS}
-                value={whole ? "cycle" : "piece"}
-                onChoose={(which) => setWhole(which === "cycle")}
+                value={several || which !== "cycle" ? which : "piece"}
+                onChoose={setAsked}
               />
               <span className="soft">
-                {BY_WORDS[load.by]}
-                {load.by === "hand" && whole && "; Space picks several, Ctrl with a click as well"}
+                {several && BY_WORDS[load.by]}
+                {several && which === "cycle" && "; Space picks steps, Ctrl with a click as well"}
               </span>
             </p>
           )}
-          {several && whole ? (
+          {which === "graph" && graph ? (
+            <Precedences graph={graph} />
+          ) : several && which === "cycle" ? (
             <Cycle cycle={load} />
           ) : (
             <Sequence setup={setup} chosen={chosen} onChoose={setChosen} />
@@ -102,8 +107,16 @@ export function OrderPage() {
   );
 }
 
-const WHICH = ["cycle", "piece"] as const;
-const WHICH_WORDS = { cycle: "the whole cycle", piece: "a piece's operations" };
+const MANY = 400; // steps of a cycle that are listed without being asked for
+
+const WHICH = ["cycle", "piece", "graph"] as const;
+const WHICH_OF_ONE = ["piece", "graph"] as const;
+const WHICH_WORDS = {
+  cycle: "the whole cycle",
+  piece: "a piece's operations",
+  graph: "what comes before what",
+};
+type Which = (typeof WHICH)[number];
 const BY_WORDS = {
   tool: "each tool at all pieces",
   operation: "each operation at all pieces",

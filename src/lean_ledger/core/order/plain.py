@@ -60,28 +60,42 @@ def by_key(problem: OrderProblem, keys: Sequence[Any]) -> tuple[int, ...]:
 
 def _while_in(problem: OrderProblem, wanted: Sequence[int], key: Callable[[Step], str]) -> tuple[int, ...]:
     """All that what is in can do before it is changed; what comes next by the order that is wanted."""
-    needs: dict[int, set[int]] = {}
-    for a, b in problem.unit_edges:
-        needs.setdefault(b, set()).add(a)
     units = problem.units
-    left, done, found = list(dict.fromkeys(problem.unit_of[k] for k in wanted)), set[int](), list[int]()
-    now: str | None = problem.start.tool
-    while left:
-        free = [u for u in left if needs.get(u, set()) <= done]
-        u = next((u for u in free if key(problem.steps[units[u][0]]) == now), free[0])
-        now = key(problem.steps[units[u][-1]])
-        left.remove(u)
-        done.add(u)
+    rank = {u: i for i, u in enumerate(dict.fromkeys(problem.unit_of[k] for k in wanted))}
+    waits, after = [0] * len(units), dict[int, list[int]]()
+    for a, b in problem.unit_edges:
+        waits[b] += 1
+        after.setdefault(a, []).append(b)
+    free: dict[str, list[tuple[int, int]]] = {}  # by what each is come to with
+
+    def ready(u: int) -> None:
+        heappush(free.setdefault(key(problem.steps[units[u][0]]), []), (rank[u], u))
+
+    for u, left in enumerate(waits):
+        if not left:
+            ready(u)
+    now, found = problem.start.tool, list[int]()
+    while any(free.values()):
+        if not free.get(now or ""):
+            now = min((heap[0], name) for name, heap in free.items() if heap)[1]
+        _, u = heappop(free[now or ""])
         found.append(u)
+        now = key(problem.steps[units[u][-1]])
+        for b in after.get(u, ()):
+            waits[b] -= 1
+            if not waits[b]:
+                ready(b)
     return problem.expanded(found)
 
 
 def _depths(problem: OrderProblem) -> list[int]:
     depth = [0] * len(problem.steps)
+    after: dict[int, list[int]] = {}
+    for a, b in problem.edges:
+        after.setdefault(a, []).append(b)
     for k in _topological(problem):
-        for a, b in problem.edges:
-            if a == k:
-                depth[b] = max(depth[b], depth[k] + 1)
+        for b in after.get(k, ()):
+            depth[b] = max(depth[b], depth[k] + 1)
     return depth
 
 

@@ -36,6 +36,33 @@ class ByHandView(BaseModel):
     note: str
 
 
+class NodeView(BaseModel):
+    """An operation in the drawing of what comes before what."""
+
+    operation: str
+    name: str
+    tool: int
+    layer: int
+    place: int
+
+
+class EdgeView(BaseModel):
+    """Indexes of nodes: the first comes before the second."""
+
+    first: int
+    then: int
+    reason: str
+    by_hand: bool
+
+
+class GraphView(BaseModel):
+    """Of one setup's operations, in layers; what follows from other precedences is left out."""
+
+    setup: str
+    nodes: list[NodeView]
+    edges: list[EdgeView]
+
+
 class OutView(BaseModel):
     """An operation that does not run for now."""
 
@@ -93,6 +120,7 @@ class CycleView(BaseModel):
     before: list[ByHandView]
     overruled: list[ByHandView]
     out: list[OutView]
+    graphs: list[GraphView]
     angles: list[float]
 
 

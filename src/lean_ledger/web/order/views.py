@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from lean_ledger.core.loads.between import Stop
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.ordering import Best, Ordered, called_again, compared, cycle_of, times_of
+from lean_ledger.core.order.layers import layered
 from lean_ledger.core.plan import Precedence
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.web.order import schemas as s
@@ -49,8 +50,28 @@ def cycle_view(load: LoadLedger) -> s.CycleView:
         before=[_by_hand(one, names, "before") for one in load.load.before if _there(one, names)],
         overruled=[_by_hand(one, names, "need not be before") for one in load.load.overruled if _there(one, names)],
         out=[s.OutView(operation=id, name=names[id]) for id in load.load.out if id in names],
+        graphs=[_graph(share, numbers, by_hand) for share in load.shares],
         angles=sorted({step.angle for step in steps}),
     )
+
+
+def _graph(share: LoadLedger, numbers: Mapping[str, int], by_hand: set[tuple[str, str]]) -> s.GraphView:
+    ops = [row.operation for row in share.rows]
+    at = {op.id: k for k, op in enumerate(ops)}
+    why = {(at[b], at[op.id]): reason for op in ops for b, reason in op.after if b in at}
+    drawn = layered(len(ops), list(why))
+    return s.GraphView(
+        setup=share.words,
+        nodes=[
+            s.NodeView(operation=op.id, name=op.name, tool=numbers[op.tool.id], layer=drawn.layer[k],
+                       place=drawn.place[k])
+            for k, op in enumerate(ops)
+        ],
+        edges=[
+            s.EdgeView(first=a, then=b, reason=why[a, b], by_hand=(ops[a].id, ops[b].id) in by_hand)
+            for a, b in drawn.edges
+        ],
+    )  # fmt: skip
 
 
 def _there(one: Precedence, names: Mapping[str, str]) -> bool:
