@@ -18,8 +18,9 @@ from lean_ledger.core.papers.lists import zero_rows
 from lean_ledger.core.plan import Arrangement
 from lean_ledger.core.plan.loads import loads_of
 from lean_ledger.core.program.checked import checked_part
+from lean_ledger.core.program.trial import trial_of
 from tests.conftest import built, demo_part
-from tests.core.loads_shop import LoadShop, met_on_the_way, standing_with
+from tests.core.loads_shop import LIB, LoadShop, met_on_the_way, standing_with
 
 #: 60 × 40 × 20 with a blind hole from above and one from below: two setups with little in each.
 PART = built(block((0, 0, 0), (60, 40, 20)) - rod((15, 20, 12), (0, 0, 1), 6, 8) - rod((45, 20, 0), (0, 0, 1), 5, 6))
@@ -322,3 +323,19 @@ def test_feet_of_the_demo_are_three_a_cycle_to_the_millimetre() -> None:
     jaw = a.fixture.jaw_thickness  # type: ignore[union-attr]
     middles = (a.opening + b.opening) / 2 + jaw  # type: ignore[attr-defined]
     assert second[0][1] + 22 - first[0][1] == pytest.approx(middles)
+
+
+@pytest.mark.parametrize("policy", ["piece", "load"])
+def test_own_program_is_tried_at_one_piece_of_its_setup(policy: str) -> None:
+    """Other pieces and the other setup are none of its stock's, whether they share a zero or not."""
+    shop = Pair("columns", columns=4)
+    shop.change(change="set-offsets", load="L1", policy=policy)
+    own = shop.program.program
+    for share in shop.load.shares:
+        trial = trial_of(shop.part, shop.ledger, LIB, share.words, own.text, own)
+        assert {use.number for use in trial.uses} == {op.tool.number for op in share.built.operations}
+        piece = share.placed[0].place.id
+        alone = checked_part(shop.ledger, shop.part, "T-1", "L1", Selection((share.words,), (piece,)))
+        cutting = sum(step.seconds for step in alone.run.steps if step.kind == "cut")
+        tried = sum(use.seconds for use in trial.uses)
+        assert cutting - 1e-6 <= tried <= alone.run.total + 1e-6

@@ -6,7 +6,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.host import Cancelled, never
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.program.trial import Trial, TrialResult, plan_until, result_of, trial_of
-from lean_ledger.core.program.write import programs_of
+from lean_ledger.core.program.write import SetupProgram, programs_of
 from lean_ledger.store.desk import Desk
 from lean_ledger.store.opened import Opened
 
@@ -22,8 +22,9 @@ def try_program(
     """
     opened = desk.open(plan_id, with_stock=False)
     part, ledger = opened.part, opened.ledger
-    text = _attached(opened, setup) if which == ATTACHED else _own(opened, setup)
-    trial = trial_of(part, ledger, opened.shelf.library, setup, text)
+    own = None if which == ATTACHED else _own(opened, setup)
+    text = own.text if own is not None else _attached(opened, setup)
+    trial = trial_of(part, ledger, opened.shelf.library, setup, text, own)
     course, _ = plan_until(part, ledger, setup)
     key = (plan_id, opened.edition, opened.shelf.number, setup)
     found = desk.stocks.tried(("trial", *key, text), trial.course, report, cancelled)
@@ -38,10 +39,10 @@ def _attached(opened: Opened, setup: str) -> str:
     return program.text
 
 
-def _own(opened: Opened, setup: str) -> str:
+def _own(opened: Opened, setup: str) -> SetupProgram:
     opened.plan.setup(setup)
     programs = programs_of(opened.ledger, opened.part, opened.job.number)
-    own = next((p.text for p in programs if setup in p.setups), None)
+    own = next((p for p in programs if setup in p.setups), None)
     if own is None:
         raise PlanError("no-program", f"setup {setup} has no operation to write a program for", setup)
     return own

@@ -8,13 +8,13 @@ from functools import lru_cache
 
 from lean_ledger.core.basis.errors import LedgerError
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
-from lean_ledger.core.control.modal import PROBE, THREAD
+from lean_ledger.core.control.modal import LOCAL, PROBE, THREAD
 from lean_ledger.core.control.run import run_program
 from lean_ledger.core.control.setting import Setting
 from lean_ledger.core.control.steps import CATEGORY
 from lean_ledger.library.machines import Machine
 
-ANY_CONTROL = Setting(more_g=frozenset({PROBE, THREAD}))
+ANY_CONTROL = Setting(more_g=frozenset({PROBE, THREAD, LOCAL}))
 
 
 @dataclass(frozen=True)

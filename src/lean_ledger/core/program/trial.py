@@ -12,7 +12,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.control.foreign import ANY_CONTROL
 from lean_ledger.core.control.run import run_program
 from lean_ledger.core.control.setting import Setting
-from lean_ledger.core.control.steps import Run, RunStep, StepKind
+from lean_ledger.core.control.steps import RunStep, StepKind
 from lean_ledger.core.control.watch import Trouble, watched
 from lean_ledger.core.followed.course import around_of, course_of, high_over
 from lean_ledger.core.followed.cuts import Course, Cut
@@ -27,6 +27,7 @@ from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.agree import in_front_of
 from lean_ledger.core.program.proof import step_stroke
 from lean_ledger.core.program.stations import tool_numbers
+from lean_ledger.core.program.write import SetupProgram
 from lean_ledger.core.setups.ways import Way
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.types import Library, Tool, ToolKind
@@ -80,8 +81,12 @@ class TrialResult:
     met: tuple[Met, ...]
 
 
-def trial_of(part: Part, ledger: Ledger, library: Library, setup: str, text: str) -> Trial:
-    """Raises ProgramError for a program that the machine cannot read, PlanError where a tool, an offset or an angle
+def trial_of(
+    part: Part, ledger: Ledger, library: Library, setup: str, text: str, own: SetupProgram | None = None
+) -> Trial:  # fmt: skip
+    """`own`: the plan's program that the text is of; then only what it does at the setup's first piece is followed.
+
+    Raises ProgramError for a program that the machine cannot read, PlanError where a tool, an offset or an angle
     stands in it that the plan does not know.
     """
     there = ledger.setup(setup)
@@ -95,7 +100,8 @@ def trial_of(part: Part, ledger: Ledger, library: Library, setup: str, text: str
     troubles = watched(run, there.machine, setting, frozenset(tools))
     whole = course_of(part, ledger)
     first = next(i for i, cut in enumerate(whole.cuts) if cut.operation == there.rows[0].operation.id)
-    uses, cuts = _uses(run, Floor(part, there, offsets, tools, setting, _beside(every, setup)))
+    steps = run.steps if own is None else _at_first(run.steps, ledger.load_of(setup), there, own)
+    uses, cuts = _uses(steps, Floor(part, there, offsets, tools, setting, _beside(every, setup)))
     return Trial(setup, replace(whole, cuts=(*whole.cuts[:first], *cuts)), first, uses, troubles, run.total)
 
 
@@ -113,6 +119,23 @@ class Floor:
     @property
     def turns(self) -> bool:
         return self.setup.machine.turns_work
+
+
+def _at_first(
+    steps: Sequence[RunStep], load: LoadLedger, there: LoadLedger, program: SetupProgram
+) -> Sequence[RunStep]:
+    """What a load's own program does at the first piece of a setup, with the ways to it: the followed stock is one
+    piece's.
+    """
+    if len(load.where.placed) == 1:
+        return steps
+    places, first = [call.place for call in load.timeline.calls], there.placed[0].place.id
+
+    def at(step: RunStep) -> str:
+        k = step.entered - 1 if step.sub not in (0, program.numbers.main) else step.entered
+        return places[k] if 0 <= k < len(places) else ""
+
+    return [step for step in steps if at(step) == first]
 
 
 def _beside(offsets: Sequence[WorkOffset], setup: str) -> frozenset[str]:
@@ -205,7 +228,7 @@ def _line(use: Use, cut: Cut, at: Vec, *, rapid: bool) -> int:
     return use.lines[min(able, key=away)] if able else use.line
 
 
-def _uses(run: Run, floor: Floor) -> tuple[tuple[Use, ...], tuple[Cut, ...]]:
+def _uses(steps: Sequence[RunStep], floor: Floor) -> tuple[tuple[Use, ...], tuple[Cut, ...]]:
     uses: list[Use] = []
     cuts: list[Cut] = []
     group: list[RunStep] = []
@@ -217,7 +240,7 @@ def _uses(run: Run, floor: Floor) -> tuple[tuple[Use, ...], tuple[Cut, ...]]:
             cuts.append(cut)
         group.clear()
 
-    for step in run.steps:
+    for step in steps:
         if group and (step.tool != group[-1].tool or step.angles != group[-1].angles):
             close()
         if step.offset in floor.beside:
