@@ -219,6 +219,11 @@ def test_six_in_three_double_vises_by_mouse(planner: Planner) -> None:
     expect(page.get_by_text("only setup S2")).to_be_visible()
     expect(page.get_by_role("button", name="Program O0901.nc").or_(page.get_by_role("link", name="Program O0901.nc"))
            ).to_be_visible()  # fmt: skip
+    # what it takes to set up and to load is the load's: typed once, it comes back as it was typed
+    page.get_by_role("link", name=re.compile("^Price")).click()
+    expect(page.get_by_role("rowheader", name="S1 + S2")).to_be_visible()
+    planner.type_into("Load seconds of S1", "300")
+    expect(page.get_by_label("Load seconds of S1", exact=True)).to_have_value("300")
     # and apart again
     page.get_by_role("link", name=re.compile("^Layout")).click()
     page.get_by_role("button", name="Take them apart").click()

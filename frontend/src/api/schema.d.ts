@@ -4986,6 +4986,11 @@ export interface components {
             load_cycle: number;
             /** Load Decided */
             load_decided: boolean;
+            /**
+             * Load Hours
+             * @description to set up the whole load
+             */
+            load_hours: string;
             /** Load Id */
             load_id: string;
             /** Locked */
@@ -5044,6 +5049,11 @@ export interface components {
             turn_decided: number | null;
             /** Up */
             up: string;
+            /**
+             * Whole Load
+             * @description seconds to load and unload all pieces of a cycle, of all its setups
+             */
+            whole_load: number;
             zero: components["schemas"]["ZeroView"];
         };
         /**

@@ -255,11 +255,12 @@ function Found({ best, onTake }: { best: BestView; onTake: () => void }) {
       <p role="status">
         {best.proven ? (
           <>
-            <b>Proven:</b> no order has less than {bound}.
+            <b>Proven{best.goal.length ? "" : ", by the costs above"}:</b> no order has less than {bound}.
           </>
         ) : (
           <>
-            Not proven: no order has less than {bound}; found are{" "}
+            Not proven{best.goal.length ? "" : ", by the costs above"}: no order has less than {bound}; found
+            are{" "}
             {best.goal.length
               ? best.goal.map((name) => `${best.found[name]} ${name}`).join(", ")
               : `${fixed(best.found.changes, 1)} s`}

@@ -51,63 +51,65 @@ export function PricePage() {
             </tr>
           </thead>
           <tbody>
-            {plan.setups.map((setup) => (
-              <tr key={setup.id}>
-                <th scope="row">{setup.id}</th>
-                <td>{setup.machine_name}</td>
-                <td className="n">
-                  <NumberCell
-                    label={`Machine rate of ${setup.id}`}
-                    kind="number"
-                    column="rate"
-                    value={Number(setup.machine_rate)}
-                    text={moneyText(setup.machine_rate)}
-                    decided={setup.rate_decided}
-                    onCommit={(value) =>
-                      void change({
-                        change: "set-setup-cost",
-                        setup: setup.id,
-                        ...(value === null ? { clear: ["machine_rate"] } : { machine_rate: String(value) }),
-                      })
-                    }
-                  />
-                </td>
-                <td className="n">
-                  <NumberCell
-                    label={`Setup hours of ${setup.id}`}
-                    kind="hours"
-                    column="hours"
-                    value={Number(setup.setup_hours)}
-                    text={hoursText(Number(setup.setup_hours))}
-                    decided={setup.hours_decided}
-                    onCommit={(value) =>
-                      void change({
-                        change: "set-setup-cost",
-                        setup: setup.id,
-                        ...(value === null ? { clear: ["hours"] } : { hours: value.toFixed(4) }),
-                      })
-                    }
-                  />
-                </td>
-                <td className="n">
-                  <NumberCell
-                    label={`Load seconds of ${setup.id}`}
-                    kind="number"
-                    column="load"
-                    value={setup.load}
-                    text={fixed(setup.load, 0)}
-                    decided={setup.load_decided}
-                    onCommit={(value) =>
-                      void change({
-                        change: "set-setup-cost",
-                        setup: setup.id,
-                        ...(value === null ? { clear: ["load_seconds"] } : { load_seconds: String(value) }),
-                      })
-                    }
-                  />
-                </td>
-              </tr>
-            ))}
+            {plan.setups
+              .filter((setup) => setup.leads)
+              .map((setup) => (
+                <tr key={setup.id}>
+                  <th scope="row">{[setup.id, ...setup.lies_with].join(" + ")}</th>
+                  <td>{setup.machine_name}</td>
+                  <td className="n">
+                    <NumberCell
+                      label={`Machine rate of ${setup.id}`}
+                      kind="number"
+                      column="rate"
+                      value={Number(setup.machine_rate)}
+                      text={moneyText(setup.machine_rate)}
+                      decided={setup.rate_decided}
+                      onCommit={(value) =>
+                        void change({
+                          change: "set-setup-cost",
+                          setup: setup.id,
+                          ...(value === null ? { clear: ["machine_rate"] } : { machine_rate: String(value) }),
+                        })
+                      }
+                    />
+                  </td>
+                  <td className="n">
+                    <NumberCell
+                      label={`Setup hours of ${setup.id}`}
+                      kind="hours"
+                      column="hours"
+                      value={Number(setup.load_hours)}
+                      text={hoursText(Number(setup.load_hours))}
+                      decided={setup.hours_decided}
+                      onCommit={(value) =>
+                        void change({
+                          change: "set-setup-cost",
+                          setup: setup.id,
+                          ...(value === null ? { clear: ["hours"] } : { hours: value.toFixed(4) }),
+                        })
+                      }
+                    />
+                  </td>
+                  <td className="n">
+                    <NumberCell
+                      label={`Load seconds of ${setup.id}`}
+                      kind="number"
+                      column="load"
+                      value={setup.whole_load}
+                      text={fixed(setup.whole_load, 0)}
+                      decided={setup.load_decided}
+                      onCommit={(value) =>
+                        void change({
+                          change: "set-setup-cost",
+                          setup: setup.id,
+                          ...(value === null ? { clear: ["load_seconds"] } : { load_seconds: String(value) }),
+                        })
+                      }
+                    />
+                  </td>
+                </tr>
+              ))}
           </tbody>
         </Table>
         <h2>

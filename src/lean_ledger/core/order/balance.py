@@ -11,6 +11,7 @@ from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from fractions import Fraction
 from math import lcm
+from time import monotonic
 from typing import TYPE_CHECKING
 
 from lean_ledger.core.basis.errors import PlanError
@@ -64,7 +65,7 @@ def balanced(problem: BalanceProblem, seconds: float) -> Balanced:
     check_before(problem)
     found = _solved(problem, seconds)
     if found is None:
-        raise PlanError("impossible", _why(problem))
+        raise PlanError("impossible", _why(problem, monotonic() + seconds))
     return found
 
 
@@ -154,8 +155,12 @@ def _assigned(
     return on
 
 
-def _why(problem: BalanceProblem) -> str:
-    """A rule without which there would be an assignment; else what cannot all be kept."""
+def _why(problem: BalanceProblem, until: float) -> str:
+    """A rule without which there would be an assignment; else, or where time is up, what cannot all be kept."""
+
+    def possible(asked: BalanceProblem) -> bool:
+        return monotonic() < until and _possible(asked)
+
     for task in problem.tasks:
         if task.stations == ():
             return f"task {task.id} has an empty list of stations: it can be nowhere"
@@ -164,7 +169,7 @@ def _why(problem: BalanceProblem) -> str:
         rules: tuple[Pair, ...] = getattr(problem, kind)
         for k, (a, b) in enumerate(rules):
             rest = (*rules[:k], *rules[k + 1 :])
-            if _possible(replace(problem, **{kind: rest})):  # type: ignore[arg-type]
+            if possible(replace(problem, **{kind: rest})):  # type: ignore[arg-type]
                 return f"{kind}[{k}]: {a} and {b} cannot be kept so; without this rule there is an assignment"
     for k, task in enumerate(problem.tasks):
         freed = replace(task, stations=None)
@@ -173,7 +178,7 @@ def _why(problem: BalanceProblem) -> str:
         ):
             return f"task {task.id} cannot be on {', '.join(map(str, task.stations))} alone with the rules that it has"
     for kind in kinds:
-        if getattr(problem, kind) and _possible(replace(problem, **{kind: ()})):  # type: ignore[arg-type]
+        if getattr(problem, kind) and possible(replace(problem, **{kind: ()})):  # type: ignore[arg-type]
             names = ", ".join(dict.fromkeys(name for pair in getattr(problem, kind) for name in pair))
             return f"{kind}: these rules cannot all be kept, of {names}"
     held = ", ".join(task.id for task in problem.tasks if task.stations is not None)

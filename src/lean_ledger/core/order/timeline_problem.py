@@ -28,7 +28,7 @@ from lean_ledger.core.order.waits import Mark, Ran, WaitProblem, Work, check_wai
 from lean_ledger.core.order.waits_search import scheduled
 
 PROBLEM, ANSWER = "lean-ledger/timeline-problem@1", "lean-ledger/timeline@1"
-MOST_WORKS, MOST_PATHS, MOST_SECONDS = 500, 8, 3600
+MOST_WORKS, MOST_PATHS, MOST_SECONDS = 200, 8, 3600
 
 
 @dataclass(frozen=True)

@@ -10,7 +10,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from heapq import heappop, heappush, nsmallest
-from itertools import combinations, count, product
+from itertools import combinations, count, product, takewhile
 from time import monotonic
 
 from lean_ledger.core.order.waits import Mark, Plan, WaitProblem, run, without_needless
@@ -82,10 +82,12 @@ class _Search:
         self._beams(monotonic() + FOR_BEAMS * (self._until - monotonic()))
         by_itself = self._one_after_the_other()
         heap: list[tuple[int, int, int, Node]] = []
-        number = count()
+        number, bound = count(), self._at_least()
         for node in self._begin():
-            heappush(heap, (self._bound(node), -node.done.bit_count(), next(number), node))
-        bound = min(worth for worth, *_ in heap)
+            heappush(heap, (max(bound, self._bound(node)), -node.done.bit_count(), next(number), node))
+            if monotonic() > self._until:  # not all that could begin was looked at: the bound of all of them stands
+                heap.clear()
+                break
         while heap:
             worth, _, _, node = heappop(heap)
             bound = max(bound, worth)
@@ -105,16 +107,21 @@ class _Search:
                     if one.done == self._all and (self._best is None or one.end < self._best.end):
                         self._best = one
         else:
-            bound = self._best.end if self._best is not None else bound
+            if self._best is not None and monotonic() <= self._until:
+                bound = self._best.end
         plans = [by_itself, *([self._plan_of(self._best)] if self._best is not None else [])]
         plan = min((without_needless(self._p, one) for one in plans), key=lambda one: run(self._p, one).cycle)
         cycle = run(self._p, plan).cycle
         return Scheduled(plan, cycle, min(bound, cycle))
 
+    def _at_least(self) -> int:
+        """Of any run: the longest way, all work on all paths evenly."""
+        return max(*self._tail, -(-sum(work.seconds for work in self._p.works) // len(self._paths)), 0)
+
     def _beams(self, until: float) -> None:
         """Wider and wider ones: of what is come to in as many steps the most promising go on."""
         for width in WIDTHS:
-            row = nsmallest(width, self._begin(), key=self._promise)
+            row = nsmallest(width, takewhile(lambda _: monotonic() <= until, self._begin()), key=self._promise)
             while row:
                 found: dict[object, Node] = {}
                 for one in (one for node in row for one in self._following(node)):

@@ -211,7 +211,8 @@ class Clamped:
     def renamed(self, setup: str) -> Clamped:
         """Under another id, in a load that is named after it."""
         own = self.load.only(self.setup.id)
-        return Clamped(replace(self.setup, id=setup), replace(own, id=_named(setup), places=(Place(FIRST, setup),)))
+        named = replace(own, id=_named(setup), places=(Place(FIRST, setup),), locked=())
+        return Clamped(replace(self.setup, id=setup), named.by_policy())
 
 
 def loads_of(clamped: Sequence[Clamped]) -> tuple[Load, ...]:

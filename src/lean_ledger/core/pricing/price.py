@@ -175,7 +175,8 @@ def _material(m: MaterialCost, started: int) -> Fraction:
     if m.kind == "blank":
         return started * kg(m.length) * Fraction(m.price_per_kg)
     if m.pieces_per_bar < 1:
-        raise PlanError("bar-too-short", f"a bar of {m.bar_length} mm holds no piece of {m.length} mm; buy blanks")
+        what = f"{m.together} pieces of {m.length} mm of an advance" if m.together > 1 else f"piece of {m.length} mm"
+        raise PlanError("bar-too-short", f"a bar of {m.bar_length} mm holds no {what}; buy longer bars, or blanks")
     bars = ceil(Fraction(started, m.pieces_per_bar))
     return bars * kg(m.bar_length) * Fraction(m.price_per_kg) + started * Fraction(m.cut_charge)
 

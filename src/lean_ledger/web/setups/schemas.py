@@ -282,6 +282,8 @@ class SetupView(BaseModel):
     features: list[str]
     pieces: int = Field(description="of a cycle")
     load_id: str
+    load_hours: Money = Field(description="to set up the whole load")
+    whole_load: float = Field(description="seconds to load and unload all pieces of a cycle, of all its setups")
     lies_with: list[str] = Field(description="setups in the same load")
     leads: bool = Field(description="the first of its load")
     in_cycle: int = Field(description="calls of a cycle, of all setups in the load")

@@ -67,6 +67,8 @@ def _setup(
         leads=decided.id == one.load.setups[0],
         in_cycle=len(one.timeline.calls),
         load_id=one.load.id,
+        load_hours=one.whole_setup_hours,
+        whole_load=one.whole_load_seconds,
         lies_with=[id for id in one.load.setups if id != decided.id],
         seconds=seconds_view({category: seconds / one.pieces for category, seconds in one.seconds.items()}),
         cycle=one.cycle / one.pieces,
