@@ -3,14 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import replace
+from functools import lru_cache
 from heapq import heapify, heappop, heappush
+from itertools import groupby
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.order.model import modelled
+from lean_ledger.core.order.plain import by_key
+from lean_ledger.core.order.problem import OrderProblem, Step, Times
+from lean_ledger.core.order.search import searched
 from lean_ledger.core.plan import By, Load
 
-MOST_KEPT = 400  # sets of finished work a call; beyond it the grouping is good, not proven least
+STATES = 1500  # that a grouping by tool looks at; beyond them it is good, not proven least
+GROUPED = 256  # groupings that are kept
 
 
 BY_HAND = "by hand"
@@ -152,103 +159,29 @@ def tool_calls(order: Sequence[str], operations: Mapping[str, Operation]) -> int
 
 
 def grouped_by_tool(operations: Sequence[Operation]) -> tuple[str, ...]:
-    """An order with the fewest tool calls that the precedences allow.
+    """An order with few tool calls: the fewest that the precedences allow, where the search proves it in its bounds.
 
-    Once a tool is in, all that it can do is done before it is changed: that never costs a call. So operations with one
-    tool that wait for the same kinds of others are always done together, and count as one class. What remains is which
-    tool comes next, searched breadth first over the sets of finished classes; the first complete order is least. A set
-    that another one of as many calls contains is not followed: whatever comes after it does as well after the other.
+    The calls, and what is done in each, are in the usual order as far as the precedences allow.
     """
-    by_id = {op.id: op for op in operations}
     usual = default_order(operations)
-    place = {id: i for i, id in enumerate(usual)}
-    classes = _classes(usual, by_id)
-    of_tool: dict[str, list[_Class]] = {}
-    for one in classes:
-        of_tool.setdefault(one.tool, []).append(one)
-    tools = {sum(one.bit for one in own): own for own in of_tool.values()}
-    whole = (1 << len(classes)) - 1
-    front: list[tuple[int, tuple[int, ...]]] = [(0, ())]
-    while front:
-        following: dict[int, tuple[int, ...]] = {}
-        for done, order in front:
-            if done == whole:
-                return _spread(order, classes, place)
-            for made in _worth_calling(done, tools):
-                following.setdefault(done | made, (*order, made))
-        kept = _undominated(list(following))
-        if len(kept) > MOST_KEPT:  # the most promising; still a valid order, no longer proven
-            kept = kept[:MOST_KEPT]
-        front = [(done, following[done]) for done in kept]
-    return usual
+    by_id = {op.id: op for op in operations}
+    tools = tuple(by_id[id].tool.id for id in usual)
+    before = tuple((first, id) for id in usual for first, _ in by_id[id].after if first in by_id)
+    return tuple(usual[k] for k in _fewest_calls(usual, tools, before))
 
 
-@dataclass(frozen=True)
-class _Class:
-    """Operations with one tool that become ready together; `bit` stands for them in a set, `needs` for their needs."""
-
-    tool: str
-    bit: int
-    needs: int
-    ids: tuple[str, ...]
-
-
-def _classes(usual: Sequence[str], by_id: Mapping[str, Operation]) -> list[_Class]:
-    """In an order in which each comes after what it needs."""
-    of: dict[str, tuple[str, int]] = {}
-    bits: dict[tuple[str, int], int] = {}
-    members: dict[tuple[str, int], list[str]] = {}
-    for id in usual:
-        needs = 0
-        for before, _ in by_id[id].after:
-            if before in of:
-                needs |= bits[of[before]]
-        key = (by_id[id].tool.id, needs)
-        of[id] = key
-        bits.setdefault(key, 1 << len(bits))
-        members.setdefault(key, []).append(id)
-    return [_Class(tool, bits[tool, needs], needs, tuple(ids)) for (tool, needs), ids in members.items()]
-
-
-def _worth_calling(done: int, tools: Mapping[int, Sequence[_Class]]) -> list[int]:
-    """What each tool could do next. One that can end all its work now is called now: it has to be called once more in
-    any case, and later it could not do more.
-    """
-    found = []
-    for whole, own in tools.items():
-        made = _made(done, own)
-        if made and made == whole & ~done:
-            return [made]
-        if made:
-            found.append(made)
-    return found
-
-
-def _made(done: int, own: Sequence[_Class]) -> int:
-    """What one tool can do, its own work making more of it ready."""
-    made = 0
-    for one in own:  # each comes after what it needs, so once through is enough
-        if not one.bit & done and not one.needs & ~(done | made):
-            made |= one.bit
-    return made
-
-
-def _undominated(sets: list[int]) -> list[int]:
-    """Those that no other contains, the largest first."""
-    kept: list[int] = []
-    for one in sorted(sets, key=lambda s: -s.bit_count()):
-        if not any(one & ~other == 0 for other in kept):
-            kept.append(one)
-    return kept
-
-
-def _spread(steps: Sequence[int], classes: Sequence[_Class], place: Mapping[str, int]) -> tuple[str, ...]:
-    """The operations of each call of a tool, in their usual order within it."""
-    found: list[str] = []
-    for made in steps:
-        ids = [id for one in classes if one.bit & made for id in one.ids]
-        found += sorted(ids, key=lambda id: place[id])
-    return tuple(found)
+@lru_cache(maxsize=GROUPED)
+def _fewest_calls(
+    usual: tuple[str, ...], tools: tuple[str, ...], before: tuple[tuple[str, str], ...]
+) -> tuple[int, ...]:  # fmt: skip
+    """Indexes of steps: a problem in which a change of tool is all that costs."""
+    steps = tuple(Step(id, "", tool, 0.0) for id, tool in zip(usual, tools, strict=True))
+    if not steps:
+        return ()
+    problem = OrderProblem(steps, before, Times(tool_change=1, index=0, per_degree=0, piece=0))
+    found = searched(modelled(problem), STATES, by_states=True).order
+    calls = tuple(tuple(sorted(own)) for _, own in groupby(found, key=lambda k: tools[k]))
+    return by_key(replace(problem, runs=calls), range(len(steps)))
 
 
 def _topological(operations: Sequence[Operation], key: Callable[[Operation], tuple[object, ...]]) -> tuple[str, ...]:

@@ -10,6 +10,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from heapq import heappop, heappush, nsmallest
+from math import inf
 from time import monotonic
 
 from lean_ledger.core.order.bounds import Bounds
@@ -19,8 +20,10 @@ from lean_ledger.core.order.plain import plain_orders
 
 MOST_KEPT = 1_500_000  # states that are remembered
 MOST_COUNTED = 160  # steps whose calls are counted exactly; of more their runs
+AT_ONCE = 40  # of a search by states, that somebody waits for
 FIRST_WIDTH, WIDER = 4, 3
 LIKELY = 12  # ways on from a state
+CALLS_WEIGH = 10  # times what runs take, to count calls
 FOR_BEAMS, FOR_RUNS, FOR_MANY = 0.12, 0.4, 0.85  # of the time, where nothing is proven before
 
 Masks = tuple[int, ...]
@@ -55,12 +58,21 @@ class Found:
     bound: int
 
 
+def always() -> bool:
+    return True
+
+
 class Search:
-    def __init__(self, model: Model, until: float, go_on: Callable[[], bool] = lambda: True) -> None:
-        self._model, self._until, self._go_on = model, until, go_on
+    """By seconds, or by states that are looked at: such a search gives the same on every machine."""
+
+    def __init__(self, model: Model, go_on: Callable[[], bool] = always, *, by_states: bool) -> None:
+        self._model, self._go_on = model, go_on
+        self._looked, self._by_states, self._began = 0, by_states, monotonic()
         self._runs = Bounds(model)
         self._calls: CallBounds | None = None
         self._all = (1 << len(model.tool)) - 1
+        self._only_tools = model.angles == 1 and len(model.pieces) == 1
+        self._of_tool = [sum(1 << k for k, own in enumerate(model.tool) if own == t) for t in range(model.tools)]
         self._kinds = [piece.kind for piece in model.pieces]
         first = Node((0,) * len(model.pieces), 0, model.start, 0, (), None)
         self._first = self._rest_of(first)
@@ -69,6 +81,7 @@ class Search:
 
     def _least(self, node: Node) -> int:
         """That is still to come."""
+        self._looked += 1 if self._calls is None else CALLS_WEIGH
         least = self._runs.least(node.masks, node.state)
         return least if self._calls is None else max(least, self._calls.least(node.done, node.state))
 
@@ -131,7 +144,10 @@ class Search:
                 state = (t, a, p)
                 cost = node.cost + model.step_cost(node.state, state)
                 done, masks, steps = self._settled(node.done, node.masks, state)
-                found.append(Node(masks, done, state, cost, tuple(steps), node))
+                on = Node(masks, done, state, cost, tuple(steps), node)
+                if self._only_tools and not self._of_tool[t] & ~done:
+                    return [on]  # it has to be called once more in any case, and later it could not do more
+                found.append(on)
         return found
 
     def _run(self, node: Node, p: int, k: int) -> Node:
@@ -153,9 +169,11 @@ class Search:
             return True
         return False
 
-    @property
-    def _over(self) -> bool:
-        return monotonic() >= self._until or not self._go_on()
+    def _spent(self) -> float:
+        return float(self._looked) if self._by_states else monotonic() - self._began
+
+    def _over(self, until: float) -> bool:
+        return self._spent() >= until or not self._go_on()
 
     @property
     def proven(self) -> bool:
@@ -174,10 +192,11 @@ class Search:
     def beams(self, until: float) -> None:
         """Wider and wider ones, until one proves itself or time is up."""
         width = FIRST_WIDTH
-        while not self.proven and monotonic() < min(until, self._until) and self._go_on():
-            started = monotonic()
-            whole = self._beam(width, min(until, self._until))
-            if whole or monotonic() + WIDER * (monotonic() - started) > min(until, self._until):
+        while not self.proven and not self._over(until):
+            started = self._spent()
+            # without one beam to its end there would be nothing but plain orders
+            whole = self._beam(width, inf if self._by_states and width == FIRST_WIDTH else until)
+            if whole or self._spent() + WIDER * (self._spent() - started) > until:
                 return
             width *= WIDER
 
@@ -204,7 +223,7 @@ class Search:
                     known = there.get(key)
                     if known is None or one.cost < known[1].cost:
                         there[key] = (worth, one)
-            if monotonic() > until or not self._go_on():
+            if self._over(until):
                 return False
         return whole
 
@@ -220,7 +239,7 @@ class Search:
             self.bound = max(self.bound, worth)
             if self.best is not None and worth >= self.best.cost:
                 break
-            if self._over or monotonic() > until or len(least) > MOST_KEPT:
+            if self._over(until) or len(least) > MOST_KEPT:
                 return
             heappop(heap)
             if node.cost > least.get(self._key(node), node.cost):
@@ -244,23 +263,23 @@ class Search:
 
 
 def searched(
-    model: Model, seconds: float, known: Sequence[int] | None = None, go_on: Callable[[], bool] = lambda: True
-) -> Found:
-    """The best order found in so many seconds, never worse than a plain one or than `known`, which keeps all
+    model: Model, limit: float, known: Sequence[int] | None = None, go_on: Callable[[], bool] = always, *,
+    by_states: bool = False,
+) -> Found:  # fmt: skip
+    """The best order found in so many seconds or states, never worse than a plain one or than `known`, which keeps all
     precedences.
     """
-    started = monotonic()
-    search = Search(model, started + seconds, go_on)
+    search = Search(model, go_on, by_states=by_states)
     begin = [*plain_orders(model.problem).values(), *([known] if known is not None else [])]
     search.best = _as_node(model, min(begin, key=model.worth))
-    counted = len(model.tool) <= MOST_COUNTED
-    search.beams(started + (FOR_BEAMS if counted else FOR_MANY) * seconds)
+    counted = len(model.tool) <= (AT_ONCE if by_states else MOST_COUNTED)
+    search.beams((FOR_BEAMS if counted else FOR_MANY) * limit)
     # runs are quicker to count than calls: where they say as much at the start they are tried first
     if not search.proven and not (counted and search.calls_say_more()):
-        search.prove(started + (FOR_RUNS if counted else 1) * seconds)
+        search.prove((FOR_RUNS if counted else 1) * limit)
     if not search.proven and counted:
         search.count_calls()
-        search.prove(started + seconds)
+        search.prove(limit)
     assert search.best is not None, "it began with one"
     return Found(model.problem.expanded(search.best.order()), search.best.cost, min(search.bound, search.best.cost))
 
