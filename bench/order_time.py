@@ -18,7 +18,7 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 from tests.conftest import demo_part
 from tests.core.loads_shop import LoadShop, Shop
 
-from lean_ledger.core.loads.ordering import best_order
+from lean_ledger.core.loads.best import best_order
 from lean_ledger.web.order.views import cycle_view
 
 

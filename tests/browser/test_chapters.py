@@ -299,7 +299,7 @@ def test_grouping_by_tool_saves_what_it_says(planner: Planner, plate: int) -> No
     after = planner.plan(plate)
     assert before["strip"]["cycle"] - after["strip"]["cycle"] == pytest.approx(saves, abs=1.5)
     assert after["setups"][0]["calls"] == before["setups"][0]["grouped_calls"]
-    expect(page.get_by_text("and no order has fewer")).to_be_visible()
+    expect(page.get_by_text("grouped by tool there are no fewer")).to_be_visible()
 
 
 # ---- price

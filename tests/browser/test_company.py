@@ -48,7 +48,9 @@ def test_two_changes_of_what_is_shown_in_one_breath_are_both_kept(planner: Plann
     page.goto(f"{planner.site}/?find=hochwart lid")
     rows = page.locator(".jobs-table tbody tr")
     expect(rows).to_have_count(1)
-    expect(page.get_by_label("State", exact=True).locator("option", has_text="done")).to_be_attached()  # states come apart
+    expect(
+        page.get_by_label("State", exact=True).locator("option", has_text="done")
+    ).to_be_attached()  # states come apart
     page.evaluate(  # before anything is drawn again, as quick hands do on a slow machine
         """() => {
             [...document.querySelectorAll("button")].find((one) => one.textContent.startsWith("Show all")).click();

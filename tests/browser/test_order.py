@@ -25,7 +25,7 @@ def three_feet(planner: Planner, number: str) -> int:
 
 
 def rows(page: Page) -> Locator:
-    return page.locator(".cycle-table tbody tr")
+    return page.locator(".cycle-table tbody tr[data-id]")
 
 
 def steps(planner: Planner, plan: int) -> list[tuple[str, str]]:
@@ -182,3 +182,61 @@ def test_what_comes_before_what_is_drawn_and_told(planner: Planner, axe: str) ->
     drawing.get_by_role("img").first.focus()
     expect(drawing.locator("g.near")).to_have_count(1)
     assert violations(page, axe) == []
+
+
+def test_steps_are_cut_and_put_elsewhere_by_keys_and_a_section_named(planner: Planner) -> None:
+    page = planner.page
+    plan = three_feet(planner, "O-CUT")
+    before = steps(planner, plan)
+    faces = [k for k, (_, op) in enumerate(before) if "face" in op]
+    assert faces[:3] == [0, 1, 2]
+    rows(page).nth(2).focus()
+    page.keyboard.press("Control+x")
+    expect(page.get_by_text("1 step is cut", exact=False)).to_be_visible()
+    page.keyboard.press("Escape")
+    expect(page.get_by_text("1 step is cut", exact=False)).to_have_count(0)
+    page.keyboard.press("Control+x")
+    rows(page).nth(0).focus()
+    page.keyboard.press("Control+v")
+    planner.settled()
+    assert steps(planner, plan) == [before[2], before[0], before[1], *before[3:]]
+    expect(rows(page).nth(1)).to_be_focused()  # the row that it was put before
+    page.keyboard.press("Space")
+    page.get_by_label("Name of the section that begins here").fill("Faces")
+    page.keyboard.press("Enter")
+    planner.settled()
+    expect(page.locator(".cycle-table tr.section")).to_have_text("Faces")
+    assert "(FACES)" in planner.issued(plan, "program/S1/part/text").text
+
+
+def test_second_tool_is_given_to_an_operation(planner: Planner) -> None:
+    page = planner.page
+    plan = planner.copy_of("gear-housing-lid", "O-SECOND")
+    planner.open(plan, "order")
+    page.get_by_label(re.compile("^Shown")).select_option("the whole cycle")
+    floor = rows(page).filter(has_text="Finish floor of pocket")
+    calls = planner.plan(plan)["setups"][0]["calls"]
+    floor.focus()
+    page.keyboard.press("Space")
+    page.get_by_role("button", name=re.compile("^Another T")).click()
+    planner.settled()
+    expect(floor).to_contain_text("second")
+    assert planner.plan(plan)["setups"][0]["calls"] == calls + 1
+
+
+def test_call_again_is_explained_and_avoided(planner: Planner) -> None:
+    page = planner.page
+    plan = three_feet(planner, "O-AGAIN")
+    before = steps(planner, plan)
+    late = {"change": "move-steps", "load": "L1", "steps": [before[0]], "to": 3}
+    change_over(planner, plan, 2, late)
+    page.reload()
+    again = page.locator(".again").filter(visible=True)
+    expect(again.first).to_be_visible()
+    calls = planner.plan(plan)["setups"][0]["calls"]
+    again.first.press("Enter")
+    why = page.get_by_role("group", name=re.compile("is called again"))
+    expect(why).to_contain_text("could have been done when it was in")
+    why.get_by_role("button", name=re.compile("^Take: “Face.* is in$")).click(timeout=40_000)
+    planner.settled()
+    assert planner.plan(plan)["setups"][0]["calls"] < calls

@@ -12,7 +12,8 @@ from hypothesis import strategies as st
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.ledger.evaluate import evaluate
-from lean_ledger.core.loads.ordering import best_order, called_again, compared, cycle_of, times_of
+from lean_ledger.core.loads.best import best_order
+from lean_ledger.core.loads.ordering import called_again, compared, cycle_of, times_of
 from lean_ledger.core.papers.sheet import order_words
 from lean_ledger.core.plan import By
 from tests.conftest import built

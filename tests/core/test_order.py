@@ -203,7 +203,7 @@ def test_bound_is_told_in_the_goal_s_terms() -> None:
 def test_searching_stops_when_told() -> None:
     rows = [f"{p}{k} P{p} T{(p * k) % 7} {90 * (k % 3)}" for p in range(9) for k in range(9)]
     asked = problem(*rows)
-    found = searched(modelled(asked), 60, go_on=lambda: False)
+    found = searched(modelled(asked), 60, go_on=lambda _: False)
     assert asked.keeps(found.order)
     assert found.bound <= found.cost
 

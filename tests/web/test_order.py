@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import time
+from itertools import pairwise
 from typing import Any
 
 import pytest
@@ -35,9 +36,9 @@ def test_wrong_load_goal_and_time_are_told(client: FlaskClient, plan_id: int) ->
     missing = client.get(f"{base}/L9")
     assert missing.status_code == 422
     assert "there is no load L9" in missing.get_json()["detail"]
-    status, said = ended(client, f"{base}/L1/best?goal=minutes&seconds=1")
-    assert status == 422
-    assert "minutes" in said["detail"]
+    wrong = client.get(f"{base}/L1/best?goal=minutes&seconds=1")
+    assert wrong.status_code == 422
+    assert "minutes" in wrong.get_json()["detail"]
     assert client.get(f"{base}/L1/best?seconds=100000").status_code == 422
 
 
@@ -60,3 +61,15 @@ def test_wrong_change_of_an_order_changes_nothing(client: FlaskClient, plan_id: 
     ):
         assert write(client, plan_id, before, change).status_code in (400, 422)
     assert client.get(f"/api/plans/{plan_id}").get_json()["edition"] == before
+
+
+def test_best_tells_how_far_it_is_and_its_runs(client: FlaskClient, plan_id: int) -> None:  # noqa: F811
+    status, best = ended(client, f"/api/plans/{plan_id}/order/L1/best?seconds=2")
+    assert status == 200
+    runs = best["found"]["runs"]
+    assert len(runs) == best["found"]["counts"]["tool"]
+    for run, following in pairwise(runs):
+        assert run["start"] + run["change"] + run["seconds"] == pytest.approx(following["start"])
+    status, ways = ended(client, f"/api/plans/{plan_id}/order/L1/again/1/no-such")
+    assert status == 422
+    assert "no-such" in ways["detail"]

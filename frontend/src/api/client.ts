@@ -327,6 +327,14 @@ export const api = {
         }),
       signal,
     ),
+  waysAround: (id: number, load: string, piece: string, operation: string, signal?: AbortSignal) =>
+    made<Schemas["WaysAroundView"]>(
+      () =>
+        client.GET("/api/plans/{plan_id}/order/{load}/again/{piece}/{operation}", {
+          params: { path: { plan_id: id, load, piece, operation } },
+        }),
+      signal,
+    ).then((answer) => answer.ways),
   counts: (id: number, load: string) =>
     made<CountsView>(() =>
       client.GET("/api/plans/{plan_id}/layout/{load}/counts", { params: { path: { plan_id: id, load } } }),

@@ -302,6 +302,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/order/{load}/again/{piece}/{operation}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What it would take not to call a step's tool a second time, each way tried; changes nothing. */
+        get: operations["order_again__int_plan_id__order__load__again__piece___operation__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/order/{load}/best": {
         parameters: {
             query?: never;
@@ -1188,13 +1205,13 @@ export interface components {
              * @description no order costs less: seconds of changes, or the counts by rank
              */
             bound: number[];
-            found: components["schemas"]["CountsOfOrder"];
+            found: components["schemas"]["OrderedView"];
             /**
              * Goal
              * @description counts by rank; empty where seconds are
              */
             goal: ("tool" | "index" | "piece")[];
-            now: components["schemas"]["CountsOfOrder"];
+            now: components["schemas"]["OrderedView"];
             /** Proven */
             proven: boolean;
             /** Sequence */
@@ -1393,7 +1410,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["ProbeFirstOnly"] | components["schemas"]["LoadApart"] | components["schemas"]["LoadBeside"] | components["schemas"]["LoadTogether"] | components["schemas"]["MoveSteps"] | components["schemas"]["ComeBefore"] | components["schemas"]["NotBefore"] | components["schemas"]["Overrule"] | components["schemas"]["TakeOut"] | components["schemas"]["LockSteps"] | components["schemas"]["SetSequence"] | components["schemas"]["SortSteps"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["ProbeFirstOnly"] | components["schemas"]["LoadApart"] | components["schemas"]["LoadBeside"] | components["schemas"]["LoadTogether"] | components["schemas"]["MoveSteps"] | components["schemas"]["ComeBefore"] | components["schemas"]["NotBefore"] | components["schemas"]["Overrule"] | components["schemas"]["TakeOut"] | components["schemas"]["LockSteps"] | components["schemas"]["NameSection"] | components["schemas"]["SetSequence"] | components["schemas"]["SortSteps"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -1548,6 +1565,16 @@ export interface components {
              * @description as the machine runs it
              */
             cycle: number;
+            /**
+             * Degrees
+             * @description that are indexed
+             */
+            degrees: number;
+            /**
+             * Each
+             * @description what the cycle's seconds cost a piece, machine and the share of an operator
+             */
+            each: number;
             /** Index */
             index: number;
             /** Piece */
@@ -2046,6 +2073,11 @@ export interface components {
             alike: string[];
             /** Allowance */
             allowance: number;
+            /**
+             * Another
+             * @description id of one more tool of the kind; empty where there is none to have
+             */
+            another: string;
             /** Ap */
             ap: number;
             /**
@@ -3320,6 +3352,25 @@ export interface components {
             machine: string;
         };
         /**
+         * NameSection
+         * @description What begins with a step of the cycle has a name, up to the next section; without a name it has none.
+         */
+        NameSection: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "name-section";
+            /** Load */
+            load: string;
+            /** Name */
+            name: string;
+            /** Operation */
+            operation: string;
+            /** Piece */
+            piece: string;
+        };
+        /**
          * NodeView
          * @description An operation in the drawing of what comes before what.
          */
@@ -3399,6 +3450,11 @@ export interface components {
             counts: components["schemas"]["CountsOfOrder"];
             /** Name */
             name: string;
+            /**
+             * Runs
+             * @description empty where there are too many to be drawn
+             */
+            runs: components["schemas"]["ToolRunView"][];
         };
         /**
          * OutView
@@ -5291,6 +5347,11 @@ export interface components {
             again: string;
             /** Angle */
             angle: number;
+            /**
+             * Another
+             * @description id of one more tool of the kind; empty where there is none to have
+             */
+            another: string;
             /** Changes Tool */
             changes_tool: boolean;
             /** Name */
@@ -5309,6 +5370,11 @@ export interface components {
              * @description number of the locked run that it is in, from 1; 0 for none
              */
             run: number;
+            /**
+             * Section
+             * @description name of the section that begins with it; empty where none does
+             */
+            section: string;
             /** Setup */
             setup: string;
             /** Tool */
@@ -5576,6 +5642,25 @@ export interface components {
                 [key: string]: unknown;
             };
         };
+        /**
+         * ToolRunView
+         * @description Steps of one tool one behind the other.
+         */
+        ToolRunView: {
+            /**
+             * Change
+             * @description seconds of the way to it
+             */
+            change: number;
+            /** Name */
+            name: string;
+            /** Seconds */
+            seconds: number;
+            /** Start */
+            start: number;
+            /** Tool */
+            tool: number;
+        };
         /** ToolUseView */
         ToolUseView: {
             /** Batches */
@@ -5771,6 +5856,31 @@ export interface components {
             words: string;
         };
         /**
+         * WayAroundView
+         * @description A way not to call a tool again. Take its changes one after the other.
+         */
+        WayAroundView: {
+            /**
+             * Calls
+             * @description of tools in the load's cycle with it
+             */
+            calls: number;
+            /** Changes */
+            changes: components["schemas"]["ChangeBody"][];
+            /**
+             * Each
+             * @description money a piece
+             */
+            each: string;
+            /**
+             * Saving
+             * @description seconds a piece
+             */
+            saving: number;
+            /** Title */
+            title: string;
+        };
+        /**
          * WayView
          * @description A direction that the tool comes from; what the rotary and the tilt stand at, degrees.
          */
@@ -5781,6 +5891,11 @@ export interface components {
             side: string;
             /** Tilt */
             tilt: number;
+        };
+        /** WaysAroundView */
+        WaysAroundView: {
+            /** Ways */
+            ways: components["schemas"]["WayAroundView"][];
         };
         /** WordView */
         WordView: {
@@ -7028,6 +7143,67 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CycleView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    order_again__int_plan_id__order__load__again__piece___operation__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                load: string;
+                piece: string;
+                operation: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysAroundView"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
                 };
             };
             400: components["responses"]["Http400"];

@@ -8,31 +8,29 @@ export type StripBlock = {
   label: string;
 };
 
-const LEFT = 178;
-const WIDTH = 1060;
+const WIDE = { left: 178, width: 1060, letters: 27, marks: 11 };
+const NARROW = { left: 132, width: 390, letters: 20, marks: 5 }; // beside something else
 const TOP = 18;
 
 export function TimeStrip(props: {
   blocks: StripBlock[];
   total: number;
-  chosen: string | null;
-  onChoose: (id: string) => void;
+  chosen?: string | null;
+  onChoose?: (id: string) => void;
+  label?: string;
+  narrow?: boolean;
 }) {
-  const { blocks, total, chosen, onChoose } = props;
+  const { blocks, total, chosen, onChoose, label = "The cycle by tool, over time" } = props;
+  const { left, width, letters, marks: most } = props.narrow ? NARROW : WIDE;
   const lanes = [...new Set(blocks.map((b) => b.lane))];
-  const lane = lanes.length > 7 ? 19 : 25;
-  const scale = (WIDTH - LEFT - 8) / Math.max(total, 1);
-  const x = (t: number) => LEFT + t * scale;
-  const step = [5, 10, 15, 30, 60, 120, 300, 600].find((s) => total / s <= 11) ?? 900;
+  const lane = lanes.length > 7 || props.narrow ? 19 : 25;
+  const scale = (width - left - 8) / Math.max(total, 1);
+  const x = (t: number) => left + t * scale;
+  const step = [5, 10, 15, 30, 60, 120, 300, 600].find((s) => total / s <= most) ?? 900;
   const marks = Array.from({ length: Math.floor(total / step) + 1 }, (_, i) => i * step);
   const height = TOP + lanes.length * lane + 4;
   return (
-    <svg
-      className="timestrip"
-      viewBox={`0 0 ${WIDTH} ${height}`}
-      role="img"
-      aria-label="The cycle by tool, over time"
-    >
+    <svg className="timestrip" viewBox={`0 0 ${width} ${height}`} role="img" aria-label={label}>
       {marks.map((t) => (
         <g key={t}>
           <path d={`M${x(t)} ${TOP - 4}V${height}`} className="grid" />
@@ -43,16 +41,20 @@ export function TimeStrip(props: {
       ))}
       {lanes.map((name, i) => (
         <g key={name}>
-          <path d={`M0 ${TOP + (i + 1) * lane}H${WIDTH}`} className="grid" />
+          <path d={`M0 ${TOP + (i + 1) * lane}H${width}`} className="grid" />
           <text x={0} y={TOP + i * lane + lane / 2 + 4}>
-            {name.length > 27 ? `${name.slice(0, 26)}…` : name}
+            {name.length > letters ? `${name.slice(0, letters - 1)}…` : name}
           </text>
         </g>
       ))}
       {blocks.map((b) => {
         const y = TOP + lanes.indexOf(b.lane) * lane + 3;
         return (
-          <g key={b.id} onClick={() => onChoose(b.id)} className={b.id === chosen ? "block chosen" : "block"}>
+          <g
+            key={b.id}
+            onClick={() => onChoose?.(b.id)}
+            className={b.id === chosen ? "block chosen" : "block"}
+          >
             <title>{`${b.label}: ${b.seconds.toFixed(1)} s${b.change ? `, after a change of ${b.change.toFixed(1)} s` : ""}`}</title>
             {b.change > 0 && (
               <rect

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
 from enum import StrEnum
 from math import pow
@@ -79,6 +79,17 @@ class Tool:
     def gauge(self) -> float:
         """From the spindle's nose to the tip."""
         return self.holder.length + self.reach
+
+
+FURTHER = "#"
+WHICH = {"2": "second", "3": "third", "4": "fourth"}
+
+
+def further(tool: str) -> str:
+    """The id of one more tool of a kind; empty where there are as many as there may be."""
+    name, _, which = tool.partition(FURTHER)
+    following = str(int(which or "1") + 1)
+    return f"{name}{FURTHER}{following}" if following in WHICH else ""
 
 
 MOST_LIFE = 4.0
@@ -249,7 +260,15 @@ class Library:
         return tuple(f for f in self.fixtures if isinstance(f, Vise) and f.jaws == "ground" and f.stations == 1)
 
     def tool(self, id: str) -> Tool | None:
-        return next((t for t in self.tools if t.id == id), None)
+        """By its id, or a further one of its kind in a pocket of its own: `E10#2`, with a number of its own."""
+        known = next((t for t in self.tools if t.id == id), None)
+        name, _, which = id.partition(FURTHER)
+        found = next((t for t in self.tools if t.id == name), None)
+        if known is not None or found is None or which not in WHICH:
+            return known
+        numbers = 10 ** len(str(max(t.number for t in self.tools)))
+        number = found.number + (int(which) - 1) * numbers
+        return replace(found, id=id, number=number, description=f"{found.description}, {WHICH[which]}")
 
     def material(self, id: str) -> Material | None:
         return next((m for m in self.materials if m.id == id), None)

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from functools import cache
 from importlib import import_module
+from inspect import signature
 from pathlib import Path
 from typing import Any
 
@@ -41,7 +42,8 @@ class Aside:
         report: Report = silent,
         cancelled: Cancelled = never,
     ) -> Any:
-        """What `function(desk, *args)` of a module gives, with the library that `made_by` names.
+        """What `function(desk, *args)` of a module gives, with the library that `made_by` names; one that takes
+        `report` says how far it is.
 
         Raises LedgerError as the function does, PlanError moved-on where the library changed in between.
         """
@@ -65,7 +67,8 @@ def answered(
     if desk.made_by != made_by:
         raise PlanError("moved-on", "the shop's library changed meanwhile; ask again")
     report("computing", 0.2)
-    return getattr(import_module(module), function)(desk, *args)
+    asked = getattr(import_module(module), function)
+    return asked(desk, *args, report=report) if "report" in signature(asked).parameters else asked(desk, *args)
 
 
 @cache

@@ -42,6 +42,9 @@ function Tools(props: {
   return (
     <>
       {byHand && <option value="">by the rule</option>}
+      {entry.another && (
+        <option value={entry.another}>another {entry.tool.description}, in a pocket of its own</option>
+      )}
       {!tools.some((tool) => tool.id === entry.tool.id) && <TheOne tool={entry.tool} />}
       {[true, false].map((inside) => {
         const group = tools.filter((tool) => inMachine.includes(tool.id) === inside);

@@ -11,66 +11,84 @@ import {
 } from "@dnd-kit/core";
 import { SortableContext, useSortable, verticalListSortingStrategy } from "@dnd-kit/sortable";
 import { CSS } from "@dnd-kit/utilities";
-import { memo, useCallback, useRef, useState, type KeyboardEvent, type MouseEvent } from "react";
+import { Fragment, memo, useCallback, useRef, useState, type KeyboardEvent, type MouseEvent } from "react";
 import type { CycleView, StepView } from "../../api/client";
 import { NumberCell } from "../../shell/NumberCell";
 import { fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
+import { Again } from "./Again";
 import { Picked } from "./Picked";
 
+const NONE: ReadonlySet<string> = new Set();
 const keyOf = (step: StepView) => `${step.piece} ${step.operation}`;
 
 export function Cycle({ cycle }: { cycle: CycleView }) {
   const { change } = useDesk();
   const body = useRef<HTMLTableSectionElement>(null);
-  const [picked, setPicked] = useState<ReadonlySet<string>>(new Set());
+  const [picked, setPicked] = useState<ReadonlySet<string>>(NONE);
+  const [cut, setCut] = useState<ReadonlySet<string>>(NONE);
+  const [asked, setAsked] = useState("");
   const steps = cycle.steps;
   const ids = steps.map(keyOf);
   const mixed = cycle.setups.length > 1;
+  const several = cycle.pieces > 1;
   const indexed = cycle.angles.length > 1;
+  const columns = 6 + Number(several) + Number(mixed) + Number(indexed);
   const sensors = useSensors(
     useSensor(PointerSensor, { activationConstraint: { distance: 5 } }),
     useSensor(KeyboardSensor),
   );
 
-  /** All that are picked with a step, or the step alone, so that the first of them is at `to` among the others. */
-  const move = useCallback(
-    async (id: string, to: number) => {
-      const chosen = picked.has(id) ? ids.filter((one) => picked.has(one)) : [id];
-      await change({
-        change: "move-steps",
-        load: cycle.load,
-        steps: chosen.map((one) => pairOf(steps, one)),
-        to,
-      });
+  /** Some steps so that the first of them is at `to` among the others; `id` keeps the focus. */
+  const put = useCallback(
+    async (chosen: ReadonlySet<string>, to: number, id: string) => {
+      const moving = ids.filter((one) => chosen.has(one)).map((one) => pairOf(steps, one));
+      const done = await change({ change: "move-steps", load: cycle.load, steps: moving, to });
       requestAnimationFrame(() =>
         body.current?.querySelector<HTMLElement>(`[data-id="${window.CSS.escape(id)}"]`)?.focus(),
       );
+      return done;
     },
-    [change, cycle.load, ids, picked, steps],
+    [change, cycle.load, ids, steps],
   );
+  /** All that are picked with a step, or the step alone. */
+  const withPicked = (id: string): ReadonlySet<string> => (picked.has(id) ? picked : new Set([id]));
+  const move = (id: string, to: number) => put(withPicked(id), to, id);
 
-  function before(id: string, index: number): number {
-    const chosen = picked.has(id) ? picked : new Set([id]);
+  /** How many of the others are before a place. */
+  function before(chosen: ReadonlySet<string>, index: number): number {
     return ids.slice(0, index).filter((one) => !chosen.has(one)).length;
   }
   function onDragEnd({ active, over }: DragEndEvent) {
     if (!over || active.id === over.id) return;
     const [from, to] = [ids.indexOf(String(active.id)), ids.indexOf(String(over.id))];
-    void move(String(active.id), before(String(active.id), from < to ? to + 1 : to));
+    const id = String(active.id);
+    void move(id, before(withPicked(id), from < to ? to + 1 : to));
   }
   function onKeyDown(event: KeyboardEvent<HTMLTableRowElement>, id: string, index: number) {
     if (event.target !== event.currentTarget) return;
+    const letter = event.ctrlKey || event.metaKey ? event.key.toLowerCase() : "";
     if (event.key === " ") {
       event.preventDefault();
       setPicked(toggled(picked, id));
       return;
     }
+    if (letter === "x") {
+      event.preventDefault();
+      setCut(withPicked(id));
+      return;
+    }
+    if (letter === "v" && cut.size > 0) {
+      event.preventDefault();
+      if (!cut.has(id)) void put(cut, before(cut, index), id).then((done) => done && setCut(NONE));
+      return;
+    }
+    if (event.key === "Escape") setCut(NONE);
     const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
     if (!step) return;
     event.preventDefault();
-    if (event.altKey) void move(id, Math.max(0, before(id, index) + step));
-    else body.current?.querySelectorAll<HTMLElement>("tr")[index + step]?.focus();
+    if (event.altKey) void move(id, Math.max(0, before(withPicked(id), index) + step));
+    else body.current?.querySelectorAll<HTMLElement>("tr[data-id]")[index + step]?.focus();
   }
   function onClick(event: MouseEvent, id: string) {
     if (event.ctrlKey || event.metaKey) setPicked(toggled(picked, id));
@@ -78,12 +96,19 @@ export function Cycle({ cycle }: { cycle: CycleView }) {
   const chosen = steps.filter((step) => picked.has(keyOf(step)));
   return (
     <DndContext sensors={sensors} collisionDetection={closestCenter} onDragEnd={onDragEnd}>
-      {chosen.length > 0 && <Picked load={cycle.load} steps={chosen} onDone={() => setPicked(new Set())} />}
+      {chosen.length > 0 && <Picked load={cycle.load} steps={chosen} onDone={() => setPicked(NONE)} />}
+      {cut.size > 0 && (
+        <p className="picked soft" role="status">
+          {cut.size === 1 ? "1 step is" : `${cut.size} steps are`} cut: <kbd>Ctrl</kbd> <kbd>V</kbd> puts{" "}
+          {cut.size === 1 ? "it" : "them"} before the row with the focus, <kbd>Esc</kbd> leaves{" "}
+          {cut.size === 1 ? "it" : "them"} where {cut.size === 1 ? "it is" : "they are"}.
+        </p>
+      )}
       <Table bsPrefix="ledger-table" className="cycle-table">
         <thead>
           <tr>
             <th className="n">Position</th>
-            <th className="n">Piece</th>
+            {several && <th className="n">Piece</th>}
             {mixed && <th>Setup</th>}
             <th>Operation</th>
             <th>Tool</th>
@@ -95,17 +120,36 @@ export function Cycle({ cycle }: { cycle: CycleView }) {
         <tbody ref={body}>
           <SortableContext items={ids} strategy={verticalListSortingStrategy}>
             {steps.map((step, k) => (
-              <Row
-                key={keyOf(step)}
-                step={step}
-                index={k}
-                mixed={mixed}
-                indexed={indexed}
-                picked={picked.has(keyOf(step))}
-                onMove={(to) => void move(keyOf(step), to)}
-                onKeyDown={(event) => onKeyDown(event, keyOf(step), k)}
-                onClick={(event) => onClick(event, keyOf(step))}
-              />
+              <Fragment key={keyOf(step)}>
+                {step.section && (
+                  <tr className="section">
+                    <th colSpan={columns} scope="rowgroup">
+                      {step.section}
+                    </th>
+                  </tr>
+                )}
+                <Row
+                  step={step}
+                  index={k}
+                  several={several}
+                  mixed={mixed}
+                  indexed={indexed}
+                  picked={picked.has(keyOf(step))}
+                  cut={cut.has(keyOf(step))}
+                  asked={asked === keyOf(step)}
+                  onMove={(to) => void move(keyOf(step), to)}
+                  onKeyDown={(event) => onKeyDown(event, keyOf(step), k)}
+                  onClick={(event) => onClick(event, keyOf(step))}
+                  onAsk={() => setAsked(asked === keyOf(step) ? "" : keyOf(step))}
+                />
+                {asked === keyOf(step) && step.again && (
+                  <tr className="ways">
+                    <td colSpan={columns}>
+                      <Again load={cycle.load} step={step} onDone={() => setAsked("")} />
+                    </td>
+                  </tr>
+                )}
+              </Fragment>
             ))}
           </SortableContext>
         </tbody>
@@ -128,16 +172,21 @@ function pairOf(steps: StepView[], id: string): [string, string] {
 type RowProps = {
   step: StepView;
   index: number;
+  several: boolean;
   mixed: boolean;
   indexed: boolean;
   picked: boolean;
+  cut: boolean;
+  asked: boolean;
   onMove: (to: number) => void;
   onKeyDown: (event: KeyboardEvent<HTMLTableRowElement>) => void;
   onClick: (event: MouseEvent) => void;
+  onAsk: () => void;
 };
 
 const Row = memo(function Row(props: RowProps) {
-  const { step, index, mixed, indexed, picked, onMove, onKeyDown, onClick } = props;
+  const { step, index, several, mixed, indexed, picked, cut, asked } = props;
+  const { onMove, onKeyDown, onClick, onAsk } = props;
   const { setNodeRef, listeners, transform, transition, isDragging } = useSortable({ id: keyOf(step) });
   return (
     <tr
@@ -147,6 +196,7 @@ const Row = memo(function Row(props: RowProps) {
       aria-label={`${step.name}, piece ${step.piece}${picked ? ", picked" : ""}`}
       className={[
         picked ? "sel" : "",
+        cut ? "cut" : "",
         isDragging ? "dragging" : "",
         step.changes_tool ? "calls" : "",
         step.run > 0 ? "locked" : "",
@@ -164,7 +214,7 @@ const Row = memo(function Row(props: RowProps) {
           onCommit={(value) => value !== null && onMove(Math.round(value) - 1)}
         />
       </td>
-      <td className="n">{step.piece}</td>
+      {several && <td className="n">{step.piece}</td>}
       {mixed && <td>{step.setup}</td>}
       <td className="op-name" title={step.after.map((a) => `after ${a.name}: ${a.reason}`).join("\n")}>
         {step.name}
@@ -172,7 +222,17 @@ const Row = memo(function Row(props: RowProps) {
       </td>
       <td title={step.again || undefined}>
         T{step.tool} {step.tool_name}
-        {step.again && <em className="soft"> again</em>}
+        {step.again && (
+          <button
+            type="button"
+            className="act quiet again"
+            aria-expanded={asked}
+            aria-label={`Why T${step.tool} is called again for ${step.name}, piece ${step.piece}`}
+            onClick={onAsk}
+          >
+            again
+          </button>
+        )}
       </td>
       {indexed && <td className="n">{step.angle}°</td>}
       <td className="n">{fixed(step.own, 1)}</td>
@@ -184,9 +244,12 @@ const Row = memo(function Row(props: RowProps) {
 function sameRow(a: RowProps, b: RowProps): boolean {
   return (
     a.index === b.index &&
+    a.several === b.several &&
     a.mixed === b.mixed &&
     a.indexed === b.indexed &&
     a.picked === b.picked &&
+    a.cut === b.cut &&
+    a.asked === b.asked &&
     a.onMove === b.onMove &&
     JSON.stringify(a.step) === JSON.stringify(b.step)
   );

@@ -39,9 +39,10 @@ export function OrderPage() {
   });
   if (!setup) return null;
   const load = cycle.data?.setups.includes(setup.id) ? cycle.data : undefined;
-  const which = asked ?? ((load?.steps.length ?? 0) <= MANY ? "cycle" : "piece");
+  const several = load !== undefined && load.steps.length > setup.entries.length;
+  const usual = several && load.steps.length <= MANY ? "cycle" : "piece";
+  const which = load?.fixed && asked === "cycle" ? "piece" : (asked ?? (load?.fixed ? "piece" : usual));
   const graph = load?.graphs.find((one) => one.setup === setup.id);
-  const several = load !== undefined && load.steps.length > setup.entries.length && !load.fixed;
   return (
     <div className="one-column order-page">
       <h1>
@@ -66,8 +67,8 @@ export function OrderPage() {
         onShow={setId}
       />
       <TimeStrip
-        blocks={several && which === "cycle" ? cycleBlocks(load) : blocks(setup)}
-        total={several && which === "cycle" ? endOf(load) : setup.cycle}
+        blocks={load && which === "cycle" ? cycleBlocks(load) : blocks(setup)}
+        total={load && which === "cycle" ? endOf(load) : setup.cycle}
         chosen={chosen}
         onChoose={setChosen}
       />
@@ -77,20 +78,21 @@ export function OrderPage() {
             <p className="which">
               <Choice
                 label="Shown"
-                values={several ? WHICH : WHICH_OF_ONE}
+                values={load.fixed ? WHICH_OF_BAR : WHICH}
                 words={WHICH_WORDS}
-                value={several || which !== "cycle" ? which : "piece"}
+                value={which}
                 onChoose={setAsked}
               />
               <span className="soft">
-                {several && BY_WORDS[load.by]}
-                {several && which === "cycle" && "; Space picks steps, Ctrl with a click as well"}
+                {several && !load.fixed && `${BY_WORDS[load.by]}; `}
+                {which === "cycle" &&
+                  "Space picks steps, Ctrl with a click as well; Ctrl X and Ctrl V move them"}
               </span>
             </p>
           )}
           {which === "graph" && graph ? (
             <Precedences graph={graph} />
-          ) : several && which === "cycle" ? (
+          ) : load && which === "cycle" ? (
             <Cycle cycle={load} />
           ) : (
             <Sequence setup={setup} chosen={chosen} onChoose={setChosen} />
@@ -110,7 +112,7 @@ export function OrderPage() {
 const MANY = 400; // steps of a cycle that are listed without being asked for
 
 const WHICH = ["cycle", "piece", "graph"] as const;
-const WHICH_OF_ONE = ["piece", "graph"] as const;
+const WHICH_OF_BAR = ["piece", "graph"] as const;
 const WHICH_WORDS = {
   cycle: "the whole cycle",
   piece: "a piece's operations",
@@ -172,7 +174,7 @@ function Sorting({ setup }: { setup: SetupView }) {
       </h2>
       <p>
         {setup.calls} tool calls a cycle,{" "}
-        {least ? "and no order has fewer." : `${setup.grouped_calls} if grouped.`}
+        {least ? "grouped by tool there are no fewer." : `${setup.grouped_calls} if grouped.`}
       </p>
       <p className="cures">
         {!least && (

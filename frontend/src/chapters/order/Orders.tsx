@@ -1,12 +1,13 @@
 /** Orders of a load beside the present one: plain ones, sorts by keys, and the best that is found, with its bound. */
 import { useQuery } from "@tanstack/react-query";
-import { useState } from "react";
+import { useState, type ReactNode } from "react";
 import { Form, Table } from "react-bootstrap";
 import type { ChangeOf } from "../../api/changes";
 import { api, type BestView, type CycleView } from "../../api/client";
 import { Choice } from "../../shell/Choice";
 import { fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
+import { TimeStrip } from "../../views/TimeStrip";
 
 type Counts = CycleView["orders"][number]["counts"];
 type SortKey = ChangeOf<"sort-steps">["keys"][number]["by"];
@@ -22,7 +23,8 @@ const POLICY = { piece: "piece", step: "operation", tool: "tool" } as const;
 export function Orders({ cycle }: { cycle: CycleView }) {
   const { change } = useDesk();
   const now = cycle.orders[0]?.counts;
-  const several = cycle.pieces > 1;
+  const shown = shownOf(cycle);
+  const { several } = shown;
   if (!now) return null;
   return (
     <>
@@ -31,20 +33,15 @@ export function Orders({ cycle }: { cycle: CycleView }) {
       </h2>
       <Table bsPrefix="ledger-table" className="orders">
         <thead>
-          <tr>
-            <th />
-            <th className="n">tools</th>
-            <th className="n">indexes</th>
-            <th className="n">hops</th>
-            <th className="n">cycle s</th>
+          <CountHeads {...shown}>
             <th aria-label="Take it" />
-          </tr>
+          </CountHeads>
         </thead>
         <tbody>
           {cycle.orders.map((one) => (
             <tr key={one.name} className={one.name === "now" ? "here" : undefined}>
               <th scope="row">{NAMES[one.name] ?? one.name}</th>
-              <CountCells counts={one.counts} />
+              <CountCells counts={one.counts} {...shown} />
               <td>
                 {several && one.name !== "now" && (
                   <button
@@ -79,13 +76,44 @@ export function Orders({ cycle }: { cycle: CycleView }) {
   );
 }
 
-function CountCells({ counts }: { counts: Counts }) {
+type Shown = { indexed: boolean; several: boolean };
+const shownOf = (cycle: CycleView): Shown => ({
+  indexed: cycle.angles.length > 1,
+  several: cycle.pieces > 1,
+});
+
+function CountHeads({ indexed, several, children }: Shown & { children?: ReactNode }) {
+  return (
+    <tr>
+      <th />
+      <th className="n">tools</th>
+      {indexed && (
+        <th className="n" title="How often the rotary turns, and how far in all">
+          indexes
+        </th>
+      )}
+      {several && <th className="n">hops</th>}
+      <th className="n">cycle s</th>
+      <th className="n" title="What the cycle's seconds cost a piece: machine and the share of an operator">
+        each
+      </th>
+      {children}
+    </tr>
+  );
+}
+
+function CountCells({ counts, indexed, several }: Shown & { counts: Counts }) {
   return (
     <>
       <td className="n">{counts.tool}</td>
-      <td className="n">{counts.index}</td>
-      <td className="n">{counts.piece}</td>
+      {indexed && (
+        <td className="n">
+          {counts.index}, {fixed(counts.degrees, 0)}°
+        </td>
+      )}
+      {several && <td className="n">{counts.piece}</td>}
       <td className="n">{fixed(counts.cycle, 1)}</td>
+      <td className="n">{fixed(counts.each, 2)}</td>
     </>
   );
 }
@@ -210,6 +238,7 @@ function Best({ cycle }: { cycle: CycleView }) {
       {best && (
         <Found
           best={best}
+          shown={shownOf(cycle)}
           onTake={() =>
             void change({
               change: "set-sequence",
@@ -224,8 +253,9 @@ function Best({ cycle }: { cycle: CycleView }) {
   );
 }
 
-function Found({ best, onTake }: { best: BestView; onTake: () => void }) {
-  const gain = best.now.cycle - best.found.cycle;
+function Found({ best, shown, onTake }: { best: BestView; shown: Shown; onTake: () => void }) {
+  const gain = best.now.counts.cycle - best.found.counts.cycle;
+  const end = Math.max(best.now.counts.cycle, best.found.counts.cycle);
   const bound = best.goal.length
     ? best.goal.map((name, k) => `${best.bound[k]} ${name}`).join(", ")
     : `${fixed(best.bound[0] ?? 0, 1)} s of changes`;
@@ -233,22 +263,16 @@ function Found({ best, onTake }: { best: BestView; onTake: () => void }) {
     <>
       <Table bsPrefix="ledger-table" className="orders">
         <thead>
-          <tr>
-            <th />
-            <th className="n">tools</th>
-            <th className="n">indexes</th>
-            <th className="n">hops</th>
-            <th className="n">cycle s</th>
-          </tr>
+          <CountHeads {...shown} />
         </thead>
         <tbody>
           <tr>
             <th scope="row">now</th>
-            <CountCells counts={best.now} />
+            <CountCells counts={best.now.counts} {...shown} />
           </tr>
           <tr className="here">
             <th scope="row">found</th>
-            <CountCells counts={best.found} />
+            <CountCells counts={best.found.counts} {...shown} />
           </tr>
         </tbody>
       </Table>
@@ -262,8 +286,8 @@ function Found({ best, onTake }: { best: BestView; onTake: () => void }) {
             Not proven{best.goal.length ? "" : ", by the costs above"}: no order has less than {bound}; found
             are{" "}
             {best.goal.length
-              ? best.goal.map((name) => `${best.found[name]} ${name}`).join(", ")
-              : `${fixed(best.found.changes, 1)} s`}
+              ? best.goal.map((name) => `${best.found.counts[name]} ${name}`).join(", ")
+              : `${fixed(best.found.counts.changes, 1)} s`}
             .
           </>
         )}{" "}
@@ -271,11 +295,34 @@ function Found({ best, onTake }: { best: BestView; onTake: () => void }) {
           ? "The cycle takes as long as now."
           : `The cycle takes ${fixed(Math.abs(gain), 1)} s ${gain > 0 ? "less" : "more"}.`}
       </p>
+      <Lanes title="now" of={best.now} end={end} />
+      <Lanes title="found" of={best.found} end={end} />
       <p className="cures">
         <button type="button" className="act" onClick={onTake}>
           Take this order
         </button>
       </p>
     </>
+  );
+}
+
+/** An order as lanes of its tools over time, one scale for all that are compared. */
+function Lanes({ title, of, end }: { title: string; of: CycleView["orders"][number]; end: number }) {
+  if (of.runs.length === 0) return null;
+  const blocks = of.runs.map((run, k) => ({
+    id: String(k),
+    lane: `T${run.tool} ${run.name}`,
+    start: run.start,
+    change: run.change,
+    seconds: run.seconds,
+    label: run.name,
+  }));
+  return (
+    <figure className="order-lanes">
+      <figcaption>
+        {title}, {fixed(of.counts.cycle, 1)} s
+      </figcaption>
+      <TimeStrip blocks={blocks} total={end} label={`The cycle by tool, ${title}`} narrow />
+    </figure>
   );
 }

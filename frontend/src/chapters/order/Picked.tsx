@@ -9,6 +9,7 @@ type Props = { load: string; steps: StepView[]; onDone: () => void };
 export function Picked({ load, steps, onDone }: Props) {
   const { change } = useDesk();
   const [note, setNote] = useState("");
+  const [name, setName] = useState(steps.length === 1 ? (steps[0]?.section ?? "") : "");
   const [first, then] = steps;
   const pairs = steps.map((step): [string, string] => [step.piece, step.operation]);
   const locked = steps.some((step) => step.run > 0);
@@ -40,15 +41,55 @@ export function Picked({ load, steps, onDone }: Props) {
         </button>
       )}
       {steps.length === 1 && first && (
-        <button
-          type="button"
-          className="act quiet"
-          onClick={() =>
-            void done(change({ change: "take-out", load, operation: first.operation, out: true }))
-          }
-        >
-          Take it out for now
-        </button>
+        <>
+          <button
+            type="button"
+            className="act quiet"
+            onClick={() =>
+              void done(change({ change: "take-out", load, operation: first.operation, out: true }))
+            }
+          >
+            Take it out for now
+          </button>
+          {first.another && (
+            <button
+              type="button"
+              className="act quiet"
+              onClick={() =>
+                void done(
+                  change({
+                    change: "edit-operation",
+                    operation: first.operation,
+                    tool: first.another,
+                    clear: [],
+                  }),
+                )
+              }
+            >
+              Another T{first.tool} for it
+            </button>
+          )}
+          <form
+            className="named"
+            onSubmit={(event) => {
+              event.preventDefault();
+              const { piece, operation } = first;
+              void done(change({ change: "name-section", load, piece, operation, name }));
+            }}
+          >
+            <Form.Control
+              bsPrefix="field"
+              aria-label="Name of the section that begins here"
+              placeholder="a section begins here: its name"
+              maxLength={60}
+              value={name}
+              onChange={(event) => setName(event.target.value)}
+            />
+            <button type="submit" className="act quiet" disabled={!name.trim() && !first.section}>
+              {name.trim() || !first.section ? "Name it" : "No section here"}
+            </button>
+          </form>
+        </>
       )}
       {two && first.operation !== then.operation && (
         <>

@@ -69,6 +69,7 @@ from lean_ledger.core.changes.revision import (
 )
 from lean_ledger.core.changes.said import SayFinish, SayNote, SayThread, SayTolerance
 from lean_ledger.core.changes.scene import Scene
+from lean_ledger.core.changes.sections import NameSection
 from lean_ledger.core.changes.sequence import MoveSteps, SetSequence, SortSteps
 from lean_ledger.core.changes.setups import (
     AddSetup,
@@ -151,6 +152,7 @@ Change = Annotated[
     | Overrule
     | TakeOut
     | LockSteps
+    | NameSection
     | SetSequence
     | SortSteps
     | AddSetup

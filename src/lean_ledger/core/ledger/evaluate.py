@@ -18,7 +18,13 @@ from lean_ledger.core.ledger.coverage import coverage_findings
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.ledger.offsets import offset_findings
 from lean_ledger.core.ledger.part_findings import part_findings
-from lean_ledger.core.ledger.tool_findings import bought_findings, out_findings, shop_findings, tool_findings
+from lean_ledger.core.ledger.tool_findings import (
+    bought_findings,
+    out_findings,
+    shop_findings,
+    tool_findings,
+    worn_findings,
+)
 from lean_ledger.core.loads.made import MadeFrom, load_ledger
 from lean_ledger.core.operations.build import Bench, BuiltSetup, build_setup
 from lean_ledger.core.part.bodies import planned_part
@@ -70,6 +76,7 @@ def evaluate(plan: Plan, part: Part, library: Library, report: Report = silent) 
     findings += zero_findings(part, plan, assigned)
     findings += coverage_findings(part, plan, library, operations, assigned, left, said)
     findings += [f for load in loads for f in tool_findings(load)]
+    findings += worn_findings(loads, library, material)
     findings += bought_findings(plan, loads)
     findings += out_findings(loads)
     watch.stage("findings")

@@ -99,6 +99,12 @@ class Ledger:
     def setup(self, id: str) -> LoadLedger:
         return next(one for one in self.setups if one.decision.id == id)
 
+    def second_of(self, setup: str) -> float:
+        """What a second of a load's machine costs, with the share of an operator that its run takes."""
+        load = self.load_of(setup)
+        (row,) = (row for row in self.problem.setups if row.name == load.words)
+        return float(row.machine_rate + row.labour_rate * row.attendance) / 3600
+
     def load_of(self, setup: str) -> LoadLedger:
         """The whole load that a setup is made in."""
         return next(one for one in self.loads if setup in one.load.setups)

@@ -3,14 +3,16 @@
 from __future__ import annotations
 
 from collections import Counter
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from typing import TYPE_CHECKING
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.holding.bar_collet import BarHold
+from lean_ledger.core.operations.cutting.wear import tool_uses
 from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Plan
-from lean_ledger.library.types import Library
+from lean_ledger.library.types import Library, Material, further
 
 if TYPE_CHECKING:
     from lean_ledger.core.loads.load_ledger import LoadLedger
@@ -37,6 +39,42 @@ def tool_findings(s: LoadLedger) -> Iterator[Finding]:
             f"Grouped by tool the cycle is {s.grouping_saves:.1f} s shorter.", id,
             cures=(Cure(f"Group by tool, −{s.grouping_saves:.1f} s", {"change": "group-by-tool", "setup": id}),),
         )  # fmt: skip
+
+
+def worn_findings(loads: Sequence[LoadLedger], library: Library, material: Material) -> list[Finding]:
+    """Tools that do not last through one cycle: nobody changes them there."""
+    found = []
+    for load in loads:
+        times = Counter(call.operation.id for call in load.calls)
+        ops = {call.operation.id: call.operation for call in load.calls}
+        of_tool: dict[str, dict[str, float]] = {}  # shares of a life a cycle, by tool and operation
+        for id, op in ops.items():
+            (use,) = tool_uses((op,), library, material)
+            of_tool.setdefault(op.tool.id, {})[id] = times[id] * use.share
+        for tool, shares in of_tool.items():
+            share = sum(shares.values())
+            if share <= 1:
+                continue
+            name = ops[next(iter(shares))].tool.description
+            lasts = (
+                f"it lasts {load.pieces / share:.1f} of the {load.pieces} pieces"
+                if load.pieces > 1
+                else (f"it lasts {100 / share:.0f} % of it")
+            )
+            found.append(Finding(
+                "worn-in-cycle", Severity.WARNING, Chapter.ORDER, f"{name} wears out within a cycle of {load.words}.",
+                f"As it is used {lasts}. Give some of its work to a second one in a pocket of its own, or run it "
+                "slower.", load.decision.id, cures=_with_a_second(tool, shares, ops),
+            ))  # fmt: skip
+    return found
+
+
+def _with_a_second(tool: str, shares: Mapping[str, float], ops: Mapping[str, Operation]) -> tuple[Cure, ...]:
+    """One of its operations to another of the kind, where then both last; the most even split."""
+    whole = sum(shares.values())
+    able = [id for id, share in shares.items() if share <= 1 and whole - share <= 1]
+    id = min(able, key=lambda id: abs(shares[id] - whole / 2), default="")
+    return _a_second(ops[id]) if id and len(shares) > 1 else ()
 
 
 _ASIDE = {"tool": "tool", "cutting": "cutting data of", "chains": "the rules for how features are made,",
@@ -66,8 +104,15 @@ def _set_twice(s: LoadLedger) -> Iterator[Finding]:
             yield Finding(
                 "head-set-twice", Severity.ERROR, Chapter.OPERATIONS,
                 f"{op.tool.description} is to bore Ø{first:g} and Ø{now:g} in {s.decision.id}.",
-                "It holds one size in a cycle. Choose another head for one of them.", s.decision.id, operation=op.id,
+                "It holds one size in a cycle. Take another head for one of them.", s.decision.id, operation=op.id,
+                cures=_a_second(op),
             )  # fmt: skip
+
+
+def _a_second(op: Operation) -> tuple[Cure, ...]:
+    another = further(op.tool.id)
+    change = {"change": "edit-operation", "operation": op.id, "tool": another}
+    return (Cure(f"A second one for “{op.name}”", change),) if another else ()
 
 
 def _two_holders(s: LoadLedger) -> Iterator[Finding]:
@@ -81,7 +126,8 @@ def _two_holders(s: LoadLedger) -> Iterator[Finding]:
             yield Finding(
                 "two-holders", Severity.ERROR, Chapter.OPERATIONS,
                 f"{op.tool.description} is to work along the spindle and across it in {s.decision.id}.",
-                "A driven holder does one of them. Choose another tool for one.", s.decision.id, operation=op.id,
+                "A driven holder does one of them. Take another tool for one.", s.decision.id, operation=op.id,
+                cures=_a_second(op),
             )  # fmt: skip
 
 

@@ -6,7 +6,7 @@ then counted by its calls, as the program will run it.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import pairwise
 
@@ -16,13 +16,19 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.loads.between import Stop
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.load_ledger import LoadLedger
-from lean_ledger.core.loads.timeline import lane_of
+from lean_ledger.core.loads.timeline import Lane, lane_of
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.order.model import modelled
 from lean_ledger.core.order.plain import Key, SortKey, by_key, plain_orders
-from lean_ledger.core.order.problem import Cost, Count, OrderProblem, Start, Step, Times, circle_in, turned
-from lean_ledger.core.order.search import searched
-from lean_ledger.core.order.sequence_problem import bound_in
+from lean_ledger.core.order.problem import (
+    Cost,
+    Count,
+    OrderProblem,
+    Start,
+    Step,
+    Times,
+    circle_in,
+    turned,
+)
 from lean_ledger.core.plan import Load
 from lean_ledger.core.timing.motion import change_seconds
 
@@ -134,12 +140,24 @@ def mended(where: Layout, usual: Sequence[At], wanted: Sequence[tuple[str, str]]
 
 
 @dataclass(frozen=True)
+class Run:
+    """Steps of one tool one behind the other: from when on, the seconds of the way to it, those of all after that."""
+
+    tool: str
+    start: float
+    change: float
+    seconds: float
+
+
+@dataclass(frozen=True)
 class Ordered:
-    """`seconds` of the cycle, as it runs; `sequence` of (piece, operation)."""
+    """`degrees` that are indexed, `seconds` of the cycle, as it runs; `sequence` of (piece, operation)."""
 
     name: str
     cost: Cost
+    degrees: float
     seconds: float
+    runs: tuple[Run, ...]
     sequence: Steps
 
 
@@ -149,11 +167,26 @@ def compared(load: LoadLedger) -> tuple[Ordered, ...]:
     problem = cycle.problem(times_of(cycle))
     now = tuple(range(len(cycle.steps)))
     orders: list[tuple[str, tuple[int, ...]]] = [("now", now), *plain_orders(problem).items()]
-    return tuple(_ordered(name, cycle, problem, order) for name, order in orders)
+    return tuple(ordered_as(name, cycle, problem, order) for name, order in orders)
 
 
-def _ordered(name: str, cycle: Cycle, problem: OrderProblem, order: Sequence[int]) -> Ordered:
-    return Ordered(name, problem.cost(order), cycle.seconds(order), cycle.sequence(order))
+def ordered_as(name: str, cycle: Cycle, problem: OrderProblem, order: Sequence[int]) -> Ordered:
+    lane = lane_of([cycle.steps[k] for k in order], cycle.load.machine, {})
+    angles = [problem.start.angle, *(problem.steps[k].angle for k in order)]
+    degrees = sum(turned(round(a), round(b)) for a, b in pairwise(angles))
+    return Ordered(name, problem.cost(order), degrees, lane.end, _runs(lane), cycle.sequence(order))
+
+
+def _runs(lane: Lane) -> tuple[Run, ...]:
+    found: list[Run] = []
+    for start, call in zip(lane.starts, lane.calls, strict=True):
+        way = call.transition
+        change = way.rapid + way.tool_change + way.index + way.spindle
+        if way.changes_tool or not found:
+            found.append(Run(call.operation.tool.id, start, change, call.total - change))
+        else:
+            found[-1] = replace(found[-1], seconds=found[-1].seconds + call.total)
+    return tuple(found)
 
 
 def times_of(cycle: Cycle) -> Times:
@@ -192,46 +225,6 @@ def _fitted(rows: np.ndarray, costs: np.ndarray, plain: Times) -> tuple[float, f
     if 1 in of and 2 not in of:
         values[2] = 0.0
     return values[0], values[1], values[2], values[3]
-
-
-# ---- the best
-
-
-@dataclass(frozen=True)
-class Best:
-    """`bound`: no order has less by `times`, in the goal's terms; seconds of a cycle are as the machine runs it."""
-
-    found: Ordered
-    now: Ordered
-    times: Times
-    goal: tuple[Count, ...] | None
-    bound: float | list[int]
-    proven: bool
-
-
-def best_order(
-    load: LoadLedger, goal: tuple[Count, ...] | None, seconds: float, go_on: Callable[[], bool] = lambda: True
-) -> Best:
-    """The order that costs least, searched for so long. Raises PlanError for a load with nothing to put in order."""
-    cycle = cycle_of(load)
-    if len(cycle.steps) < 2:
-        raise PlanError("nothing-to-order", f"load {load.load.id} has no two steps to put in order", load.decision.id)
-    problem = cycle.problem(times_of(cycle), goal)
-    now = tuple(range(len(cycle.steps)))
-    model = modelled(problem)
-    result = searched(model, seconds, now, go_on)
-    order: Sequence[int] = result.order
-    if goal is None:  # costs are means: where an order that is known runs quicker than what they lead to, it is taken
-        order = min((result.order, now, *plain_orders(problem).values()), key=cycle.seconds)
-    bound, proven = bound_in(model, result.bound, problem.cost(order))
-    return Best(
-        _ordered("best", cycle, problem, order),
-        _ordered("now", cycle, problem, now),
-        problem.times,
-        goal,
-        bound,
-        proven,
-    )
 
 
 # ---- one's own

@@ -17,6 +17,7 @@ from lean_ledger.core.order.bounds import Bounds
 from lean_ledger.core.order.calls import CallBounds
 from lean_ledger.core.order.model import Model, State
 from lean_ledger.core.order.plain import plain_orders
+from lean_ledger.core.order.problem import COUNTS, Count
 
 MOST_KEPT = 1_500_000  # states that are remembered
 MOST_COUNTED = 160  # steps whose calls are counted exactly; of more their runs
@@ -58,14 +59,16 @@ class Found:
     bound: int
 
 
-def always() -> bool:
+def always(_search: Search) -> bool:
     return True
 
 
 class Search:
-    """By seconds, or by states that are looked at: such a search gives the same on every machine."""
+    """By seconds, or by states that are looked at: such a search gives the same on every machine. `go_on` is asked
+    again and again, and may look at how far it is.
+    """
 
-    def __init__(self, model: Model, go_on: Callable[[], bool] = always, *, by_states: bool) -> None:
+    def __init__(self, model: Model, go_on: Callable[[Search], bool] = always, *, by_states: bool) -> None:
         self._model, self._go_on = model, go_on
         self._looked, self._by_states, self._began = 0, by_states, monotonic()
         self._runs = Bounds(model)
@@ -173,7 +176,11 @@ class Search:
         return float(self._looked) if self._by_states else monotonic() - self._began
 
     def _over(self, until: float) -> bool:
-        return self._spent() >= until or not self._go_on()
+        return self._spent() >= until or not self._go_on(self)
+
+    def weight_of(self, count: Count) -> int:
+        """What one of a count weighs, where counts are the goal."""
+        return self._model.weights[COUNTS.index(count)]
 
     @property
     def proven(self) -> bool:
@@ -263,7 +270,7 @@ class Search:
 
 
 def searched(
-    model: Model, limit: float, known: Sequence[int] | None = None, go_on: Callable[[], bool] = always, *,
+    model: Model, limit: float, known: Sequence[int] | None = None, go_on: Callable[[Search], bool] = always, *,
     by_states: bool = False,
 ) -> Found:  # fmt: skip
     """The best order found in so many seconds or states, never worse than a plain one or than `known`, which keeps all

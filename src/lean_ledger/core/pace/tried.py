@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from decimal import Decimal
+from typing import Any
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import Scene, read_change
@@ -15,6 +16,8 @@ from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.pace.limits import Limits, limits_of
 from lean_ledger.core.part.model import Part
 from lean_ledger.library.types import Library
+
+Change = dict[str, Any]
 
 
 @dataclass(frozen=True)
@@ -59,20 +62,35 @@ def paced(ledger: Ledger, part: Part, library: Library, id: str, speed: float, f
     return Paced(id, speed, feed, limits, _outcome(ledger, library, op), _outcome(there, library, find(there, id)))
 
 
-def pace_change(op: Operation, speed: float, feed: float) -> dict[str, object]:
+def pace_change(op: Operation, speed: float, feed: float) -> Change:
     """As plain data: values that were set by hand give way to the shares. The n of a turned cut is the most that its
     spindle may turn, which stays.
     """
     taps = op.by_pitch
     clear = ["vf"] if op.motion.spin is not None else ["n"] if taps else ["n", "vf"]
-    change: dict[str, object] = {"change": "edit-operation", "operation": op.id, "speed": speed, "clear": clear}
+    change: Change = {"change": "edit-operation", "operation": op.id, "speed": speed, "clear": clear}
     return change if taps else {**change, "feed": feed}
 
 
-def made(ledger: Ledger, part: Part, library: Library, change: dict[str, object]) -> Ledger:
+def made(ledger: Ledger, part: Part, library: Library, change: Change) -> Ledger:
     """The ledger of the plan with a change. Raises PlanError where the change is refused."""
     plan, _ = read_change(change).apply(ledger.plan, Scene(part, library, ledger))
     return evaluate(plan, part, library)
+
+
+def sound(change: Change, ledger: Ledger, part: Part, library: Library) -> Ledger | None:
+    """The ledger with a change; None where it is refused or finds something that was not there before."""
+    try:
+        there = made(ledger, part, library, change)
+    except PlanError:
+        return None
+    known = {(f.code, f.setup, f.operation) for f in ledger.findings}
+    return there if all((f.code, f.setup, f.operation) in known for f in there.findings) else None
+
+
+def gains(before: Ledger, after: Ledger) -> tuple[float, Decimal]:
+    """Seconds and money a piece, at the plan's first quantity."""
+    return before.per_piece - after.per_piece, before.prices[0].each - after.prices[0].each
 
 
 def find(ledger: Ledger, id: str) -> Operation:

@@ -7,16 +7,14 @@ from dataclasses import dataclass
 from decimal import Decimal
 from itertools import product
 from math import pow
-from typing import Any
 
-from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.made import grips_in
 from lean_ledger.core.operations.cutting.wear import life_minutes
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.pace.limits import Limits, limits_of
-from lean_ledger.core.pace.tried import find, made, pace_change
+from lean_ledger.core.pace.tried import Change, find, gains, pace_change, sound
 from lean_ledger.core.part.model import Part
 from lean_ledger.library.types import CuttingData, Library, ToolKind
 
@@ -32,8 +30,6 @@ SIZED = (
 )  # fmt: skip
 FEW = 2  # operations of a tool, up to which another one is tried in its place
 CENT = Decimal("0.01")
-
-Change = dict[str, Any]
 
 
 @dataclass(frozen=True)
@@ -170,8 +166,7 @@ def _faster(op: Operation, setup: LoadLedger, ledger: Ledger, library: Library) 
         return None
     speed, feed = max(limits.speed, op.cutting.speed), max(limits.feed, op.cutting.feed)
     asked = (min(speed, data.speed_most), min(feed, data.fz_most))
-    second = sum(float(s.machine_rate + s.labour_rate * s.attendance) for s in ledger.problem.setups
-                 if s.name == op.setup) / 3600  # fmt: skip
+    second = ledger.second_of(op.setup)
     life = life_minutes(op, library, ledger.material) or 1.0
     best = cheapest_pace(op, limits, data, second, op.time.cut / 60 / life * float(op.tool.price))
     return _Idea(
@@ -206,10 +201,10 @@ def _quicker_load(ledger: Ledger, setup: LoadLedger, library: Library) -> Iterat
 
 
 def _tried(idea: _Idea, ledger: Ledger, part: Part, library: Library) -> Worth | None:
-    there = _sound(idea.change, ledger, part, library)
+    there = sound(idea.change, ledger, part, library)
     if there is None:
         return None
-    saving, each = _gains(ledger, there)
+    saving, each = gains(ledger, there)
     if saving < LEAST and not (idea.for_money and each >= CENT):
         return None
     life = cheapest = None
@@ -225,22 +220,8 @@ def _tried(idea: _Idea, ledger: Ledger, part: Part, library: Library) -> Worth |
 def _cheapest(idea: _Idea, op: Operation, ledger: Ledger, part: Part, library: Library) -> Cheapest | None:
     assert idea.cheapest is not None
     change = pace_change(op, *idea.cheapest)
-    there = _sound(change, ledger, part, library)
+    there = sound(change, ledger, part, library)
     if there is None:
         return None
-    saving, each = _gains(ledger, there)
+    saving, each = gains(ledger, there)
     return Cheapest(*idea.cheapest, saving, each, change) if each >= CENT else None
-
-
-def _sound(change: Change, ledger: Ledger, part: Part, library: Library) -> Ledger | None:
-    """The ledger with a change; None where it is refused or finds something that was not there before."""
-    try:
-        there = made(ledger, part, library, change)
-    except PlanError:
-        return None
-    known = {(f.code, f.setup, f.operation) for f in ledger.findings}
-    return there if all((f.code, f.setup, f.operation) in known for f in there.findings) else None
-
-
-def _gains(before: Ledger, after: Ledger) -> tuple[float, Decimal]:
-    return before.per_piece - after.per_piece, before.prices[0].each - after.prices[0].each

@@ -193,7 +193,12 @@ def order_words(s: LoadLedger) -> tuple[str, ...]:
     known = [one for one in s.load.overruled if one.first in names and one.then in names]
     overruled = (f"Order: “{names[one.then]}” need not wait for “{names[one.first]}”: {one.note}" for one in known)
     out = (f"Taken out for now: “{names[id]}”" for id in s.load.out if id in names)
-    return (*overruled, *out)
+    sections = (
+        f"Section “{one.name}” begins with “{names[one.operation]}”"
+        + (f" on piece {one.piece}" if len(s.where.placed) > 1 else "")
+        for one in s.load.sections if one.operation in names and one.operation not in s.load.out
+    )  # fmt: skip
+    return (*overruled, *out, *sections)
 
 
 def hand_words(work: HandWork) -> str:

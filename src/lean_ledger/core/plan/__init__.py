@@ -15,6 +15,7 @@ from lean_ledger.core.plan.loads import (
     Place,
     Policy,
     Precedence,
+    Section,
     Walk,
     alone,
 )
@@ -75,6 +76,7 @@ __all__ = [
     "Precedence",
     "RateEdits",
     "Said",
+    "Section",
     "SetupDecision",
     "Side",
     "Sizing",

@@ -121,6 +121,15 @@ Run = tuple[tuple[str, str], ...]  # (piece, operation), one right after the oth
 
 
 @dataclass(frozen=True)
+class Section:
+    """A name for what begins with a step of the cycle, up to the next section."""
+
+    piece: str
+    operation: str
+    name: str
+
+
+@dataclass(frozen=True)
 class Load:
     """Pieces at their places on one machine, made in one cycle; money per hour, seconds a cycle."""
 
@@ -141,6 +150,7 @@ class Load:
     before: tuple[Precedence, ...] = ()  # by hand, beside those that the rules know
     overruled: tuple[Precedence, ...] = ()  # of those that the rules know
     locked: tuple[Run, ...] = ()  # runs of steps that stay whole
+    sections: tuple[Section, ...] = ()
     out: tuple[str, ...] = ()  # operations that are taken out for now
     first_only: tuple[str, ...] = ()  # operations that the first piece has and the others do not: probing
     beside: bool = False  # the next load is laid in beside the running cycle: a second pallet, a table that turns
@@ -179,6 +189,7 @@ class Load:
             self, id=_named(setup), places=(Place(FIRST, setup),), order=tuple((FIRST, op) for op in own),
             arrangement=self.arrangement.shared_by(len(self.setups)), offsets=replace(self.offsets, named=()),
             skipped=(), hand=self.hand if setup == self.setups[0] else (), hours=None, load_seconds=None, locked=(),
+            sections=(),
         ).by_policy()  # fmt: skip
 
     def beside_setup(self, other: Load, arrangement: Arrangement) -> Load:
@@ -192,9 +203,13 @@ class Load:
             self, places=tuple(places), order=(*self.order, *((renamed[at], op) for at, op in other.order)),
             arrangement=arrangement, hand=(*self.hand, *other.hand), first_only=(*self.first_only, *other.first_only),
             before=(*self.before, *other.before), overruled=(*self.overruled, *other.overruled),
-            out=(*self.out, *other.out), locked=(),
+            out=(*self.out, *other.out), locked=(), sections=(),
             offsets=replace(self.offsets, named=()), skipped=(), hours=None, load_seconds=None,
         ).by_policy()  # fmt: skip
+
+    def section_at(self, piece: str, operation: str) -> str:
+        """The name of the section that begins with a step; empty where none does."""
+        return next((s.name for s in self.sections if (s.piece, s.operation) == (piece, operation)), "")
 
     def by_policy(self) -> Load:
         """Without an order of the whole cycle: each setup's own, and what is done at all pieces before the next."""
@@ -211,7 +226,7 @@ class Clamped:
     def renamed(self, setup: str) -> Clamped:
         """Under another id, in a load that is named after it."""
         own = self.load.only(self.setup.id)
-        named = replace(own, id=_named(setup), places=(Place(FIRST, setup),), locked=())
+        named = replace(own, id=_named(setup), places=(Place(FIRST, setup),), locked=(), sections=())
         return Clamped(replace(self.setup, id=setup), named.by_policy())
 
 

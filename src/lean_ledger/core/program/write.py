@@ -168,6 +168,9 @@ class _Writer:
         for entry in setup.calls:
             now = Stop(entry.operation, self._stands[entry.place])
             self._place, self._skipping = entry.place, entry.place in setup.where.load.skipped
+            section = setup.load.section_at(entry.place, entry.operation.id)
+            if section:
+                main.say(main.comment(section.upper()))
             self._approach(before, now, entry)
             self._say(f"M98 P{self._number_of[entry.operation.id]}")
             main.forget()

@@ -8,9 +8,11 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.geometry.progress import Report, silent
+from lean_ledger.core.loads.best import best_order
 from lean_ledger.core.loads.load_ledger import LoadLedger
-from lean_ledger.core.loads.ordering import best_order
 from lean_ledger.core.order.problem import COUNTS, Count
+from lean_ledger.core.pace.again import ways_around
 from lean_ledger.store import Desk, Opened
 from lean_ledger.web.order import schemas as s
 from lean_ledger.web.order.views import best_view, cycle_view
@@ -27,20 +29,41 @@ READS: dict[Any, Any] = {404: Problem, 422: Problem}
 def cycle(path: s.OrderPath) -> Response:
     """A load's cycle step by step, and what plain orders of it would come to."""
     opened = desk().open(path.plan_id, with_stock=False)
-    return Response(cycle_view(_load(opened, path.load)).model_dump_json(), mimetype="application/json")
+    load = _load(opened, path.load)
+    view = cycle_view(load, opened.ledger.second_of(load.decision.id))
+    return Response(view.model_dump_json(), mimetype="application/json")
 
 
 @blueprint.get("/<int:plan_id>/order/<load>/best", responses={200: s.BestView, **BESIDE})
 def best(path: s.OrderPath, query: s.BestQuery) -> Response:
     """The order that costs least, searched for some seconds; changes nothing."""
+    _goal(query.goal)  # what is asked wrongly need not wait for a work
     title = f"Looking for the best order of {path.load}"
     return aside(path.plan_id, title, __name__, "best_body", path.load, query.goal, query.seconds)
 
 
-def best_body(asked: Desk, plan_id: int, load: str, goal: str, seconds: float) -> bytes:
+def best_body(asked: Desk, plan_id: int, load: str, goal: str, seconds: float, report: Report = silent) -> bytes:
     opened = asked.open(plan_id, with_stock=False)
-    found = best_order(_load(opened, load), _goal(goal), seconds)
-    return best_view(found).model_dump_json().encode()
+    asked_of = _load(opened, load)
+    found = best_order(asked_of, _goal(goal), seconds, report)
+    return best_view(found, asked_of, opened.ledger.second_of(asked_of.decision.id)).model_dump_json().encode()
+
+
+@blueprint.get("/<int:plan_id>/order/<load>/again/<piece>/<operation>", responses={200: s.WaysAroundView, **BESIDE})
+def again(path: s.StepPath) -> Response:
+    """What it would take not to call a step's tool a second time, each way tried; changes nothing."""
+    title = f"Trying how {path.operation} needs no call of its own"
+    return aside(path.plan_id, title, __name__, "ways_body", path.load, path.piece, path.operation)
+
+
+def ways_body(asked: Desk, plan_id: int, load: str, piece: str, operation: str) -> bytes:
+    opened = asked.open(plan_id, with_stock=False)
+    found = ways_around(opened.ledger, opened.part, opened.shelf.library, load, piece, operation)
+    ways = [
+        s.WayAroundView(title=w.title, calls=w.calls, saving=w.saving, each=w.each, changes=list(w.changes))
+        for w in found
+    ]
+    return s.WaysAroundView(ways=ways).model_dump_json().encode()
 
 
 def _goal(words: str) -> tuple[Count, ...] | None:

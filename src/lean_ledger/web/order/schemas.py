@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from decimal import Decimal
+
 from pydantic import BaseModel, Field
 
 from lean_ledger.core.order.problem import Count
 from lean_ledger.core.plan import By
+from lean_ledger.web.shared.wire import ReadyChange
 
 
 class OrderPath(BaseModel):
@@ -84,19 +87,34 @@ class StepView(BaseModel):
     again: str = Field(description="why its tool is called again; empty where it is not")
     after: list[AfterView]
     run: int = Field(description="number of the locked run that it is in, from 1; 0 for none")
+    section: str = Field(description="name of the section that begins with it; empty where none does")
+    another: str = Field(description="id of one more tool of the kind; empty where there is none to have")
 
 
 class CountsOfOrder(BaseModel):
     tool: int
     index: int
+    degrees: float = Field(description="that are indexed")
     piece: int
     changes: float = Field(description="seconds of all changes, by what each costs on this machine")
     cycle: float = Field(description="as the machine runs it")
+    each: float = Field(description="what the cycle's seconds cost a piece, machine and the share of an operator")
+
+
+class ToolRunView(BaseModel):
+    """Steps of one tool one behind the other."""
+
+    tool: int
+    name: str
+    start: float
+    change: float = Field(description="seconds of the way to it")
+    seconds: float
 
 
 class OrderedView(BaseModel):
     name: str
     counts: CountsOfOrder
+    runs: list[ToolRunView] = Field(description="empty where there are too many to be drawn")
 
 
 class TimesView(BaseModel):
@@ -125,10 +143,29 @@ class CycleView(BaseModel):
 
 
 class BestView(BaseModel):
-    found: CountsOfOrder
-    now: CountsOfOrder
+    found: OrderedView
+    now: OrderedView
     goal: list[Count] = Field(description="counts by rank; empty where seconds are")
     bound: list[float] = Field(description="no order costs less: seconds of changes, or the counts by rank")
     proven: bool
     sequence: list[tuple[str, str]]
     words: str
+
+
+class StepPath(OrderPath):
+    piece: str
+    operation: str
+
+
+class WayAroundView(BaseModel):
+    """A way not to call a tool again. Take its changes one after the other."""
+
+    title: str
+    calls: int = Field(description="of tools in the load's cycle with it")
+    saving: float = Field(description="seconds a piece")
+    each: Decimal = Field(description="money a piece")
+    changes: list[ReadyChange]
+
+
+class WaysAroundView(BaseModel):
+    ways: list[WayAroundView]

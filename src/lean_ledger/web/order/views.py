@@ -4,16 +4,21 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 
+from lean_ledger.core.loads.best import Best
 from lean_ledger.core.loads.between import Stop
 from lean_ledger.core.loads.load_ledger import LoadLedger
-from lean_ledger.core.loads.ordering import Best, Ordered, called_again, compared, cycle_of, times_of
+from lean_ledger.core.loads.ordering import Ordered, called_again, compared, cycle_of, times_of
 from lean_ledger.core.order.layers import layered
 from lean_ledger.core.plan import Precedence
 from lean_ledger.core.program.stations import tool_numbers
+from lean_ledger.library.types import further
 from lean_ledger.web.order import schemas as s
 
+MOST_RUNS = 400  # of an order, that are drawn
 
-def cycle_view(load: LoadLedger) -> s.CycleView:
+
+def cycle_view(load: LoadLedger, second: float) -> s.CycleView:
+    """`second` is what one of the load's machine costs."""
     cycle, numbers = cycle_of(load), tool_numbers(load)
     names = {op.id: op.name for share in load.shares for op in share.built.operations}
     by_hand = {(one.first, one.then) for one in load.load.before}
@@ -30,6 +35,8 @@ def cycle_view(load: LoadLedger) -> s.CycleView:
             way=way.rapid + way.tool_change + way.index + way.spindle, changes_tool=way.changes_tool,
             again=again.get(k, ""),
             run=runs.get((placed.place.id, op.id), 0),
+            section=load.load.section_at(placed.place.id, op.id),
+            another="" if op.motion.probes else further(op.tool.id),
             after=[
                 s.AfterView(operation=b, name=names[b], reason=reason, by_hand=(b, op.id) in by_hand)
                 for b, reason in op.after if b in names
@@ -43,7 +50,7 @@ def cycle_view(load: LoadLedger) -> s.CycleView:
         by=load.load.by,
         fixed="On a bar each piece is cut off before the next is begun." if bar else "",
         steps=steps,
-        orders=[s.OrderedView(name=one.name, counts=_counts(one)) for one in compared(load)] if not bar else [],
+        orders=[_ordered(one, load, second) for one in compared(load)] if not bar else [],
         times=s.TimesView(
             tool_change=times.tool_change, index=times.index, per_degree=times.per_degree, piece=times.piece
         ),
@@ -83,16 +90,35 @@ def _by_hand(one: Precedence, names: Mapping[str, str], how: str) -> s.ByHandVie
     return s.ByHandView(first=one.first, then=one.then, words=words, note=one.note)
 
 
-def best_view(best: Best) -> s.BestView:
+def _ordered(one: Ordered, load: LoadLedger, second: float) -> s.OrderedView:
+    return s.OrderedView(name=one.name, counts=_counts(one, load, second), runs=_runs(one, load))
+
+
+def _runs(one: Ordered, load: LoadLedger) -> list[s.ToolRunView]:
+    if len(one.runs) > MOST_RUNS:
+        return []
+    numbers = tool_numbers(load)
+    names = {call.operation.tool.id: call.operation.tool.description for call in load.calls}
+    return [
+        s.ToolRunView(
+            tool=numbers[run.tool], name=names[run.tool], start=run.start, change=run.change, seconds=run.seconds
+        )
+        for run in one.runs
+    ]
+
+
+def best_view(best: Best, load: LoadLedger, second: float) -> s.BestView:
     goal = "seconds" if best.goal is None else ", then ".join(best.goal)
     proven = "proven" if best.proven else "not proven"
     return s.BestView(
-        found=_counts(best.found), now=_counts(best.now), goal=list(best.goal or ()),
+        found=_ordered(best.found, load, second), now=_ordered(best.now, load, second), goal=list(best.goal or ()),
         bound=list(best.bound) if isinstance(best.bound, list) else [best.bound], proven=best.proven,
         sequence=list(best.found.sequence), words=f"the best order by {goal}, {proven}",
     )  # fmt: skip
 
 
-def _counts(one: Ordered) -> s.CountsOfOrder:
-    return s.CountsOfOrder(tool=one.cost.tool, index=one.cost.index, piece=one.cost.piece, changes=one.cost.seconds,
-                           cycle=one.seconds)  # fmt: skip
+def _counts(one: Ordered, load: LoadLedger, second: float) -> s.CountsOfOrder:
+    return s.CountsOfOrder(
+        tool=one.cost.tool, index=one.cost.index, degrees=one.degrees, piece=one.cost.piece,
+        changes=one.cost.seconds, cycle=one.seconds, each=one.seconds * second / load.pieces,
+    )  # fmt: skip

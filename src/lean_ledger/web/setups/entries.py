@@ -12,7 +12,7 @@ from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.probing import could_probe
 from lean_ledger.core.plan import ZERO
 from lean_ledger.core.setups.ways import turns_sides_up
-from lean_ledger.library.types import Library
+from lean_ledger.library.types import Library, further
 from lean_ledger.store.opened import Opened
 from lean_ledger.web.setups import schemas as su
 from lean_ledger.web.shared.figures import seconds_view, tool_view
@@ -63,6 +63,7 @@ def entry_view(
         power=op.power,
         power_limit=op.power_limit,
         edited=list(edit.given),
+        another="" if op.motion.probes else further(op.tool.id),
         tool_kinds=[kind.value for kind in op.kind.tool_kinds],
         seconds=seconds_view(e.seconds),
         total=e.total,

@@ -80,6 +80,7 @@ class EntryView(BaseModel):
     power_limit: float
     edited: list[ValueName]
     settable: list[ValueName] = Field(description="values that can be set by hand")
+    another: str = Field(description="id of one more tool of the kind; empty where there is none to have")
     tool_kinds: list[str]
     seconds: list[SecondsView]
     total: float
