@@ -8,11 +8,9 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from functools import cached_property, lru_cache
 
-import numpy as np
 import shapely
-from shapely.geometry import LineString, Point, box
+from shapely.geometry import Point, box
 from shapely.geometry.base import BaseGeometry
 
 from lean_ledger.core.basis.same import Same
@@ -21,7 +19,9 @@ from lean_ledger.core.operations.holes.hole_paths import holes_path
 from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED
 from lean_ledger.core.operations.milling.surface_paths import Over, risen
 from lean_ledger.core.operations.model import HoleCycle, Motion, Operation
-from lean_ledger.core.operations.safe.tool_outline import profile_of, slices_of
+from lean_ledger.core.operations.safe.cleared import area_of, plunges, went
+from lean_ledger.core.operations.safe.thin_walls import thin_walls_last
+from lean_ledger.core.operations.safe.tool_outline import slices_of
 from lean_ledger.core.operations.safe.withheld import without
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.timing.motion import Stroke, feed, rapid
@@ -67,55 +67,6 @@ def standing_at(place: Workplace) -> Standing:
     return Standing(tuple(found), top=place.stock.max[2])
 
 
-@dataclass(frozen=True)
-class _Went:
-    """Where a tool went: its cuts, each as its middle line and the level down to which it clears its width."""
-
-    levels: tuple[float, ...]
-    lines: tuple[LineString, ...]
-    radius: float
-
-    @cached_property
-    def heights(self) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
-        return np.array(self.levels)
-
-    def area(self, level: float, until: int | None = None) -> BaseGeometry:
-        """Cleared down to a level at least, by the first `until` cuts."""
-        own = self.heights[:until] <= level + 0.02
-        chosen = [line for line, below in zip(self.lines, own, strict=False) if below]
-        return shapely.union_all(shapely.buffer(np.array(chosen), self.radius, quad_segs=24)) if chosen else Point()
-
-
-@lru_cache(maxsize=4096)
-def _went(motion: Same[Motion], tool: Tool) -> _Went:
-    profile = profile_of(tool)
-    if not profile:  # what cuts a thread clears nothing
-        return _Went((), (), 0.0)
-    full = profile[-1][1]
-    cuts = [s for s in motion.value.strokes if not s.is_rapid]
-    return _Went(
-        tuple(max(p[2] for p in s.points) + full for s in cuts if not _plunges(s))
-        + tuple(min(p[2] for p in s.points) + full for s in cuts if _plunges(s)),
-        tuple(_line(s) for s in cuts if not _plunges(s)) + tuple(_line(s) for s in cuts if _plunges(s)),
-        tool.diameter / 2,
-    )
-
-
-def _plunges(stroke: Stroke) -> bool:
-    return all(p[:2] == stroke.points[0][:2] for p in stroke.points)
-
-
-def _line(stroke: Stroke) -> LineString:
-    return LineString(np.array(stroke.points)[:, :2])
-
-
-@lru_cache(maxsize=4096)
-def _area(motion: Same[Motion], tool: Tool, level: float) -> BaseGeometry:
-    found = _went(motion, tool).area(level)
-    shapely.prepare(found)
-    return found
-
-
 @dataclass
 class _Looking:
     """At one way of a setup: what stands, what each operation may count on."""
@@ -159,7 +110,7 @@ class _Looking:
         return rest, top
 
     def cleared(self, op: Operation, level: float) -> BaseGeometry:
-        return _area(Same(op.motion), op.tool, round(level, 3))
+        return area_of(op, level)
 
 
 def safe_operations(place: Workplace) -> list[Operation]:
@@ -167,6 +118,7 @@ def safe_operations(place: Workplace) -> list[Operation]:
     the way, else the rest of it at feed.
     """
     place.operations = without(place.operations, place.withheld)  # nobody counts on what is not made
+    thin_walls_last(place)
     looking = _Looking(place, standing_at(place), {op.id: op for op in place.operations})
     for op in list(place.operations):
         if op.motion.turns:
@@ -188,12 +140,12 @@ Blocked = list[tuple[int, float, Vec, BaseGeometry]]
 
 def _blocked(looking: _Looking, op: Operation) -> Blocked:
     before = looking.counts_on(op)
-    went = _went(Same(op.motion), op.tool)
+    gone = went(Same(op.motion), op.tool)
     found: Blocked = []
     cuts = 0
     for i, stroke in enumerate(op.motion.strokes):
         if not stroke.is_rapid:
-            cuts += 0 if _plunges(stroke) else 1
+            cuts += 0 if plunges(stroke) else 1
             continue
         end = stroke.points[-1]
         if end[2] >= looking.standing.top or end[2] > stroke.points[0][2] - SAME:
@@ -204,7 +156,7 @@ def _blocked(looking: _Looking, op: Operation) -> Blocked:
         if rest.is_empty:
             continue
         if cuts:
-            rest = rest.difference(went.area(end[2], cuts))
+            rest = rest.difference(gone.area(end[2], cuts))
         if rest.area > LEAST_AREA:
             found.append((i, top, end, rest))
     return found

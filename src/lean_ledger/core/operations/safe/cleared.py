@@ -1,0 +1,87 @@
+"""What an operation goes over, and what it clears down to a level."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cached_property, lru_cache
+
+import numpy as np
+import shapely
+from shapely.geometry import LineString, Point
+from shapely.geometry.base import BaseGeometry
+
+from lean_ledger.core.basis.same import Same
+from lean_ledger.core.operations.model import Motion, Operation
+from lean_ledger.core.operations.safe.tool_outline import profile_of
+from lean_ledger.core.timing.motion import Stroke
+from lean_ledger.library.types import Tool
+
+
+@dataclass(frozen=True)
+class Went:
+    """Where a tool went: its cuts, each as its middle line and the level down to which it clears its width."""
+
+    levels: tuple[float, ...]
+    lines: tuple[LineString, ...]
+    radius: float
+
+    @cached_property
+    def heights(self) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
+        return np.array(self.levels)
+
+    def area(self, level: float, until: int | None = None) -> BaseGeometry:
+        """Cleared down to a level at least, by the first `until` cuts."""
+        own = self.heights[:until] <= level + 0.02
+        chosen = [line for line, below in zip(self.lines, own, strict=False) if below]
+        return shapely.union_all(shapely.buffer(np.array(chosen), self.radius, quad_segs=24)) if chosen else Point()
+
+
+@lru_cache(maxsize=4096)
+def went(motion: Same[Motion], tool: Tool) -> Went:
+    profile = profile_of(tool)
+    if not profile:  # what cuts a thread clears nothing
+        return Went((), (), 0.0)
+    full = profile[-1][1]
+    cuts = [s for s in motion.value.strokes if not s.is_rapid]
+    return Went(
+        tuple(max(p[2] for p in s.points) + full for s in cuts if not plunges(s))
+        + tuple(min(p[2] for p in s.points) + full for s in cuts if plunges(s)),
+        tuple(_line(s) for s in cuts if not plunges(s)) + tuple(_line(s) for s in cuts if plunges(s)),
+        tool.diameter / 2,
+    )
+
+
+def plunges(stroke: Stroke) -> bool:
+    return all(p[:2] == stroke.points[0][:2] for p in stroke.points)
+
+
+def _line(stroke: Stroke) -> LineString:
+    return LineString(np.array(stroke.points)[:, :2])
+
+
+@lru_cache(maxsize=4096)
+def area(motion: Same[Motion], tool: Tool, level: float) -> BaseGeometry:
+    """All that a tool clears down to a level."""
+    found = went(motion, tool).area(level)
+    shapely.prepare(found)
+    return found
+
+
+def area_of(op: Operation, level: float) -> BaseGeometry:
+    return area(Same(op.motion), op.tool, round(level, 3))
+
+
+def waits_for(op: Operation, other: str, operations: Sequence[Operation]) -> bool:
+    """Whether an operation has to come after another, be it over a third one."""
+    by_id = {one.id: one for one in operations}
+    seen: set[str] = set()
+    waiting = [op.id]
+    while waiting:
+        for before, _ in by_id[waiting.pop()].after:
+            if before == other:
+                return True
+            if before in by_id and before not in seen:
+                seen.add(before)
+                waiting.append(before)
+    return False
