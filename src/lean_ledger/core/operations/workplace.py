@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass, field, replace
 from functools import cached_property, lru_cache
 
+from shapely.geometry import LineString
+
 from lean_ledger.core.basis.findings import Chapter, Cure, Figure, Finding, Severity
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.model import Bounds
@@ -19,7 +21,7 @@ from lean_ledger.core.operations.milling.surface_paths import Over
 from lean_ledger.core.operations.model import Cutting, Depth, Motion, Operation
 from lean_ledger.core.operations.safe.off_part import STRAY, Keep, Kept, fixture_along, kept_off
 from lean_ledger.core.operations.safe.ridges import ridges_along
-from lean_ledger.core.operations.safe.shadows import bores_along
+from lean_ledger.core.operations.safe.shadows import bores_along, part_above
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import OperationEdit, Plan
 from lean_ledger.core.setups.frame import Frame
@@ -35,6 +37,8 @@ ASTRAY = {
     OperationKind.SPOT: 0.22, OperationKind.CHAMFER: 0.1, OperationKind.COUNTERSINK: 0.1,
     OperationKind.ROUGH_OUTLINE: 0.03, OperationKind.FINISH_OUTLINE: 0.03,
 }  # fmt: skip
+ALONG_WALLS = (OperationKind.FINISH_WALL, OperationKind.FINISH_OUTLINE)
+WALL = 0.1  # mm by which the part has to stand higher beside a path to count as a higher wall
 BREAK_THROUGH = 1.0  # mm that a through cut goes beyond the far face
 
 #: Tools that stand over the work by their stick-out.
@@ -250,7 +254,17 @@ class Workplace:
         )
         most = self._most_taken(tool, cutting, settled.power_limit)
         mill = Mill(tool.diameter, cutting.ae, round(most, 4))
-        return slowed(motion, cutting.vf, mill, Standing(self.stock_rectangle, round(lowest + depth, 5), before))
+        high = round(lowest + depth, 5)
+        if named.kind in ALONG_WALLS and high < self.top - WALL and self._rises_beside(motion, tool, cutting.ae, high):
+            high = self.top  # what roughing left on such a wall stands as high as the wall
+        return slowed(motion, cutting.vf, mill, Standing(self.stock_rectangle, high, before))
+
+    def _rises_beside(self, motion: Motion, tool: Tool, ae: float, level: float) -> bool:
+        """Whether the part stands higher than a level where a path goes along it."""
+        ways = [LineString([p[:2] for p in s.points]) for s in motion.strokes if not s.is_rapid and len(s.points) > 2]
+        part = part_above(Over(self.part.model.solid.mesh, self.frame), (), level + WALL)
+        beside = tool.diameter / 2 + ae
+        return any(part.dwithin(way, beside) for way in ways)
 
     def _most_taken(self, tool: Tool, cutting: Cutting, power_limit: float) -> float:
         """mm³ for each mm of way: the operation's own ap·ae, or what the material's steps take with that tool, where

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
+from math import ceil, hypot
 
 import shapely
 from shapely.geometry import Point, box
@@ -16,6 +17,7 @@ from shapely.geometry.base import BaseGeometry
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.holes.hole_paths import holes_path
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED
 from lean_ledger.core.operations.milling.surface_paths import Over, risen
 from lean_ledger.core.operations.model import HoleCycle, Motion, Operation
@@ -178,7 +180,7 @@ def _let_clear(looking: _Looking, op: Operation, blocked: Blocked) -> Operation:
 
 
 def _from_above(looking: _Looking, op: Operation, blocked: Blocked) -> Motion:
-    """At rapid only to above what stands, from there at feed."""
+    """At rapid only to above what stands, from there at feed; a bore in a helix that begins there."""
     top = max(top for _, top, _, _ in blocked)
     if op.motion.cycle is not None:
         return _cycle_from(op.motion.cycle, top, looking.place.clearance)
@@ -188,6 +190,10 @@ def _from_above(looking: _Looking, op: Operation, blocked: Blocked) -> Motion:
         if i not in tops:
             strokes.append(stroke)
             continue
+        level = _level(op.motion.strokes[i:])
+        if op.kind == OperationKind.MILL_BORE and level:
+            strokes += [*_higher(level, tops[i]), stroke]
+            continue
         start, end = stroke.points[0], stroke.points[-1]
         over = (end[0], end[1], min(tops[i] + APPROACH, start[2]))
         vf = next((s.feed_mm_per_min for s in op.motion.strokes[i + 1 :] if not s.is_rapid), op.cutting.vf)
@@ -195,6 +201,32 @@ def _from_above(looking: _Looking, op: Operation, blocked: Blocked) -> Motion:
             strokes.append(rapid(start, over))
         strokes.append(feed(vf * RAMP_FEED, [over, end]))
     return replace(op.motion, strokes=tuple(strokes))
+
+
+def _level(strokes: Sequence[Stroke]) -> tuple[Stroke, ...]:
+    """From a rapid down to the one that goes back to where it began; empty where there is none."""
+    start = strokes[0].points[0]
+    for k, stroke in enumerate(strokes[1:], start=1):
+        if stroke.is_rapid and abs(stroke.points[-1][2] - start[2]) < SAME:
+            back = stroke.points[-1]
+            home = () if hypot(back[0] - start[0], back[1] - start[1]) < SAME else (rapid(back, start),)
+            return (*strokes[: k + 1], *home)
+    return ()
+
+
+def _higher(level: Sequence[Stroke], top: float) -> list[Stroke]:
+    """The same level again and again above itself, the highest first, so that nothing is left between it and a top."""
+    cuts = [p[2] for s in level if not s.is_rapid and not plunges(s) for p in s.points]
+    step = max(cuts) - min(cuts)
+    if step < SAME:
+        return []
+    clear = level[0].points[0][2]
+    found: list[Stroke] = []
+    for k in range(ceil((top - max(cuts)) / step), 0, -1):
+        for stroke in level:
+            points = [(x, y, z if z >= clear - SAME else min(z + k * step, clear)) for x, y, z in stroke.points]
+            found.append(replace(stroke, points=tuple(points)))
+    return [stroke for stroke in found if stroke.points[0] != stroke.points[-1] or len(stroke.points) > 2]
 
 
 def _cycle_from(cycle: HoleCycle, top: float, clearance: float) -> Motion:
