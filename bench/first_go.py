@@ -1,4 +1,4 @@
-"""What first plans come to, part by part: python bench/first_go.py [--random N] [--only WORD] [--material KEY]...
+"""What first plans come to, part by part: python bench/first_go.py [--random N [--from SEED]] [--only WORD] [--material KEY]...
 
 Each part of tests/cases/parts, and N drawn at random, is planned as a new job would be, in aluminium and in steel, its
 stock followed as solids. A plan is clean, or has honest gaps (something is said not to be made), or is unsafe: the
@@ -35,11 +35,11 @@ UNSAFE = "unsafe"
 HARMLESS = "stock-left"  # the one thing the solids show that harms nothing
 
 
-def parts(count: int, only: str) -> Iterator[tuple[str, Body]]:
+def parts(first: int, count: int, only: str) -> Iterator[tuple[str, Body]]:
     for name, make in NAMED.items():
         if only in name:
             yield name, make()
-    for seed in range(count):
+    for seed in range(first, first + count):
         if only in f"drawn-{seed}":
             try:
                 yield f"drawn-{seed}", drawn(seed)
@@ -64,13 +64,14 @@ def judged(part: Part, material: str) -> tuple[str, list[Finding]]:
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--random", type=int, default=CORPUS, metavar="N")
+    parser.add_argument("--from", type=int, default=0, metavar="SEED", dest="first")
     parser.add_argument("--only", default="")
     parser.add_argument("--material", action="append", default=[])
     options = parser.parse_args()
     counts: Counter[str] = Counter()
     why: Counter[str] = Counter()
     slowest = (0.0, "")
-    for name, body in parts(options.random, options.only):
+    for name, body in parts(options.first, options.random, options.only):
         start = time.perf_counter()
         try:
             part = read(name, body)

@@ -21,7 +21,7 @@ from lean_ledger.core.operations.milling.surface_paths import Over, triangles_of
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.operations.safe.off_part import STRAY, Keep, kept_off
 from lean_ledger.core.operations.safe.pointed import lowest_tip
-from lean_ledger.core.operations.safe.ridges import over_ridges, ridges_along
+from lean_ledger.core.operations.safe.ridges import beside_ridges, over_ridges, ridges_along
 from lean_ledger.core.operations.safe.shadows import bores_along
 from lean_ledger.core.operations.safe.tool_outline import slices_of
 from lean_ledger.core.setups.frame import frame_of
@@ -255,6 +255,19 @@ def test_ball_rolls_over_a_round_and_not_over_its_chords() -> None:
     assert over_ridges(near, 6.0, (ridge,)) == pytest.approx([0.07 / sqrt(0.5)], rel=1e-3)
     beside = on_it + np.array([[0, 0, -20]])
     assert over_ridges(beside, 6.0, (ridge,)) == pytest.approx([0.0]), "below the round the wall is flat"
+
+
+def test_ball_keeps_off_an_upright_round_and_not_off_its_chords() -> None:
+    body = block((0, 0, 0), (60, 40, 20)).rounded(10, lambda a, b: a[:2] == b[:2] == (60, 40))
+    (ridge,) = ridges_along(Same(built(body).model.solid), UP)
+    # about the axis at X 50, Y 30: a ball of R6 at 45° has its middle 16 off it
+    on_it = np.array([[50 + 16 * sqrt(0.5), 30 + 16 * sqrt(0.5), 2.0]])
+    assert beside_ridges(on_it, 6.0, (ridge,)) == pytest.approx(on_it)
+    near = on_it - np.array([[0.1 * sqrt(0.5), 0.1 * sqrt(0.5), 0]])
+    assert beside_ridges(near, 6.0, (ridge,)) == pytest.approx(on_it)
+    assert over_ridges(near, 6.0, (ridge,)) == pytest.approx([0.0]), "a lift would not help"
+    elsewhere = np.array([[30.0, 45.9, 2.0]])
+    assert beside_ridges(elsewhere, 6.0, (ridge,)) == pytest.approx(elsewhere)
 
 
 # ---- what lies above

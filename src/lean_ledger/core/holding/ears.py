@@ -65,6 +65,8 @@ def ear_findings(setup: str, hold: ViseHold, material: Material) -> Iterator[Fin
         touched = min(c.length for c in hold.contacts)
         if abs(along) < 0.999 or thick <= 0 or length < MOST_OF_JAW * touched:
             continue  # it does not part the piece from jaw to jaw
+        if touched <= 0:
+            continue  # what a jaw does not touch at all has a finding of its own
         root = ring[0][2]
         low = max(hold.floor, root) if along > 0 else hold.floor
         high = hold.jaw_top if along > 0 else min(hold.jaw_top, root)

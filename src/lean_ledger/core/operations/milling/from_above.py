@@ -366,7 +366,8 @@ def _chamfers(place: Workplace, features: Sequence[Feature], ring: Line) -> None
         if op.kind in (OperationKind.ROUGH_OUTLINE, OperationKind.FINISH_OUTLINE, OperationKind.FINISH_WALL)
     ]  # fmt: skip
     for group in groups.values():
-        made = chamfer_operation(place, group, ring)
+        ids = tuple(chamfer.id for chamfer in group)
+        made = _tried(place, ids, f"chamfer {', '.join(ids)}", partial(chamfer_operation, place, group, ring))
         for op in ready if made is not None else ():
             if op.kind == OperationKind.FINISH_WALL or made.outer:  # type: ignore[union-attr]
                 place.require(made, op.id, "the wall must be there before its edge is broken")  # type: ignore[arg-type]

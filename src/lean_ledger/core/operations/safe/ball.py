@@ -14,7 +14,7 @@ from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.milling.surface_paths import Over, triangles_of
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.operations.safe.mended import Mended
-from lean_ledger.core.operations.safe.ridges import Ridge, over_ridges
+from lean_ledger.core.operations.safe.ridges import Ridge, beside_ridges, over_ridges
 from lean_ledger.core.timing.motion import Stroke
 
 STRAY = 0.03  # mm that a ball may come nearer: its rows are chords over the mesh
@@ -31,12 +31,15 @@ def ball_kept_off(
     given = [p for s in strokes if not s.is_rapid for p in s.points]
     if not given:
         return path, 0.0
-    points = np.array(given)
+    points = beside_ridges(np.array(given), radius, ridges)
+    moved = bool((points != np.array(given)).any())
+    if moved:
+        given = [(round(x, 5), round(y, 5), z) for x, y, z in points.tolist()]
     # a ball that is so much smaller about the same middle: beside a wall a hair sideways is much in height
     touches = drop_at(triangles_of(part), points[:, :2], radius - STRAY)
     deep = touches - STRAY - points[:, 2]
     by = np.maximum(np.where(deep > SAME, deep + STRAY, 0.0), over_ridges(points, radius, ridges))
-    if not by.any():
+    if not by.any() and not moved:
         return path, 0.0
     free = by <= LIFTED
     lifted = [(p[0], p[1], round(p[2] + up, 5)) if up > 0 else p for p, up in zip(given, by.tolist(), strict=True)]
