@@ -240,3 +240,37 @@ def test_call_again_is_explained_and_avoided(planner: Planner) -> None:
     why.get_by_role("button", name=re.compile("^Take: “Face.* is in$")).click(timeout=40_000)
     planner.settled()
     assert planner.plan(plan)["setups"][0]["calls"] < calls
+
+
+def test_sorted_locked_refused_and_taken_back_by_keyboard_alone(planner: Planner) -> None:
+    page = planner.page
+    plan = three_feet(planner, "O-KEYED")
+    before = steps(planner, plan)
+    for label, letter in (("^By", "p"), ("^then by", "o"), ("^and then by", "t")):
+        page.get_by_label(re.compile(label)).focus()
+        page.keyboard.press(letter)  # chooses the entry that begins so
+    page.get_by_role("button", name="Sort the cycle").press("Enter")
+    planner.settled()
+    by_piece = [piece for piece, _ in steps(planner, plan)]
+    assert by_piece == sorted(by_piece)
+    page.keyboard.press("Control+z")
+    planner.settled()
+    assert steps(planner, plan) == before
+    for k in (2, 3):
+        rows(page).nth(k).focus()
+        page.keyboard.press("Space")
+    page.get_by_role("button", name="Lock them together").press("Enter")
+    planner.settled()
+    expect(page.locator(".cycle-table tr.locked")).to_have_count(2)
+    cell = page.get_by_label(re.compile("^Position of")).last
+    cell.focus()
+    page.keyboard.press("Control+a")
+    page.keyboard.type("1")
+    page.keyboard.press("Enter")
+    expect(page.get_by_text("The nearest place that would do is", exact=False).first).to_be_visible()
+    assert steps(planner, plan) == before
+    page.keyboard.press("Escape")
+    rows(page).nth(0).focus()
+    page.keyboard.press("Control+z")
+    planner.settled()
+    expect(page.locator(".cycle-table tr.locked")).to_have_count(0)
