@@ -325,3 +325,24 @@ def test_forty_on_a_plate_by_keyboard_alone(planner: Planner) -> None:
     rows = layout(planner, plan, 1)["pieces"]
     assert isinstance(rows, list)
     assert len({tuple(row["zero"]) for row in rows}) == 40
+
+
+def test_load_is_drawn_in_3d_turned_and_played_piece_by_piece(planner: Planner, axe: str) -> None:
+    page = planner.page
+    plan = planner.job("CS-224")
+    planner.open(plan, "layout")
+    page.get_by_label(re.compile("^Drawn")).select_option("in 3D")
+    turn = page.get_by_label(re.compile("^Rotary at"))
+    expect(turn).to_be_visible(timeout=60_000)
+    expect(page.locator(".load-model canvas")).to_be_visible()
+    turn.focus()
+    page.keyboard.press("ArrowRight")
+    expect(turn).to_have_attribute("aria-valuetext", "5°")
+    assert violations(page, axe) == []
+    page.get_by_role("link", name=re.compile("^Program")).click()
+    page.get_by_role("tab", name="Play the cycle").click()
+    listed = page.get_by_role("region", name="Operations of the cycle").locator("tbody tr")
+    expect(listed).to_have_count(16 * 9 + 40 * 3, timeout=60_000)
+    listed.nth(16).get_by_role("button").click()
+    expect(page.locator(".play-now")).to_contain_text("piece 16, Spot")
+    expect(page.locator(".play canvas")).to_be_visible()

@@ -3810,10 +3810,58 @@ export interface components {
         PlayView: {
             /** Entries */
             entries: components["schemas"]["PlayedView"][];
+            /** Loads */
+            loads: components["schemas"]["PlayedLoadView"][];
             /** Setups */
             setups: components["schemas"]["PlayedSetupView"][];
             /** Total */
             total: number;
+        };
+        /**
+         * PlayedLoadView
+         * @description A load of several pieces that is shown whole; `shared` is what carries them, in the coordinates of `alone`.
+         */
+        PlayedLoadView: {
+            /** Above */
+            above: [
+                number,
+                number,
+                number
+            ];
+            alone: components["schemas"]["PoseView"];
+            /**
+             * Axis
+             * @description a point of the table's axis and its direction
+             */
+            axis: [
+                [
+                    number,
+                    number,
+                    number
+                ],
+                [
+                    number,
+                    number,
+                    number
+                ]
+            ] | null;
+            /** Max */
+            max: [
+                number,
+                number,
+                number
+            ];
+            /** Min */
+            min: [
+                number,
+                number,
+                number
+            ];
+            /** Poses */
+            poses: components["schemas"]["PoseView"][];
+            /** Setups */
+            setups: string[];
+            shared: components["schemas"]["StockSolidView"] | null;
         };
         /**
          * PlayedSetupView
@@ -3838,6 +3886,13 @@ export interface components {
         };
         /** PlayedView */
         PlayedView: {
+            /** After */
+            after: number;
+            /**
+             * Before
+             * @description operations of the plan that the piece has been through
+             */
+            before: number;
             /** Finding */
             finding: string;
             /** Lead */
@@ -3846,6 +3901,11 @@ export interface components {
             name: string;
             /** Operation */
             operation: string;
+            /**
+             * Place
+             * @description the piece of a load of several that is shown; else empty
+             */
+            place: string;
             /** Seconds */
             seconds: number;
             /** Setup */
@@ -3854,6 +3914,23 @@ export interface components {
             start: number;
             /** Tool */
             tool: string;
+        };
+        /**
+         * PoseView
+         * @description A piece's own coordinates to the machine's while its rotary stands at 0: `matrix` is 3 × 4, row by row.
+         */
+        PoseView: {
+            /**
+             * Brought
+             * @description the machine's coordinates to where all stands once the piece is up
+             */
+            brought: number[];
+            /** Matrix */
+            matrix: number[];
+            /** Place */
+            place: string;
+            /** Setup */
+            setup: string;
         };
         /** PriceLine */
         PriceLine: {

@@ -13,6 +13,7 @@ import {
   type Solid3D,
   type Spot,
 } from "./ModelBody";
+import { Posed } from "./PlayScene";
 
 export type { Section, Spot } from "./ModelBody";
 
@@ -48,6 +49,8 @@ type Props = {
   label?: string;
   /** More that stands in the picture. */
   scene?: ReactNode;
+  /** Where the mesh is, 3 × 4 row by row, where it is not in its own coordinates. */
+  pose?: number[] | undefined;
   /** What is brought into sight, where that is not the mesh itself; and how much of the picture it fills. */
   extent?: { min: Spot; max: Spot };
   share?: number;
@@ -116,7 +119,13 @@ export function Model3D(props: Props) {
         >
           <ambientLight intensity={1.45} />
           <Headlight from={from} />
-          <ModelBody {...{ mesh, tones, hidden, section, onPick, onHover }} />
+          {props.pose ? (
+            <Posed matrix={props.pose}>
+              <ModelBody {...{ mesh, tones, hidden, section, onPick, onHover }} />
+            </Posed>
+          ) : (
+            <ModelBody {...{ mesh, tones, hidden, section, onPick, onHover }} />
+          )}
           <AddedBodies bodies={props.added ?? NOTHING} />
           <Arrows arrows={arrows} mesh={mesh} />
           <PickMarks marks={marks} line={line ?? null} mesh={mesh} />

@@ -1,6 +1,6 @@
 /** What moves and stands in the played cycle: the fixture, the tool in its holder, the way that it took. */
 import { useThree } from "@react-three/fiber";
-import { useEffect, useMemo } from "react";
+import { useEffect, useMemo, type ReactNode } from "react";
 import {
   BufferAttribute,
   BufferGeometry,
@@ -16,6 +16,7 @@ import {
 import type { Spot } from "./ModelBody";
 
 const FIXTURE = "#b9b6a6";
+export const STOCK = "#dcd9cc";
 const CUTTER = "#b98a2f";
 const HOLDER = "#6f8494";
 const CUT = "#1d5b4f";
@@ -32,7 +33,47 @@ type Way = {
   turned: boolean;
 };
 
-export function FixtureBody({ solid }: { solid: { vertices: number[]; triangles: number[] } }) {
+/** What is in one piece's own coordinates, where that piece is: `matrix` is 3 × 4, row by row. */
+export function Posed({ matrix, children }: { matrix: number[]; children: ReactNode }) {
+  const { invalidate } = useThree();
+  const placed = useMemo(() => matrixOf(matrix), [matrix]);
+  useEffect(() => invalidate(), [placed, invalidate]);
+  return (
+    <group matrix={placed} matrixAutoUpdate={false}>
+      {children}
+    </group>
+  );
+}
+
+export function matrixOf(rows: number[]): Matrix4 {
+  const found = new Matrix4();
+  const at = (i: number) => rows[i] ?? 0;
+  // prettier-ignore
+  found.set(
+    at(0), at(1), at(2), at(3), at(4), at(5), at(6), at(7), at(8), at(9), at(10), at(11), 0, 0, 0, 1,
+  );
+  return found;
+}
+
+/** One after the other: first the second matrix, then the first one. */
+export function after(first: number[], second: number[]): number[] {
+  return rowsOf(matrixOf(first).multiply(matrixOf(second)));
+}
+
+const rowsOf = ({ elements }: Matrix4): number[] =>
+  [0, 1, 2].flatMap((row) => [0, 4, 8, 12].map((column) => elements[row + column] ?? 0));
+
+/** By so many degrees about an axis through a point. */
+export function turnedAbout([at, about]: number[][], degrees: number): number[] {
+  const spot = new Vector3(...(at as Spot));
+  const turn = new Matrix4().makeRotationAxis(new Vector3(...(about as Spot)), (degrees * Math.PI) / 180);
+  const off = spot.clone().applyMatrix4(turn);
+  return rowsOf(turn.setPosition(spot.sub(off)));
+}
+
+type Solid = { vertices: number[]; triangles: number[] };
+
+export function FixtureBody({ solid, color = FIXTURE }: { solid: Solid; color?: string }) {
   const { invalidate } = useThree();
   const made = useMemo(() => {
     const geometry = new BufferGeometry();
@@ -52,7 +93,7 @@ export function FixtureBody({ solid }: { solid: { vertices: number[]; triangles:
   return (
     <group>
       <mesh geometry={made.flat}>
-        <meshLambertMaterial color={FIXTURE} />
+        <meshLambertMaterial color={color} />
       </mesh>
       <lineSegments geometry={made.edges}>
         <lineBasicMaterial color={EDGE} />

@@ -1,7 +1,9 @@
 /** Layout: how many pieces lie in each load and where, on which offsets, and what each count costs. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
+import { lazy, Suspense, useState } from "react";
 import { useSearchParams } from "react-router";
 import { api, type LayoutView } from "../../api/client";
+import { Choice } from "../../shell/Choice";
 import { Findings } from "../../shell/Findings";
 import { fixed, lengthText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
@@ -16,6 +18,8 @@ import { Offsets } from "./Offsets";
 import { Pieces } from "./Pieces";
 import { Runs } from "./Runs";
 import { Together } from "./Together";
+
+const LoadModel = lazy(() => import("./LoadModel"));
 
 export function LayoutPage() {
   const { plan } = useDesk();
@@ -52,7 +56,7 @@ export function LayoutPage() {
           {load.bar ? (
             <BarPicture bar={load.bar} text={(length) => lengthText(length, unit)} />
           ) : (
-            <LoadDrawing load={load} />
+            <Drawn load={load} />
           )}
           <Pieces load={load} />
         </div>
@@ -74,6 +78,35 @@ export function LayoutPage() {
     </div>
   );
 }
+
+/** From above or in 3D. */
+function Drawn({ load }: { load: LayoutView }) {
+  const [solid, setSolid] = useState(false);
+  if (load.pieces.length < 2) return <LoadDrawing load={load} />;
+  return (
+    <>
+      <p className="which">
+        <Choice
+          label="Drawn"
+          values={HOW}
+          words={HOW_WORDS}
+          value={solid ? "solid" : "above"}
+          onChoose={(how) => setSolid(how === "solid")}
+        />
+      </p>
+      {solid ? (
+        <Suspense fallback={<p className="empty">Getting the 3D picture …</p>}>
+          <LoadModel load={load} />
+        </Suspense>
+      ) : (
+        <LoadDrawing load={load} />
+      )}
+    </>
+  );
+}
+
+const HOW = ["above", "solid"] as const;
+const HOW_WORDS = { above: "from above, to scale", solid: "in 3D" };
 
 function Tab({ load }: { load: LayoutView }) {
   return (

@@ -5,11 +5,16 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { api, type PlayView } from "../../api/client";
 import { clock, fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
+import { stockQuery } from "../../shell/stockQuery";
 import { Model3D, type Spot } from "../../views/Model3D";
-import { FixtureBody, MovingTool, Trail } from "../../views/PlayScene";
+import { fromTheFront } from "../../views/sight";
+import { after, FixtureBody, MovingTool, Posed, Trail } from "../../views/PlayScene";
 import { stockMesh } from "../../views/stockMesh";
+import { Others } from "./Others";
 
 const SPEEDS = [1, 2, 5, 10, 30, 100];
+const MOST_LISTED = 400;
+const keyOf = (entry: PlayView["entries"][number]) => `${entry.operation} ${entry.place}`;
 const NO_TONES = new Map<number, string>();
 
 export default function PlayPage() {
@@ -43,40 +48,60 @@ function Player({ play, first }: { play: PlayView; first: PlayView["entries"][nu
   const entry = play.entries[index] ?? first;
   const local = at - entry.start - entry.lead;
   const done = at >= play.total - 1e-6;
-  const count = done ? play.entries.length : index;
+  const count = done ? entry.after : entry.before;
   const setup = play.setups.find((one) => one.setup === entry.setup);
-  const mesh = useStock(count, play.entries.length);
-  const extent = useExtent();
+  const load = play.loads.find((one) => one.setups.includes(entry.setup));
+  const here3d = load?.poses.find((one) => one.place === entry.place);
+  const mesh = useStock(count, entry.after);
+  const alone = useExtent();
+  const extent = load ? { min: load.min as Spot, max: load.max as Spot } : alone;
   const way = useQuery({
     queryKey: ["tool-way", plan.plan_id, plan.edition, entry.operation],
     queryFn: () => api.toolWay(plan.plan_id, entry.operation),
     staleTime: Infinity,
   });
   const here = way.data ? placeAt(way.data, local) : null;
-  const from = useMemo(() => (setup ? looking(setup) : undefined), [setup]);
+  const from = useSight(load, setup);
+  const several = play.entries.some((one) => one.place !== "");
+  const listed = play.entries.length <= MOST_LISTED ? play.entries : onePiece(play.entries, entry.place);
   return (
     <div className="play">
       <section aria-label="The cycle in 3D">
         {mesh && extent && from ? (
           <Model3D
             mesh={mesh}
+            pose={here3d && after(here3d.brought, here3d.matrix)}
             extent={extent}
             tones={NO_TONES}
             from={from}
-            share={0.55}
+            share={load ? 0.72 : 0.55}
             label="The cycle"
             onPick={() => undefined}
             onHover={() => undefined}
             scene={
-              <>
-                {setup && <FixtureBody solid={setup.fixture} />}
-                {way.data && here && !done && (
-                  <>
-                    <Trail way={way.data} upTo={here.index} />
-                    <MovingTool way={way.data} at={here.at} />
-                  </>
-                )}
-              </>
+              load && here3d && setup ? (
+                <Posed matrix={here3d.brought}>
+                  <Others play={play} load={load} index={index} done={done} />
+                  <Posed matrix={here3d.matrix}>
+                    {way.data && here && !done && (
+                      <>
+                        <Trail way={way.data} upTo={here.index} />
+                        <MovingTool way={way.data} at={here.at} />
+                      </>
+                    )}
+                  </Posed>
+                </Posed>
+              ) : (
+                <>
+                  {setup && <FixtureBody solid={setup.fixture} />}
+                  {way.data && here && !done && (
+                    <>
+                      <Trail way={way.data} upTo={here.index} />
+                      <MovingTool way={way.data} at={here.at} />
+                    </>
+                  )}
+                </>
+              )
             }
           />
         ) : (
@@ -123,7 +148,8 @@ function Player({ play, first }: { play: PlayView; first: PlayView["entries"][nu
             "The cycles are over."
           ) : (
             <>
-              <b>{entry.setup}</b> {entry.name}, {entry.tool} ·{" "}
+              <b>{entry.setup}</b> {entry.place && `piece ${entry.place}, `}
+              {entry.name}, {entry.tool} ·{" "}
               {local < 0 ? "on its way: change, rapid, start" : here?.rapid ? "rapid" : "cutting"}
               {here &&
                 local >= 0 &&
@@ -145,15 +171,21 @@ function Player({ play, first }: { play: PlayView; first: PlayView["entries"][nu
           <thead>
             <tr>
               <th>Setup</th>
+              {several && <th className="n">Piece</th>}
               <th>Operation</th>
               <th className="n">begins</th>
               <th className="n">s</th>
             </tr>
           </thead>
           <tbody>
-            {play.entries.map((one, i) => (
-              <tr key={one.operation} className={i === index && !done ? "sel" : undefined}>
+            {listed.map((one) => (
+              <tr
+                key={`${one.operation} ${one.place}`}
+                className={one === entry && !done ? "sel" : undefined}
+                ref={one === entry ? intoView : undefined}
+              >
                 <td>{one.setup}</td>
+                {several && <td className="n">{one.place}</td>}
                 <td>
                   <button
                     type="button"
@@ -178,6 +210,12 @@ function Player({ play, first }: { play: PlayView; first: PlayView["entries"][nu
   );
 }
 
+const intoView = (row: HTMLTableRowElement | null) => row?.scrollIntoView({ block: "nearest" });
+
+/** Of very many entries those of the piece that is worked on. */
+const onePiece = (entries: PlayView["entries"], place: string) =>
+  entries.filter((one) => one.place === place || one.place === "");
+
 /** Time that runs, and stops where an operation begins that something is wrong with. */
 function usePlayer(play: PlayView) {
   const [at, setShown] = useState(0);
@@ -197,14 +235,14 @@ function usePlayer(play: PlayView) {
       const wrong = play.entries.find(
         (entry) =>
           entry.finding !== "" &&
-          passed.current !== entry.operation &&
+          passed.current !== keyOf(entry) &&
           before <= entry.start + entry.lead &&
           next >= entry.start + entry.lead,
       );
       const to = wrong ? wrong.start + wrong.lead : next;
       setShown((clockAt.current = to));
       if (wrong) {
-        passed.current = wrong.operation;
+        passed.current = keyOf(wrong);
         setStopped(`${wrong.name}: ${wrong.finding}`);
       }
       if (wrong || next >= play.total) setPlaying(false);
@@ -232,21 +270,15 @@ function usePlayer(play: PlayView) {
   };
 }
 
-const stockQuery = (id: number, edition: number, count: number) => ({
-  queryKey: ["stock-after", id, edition, count],
-  queryFn: () => api.stockAfter(id, count),
-  staleTime: Infinity,
-});
-
 /** The stock after some operations; the next one's is asked for while this one runs. */
-function useStock(count: number, all: number) {
+function useStock(count: number, next: number) {
   const { plan } = useDesk();
   const queries = useQueryClient();
   const { plan_id: id, edition } = plan;
   const solid = useQuery({ ...stockQuery(id, edition, count), placeholderData: keepPreviousData });
   useEffect(() => {
-    if (count < all) void queries.prefetchQuery(stockQuery(id, edition, count + 1));
-  }, [count, all, id, edition, queries]);
+    if (count < next) void queries.prefetchQuery(stockQuery(id, edition, next));
+  }, [count, next, id, edition, queries]);
   return useMemo(() => (solid.data ? stockMesh(solid.data, []) : null), [solid.data]);
 }
 
@@ -286,13 +318,13 @@ function placeAt(way: ToolWay, time: number): { at: Spot; index: number; rapid: 
   return { at, index: low, rapid: way.rapid[high] ?? true };
 }
 
-/** From the front of the machine, a little to the right and from above. */
-function looking({ right, above }: PlayView["setups"][number]): { direction: Spot; above: Spot } {
-  const [rx, ry, rz] = right;
-  const [ux, uy, uz] = above;
-  const back: Spot = [uy * rz - uz * ry, uz * rx - ux * rz, ux * ry - uy * rx];
-  const direction = [0, 1, 2].map(
-    (i) => 0.55 * (right[i] ?? 0) - (back[i] ?? 0) + 0.75 * (above[i] ?? 0),
-  ) as Spot;
-  return { direction, above: [ux, uy, uz] };
+function useSight(
+  load: PlayView["loads"][number] | undefined,
+  setup: PlayView["setups"][number] | undefined,
+) {
+  return useMemo(
+    () =>
+      load ? fromTheFront({ right: [1, 0, 0], above: load.above }) : setup ? fromTheFront(setup) : undefined,
+    [load, setup],
+  );
 }

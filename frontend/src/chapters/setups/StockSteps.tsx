@@ -8,6 +8,7 @@ import { fixed, lengthText, volumeText } from "../../shell/numbers";
 import { usePartMesh } from "../../shell/mesh";
 import { stockKey, useDesk } from "../../shell/plan";
 import { useSelection, useUnit } from "../../shell/selection";
+import { stockQuery } from "../../shell/stockQuery";
 import { Model3D, type Spot } from "../../views/Model3D";
 import { BAND_TONES, BANDS, stockMesh } from "../../views/stockMesh";
 
@@ -26,10 +27,8 @@ export function StockSteps() {
   const last = stock.data?.steps.length ?? 0;
   const count = Math.min(chosen ?? last, last);
   const solid = useQuery({
-    queryKey: ["stock-after", plan.plan_id, plan.edition, count],
-    queryFn: () => api.stockAfter(plan.plan_id, count),
+    ...stockQuery(plan.plan_id, plan.edition, count),
     enabled: stock.data !== undefined && !stock.data.unknown,
-    staleTime: Infinity,
     placeholderData: keepPreviousData,
   });
   const pieces = stock.data && count === last ? stock.data.remainders : NONE;

@@ -11,6 +11,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.followed.turning_tools import insert_of, shank_of
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.safe.tool_outline import profile_of
 from lean_ledger.core.timing.chain import Arc
@@ -24,6 +25,9 @@ TURN = 0.2  # radians of an arc between two points that are shown
 class Played:
     """An operation in the run of all cycles: it begins at `start`, its tool is there after `lead`, and it moves for
     `seconds`. `finding` is what is wrong with it, in words; empty where nothing is.
+
+    `place` is the piece of a load of several, else empty. `before` and `after` it the piece has been through so many
+    operations of the plan.
     """
 
     operation: str
@@ -34,6 +38,9 @@ class Played:
     lead: float
     seconds: float
     finding: str
+    place: str
+    before: int
+    after: int
 
 
 @dataclass(frozen=True)
@@ -48,22 +55,42 @@ class Track:
 
 
 def played(ledger: Ledger) -> tuple[tuple[Played, ...], float]:
-    """All setups' cycles one after the other, loading left out; and the seconds that they take together."""
+    """All loads' cycles one after the other, loading left out; and the seconds that they take together. Of a bar the
+    first piece.
+    """
     worst: dict[str, str] = {}
     for finding in ledger.findings:
         if finding.operation:
             worst.setdefault(finding.operation, finding.title)
-    found, at = [], 0.0
+    begun, count = {}, 0  # operations of the plan before each setup
     for setup in ledger.setups:
-        for entry in setup.rows:
-            op = entry.operation
+        begun[setup.decision.id] = count
+        count += len(setup.rows)
+    found: list[Played] = []
+    at = 0.0
+    for load in ledger.loads:
+        position = {row.operation.id: k for share in load.shares for k, row in enumerate(share.rows)}
+        whole = shows_all(load)
+        calls = load.calls if whole else load.rows
+        state = {placed.place.id: begun[placed.decision.id] for placed in load.where.placed}
+        for call in calls:
+            op = call.operation
             own = _own_seconds(op)
-            lead = max(0.0, sum(entry.own_seconds.values()) - own)
-            name = worst.get(op.id, "")
-            found.append(Played(op.id, op.setup, op.name, op.tool.description, at, lead, own, name))
+            lead = max(0.0, sum(call.own_seconds.values()) - own)
+            after = begun[op.setup] + position[op.id] + 1
+            found.append(Played(
+                op.id, op.setup, op.name, op.tool.description, at, lead, own, worst.get(op.id, ""),
+                call.place if whole else "", state[call.place], after,
+            ))  # fmt: skip
+            state[call.place] = after
             at += lead + own
-        at += setup.return_rapid + setup.return_index
+        at += load.return_rapid + load.return_index
     return tuple(found), at
+
+
+def shows_all(load: LoadLedger) -> bool:
+    """Whether a load has several pieces that stand beside one another: of those on a bar the first is shown."""
+    return len(load.where.placed) > 1 and load.where.load.arrangement.on_bar == 1
 
 
 def way_of(ledger: Ledger, id: str) -> Track:

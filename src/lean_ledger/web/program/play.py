@@ -2,17 +2,21 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import chain
 from typing import Any
 
 from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from lean_ledger.core.followed.course import around_of
-from lean_ledger.core.followed.play import played, tool_shape, way_of
+from lean_ledger.core.followed.cuts import Around
+from lean_ledger.core.followed.play import played, shows_all, tool_shape, way_of
 from lean_ledger.core.geometry.host import Cancelled
 from lean_ledger.core.geometry.progress import Report
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.poses import Pose, apart, axis_of, pose_alone, poses, seen
 from lean_ledger.store import Desk
 from lean_ledger.web.pace.schemas import OperationPath
 from lean_ledger.web.plans.schemas import PlanPath, Problem
@@ -36,6 +40,31 @@ class PlayedView(BaseModel):
     lead: float
     seconds: float
     finding: str
+    place: str = Field(description="the piece of a load of several that is shown; else empty")
+    before: int = Field(description="operations of the plan that the piece has been through")
+    after: int
+
+
+class PoseView(BaseModel):
+    """A piece's own coordinates to the machine's while its rotary stands at 0: `matrix` is 3 × 4, row by row."""
+
+    place: str
+    setup: str
+    matrix: list[float]
+    brought: list[float] = Field(description="the machine's coordinates to where all stands once the piece is up")
+
+
+class PlayedLoadView(BaseModel):
+    """A load of several pieces that is shown whole; `shared` is what carries them, in the coordinates of `alone`."""
+
+    setups: list[str]
+    poses: list[PoseView]
+    shared: StockSolidView | None
+    alone: PoseView
+    min: Vec
+    max: Vec
+    above: Vec
+    axis: tuple[Vec, Vec] | None = Field(description="a point of the table's axis and its direction")
 
 
 class PlayedSetupView(BaseModel):
@@ -51,6 +80,7 @@ class PlayView(BaseModel):
     total: float
     entries: list[PlayedView]
     setups: list[PlayedSetupView]
+    loads: list[PlayedLoadView]
 
 
 class ToolWayView(BaseModel):
@@ -83,14 +113,43 @@ def _played(asked: Desk, plan_id: int) -> bytes:
     ledger = opened.ledger
     run, total = played(ledger)
     entries = [PlayedView(**vars(one)) for one in run]
+    whole = [load for load in ledger.loads if shows_all(load)]
+    together = {id for load in whole for id in load.load.setups}
+
+    def held(s: LoadLedger) -> Around:
+        around = around_of(s)
+        return replace(around, pieces=apart(s.placed[0])[0]) if s.decision.id in together else around
+
     setups = [
         PlayedSetupView(
-            setup=s.decision.id, fixture=solid_view(asked.stocks.around(around_of(s))),
+            setup=s.decision.id, fixture=solid_view(asked.stocks.around(held(s))),
             right=s.built.home.frame.right, above=s.built.home.frame.up,
         )
         for s in ledger.setups
     ]  # fmt: skip
-    return PlayView(total=total, entries=entries, setups=setups).model_dump_json().encode()
+    loads = [_load_view(asked, load) for load in whole]
+    return PlayView(total=total, entries=entries, setups=setups, loads=loads).model_dump_json().encode()
+
+
+def _load_view(asked: Desk, load: LoadLedger) -> PlayedLoadView:
+    first = load.where.placed[0]
+    carried, bounds = apart(first)[1], seen(load)
+    around = replace(around_of(load.shares[0]), pieces=carried)
+    return PlayedLoadView(
+        setups=list(load.load.setups),
+        poses=[_pose_view(pose) for pose in poses(load)],
+        shared=solid_view(asked.stocks.around(around)) if carried else None,
+        alone=_pose_view(pose_alone(load, first.decision.id)),
+        min=bounds.min,
+        max=bounds.max,
+        above=(0.0, 1.0, 0.0) if load.machine.spindle_lies else (0.0, 0.0, 1.0),
+        axis=axis_of(load),
+    )
+
+
+def _pose_view(pose: Pose) -> PoseView:
+    matrix, brought = ([v for row in rows for v in row] for rows in (pose.rows, pose.brought))
+    return PoseView(place=pose.place, setup=pose.setup, matrix=matrix, brought=brought)
 
 
 @blueprint.get("/<int:plan_id>/play/<operation>", responses={200: ToolWayView, **READS})
