@@ -46,6 +46,11 @@ class MaterialCost:
         usable = Fraction(self.bar_length) - Fraction(self.remnant) + Fraction(self.kerf)
         return floor(usable / (self.together * Fraction(self.length) + Fraction(self.kerf))) * self.together
 
+    def worth(self, length: Decimal) -> Fraction:
+        """Money for a length of it."""
+        kg = Fraction(self.section_area) * Fraction(length) * Fraction(self.density) / 10**6
+        return kg * Fraction(self.price_per_kg)
+
 
 @dataclass(frozen=True)
 class PriceSetup:
@@ -169,16 +174,20 @@ def _total(amounts: Any) -> Fraction:
 
 
 def _material(m: MaterialCost, started: int) -> Fraction:
-    def kg(length: Decimal) -> Fraction:
-        return Fraction(m.section_area) * Fraction(length) * Fraction(m.density) / 10**6
-
     if m.kind == "blank":
-        return started * kg(m.length) * Fraction(m.price_per_kg)
+        return started * m.worth(m.length)
+    return bars_of(m, started) * m.worth(m.bar_length) + started * Fraction(m.cut_charge)
+
+
+def bars_of(m: MaterialCost, started: int) -> int:
+    """Whole bars for so many pieces. Raises PlanError for a bar that is too short for one.
+
+    100 pieces at 45 a bar: 3 bars.
+    """
     if m.pieces_per_bar < 1:
         what = f"{m.together} pieces of {m.length} mm of an advance" if m.together > 1 else f"piece of {m.length} mm"
         raise PlanError("bar-too-short", f"a bar of {m.bar_length} mm holds no {what}; buy longer bars, or blanks")
-    bars = ceil(Fraction(started, m.pieces_per_bar))
-    return bars * kg(m.bar_length) * Fraction(m.price_per_kg) + started * Fraction(m.cut_charge)
+    return ceil(Fraction(started, m.pieces_per_bar))
 
 
 def rounded(value: Fraction, places: int) -> Decimal:

@@ -1,4 +1,4 @@
-"""What has to be there before a batch begins: tools that the shop lacks, and how many of each a batch wears out."""
+"""What has to be there before a batch begins: material, tools that the shop lacks, how many a batch wears out."""
 
 from __future__ import annotations
 
@@ -7,7 +7,11 @@ from decimal import Decimal
 
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.cutting.wear import tool_uses
+from lean_ledger.core.pricing.price import bars_of, cents
+from lean_ledger.core.stock.block import Section
 from lean_ledger.library.types import Library
+
+MATERIAL = "material"
 
 
 @dataclass(frozen=True)
@@ -25,7 +29,7 @@ class Buy:
 
 
 def shopping_list(ledger: Ledger, library: Library) -> tuple[Buy, ...]:
-    """What findings ask for first, each once; then the plan's own tools in the order of first use."""
+    """What findings ask for first, each once; then material, and the plan's own tools in the order of first use."""
     quantities = ledger.plan.quantities
     wanted = dict.fromkeys(f"{f.wanted} for {ledger.material.name}" for f in ledger.findings if f.wanted)
     missing = [Buy(words[0].upper() + words[1:], "", tuple(1 for _ in quantities), None) for words in wanted]
@@ -34,4 +38,24 @@ def shopping_list(ledger: Ledger, library: Library) -> tuple[Buy, ...]:
         Buy(use.tool.description, use.tool.id, tuple(use.used_up(q) for q in quantities), use.tool.price)
         for use in uses
     ]  # fmt: skip
-    return (*missing, *own)
+    return (*missing, material_to_buy(ledger), *own)
+
+
+def material_to_buy(ledger: Ledger) -> Buy:
+    """Whole bars, or a blank for each piece that is begun, as the price counts them."""
+    m, stock = ledger.problem.material, ledger.stock
+    bars = m.kind == "bar"
+    needed = tuple(bars_of(m, one.started) if bars else one.started for one in ledger.prices)
+    size = sorted(stock.bounds.size)
+    along = max(range(3), key=lambda k: abs(stock.along[k]))
+    across = [stock.bounds.size[k] for k in range(3) if k != along]
+    section = {
+        Section.ROUND: f"Ø{across[0]:g}",
+        Section.HEX: f"hexagon {min(across):g}",
+        Section.BLOCK: f"{size[1]:g} × {size[0]:g}",
+    }.get(stock.section, "")
+    what = "Casting" if stock.section == Section.NEAR_NET else f"Bar {section}" if bars else f"Blank {section}"
+    length = m.bar_length if bars else m.length
+    words = f"{what}, {length.normalize():f} long" if section else what
+    price = cents(m.worth(length))
+    return Buy(f"{words}, {ledger.material.name}", MATERIAL, needed, price)
