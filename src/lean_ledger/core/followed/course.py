@@ -10,6 +10,7 @@ from lean_ledger.core.geometry.model import Solid, Surface, Vec
 from lean_ledger.core.holding.obstacles import Rod
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.bodies import placed_bodies, plugs
 from lean_ledger.core.part.model import Part
@@ -32,7 +33,8 @@ def course_of(part: Part, ledger: Ledger) -> Course:
             high = high_over(setup, op.way)
             lathe = built.stands.lathe_clear(frame) if setup.machine.turns_work else None
             approach = _approach(last, op, high, lathe)
-            cuts.append(Cut(op.id, op.motion, op.tool, frame, high, around, approach, op.kind.cuts_into_part))
+            floor = op.kind == OperationKind.FINISH_FLOOR
+            cuts.append(Cut(op.id, op.motion, op.tool, frame, high, around, approach, op.kind.cuts_into_part, floor))
             last = op
     mesh = part.near_net.solid.mesh if part.near_net is not None else None
     blank = Blank.of(ledger.stock, mesh)

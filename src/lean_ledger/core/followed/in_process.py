@@ -185,7 +185,8 @@ def _rate(cut: Cut, before: Mass, key: str) -> float:
     """mm³/min at the most; another feed asks for no new look at the stock."""
     if not cut_sideways(cut):
         return 0.0
-    per_mm = _KEPT.get(f"rate {key} {_shape_key(cut)}", lambda: most_per_mm(cut, _into(before, cut.frame)))
+    asked = f"rate {key} {_shape_key(cut)} {cut.on_floor}"
+    per_mm = _KEPT.get(asked, lambda: most_per_mm(cut, _into(before, cut.frame)))
     feeds = [s.feed_mm_per_min for s in cut.motion.strokes if not s.is_rapid]
     return max((rate * feed for rate, feed in zip(per_mm, feeds, strict=True)), default=0.0)
 

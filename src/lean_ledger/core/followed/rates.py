@@ -25,7 +25,8 @@ def cut_sideways(cut: Cut) -> bool:
 def most_per_mm(cut: Cut, before: Mass) -> tuple[float, ...]:
     """Of each cutting stroke the greatest mm³ that it takes for a mm of way, in the mean over half the mill's width.
 
-    `before` is the stock in the cut's axes.
+    `before` is the stock in the cut's axes. On a floor the mill is looked at a pixel thinner: beside a wall of 30 a
+    hair of 0.15 that the map has or has not would be 4.5 mm², many times the layer that is taken.
     """
     lines = [s.points for s in cut.motion.strokes if not s.is_rapid]
     if not lines:
@@ -34,7 +35,8 @@ def most_per_mm(cut: Cut, before: Mass) -> tuple[float, ...]:
     heights = Heights(lines, radius, cut.tool.diameter)
     vertices, triangles = before.triangles()
     raise_to(heights, np.asarray(vertices)[np.asarray(triangles)])
-    steps = [heights.cut(line, radius) for line in lines]
+    beside = heights.pixel if cut.on_floor else 0.0
+    steps = [heights.cut(line, radius - beside) for line in lines]
     return tuple(float(rate.max(initial=0.0)) for rate in rates(lines, steps, WINDOW * cut.tool.diameter))
 
 

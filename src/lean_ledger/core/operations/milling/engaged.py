@@ -12,6 +12,7 @@ from functools import lru_cache
 from math import ceil, hypot, pi, radians, tan
 
 import shapely
+from shapely.errors import GEOSException
 from shapely.geometry import LineString, Point, Polygon, box
 from shapely.geometry.base import BaseGeometry
 from shapely.geometry.polygon import orient
@@ -35,6 +36,7 @@ WAY_IN = 0.9  # × the tool's radius that a helix has at the most
 LEAST_WAY_IN = 0.15  # × the tool's radius, below which a helix bores no hole that it can leave sideways
 ALONG_WALL = 1.5  # × ae that a front starts along a wall at the most: there the tool would go in, not along
 MOST_FRONTS = 600
+GRID = 1e-4  # mm to which an area is rounded that would cross itself
 
 
 @dataclass(frozen=True)
@@ -271,7 +273,12 @@ def _free(cleared: BaseGeometry, centre: BaseGeometry, radius: float, near: Base
     x0, y0, x1, y1 = near.bounds
     by = 4 * radius
     window = box(x0 - by, y0 - by, x1 + by, y1 + by)
-    return cleared.intersection(window).buffer(-radius, quad_segs=QUADRANT).intersection(centre)
+    try:
+        return cleared.intersection(window).buffer(-radius, quad_segs=QUADRANT).intersection(centre)
+    except GEOSException:  # many unions leave a hair that crosses itself
+        plain = shapely.intersection(shapely.make_valid(cleared), window, grid_size=GRID)
+        free = plain.buffer(-radius, quad_segs=QUADRANT)
+        return shapely.intersection(free, shapely.make_valid(centre), grid_size=GRID)
 
 
 def _nearest(free: BaseGeometry, point: Flat) -> Flat:

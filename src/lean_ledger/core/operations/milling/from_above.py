@@ -7,6 +7,7 @@ from dataclasses import replace
 from functools import partial
 from typing import TypeVar
 
+from shapely.errors import GEOSException
 from shapely.geometry import Point, Polygon
 from shapely.prepared import prep
 
@@ -248,11 +249,13 @@ def _tried(place: Workplace, features: tuple[str, ...], label: str, make: Callab
     try:
         return make()
     except PlanError as error:
-        place.find(
-            error.code, Severity.ERROR, f"{label[0].upper()}{label[1:]} cannot be made as it is decided.",
-            f"{error.message[0].upper()}{error.message[1:]}.", features=features,
-        )  # fmt: skip
-        return None
+        code, why = error.code, f"{error.message[0].upper()}{error.message[1:]}."
+    except GEOSException:  # one area in a thousand: the rest of the plan is worth having
+        code, why = "no-sound-area", "What is left to clear there crosses itself; take another tool, depth or way."
+    place.find(
+        code, Severity.ERROR, f"{label[0].upper()}{label[1:]} cannot be made as it is decided.", why, features=features
+    )  # fmt: skip
+    return None
 
 
 def _after_feature(place: Workplace, operation: Operation, feature: str, reason: str) -> None:
