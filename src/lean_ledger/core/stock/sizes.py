@@ -17,6 +17,7 @@ from lean_ledger.core.stock.block import Section, StockState, hexagon_width
 from lean_ledger.library.types import Library, StockSizes
 
 SECTIONS = {"round bar": Section.ROUND, "hexagonal bar": Section.HEX}
+COAXIAL = 1 - 1e-6  # cosine between a part's axis and its bar's
 AXES: tuple[Vec, Vec, Vec] = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
 
 
@@ -77,7 +78,12 @@ def sized_stock(plan: Plan, part: Part, sizes: StockSizes) -> Sized:
     allowances = plan.allowances
     for i, axis in enumerate("XYZ"):
         over, asked = wanted[i] - bounds.size[i], (plan.allowances.on(f"{axis}-"), plan.allowances.on(f"{axis}+"))
-        below, above = _shared(over, *asked, even=section != Section.BLOCK and i != along)
+        if section != Section.BLOCK and i != along:
+            centre = _centre(part, along)[i]
+            below = round(wanted[i] / 2 - (centre - bounds.min[i]), 4)
+            above = round(wanted[i] / 2 - (bounds.max[i] - centre), 4)
+        else:
+            below, above = _shared(over, *asked)
         allowances = allowances.with_side(f"{axis}-", below).with_side(f"{axis}+", above)
     return Sized(allowances, section, along, _named(choice.form, along, wanted), missing)
 
@@ -161,14 +167,22 @@ def _over(allowances: Allowances, axis: int) -> float:
     return allowances.on(f"{name}-") + allowances.on(f"{name}+")
 
 
+def _centre(part: Part, along: int) -> Vec:
+    """What a bar's centre goes through: the part's axis where it is turned about it, else the middle of its box."""
+    axis, bounds = part.axis, part.model.solid.bounds
+    if axis is not None and abs(axis.direction[along]) > COAXIAL:
+        return axis.point
+    x, y, z = ((low + high) / 2 for low, high in zip(bounds.min, bounds.max, strict=True))
+    return x, y, z
+
+
 def _across(part: Part, along: int, allowances: Allowances, section: Section) -> float:
     """Diameter or size across flats that the part's shadow along the bar just fits in, with the least allowance over
-    it; the bar's centre is the middle of the part's box.
+    it.
     """
-    bounds = part.model.solid.bounds
     j, k = (i for i in range(3) if i != along)
-    centre = ((bounds.min[j] + bounds.max[j]) / 2, (bounds.min[k] + bounds.max[k]) / 2)
-    points = [(v[j] - centre[0], v[k] - centre[1]) for v in part.model.solid.mesh.vertices]
+    centre = _centre(part, along)
+    points = [(v[j] - centre[j], v[k] - centre[k]) for v in part.model.solid.mesh.vertices]
     over = min(allowances.on(f"{'XYZ'[i]}{sign}") for i in (j, k) for sign in "-+")
     if section == Section.ROUND:
         return round(2 * (max(hypot(x, y) for x, y in points) + over), 3)
@@ -193,12 +207,10 @@ def _next_pair(least: tuple[float, float], listed: Sequence[tuple[float, float]]
     return least, f"No rectangular bar of the list is large enough: {least[0]:.1f} × {least[1]:.1f} are needed."
 
 
-def _shared(over: float, below: float, above: float, *, even: bool) -> tuple[float, float]:
+def _shared(over: float, below: float, above: float) -> tuple[float, float]:
     """What stands over both sides of an axis, parted: as was asked for, the surplus evenly over the sides that have
-    any; a bar that is held by its centre stands over evenly.
+    any.
     """
-    if even:
-        return round(over / 2, 4), round(over / 2, 4)
     surplus = over - below - above
     if abs(surplus) < 1e-9:
         return below, above

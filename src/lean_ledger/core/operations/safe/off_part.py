@@ -20,7 +20,7 @@ from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.flat import lines
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.holding import Hold
-from lean_ledger.core.holding.obstacles import Obstacle
+from lean_ledger.core.holding.obstacles import Obstacle, seen_along
 from lean_ledger.core.operations.holes.hole_paths import holes_path
 from lean_ledger.core.operations.milling.surface_paths import Over
 from lean_ledger.core.operations.model import HoleCycle, Motion
@@ -86,10 +86,12 @@ class _Slice:
 
 
 def fixture_along(hold: Hold, frame: Frame) -> tuple[Obstacle, ...]:
-    """What holds the part in the axes of a way; nothing where the tool comes from another side than the hold's own: how
-    that meets the fixture is seen on the followed stock. What lies under the stock is laid where no tool comes through.
+    """What holds the part in the axes of a way. What lies under the stock is laid where no tool comes through from the
+    hold's own side.
     """
-    return tuple(one for one in hold.obstacles if one not in hold.under) if frame == hold.frame else ()
+    if frame == hold.frame:
+        return tuple(one for one in hold.obstacles if one not in hold.under)
+    return tuple(seen_along(one, hold.frame, frame) for one in hold.obstacles)
 
 
 @dataclass(frozen=True)
