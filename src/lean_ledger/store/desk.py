@@ -22,11 +22,11 @@ from lean_ledger.core.geometry.host import Cancelled, never
 from lean_ledger.core.geometry.model import Vec
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.ledger.effect import effect_of
+from lean_ledger.core.ledger.first_machine import begun
 from lean_ledger.core.part.lineage import Revised
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.part.part_size import revision_question, size_question
 from lean_ledger.core.revisions.renamed import next_letter
-from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.core.shop.summary import Summary, summary_of
 from lean_ledger.store.errors import PlanBroken
 from lean_ledger.store.files import Upload, read_program
@@ -83,9 +83,10 @@ class Desk(ShopDesk):
         if not new.size_meant:
             _ask_of_size(size_question(read.part.model.solid.bounds.size, read.part.model.length_unit, self.library))
         shelf = self.shelf
-        plan = quick_plan(read.part, new.material, new.quantities, shelf.library)
-        ledger = self._ledgers.of(key_of((read.key,), read.part, plan, shelf), read.part, shelf,
-                                  _planning(read.part.model.file, report, cancelled))  # fmt: skip
+        planning = _planning(read.part.model.file, report, cancelled)
+        first = begun(read.part, new.material, new.quantities, shelf.library, planning)[0]
+        plan = first.plan
+        ledger = self._ledgers.of(key_of((read.key,), read.part, plan, shelf), read.part, shelf, planning)
         with self._database.writing() as session:
             self.files.keep(session, read)
             stem = Path(new.file_name).stem
@@ -104,6 +105,7 @@ class Desk(ShopDesk):
             session.add(row)
             session.flush()
             words = f"quick price: {len(plan.setups)} setups, {len(ledger.operations)} operations"
+            words += f", {first.words}" if first.words else ""
             session.add(new_version(row.id, 1, None, plan, new.author, words, NO_EFFECT))
             keep_evaluated(session, row.id, 1, shelf.made_by, ledger, read.part)
             return row.id

@@ -11,7 +11,7 @@ from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.bodies import planned_part
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import DIRECTIONS, Clamped, Load, Plan, SetupDecision, Side, Spindling, alone
+from lean_ledger.core.plan import DIRECTIONS, Clamped, Load, Plan, SetupDecision, Side, Spindling, StockChoice, alone
 from lean_ledger.core.setups.propose import divided
 from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import Library
@@ -59,12 +59,15 @@ def _end_up(setup: SetupDecision, machine: Machine, part: Part) -> Side:
 
 
 def moved_to(plan: Plan, machine: Machine, part: Part, library: Library) -> Plan:
-    """All setups on one machine; a lathe turns from both ends what it can, and leaves the rest to a mill.
+    """All setups on one machine; a lathe turns from both ends what it can, and leaves the rest to a mill. It holds no
+    block: a sawn one whose sizes follow the part becomes a bar.
 
     Raises PlanError as `on_machine` does.
     """
     if not machine.turns_work:
         return plan.clamped_as([on_machine(one, machine, part) for one in plan.clamped])
+    if plan.stock == StockChoice():
+        plan = replace(plan, stock=StockChoice("round bar"))
     # what is milled across the axis stays on its mill, as it was decided
     first, *rest = plan.clamped
     turned = (on_machine(one, machine, part) if one.setup.part_turns else one for one in rest)

@@ -9,9 +9,10 @@ from typing import Any
 from lean_ledger.core.basis.errors import LedgerError, PlanError
 from lean_ledger.core.basis.findings import Finding, Severity
 from lean_ledger.core.followed.course import course_of
-from lean_ledger.core.followed.findings import with_stock
+from lean_ledger.core.followed.findings import stock_findings, with_stock
 from lean_ledger.core.followed.in_process import Followed, Remainder, followed
 from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.first_machine import begun
 from lean_ledger.core.ledger.machines import moved_to
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.load_ledger import LoadLedger
@@ -38,9 +39,9 @@ def first_plan(
     fewest errors. Raises PlanError for a machine, by its id or name, a material or a quantity that there is not.
     """
     wanted = [_machine(library, name) for name in machines]
-    plan = quick_plan(part, material, quantities, library)
     if not wanted:
-        return followed_plan(part, evaluate(plan, part, library))
+        return _harmless([one.ledger for one in begun(part, material, quantities, library)], part)
+    plan = quick_plan(part, material, quantities, library)
     tried, refused = [], None
     for machine in wanted:
         try:
@@ -54,6 +55,21 @@ def first_plan(
         assert refused is not None
         raise refused
     return min(tried, key=lambda one: len(_errors(one.ledger.findings)))
+
+
+def _harmless(ledgers: Sequence[Ledger], part: Part) -> FirstPlan:
+    """The first that the solids find nothing against, else the last."""
+    *before, last = ledgers
+    for ledger in before:
+        found = followed_plan(part, ledger)
+        if isinstance(found.outcome, Followed) and not _harm(part, found):
+            return found
+    return followed_plan(part, last)
+
+
+def _harm(part: Part, found: FirstPlan) -> list[Finding]:
+    assert isinstance(found.outcome, Followed)
+    return [f for f in stock_findings(part, found.ledger, found.outcome) if f.code != "stock-left"]
 
 
 def followed_plan(part: Part, ledger: Ledger) -> FirstPlan:

@@ -1,0 +1,70 @@
+"""The machine of a new plan: the usual one where it makes the part whole, else the one that does at the least price."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.basis.findings import Severity
+from lean_ledger.core.geometry.progress import Report, silent
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.machines import moved_to
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.part.model import Part
+from lean_ledger.core.plan import Plan
+from lean_ledger.core.setups.first_plan import quick_plan
+from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Library
+
+
+@dataclass(frozen=True)
+class Begun:
+    """A plan with its ledger; `words` say why it is on another machine than usual, empty where it is not."""
+
+    plan: Plan
+    ledger: Ledger
+    words: str = ""
+
+
+def begun(
+    part: Part, material: str, quantities: tuple[int, ...], library: Library, report: Report = silent
+) -> tuple[Begun, ...]:
+    """The plan that a new job gets, and after it those on other machines that make the part whole where the usual one
+    does not; at the least price of the first quantity first.
+
+    Raises PlanError for a material that is not in the library or a quantity below 1.
+    """
+    plan = quick_plan(part, material, quantities, library)
+    usual = Begun(plan, evaluate(plan, part, library, report=report))
+    lacking = _errors(usual.ledger)
+    if not lacking:
+        return (usual,)
+    whole = sorted(_whole(plan, part, library, report), key=lambda pair: pair[1].ledger.prices[0].each)
+    name = usual.ledger.loads[0].machine.name
+    found = [
+        Begun(one.plan, one.ledger, f"on {machine.name}, which makes all of it; {name} leaves {_count(lacking)}")
+        for machine, one in whole
+    ]
+    return (*found, usual) if found else (usual,)
+
+
+def _whole(plan: Plan, part: Part, library: Library, report: Report) -> Iterator[tuple[Machine, Begun]]:
+    others = [machine for machine in library.machines if machine.id != plan.loads[0].machine]
+    for k, machine in enumerate(others):
+        report(f"trying {machine.name}", k / len(others))
+        try:
+            moved = moved_to(plan, machine, part, library)
+            ledger = evaluate(moved, part, library)
+        except PlanError:
+            continue
+        if not _errors(ledger):
+            yield machine, Begun(moved, ledger)
+
+
+def _errors(ledger: Ledger) -> Sequence[object]:
+    return [f for f in ledger.findings if f.severity == Severity.ERROR]
+
+
+def _count(lacking: Sequence[object]) -> str:
+    return "one thing to solve" if len(lacking) == 1 else f"{len(lacking)} things to solve"
