@@ -83,9 +83,10 @@ def take(page: Page, site: str, folder: Path) -> None:
     assert box is not None
     strip.click(position={"x": 0.55 * box["width"], "y": 40})
     shot("program")
-    chapter("SB-220", "program?show=play")
+    chapter("CS-224", "program?show=play")
     page.wait_for_selector(".play canvas", timeout=60_000)
-    page.get_by_role("region", name="Operations of the cycle").get_by_role("button").nth(1).click()
+    page.get_by_role("region", name="Operations of the cycle").get_by_role("button").nth(40).click()
+    page.wait_for_timeout(5000)
     page.get_by_role("button", name="Play", exact=True).click()
     page.wait_for_timeout(1200)
     page.get_by_role("button", name="Pause").click()

@@ -15,7 +15,7 @@ from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.loads.best import best_order
 from lean_ledger.core.loads.ordering import called_again, compared, cycle_of, times_of
 from lean_ledger.core.papers.sheet import order_words
-from lean_ledger.core.plan import By
+from lean_ledger.core.plan import By, Precedence
 from tests.conftest import built
 from tests.core.loads_shop import LIB, LoadShop
 from tests.core.test_bars import RING, advance
@@ -324,3 +324,21 @@ def test_steps_that_stand_apart_are_no_run() -> None:
     shop = Row(2)
     with pytest.raises(PlanError, match="one right behind the other"):
         shop.change(change="lock-steps", load="L1", steps=(shop.steps[0], shop.steps[2]))
+
+
+def test_precedence_by_hand_that_a_rule_came_to_contradict_is_left_out_and_said() -> None:
+    """As after a rule that is new: what was put the other way round by hand is taken away, and the plan stands."""
+    shop = Row(1)
+    op = next(op for op in shop.load.shares[0].built.operations if op.after)
+    known = {o.id for o in shop.load.shares[0].built.operations}
+    first = next(before for before, _ in op.after if before in known)
+    with pytest.raises(PlanError, match="wait for one another"):
+        shop.change(change="come-before", load="L1", first=op.id, then=first)
+    contrary = replace(shop.plan.loads[0], before=(Precedence(op.id, first, "once it was so"),))
+    shop.plan = shop.plan.with_load(contrary)
+    shop.ledger = evaluate(shop.plan, shop.part, LIB)
+    assert len(shop.findings("before-lost")) == 1
+    assert keeps_precedences(shop)
+    shop.cure("before-lost")
+    assert shop.findings("before-lost") == []
+    assert shop.plan.loads[0].before == ()

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import lru_cache
 
-from lean_ledger.core.basis.findings import Chapter, Finding, Severity
+from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.control.foreign import ForeignTime, time_or_finding
 from lean_ledger.core.holding.checks import grip_findings
@@ -21,12 +21,20 @@ from lean_ledger.core.loads.layout_findings import layout_findings
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.ordering import mended
 from lean_ledger.core.loads.runs import filling_seconds
-from lean_ledger.core.loads.sequence import decided, grouped_by_tool, interleaved, resolved_order, tool_calls
+from lean_ledger.core.loads.sequence import (
+    decided,
+    grouped_by_tool,
+    interleaved,
+    lost_by_hand,
+    resolved_order,
+    tool_calls,
+    without,
+)
 from lean_ledger.core.loads.timeline import Timeline, calls_in_order, lane_of
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import Load, Plan, material_of
+from lean_ledger.core.plan import Load, Plan, Precedence, material_of
 from lean_ledger.core.setups.frame import default_turn
 from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import Library, Rates
@@ -70,7 +78,10 @@ def _made(
     findings = [f for first in firsts for f in _held(given, first, bed)] + layout_findings(where)
     foreign, lost = _attached(given, load, machine)
     findings += lost
-    own = {first.decision.id: decided(first.built.operations, load) for first in firsts}
+    lost_before = [one for first in firsts for one in lost_by_hand(first.built.operations, load)]
+    findings += [_lost(one, load, firsts) for one in lost_before]
+    kept = without(load, lost_before)
+    own = {first.decision.id: decided(first.built.operations, kept) for first in firsts}
     order = _steps(where, [_ordered(own[first.decision.id], first, load) for first in firsts])
     if load.by == "hand" and where.load.arrangement.on_bar == 1:
         order = mended(where, order, load.sequence)
@@ -100,6 +111,20 @@ def _made(
         filling = Decimal(str(round(filling_seconds(made) / 3600, 4)))
         made = replace(made, whole_setup_hours=made.whole_setup_hours + filling)
     return made, (*findings, *(f for first in firsts for f in _no_room(first, machine)))
+
+
+def _lost(one: Precedence, load: Load, firsts: Sequence[Placed]) -> Finding:
+    """A precedence by hand that a rule came to ask the contrary of."""
+    ops = {op.id: op for first in firsts for op in first.built.operations}
+    first, then = ops[one.first], ops[one.then]
+    return Finding(
+        "before-lost", Severity.WARNING, Chapter.ORDER, f"“{first.name}” cannot come before “{then.name}” any more.",
+        "What the rules ask for by now would have them wait for one another; what was said by hand is left out. Take it "
+        "away, or overrule the rule.", then.setup, operation=then.id,
+        cures=(
+            Cure("Take it away", {"change": "not-before", "load": load.id, "first": one.first, "then": one.then}),
+        ),
+    )  # fmt: skip
 
 
 def setup_hours(where: Layout, tools: int, rates: Rates) -> Decimal:

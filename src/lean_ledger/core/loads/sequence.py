@@ -12,9 +12,9 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.order.model import modelled
 from lean_ledger.core.order.plain import by_key
-from lean_ledger.core.order.problem import OrderProblem, Step, Times
+from lean_ledger.core.order.problem import OrderProblem, Step, Times, circle_in
 from lean_ledger.core.order.search import searched
-from lean_ledger.core.plan import By, Load
+from lean_ledger.core.plan import By, Load, Precedence
 
 STATES = 1500  # that a grouping by tool looks at; beyond them it is good, not proven least
 GROUPED = 256  # groupings that are kept
@@ -38,6 +38,27 @@ def decided(operations: Sequence[Operation], load: Load) -> tuple[Operation, ...
         after += [(one.first, one.note or BY_HAND) for one in load.before if one.then == op.id]
         found.append(op if tuple(after) == op.after else replace(op, after=tuple(after)))
     return tuple(found)
+
+
+def lost_by_hand(operations: Sequence[Operation], load: Load) -> tuple[Precedence, ...]:
+    """Of the precedences by hand those, the newest first, that would have operations wait for one another, since a rule
+    asks for the contrary by now.
+    """
+    lost: list[Precedence] = []
+    for one in reversed(load.before):
+        own = decided(operations, without(load, lost))
+        at = {op.id: k for k, op in enumerate(own)}
+        edges = [(at[before], at[op.id]) for op in own for before, _ in op.after if before in at]
+        circle = {own[k].id for k in circle_in(len(own), edges)}
+        if not circle:
+            break
+        if {one.first, one.then} <= circle:
+            lost.append(one)
+    return tuple(lost)
+
+
+def without(load: Load, lost: Sequence[Precedence]) -> Load:
+    return replace(load, before=tuple(one for one in load.before if one not in lost)) if lost else load
 
 
 def default_order(operations: Sequence[Operation]) -> tuple[str, ...]:
