@@ -120,8 +120,8 @@ def _lost(one: Precedence, load: Load, firsts: Sequence[Placed]) -> Finding:
     take_away = {"change": "not-before", "load": load.id, "first": one.first, "then": one.then}
     return Finding(
         "before-lost", Severity.WARNING, Chapter.ORDER, f"“{first.name}” cannot come before “{then.name}” any more.",
-        "What the rules ask for by now would have them wait for one another; what was said by hand is left out. Take it "
-        "away, or overrule the rule.", then.setup, operation=then.id, cures=(Cure("Take it away", take_away),),
+        "What the rules ask for by now would have them wait for one another; what was said by hand is left out. Take "
+        "it away, or overrule the rule.", then.setup, operation=then.id, cures=(Cure("Take it away", take_away),),
     )  # fmt: skip
 
 
