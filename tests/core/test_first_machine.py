@@ -98,3 +98,8 @@ def test_rod_seen_from_the_side_is_as_wide_and_as_high_as_it_is_thick() -> None:
     assert side.box.size[:2] == pytest.approx((100.0, 80.0), rel=0.01)
     same = seen_along(rod_, FROM_ABOVE, FROM_ABOVE)
     assert min(hypot(x, y) for x, y in same.rings[0]) >= 50.0, "chords are not to lie within it"
+
+
+def test_machines_that_there_was_no_time_for_are_said() -> None:
+    (only,) = begun(built(drawn(36)), "al-6082", (10,), LIB, patience=0.0)
+    assert only.words == f"{len(LIB.machines) - 1} machines were not tried"

@@ -63,6 +63,7 @@ def _ask_of_size(question: str) -> None:
         raise PlanError("size-asked", question)
 
 
+PATIENCE = 20.0  # s after which no further machine is tried for a new job
 READ = 0.99  # of the share done, when a file is read and its plan is to be made
 
 
@@ -84,7 +85,7 @@ class Desk(ShopDesk):
             _ask_of_size(size_question(read.part.model.solid.bounds.size, read.part.model.length_unit, self.library))
         shelf = self.shelf
         planning = _planning(read.part.model.file, report, cancelled)
-        first = begun(read.part, new.material, new.quantities, shelf.library, planning)[0]
+        first = begun(read.part, new.material, new.quantities, shelf.library, planning, PATIENCE)[0]
         plan = first.plan
         ledger = self._ledgers.of(key_of((read.key,), read.part, plan, shelf), read.part, shelf, planning)
         with self._database.writing() as session:

@@ -3,7 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
+from math import inf
+from time import monotonic
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Severity
@@ -17,6 +19,8 @@ from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import Library
 
+MOST_FEATURES = 100  # of a part that is tried on every machine: somebody waits for its plan
+
 
 @dataclass(frozen=True)
 class Begun:
@@ -28,38 +32,53 @@ class Begun:
 
 
 def begun(
-    part: Part, material: str, quantities: tuple[int, ...], library: Library, report: Report = silent
-) -> tuple[Begun, ...]:
+    part: Part, material: str, quantities: tuple[int, ...], library: Library, report: Report = silent,
+    patience: float = inf,
+) -> tuple[Begun, ...]:  # fmt: skip
     """The plan that a new job gets, and after it those on other machines that make the part whole where the usual one
-    does not; at the least price of the first quantity first.
+    does not; at the least price of the first quantity first. After `patience` seconds no further machine is tried, and
+    the words say so.
 
     Raises PlanError for a material that is not in the library or a quantity below 1.
     """
     plan = quick_plan(part, material, quantities, library)
+    until = monotonic() + patience
     usual = Begun(plan, evaluate(plan, part, library, report=report))
     lacking = _errors(usual.ledger)
-    if not lacking:
+    if not lacking or len(part.features) > MOST_FEATURES:
         return (usual,)
-    whole = sorted(_whole(plan, part, library, report), key=lambda pair: pair[1].ledger.prices[0].each)
+    others = [machine for machine in library.machines if machine.id != plan.loads[0].machine]
+    whole: list[tuple[Machine, Begun]] = []
+    left_out = ""
+    for k, machine in enumerate(others):
+        if monotonic() > until:
+            left_out = f"{len(others) - k} machines were not tried"
+            break
+        report(f"trying {machine.name}", k / len(others))
+        whole += _whole(plan, machine, part, library)
+    whole.sort(key=lambda pair: pair[1].ledger.prices[0].each)
     name = usual.ledger.loads[0].machine.name
     found = [
-        Begun(one.plan, one.ledger, f"on {machine.name}, which makes all of it; {name} leaves {_count(lacking)}")
-        for machine, one in whole
-    ]
-    return (*found, usual) if found else (usual,)
+        Begun(
+            one.plan, one.ledger,
+            "; ".join(
+                words for words in
+                (f"on {machine.name}, which makes all of it", f"{name} leaves {_count(lacking)}", left_out) if words
+            ),
+        ) for machine, one in whole
+    ]  # fmt: skip
+    return (*found, usual) if found else (replace(usual, words=left_out),)
 
 
-def _whole(plan: Plan, part: Part, library: Library, report: Report) -> Iterator[tuple[Machine, Begun]]:
-    others = [machine for machine in library.machines if machine.id != plan.loads[0].machine]
-    for k, machine in enumerate(others):
-        report(f"trying {machine.name}", k / len(others))
-        try:
-            moved = moved_to(plan, machine, part, library)
-            ledger = evaluate(moved, part, library)
-        except PlanError:
-            continue
-        if not _errors(ledger):
-            yield machine, Begun(moved, ledger)
+def _whole(plan: Plan, machine: Machine, part: Part, library: Library) -> Iterator[tuple[Machine, Begun]]:
+    """The plan on another machine, where it makes all of the part."""
+    try:
+        moved = moved_to(plan, machine, part, library)
+        ledger = evaluate(moved, part, library)
+    except PlanError:
+        return
+    if not _errors(ledger):
+        yield machine, Begun(moved, ledger)
 
 
 def _errors(ledger: Ledger) -> Sequence[object]:

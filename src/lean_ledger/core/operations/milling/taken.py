@@ -131,17 +131,21 @@ class Heights:
 
     def _cut_flat(self, places: NDArray[np.float64], radius: float) -> NDArray[np.float64]:
         """At one level: painted from the end to the start, each pixel keeps the first step that comes to it."""
-        discs = self._discs(radius)
-        first = np.full(self._shape, -1, dtype=np.int32)
-        cells = self._cells(places)
+        discs, cells, reach = self._discs(radius), self._cells(places), self._reach(radius)
+        # a short line is looked at in its own part of the map: thousands of them lie on one of millions of pixels
+        low = [max(min(cell[axis] for cell in cells) - reach, 0) for axis in (0, 1)]
+        high = [max(cell[axis] for cell in cells) + reach + 1 for axis in (0, 1)]
+        top = self.top[low[0] : max(high[0], low[0]), low[1] : max(high[1], low[1])]
+        first = np.full(top.shape, -1, dtype=np.int32)
         for k in range(len(places) - 1, -1, -1):
-            window, mask = self._window(first, discs, cells[k])
+            i, j, u, v = cells[k]
+            window, mask = self._window(first, discs, [i - low[0], j - low[1], u, v])
             if window.size:
                 np.copyto(window, k, where=mask)
         z = float(places[0, 2])
-        met = (first >= 0) & (self.top > z)
-        depth = self.top[met] - z
-        self.top[met] = z
+        met = (first >= 0) & (top > z)
+        depth = top[met] - z
+        top[met] = z
         took: NDArray[np.float64] = np.bincount(first[met], weights=depth, minlength=len(places)).astype(float)
         return took
 
@@ -186,7 +190,7 @@ class Heights:
         disc = discs[u][v]
         reach = len(disc) // 2
         i0, j0 = max(i - reach, 0), max(j - reach, 0)
-        i1, j1 = min(i + reach + 1, self._shape[0]), min(j + reach + 1, self._shape[1])
+        i1, j1 = min(i + reach + 1, of.shape[0]), min(j + reach + 1, of.shape[1])
         if i0 >= i1 or j0 >= j1:
             return of[:0, :0], disc[:0, :0]
         return of[i0:i1, j0:j1], disc[i0 - i + reach : i1 - i + reach, j0 - j + reach : j1 - j + reach]
