@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from dataclasses import replace
 from typing import Any
 
@@ -12,6 +13,7 @@ from hypothesis import strategies as st
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.loads import best
 from lean_ledger.core.loads.best import best_order
 from lean_ledger.core.loads.ordering import called_again, compared, cycle_of, times_of
 from lean_ledger.core.papers.sheet import order_words
@@ -342,3 +344,41 @@ def test_precedence_by_hand_that_a_rule_came_to_contradict_is_left_out_and_said(
     shop.cure("before-lost")
     assert shop.findings("before-lost") == []
     assert shop.plan.loads[0].before == ()
+
+
+def test_sorted_by_offset_pieces_that_share_one_come_together() -> None:
+    """Two rows of two, an offset a row: all of the first row, piece by piece within a tool, before the second."""
+    shop = Row(2, rows=2)
+    shop.change(change="set-offsets", load="L1", policy="group")
+    shop.change(change="sort-steps", load="L1", keys=[{"by": "offset"}])
+    row_of = {placed.place.id: placed.row for placed in shop.load.where.placed}
+    rows = [row_of[piece] for piece, _ in shop.steps]
+    assert rows == sorted(rows)
+    assert set(rows) == {0, 1}
+    assert keeps_precedences(shop)
+
+
+def test_search_tells_how_far_it_is(monkeypatch: pytest.MonkeyPatch) -> None:
+    monkeypatch.setattr(best, "EVERY", 0.0)
+    said: list[tuple[str, float]] = []
+    shop = LoadShop(PART, "mill-762-rotary")
+    shop.change(change="set-carriers", setup="S1", carriers=("bar-480",))
+    shop.change(change="set-fixture", setup="S1", fixture="vise-60-low")
+    shop.arrange(sides=(0.0, 180.0), columns=2)
+    found = best_order(shop.load, None, 5, lambda words, share: said.append((words, share)))
+    assert said
+    for words, share in said:
+        cost, bound = (float(n) for n in re.findall(r"[0-9]+[.][0-9]", words))
+        assert bound <= cost + 0.06
+        assert bound <= found.found.cost.seconds + 0.06
+        assert 0 <= share < 1
+
+
+def test_degrees_are_those_that_the_table_turns() -> None:
+    """Two sides, 0° and 180°, each tool at both in turn, there and back: so many halves as it is indexed."""
+    shop = LoadShop(PART, "mill-762-rotary")
+    shop.change(change="set-carriers", setup="S1", carriers=("bar-480",))
+    shop.change(change="set-fixture", setup="S1", fixture="vise-60-low")
+    shop.arrange(sides=(0.0, 180.0), columns=1)
+    for one in compared(shop.load):
+        assert one.degrees == 180 * one.cost.index

@@ -5318,7 +5318,7 @@ export interface components {
              * By
              * @enum {string}
              */
-            by: "tool" | "angle" | "operation" | "piece" | "setup";
+            by: "tool" | "angle" | "offset" | "operation" | "piece" | "setup";
             /**
              * Values
              * @default []

@@ -118,11 +118,12 @@ function CountCells({ counts, indexed, several }: Shown & { counts: Counts }) {
   );
 }
 
-const KEYS = ["", "tool", "angle", "operation", "piece", "setup"] as const;
+const KEYS = ["", "tool", "angle", "offset", "operation", "piece", "setup"] as const;
 const KEY_WORDS = {
   "": "nothing more",
   tool: "tool",
   angle: "angle",
+  offset: "work offset",
   operation: "operation number",
   piece: "piece",
   setup: "setup",
@@ -287,7 +288,7 @@ function Found({ best, shown, onTake }: { best: BestView; shown: Shown; onTake: 
             are{" "}
             {best.goal.length
               ? best.goal.map((name) => `${best.found.counts[name]} ${name}`).join(", ")
-              : `${fixed(best.found.counts.changes, 1)} s`}
+              : `${fixed(best.found.counts.changes, 1)} s, at most ${fixed(best.found.counts.changes - (best.bound[0] ?? 0), 1)} s too many`}
             .
           </>
         )}{" "}

@@ -173,7 +173,7 @@ def compared(load: LoadLedger) -> tuple[Ordered, ...]:
 def ordered_as(name: str, cycle: Cycle, problem: OrderProblem, order: Sequence[int]) -> Ordered:
     lane = lane_of([cycle.steps[k] for k in order], cycle.load.machine, {})
     angles = [problem.start.angle, *(problem.steps[k].angle for k in order)]
-    degrees = sum(turned(round(a), round(b)) for a, b in pairwise(angles))
+    degrees = sum(turned(round(a, 1), round(b, 1)) for a, b in pairwise(angles))  # a tilt is a share of 0.1 at the most
     return Ordered(name, problem.cost(order), degrees, lane.end, _runs(lane), cycle.sequence(order))
 
 
@@ -262,6 +262,9 @@ def _value(cycle: Cycle, step: At, by: Key) -> str:
         return f"{Stop(op, placed.stands).angle:g}°"
     if by == "piece":
         return placed.place.id
+    if by == "offset":  # as pieces share one: by the first of them
+        policy = cycle.load.load.offsets.policy
+        return next(p.place.id for p in cycle.load.where.placed if p.shares(policy) == placed.shares(policy))
     if by == "setup":
         return placed.decision.id
     share = next(one for one in cycle.load.shares if one.decision.id == placed.decision.id)

@@ -10,7 +10,7 @@ from typing import Any, Literal
 from lean_ledger.core.order.problem import OrderProblem, Step
 
 Policy = Literal["piece", "step", "tool"]
-Key = Literal["tool", "angle", "operation", "piece", "setup"]
+Key = Literal["tool", "angle", "offset", "operation", "piece", "setup"]
 
 
 @dataclass(frozen=True)
