@@ -47,7 +47,9 @@ system:
 	  || { echo "Node.js 20.19 or newer is needed, this is $$(node --version)"; exit 1; }
 
 browser:
-	@command -v chromium >/dev/null || { $(APT) update -q && $(APT) install -y -q --no-install-recommends chromium; }
+	@command -v chromium-headless-shell >/dev/null \
+	  || { $(APT) update -q && $(APT) install -y -q --no-install-recommends chromium-headless-shell; } \
+	  || command -v chromium
 
 $(STAMPS)/python: pyproject.toml constraints.txt | system
 	test -x $(PY) || python3 -m venv .venv

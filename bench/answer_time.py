@@ -21,7 +21,7 @@ from lean_ledger.core.geometry.step import read_part
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.part.model import Part, analyse
 from lean_ledger.core.setups.first_plan import quick_plan
-from lean_ledger.demo.served import MARK, start
+from lean_ledger.demo.served import CHROMIUM_ARGS, MARK, chromium, start
 from lean_ledger.library import shipped_library
 
 PARTS = Path(__file__).parents[1] / "src/lean_ledger/demo/parts"
@@ -111,10 +111,9 @@ def api(site: str, row: dict[str, Any]) -> None:
 def in_browser(site: str, rows: list[dict[str, Any]]) -> None:
     from playwright.sync_api import sync_playwright
 
-    args = ["--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--disable-background-networking"]
     with sync_playwright() as tool:
-        chromium = tool.chromium.launch(executable_path="/usr/bin/chromium", args=args)
-        page = chromium.new_page(viewport={"width": 1280, "height": 800})
+        browser = tool.chromium.launch(executable_path=chromium(), args=CHROMIUM_ARGS)
+        page = browser.new_page(viewport={"width": 1280, "height": 800})
         medians = []
         for row in rows:
             page.goto(f"{site}/plans/{row['plan_id']}/operations")
@@ -129,7 +128,7 @@ def in_browser(site: str, rows: list[dict[str, Any]]) -> None:
             print(f"in the browser  {row['job']['number']:22} feed {medians[-1]:6.1f} ms from the key to the strip")
         worst = max(medians)
         print(f"worst median {worst:.0f} ms; wanted at most {WANTED_MS}: {'kept' if worst <= WANTED_MS else 'MISSED'}")
-        chromium.close()
+        browser.close()
 
 
 def main() -> None:

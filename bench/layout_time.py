@@ -17,7 +17,7 @@ import requests
 from answer_time import UNTIL_IT_STANDS
 from playwright.sync_api import sync_playwright
 
-from lean_ledger.demo.served import MARK, start
+from lean_ledger.demo.served import CHROMIUM_ARGS, MARK, chromium, start
 
 ROUNDS = 11
 SETTLED = 45  # s in which a fresh shop's stock is followed
@@ -40,10 +40,9 @@ UNTIL_DRAWN = """async (count) => {
 def main() -> None:
     with tempfile.TemporaryDirectory() as folder, start("demo", Path(folder) / "bench.sqlite") as server:
         plan = next(row["plan_id"] for row in jobs(server.url) if row["job"]["number"] == "CS-224")
-        args = ["--no-sandbox", "--use-angle=swiftshader", "--disable-background-networking"]
         with sync_playwright() as tool:
-            chromium = tool.chromium.launch(executable_path="/usr/bin/chromium", args=args)
-            page = chromium.new_page(viewport={"width": 1280, "height": 800})
+            browser = tool.chromium.launch(executable_path=chromium(), args=CHROMIUM_ARGS)
+            page = browser.new_page(viewport={"width": 1280, "height": 800})
             time.sleep(SETTLED if len(sys.argv) < 2 else 0)
             page.goto(f"{server.url}/plans/{plan}/layout")
             page.wait_for_selector(".load-picture .piece")
@@ -66,7 +65,7 @@ def main() -> None:
                 cell.fill(str(1200 + 7 * k))
                 spent.append(page.evaluate(UNTIL_IT_STANDS))
             told("200 pieces, a feed, until the strip stands", spent, WANTED_200_MS)
-            chromium.close()
+            browser.close()
 
 
 def jobs(site: str) -> list[dict[str, Any]]:

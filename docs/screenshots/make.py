@@ -12,10 +12,9 @@ from pathlib import Path
 import requests
 from playwright.sync_api import Page, sync_playwright
 
-from lean_ledger.demo.served import start
+from lean_ledger.demo.served import CHROMIUM_ARGS, chromium, start
 
 HERE = Path(__file__).parent
-ARGS = ["--no-sandbox", "--use-angle=swiftshader", "--enable-unsafe-swiftshader", "--disable-background-networking"]
 
 
 def main() -> None:
@@ -24,9 +23,9 @@ def main() -> None:
         start("demo", Path(folder) / "demo.sqlite") as server,
         sync_playwright() as tool,
     ):
-        chromium = tool.chromium.launch(executable_path="/usr/bin/chromium", args=ARGS)
-        take(chromium.new_page(viewport={"width": 1280, "height": 800}), server.url, Path(folder))
-        chromium.close()
+        browser = tool.chromium.launch(executable_path=chromium(), args=CHROMIUM_ARGS)
+        take(browser.new_page(viewport={"width": 1280, "height": 800}), server.url, Path(folder))
+        browser.close()
 
 
 def take(page: Page, site: str, folder: Path) -> None:

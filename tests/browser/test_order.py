@@ -256,6 +256,7 @@ def test_sorted_locked_refused_and_taken_back_by_keyboard_alone(planner: Planner
     page.keyboard.press("Control+z")
     planner.settled()
     assert steps(planner, plan) == before
+    planner.shows(plan)
     for k in (2, 3):
         rows(page).nth(k).focus()
         page.keyboard.press("Space")

@@ -12,7 +12,7 @@ from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import Followed
 from lean_ledger.core.geometry.solids import Body, at_level, block, rod
 from lean_ledger.core.ledger.evaluate import evaluate
-from lean_ledger.core.papers.plan_document import FirstPlan, first_plan, followed_plan, plan_document
+from lean_ledger.core.papers.plan_document import FirstPlan, followed_plan, plan_document
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.library import shipped_library
@@ -24,8 +24,9 @@ LIB = shipped_library()
 
 
 def planned(body: Body, material: str = "al-6082") -> tuple[Part, FirstPlan]:
+    """On the usual mill, whatever it leaves: whether another machine makes more is another question."""
     part = built(body)
-    return part, first_plan(part, material, (10,), LIB)
+    return part, followed_plan(part, quick_ledger(part, material))
 
 
 def harm(part: Part, found: FirstPlan) -> list[str]:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import os
 import re
+import shutil
 import signal
 import subprocess
 import sys
@@ -13,6 +14,23 @@ from typing import Literal, Self
 
 #: What the application's own pages send; without it nothing is changed.
 MARK = {"X-Requested-With": "lean-ledger"}
+
+#: No graphics processor is needed: 3D is drawn by software, the page around it without going through 3D.
+CHROMIUM_ARGS = [
+    "--no-sandbox",
+    "--use-angle=swiftshader-webgl",
+    "--disable-gpu",
+    "--enable-unsafe-swiftshader",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+]
+
+
+def chromium() -> str:
+    """Debian's headless Chromium; the whole one, which loads a page in twice the time, where that is missing."""
+    return shutil.which("chromium-headless-shell") or shutil.which("chromium") or "/usr/bin/chromium"
 
 
 @dataclass(frozen=True)

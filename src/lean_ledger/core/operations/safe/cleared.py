@@ -30,11 +30,18 @@ class Went:
     def heights(self) -> np.ndarray[tuple[int], np.dtype[np.float64]]:
         return np.array(self.levels)
 
-    def area(self, level: float, until: int | None = None) -> BaseGeometry:
-        """Cleared down to a level at least, by the first `until` cuts."""
-        own = self.heights[:until] <= level + 0.02
-        chosen = [line for line, below in zip(self.lines, own, strict=False) if below]
-        return shapely.union_all(shapely.buffer(np.array(chosen), self.radius, quad_segs=24)) if chosen else Point()
+    def area(self, level: float, until: int | None = None, near: BaseGeometry | None = None) -> BaseGeometry:
+        """Cleared down to a level at least, by the first `until` cuts; of cuts that come nowhere `near` nothing."""
+        chosen = self._lines[:until][self.heights[:until] <= level + 0.02]
+        if near is not None:
+            chosen = chosen[shapely.dwithin(chosen, near, self.radius)]
+        return shapely.union_all(shapely.buffer(chosen, self.radius, quad_segs=24)) if len(chosen) else Point()
+
+    @cached_property
+    def _lines(self) -> np.ndarray[tuple[int], np.dtype[np.object_]]:
+        found = np.empty(len(self.lines), dtype=object)
+        found[:] = self.lines
+        return found
 
 
 @lru_cache(maxsize=4096)
@@ -70,6 +77,11 @@ def area(motion: Same[Motion], tool: Tool, level: float) -> BaseGeometry:
 
 def area_of(op: Operation, level: float) -> BaseGeometry:
     return area(Same(op.motion), op.tool, round(level, 3))
+
+
+def cleared_near(rest: BaseGeometry, op: Operation, level: float) -> BaseGeometry:
+    """What an operation clears down to a level of what is left somewhere, and around it."""
+    return went(Same(op.motion), op.tool).area(level, near=rest)
 
 
 def waits_for(op: Operation, other: str, operations: Sequence[Operation]) -> bool:

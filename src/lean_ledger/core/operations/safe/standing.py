@@ -21,7 +21,7 @@ from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED
 from lean_ledger.core.operations.milling.surface_paths import Over, risen
 from lean_ledger.core.operations.model import HoleCycle, Motion, Operation
-from lean_ledger.core.operations.safe.cleared import area_of, plunges, went
+from lean_ledger.core.operations.safe.cleared import cleared_near, plunges, went
 from lean_ledger.core.operations.safe.thin_walls import thin_walls_last
 from lean_ledger.core.operations.safe.tool_outline import slices_of
 from lean_ledger.core.operations.safe.withheld import without
@@ -106,13 +106,10 @@ class _Looking:
             return Point(), level
         rest, top = shapely.union_all([part for part, _ in parts]), max(top for _, top in parts)
         for op in before:
-            rest = rest.difference(self.cleared(op, level))
+            rest = rest.difference(cleared_near(rest, op, level))
             if rest.area <= LEAST_AREA:
                 return Point(), level
         return rest, top
-
-    def cleared(self, op: Operation, level: float) -> BaseGeometry:
-        return area_of(op, level)
 
 
 def safe_operations(place: Workplace) -> list[Operation]:
@@ -158,7 +155,7 @@ def _blocked(looking: _Looking, op: Operation) -> Blocked:
         if rest.is_empty:
             continue
         if cuts:
-            rest = rest.difference(gone.area(end[2], cuts))
+            rest = rest.difference(gone.area(end[2], cuts, near=rest))
         if rest.area > LEAST_AREA:
             found.append((i, top, end, rest))
     return found
@@ -170,7 +167,7 @@ def _let_clear(looking: _Looking, op: Operation, blocked: Blocked) -> Operation:
     for other in looking.by_id.values():
         if other.id == op.id or op.id in {o.id for o in looking.counts_on(other)} or other.motion.turns:
             continue
-        after = [(at, left.difference(looking.cleared(other, at[2]))) for at, left in rest]
+        after = [(at, left.difference(cleared_near(left, other, at[2]))) for at, left in rest]
         if any(now.area < 0.5 * was.area for (_, now), (_, was) in zip(after, rest, strict=True)):
             op = replace(op, after=(*op.after, (other.id, "it clears the way down")))
             rest = [(at, left) for at, left in after if left.area > LEAST_AREA]
