@@ -346,3 +346,23 @@ def test_load_is_drawn_in_3d_turned_and_played_piece_by_piece(planner: Planner, 
     listed.nth(16).get_by_role("button").click()
     expect(page.locator(".play-now")).to_contain_text("piece 16, Spot")
     expect(page.locator(".play canvas")).to_be_visible()
+
+
+def test_row_is_faced_in_one_pass_and_its_pieces_stand_closer(planner: Planner) -> None:
+    page = planner.page
+    plan = planner.copy_of("sensor-base-plate", "L-ROW")
+    planner.open(plan, "layout")
+    planner.type_into("Columns", "3")
+    cycle = planner.plan(plan)["setups"][0]["cycle"]
+    runs = page.get_by_label(re.compile(r"^Face side Z\+.* runs$"))
+    saved = float(page.locator(".scopes tbody tr").first.locator("td").last.inner_text().replace("−", "-"))
+    runs.focus()
+    page.keyboard.press("o")
+    page.keyboard.press("o")
+    expect(runs).to_have_value("row")
+    planner.settled()
+    planner.shows(plan)
+    assert planner.plan(plan)["setups"][0]["cycle"] * 3 == pytest.approx(cycle * 3 + saved, abs=0.2)
+    expect(page.get_by_text(re.compile(r"^at least .*3 go on|4 go on")).first).to_be_visible()
+    page.locator(".scopes + details summary").click()
+    expect(page.locator("ul.why")).to_contain_text("flat tool along lines")

@@ -86,15 +86,16 @@ def met_on_the_way(shop: LoadShop, setup: str = "S1") -> list[str]:
     load = shop.ledger.load_of(setup)
     checked = next(c for c in shop.programs if setup in c.program.setups)
     tools = {call.operation.tool.number: call.operation.tool for call in load.calls}
-    made = [load.placed_at(call.place) for call in load.calls]
+    made = [load.where.made_with(call.place, call.operation.id) for call in load.calls]
     found, main = [], checked.program.numbers.main
     for step in checked.run.steps:
         if step.kind not in ("cut", "rapid") or step.tool is None or step.length is None:
             continue
         tool, length = tools[step.tool], checked.setting.lengths[step.length]
-        own = made[step.entered - 1] if step.sub not in (0, main) else None
-        others = [p for p in load.placed if p.stands.angle == step.angles[0] and p is not own]
-        boxes = [p.box(s.box) for p in others for s in standing_with(p, load)]
+        own = made[step.entered - 1] if step.sub not in (0, main) else ()
+        others = [p for p in load.placed if p.stands.angle == step.angles[0] and p.place.id not in own[:1]]
+        boxes = [p.box(s.box) for p in others for s in standing_with(p, load)
+                 if s.what != "stock" or p.place.id not in own]  # fmt: skip
         low, high = (np.array([getattr(b, end) for b in boxes]).reshape(-1, 3) for end in ("min", "max"))
         start, end = np.array(step.start), np.array(step.end)
         count = int(np.linalg.norm(end - start)) + 2

@@ -311,14 +311,14 @@ def test_probing_on_the_first_piece_only_costs_its_seconds_once() -> None:
     shop.arrange(columns=4)
     each = shop.load.seconds["probing"]
     probe = next(op for op in shop.load.built.operations if op.motion.probes)
-    shop.change(change="probe-first-only", load="L1", operation=probe.id, on=True)
+    shop.change(change="set-scope", load="L1", operation=probe.id, scope="first")
     assert shop.load.seconds["probing"] == pytest.approx(each / 4)
     assert len(shop.load.calls) == 4 * len(shop.load.rows) - 3
     assert sum(row.total for row in shop.load.rows) * 4 == pytest.approx(shop.load.cycle - shop.load.return_rapid)
     assert abs(shop.program.agreement.difference) < 0.01
     cuts = next(op for op in shop.load.built.operations if not op.motion.probes)
     with pytest.raises(PlanError, match="would be left without it"):
-        shop.change(change="probe-first-only", load="L1", operation=cuts.id, on=True)
+        shop.change(change="set-scope", load="L1", operation=cuts.id, scope="first")
 
 
 def test_loading_beside_the_cycle_costs_what_it_is_longer() -> None:

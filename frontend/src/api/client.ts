@@ -23,6 +23,7 @@ export type LayoutView = Schemas["LayoutView"];
 export type PieceView = Schemas["PieceView"];
 export type CountsView = Schemas["CountsView"];
 export type CountView = Schemas["CountView"];
+export type ScopeView = Schemas["ScopeView"];
 export type EngravingView = Schemas["EngravingView"];
 export type FindingView = Schemas["FindingView"];
 export type JobList = Schemas["JobList"];
@@ -338,6 +339,10 @@ export const api = {
   counts: (id: number, load: string) =>
     made<CountsView>(() =>
       client.GET("/api/plans/{plan_id}/layout/{load}/counts", { params: { path: { plan_id: id, load } } }),
+    ),
+  scopes: (id: number, load: string) =>
+    made<Schemas["ScopesView"]>(() =>
+      client.GET("/api/plans/{plan_id}/layout/{load}/scopes", { params: { path: { plan_id: id, load } } }),
     ),
   compare: (id: number, revision: string) =>
     unwrap<CompareView>(

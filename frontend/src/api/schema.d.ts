@@ -201,6 +201,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/layout/{load}/scopes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Where each operation of a load runs, and what it saves to run it once over each row; changes nothing. */
+        get: operations["plans_scopes__int_plan_id__layout__load__scopes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/machines": {
         parameters: {
             query?: never;
@@ -1410,7 +1427,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["ProbeFirstOnly"] | components["schemas"]["LoadApart"] | components["schemas"]["LoadBeside"] | components["schemas"]["LoadTogether"] | components["schemas"]["MoveSteps"] | components["schemas"]["ComeBefore"] | components["schemas"]["NotBefore"] | components["schemas"]["Overrule"] | components["schemas"]["TakeOut"] | components["schemas"]["LockSteps"] | components["schemas"]["NameSection"] | components["schemas"]["SetSequence"] | components["schemas"]["SortSteps"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["SetScope"] | components["schemas"]["LoadApart"] | components["schemas"]["LoadBeside"] | components["schemas"]["LoadTogether"] | components["schemas"]["MoveSteps"] | components["schemas"]["ComeBefore"] | components["schemas"]["NotBefore"] | components["schemas"]["Overrule"] | components["schemas"]["TakeOut"] | components["schemas"]["LockSteps"] | components["schemas"]["NameSection"] | components["schemas"]["SetSequence"] | components["schemas"]["SortSteps"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -2282,18 +2299,6 @@ export interface components {
             /** Why */
             why: string;
         };
-        /**
-         * FirstOnlyView
-         * @description An operation that feels the piece, and whether it runs on the first one alone.
-         */
-        FirstOnlyView: {
-            /** Name */
-            name: string;
-            /** On */
-            on: boolean;
-            /** Operation */
-            operation: string;
-        };
         /** FixtureChoice */
         FixtureChoice: {
             /** Id */
@@ -2886,8 +2891,6 @@ export interface components {
              * @enum {string}
              */
             policy: "piece" | "group" | "load";
-            /** Probes */
-            probes: components["schemas"]["FirstOnlyView"][];
             /** Reserved */
             reserved: string[];
             /** Rows */
@@ -3954,23 +3957,6 @@ export interface components {
             tool_wear: components["schemas"]["FigureView"];
         };
         /**
-         * ProbeFirstOnly
-         * @description A probing operation that runs on the first piece of each load only.
-         */
-        ProbeFirstOnly: {
-            /**
-             * @description discriminator enum property added by openapi-typescript
-             * @enum {string}
-             */
-            change: "probe-first-only";
-            /** Load */
-            load: string;
-            /** On */
-            on: boolean;
-            /** Operation */
-            operation: string;
-        };
-        /**
          * ProbeView
          * @description The zero, a bore or a slot: whether a probe feels it, and the seconds that takes.
          */
@@ -4388,6 +4374,45 @@ export interface components {
             /** Tolerance */
             tolerance: string | null;
         };
+        /**
+         * ScopeView
+         * @description Where an operation runs in a load, and what it would save to run it once over each row.
+         */
+        ScopeView: {
+            /**
+             * In Row
+             * @description seconds a cycle that one run over each row changes; null where it cannot
+             */
+            in_row: number | null;
+            /** Name */
+            name: string;
+            /** Operation */
+            operation: string;
+            /**
+             * Probes
+             * @description it feels the piece: it can run on the first one alone
+             */
+            probes: boolean;
+            /**
+             * Scope
+             * @enum {string}
+             */
+            scope: "each" | "first" | "row";
+            /** Setup */
+            setup: string;
+            /**
+             * Why
+             * @description why it cannot run once over a row
+             */
+            why: string;
+        };
+        /** ScopesView */
+        ScopesView: {
+            /** Load */
+            load: string;
+            /** Scopes */
+            scopes: components["schemas"]["ScopeView"][];
+        };
         /** SecondsView */
         SecondsView: {
             /** Category */
@@ -4798,6 +4823,26 @@ export interface components {
             name: "labour_rate" | "attendance" | "programming_hours" | "programming_rate" | "inspection_seconds" | "inspection_rate" | "fixtures" | "fixture_life" | "tooling_per_piece" | "outside_per_piece" | "outside_lot" | "price_per_kg" | "kerf" | "bar_length" | "remnant" | "cut_charge" | "scrap" | "overhead" | "margin";
             /** Value */
             value: number | string | null;
+        };
+        /**
+         * SetScope
+         * @description Where an operation runs in a load: on each piece, on the first only, or once over each row of pieces.
+         */
+        SetScope: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-scope";
+            /** Load */
+            load: string;
+            /** Operation */
+            operation: string;
+            /**
+             * Scope
+             * @enum {string}
+             */
+            scope: "each" | "first" | "row";
         };
         /**
          * SetSequence
@@ -6891,6 +6936,65 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["CountsView"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    plans_scopes__int_plan_id__layout__load__scopes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                load: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ScopesView"];
                 };
             };
             /** @description Accepted */

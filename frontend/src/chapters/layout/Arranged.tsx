@@ -101,24 +101,6 @@ export function Arranged({ load }: { load: LayoutView }) {
           />{" "}
           The next load is laid in beside the running cycle
         </label>
-        {load.pieces.length > 1 &&
-          load.probes.map((probe) => (
-            <label key={probe.operation}>
-              <input
-                type="checkbox"
-                checked={probe.on}
-                onChange={(event) =>
-                  void change({
-                    change: "probe-first-only",
-                    load: load.load,
-                    operation: probe.operation,
-                    on: event.target.checked,
-                  })
-                }
-              />{" "}
-              {probe.name}: on the first piece only
-            </label>
-          ))}
       </p>
       {load.can_have_sides && <Sides load={load} onChange={(sides) => set({ sides })} />}
       <p className="cures">

@@ -1,23 +1,17 @@
 /** Seconds and price of each piece against how many lie in a load; a point takes its count. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { useEffect, useState } from "react";
+import { useState } from "react";
 import { Form, Table } from "react-bootstrap";
 import { api, type CountView, type LayoutView } from "../../api/client";
 import { fixed, moneyText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { CountChart } from "../../views/CountChart";
-
-const RESTED = 700; // ms after a change
+import { useRested } from "./rested";
 
 export function Counted({ load }: { load: LayoutView }) {
   const { plan, change } = useDesk();
   const [asked, setAsked] = useState(0);
-  // the counts take a second or so of the same server: asked for once the hand rests
-  const [resting, setResting] = useState(-1);
-  useEffect(() => {
-    const wait = setTimeout(() => setResting(plan.edition), RESTED);
-    return () => clearTimeout(wait);
-  }, [plan.edition]);
+  const resting = useRested();
   const found = useQuery({
     queryKey: ["counts", plan.plan_id, resting, load.load],
     queryFn: () => api.counts(plan.plan_id, load.load),

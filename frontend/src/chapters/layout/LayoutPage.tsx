@@ -17,6 +17,7 @@ import { LoadDrawing } from "./LoadDrawing";
 import { Offsets } from "./Offsets";
 import { Pieces } from "./Pieces";
 import { Runs } from "./Runs";
+import { Scopes } from "./Scopes";
 import { Together } from "./Together";
 
 const LoadModel = lazy(() => import("./LoadModel"));
@@ -71,6 +72,7 @@ export function LayoutPage() {
           <Arranged load={load} />
         )}
         {!load.several && <Together load={load} />}
+        {!load.several && load.pieces.length > 1 && <Scopes load={load} />}
         {!load.several && <Counted load={load} />}
         <Runs load={load} />
         <Offsets load={load} />

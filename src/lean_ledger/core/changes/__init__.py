@@ -32,10 +32,10 @@ from lean_ledger.core.changes.layout import (
     LoadApart,
     LoadBeside,
     LoadTogether,
-    ProbeFirstOnly,
     SetArrangement,
     SetOffsets,
     SetPieceOrder,
+    SetScope,
     SkipPieces,
 )
 from lean_ledger.core.changes.operations import (
@@ -142,7 +142,7 @@ Change = Annotated[
     | SetOffsets
     | SetPieceOrder
     | SkipPieces
-    | ProbeFirstOnly
+    | SetScope
     | LoadApart
     | LoadBeside
     | LoadTogether

@@ -16,9 +16,11 @@ from lean_ledger.core.loads.bars import why_not_on_bar
 from lean_ledger.core.loads.kinds import stations_of
 from lean_ledger.core.loads.layout import MOST
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.one_pass import one_pass
 from lean_ledger.core.loads.together import arranged_in_turn, arranged_together, why_only_one
 from lean_ledger.core.plan import Along, Arrangement, Load, Moved, OffsetChoice, Plan, Policy, Walk
 
+SCOPES = {"each": "on each piece", "first": "on the first piece only", "row": "once over each row of pieces"}
 MOST_SIDES = 24
 MOST_GAP = 2000.0  # mm
 
@@ -267,13 +269,13 @@ class SkipPieces(Strict):
 
 
 @dataclass(frozen=True)
-class ProbeFirstOnly(Strict):
-    """A probing operation that runs on the first piece of each load only."""
+class SetScope(Strict):
+    """Where an operation runs in a load: on each piece, on the first only, or once over each row of pieces."""
 
     load: str
     operation: str
-    on: bool
-    change: Literal["probe-first-only"] = "probe-first-only"
+    scope: Literal["each", "first", "row"]
+    change: Literal["set-scope"] = "set-scope"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         load = load_in(plan, self.load)
@@ -281,15 +283,19 @@ class ProbeFirstOnly(Strict):
         op = next((op for one in ledger.shares for op in one.built.operations if op.id == self.operation), None)
         if op is None:
             raise PlanError("no-such-operation", f"load {load.id} has no operation {self.operation!r}")
-        if not op.motion.probes:
+        if self.scope == "first" and not op.motion.probes:
             raise PlanError(
                 "cuts-each", f"“{op.name}” cuts: the other pieces would be left without it. Only what feels a piece "
                 "can run on the first alone", op.setup,
             )  # fmt: skip
-        rest = tuple(id for id in load.first_only if id != self.operation)
-        changed = replace(load, first_only=(*rest, self.operation) if self.on else rest)
-        where = "on the first piece only" if self.on else "on each piece"
-        return plan.with_load(changed), f"load {load.id}: “{op.name}” {where}"
+        if self.scope == "row" and (why := one_pass(ledger.where, op, ledger.machine).words):
+            raise PlanError("not-in-one-pass", f"“{op.name}” cannot run once over a row: {why}", op.setup)
+        first, rows = (tuple(id for id in ids if id != op.id) for ids in (load.first_only, load.in_rows))
+        changed = replace(
+            load, first_only=(*first, op.id) if self.scope == "first" else first,
+            in_rows=(*rows, op.id) if self.scope == "row" else rows,
+        )  # fmt: skip
+        return plan.with_load(changed), f"load {load.id}: “{op.name}” {SCOPES[self.scope]}"
 
 
 @dataclass(frozen=True)

@@ -82,7 +82,7 @@ def played(ledger: Ledger) -> tuple[tuple[Played, ...], float]:
                 op.id, op.setup, op.name, op.tool.description, at, lead, own, worst.get(op.id, ""),
                 call.place if whole else "", state[call.place], after,
             ))  # fmt: skip
-            state[call.place] = after
+            state.update(dict.fromkeys(load.where.made_with(call.place, op.id), after))
             at += lead + own
         at += load.return_rapid + load.return_index
     return tuple(found), at

@@ -45,7 +45,9 @@ def worn_findings(loads: Sequence[LoadLedger], library: Library, material: Mater
     """Tools that do not last through one cycle: nobody changes them there."""
     found = []
     for load in loads:
-        times = Counter(call.operation.id for call in load.calls)
+        times: Counter[str] = Counter()  # that pieces have each operation made
+        for call in load.calls:
+            times[call.operation.id] += call.operation.over
         ops = {call.operation.id: call.operation for call in load.calls}
         of_tool: dict[str, dict[str, float]] = {}  # shares of a life a cycle, by tool and operation
         for id, op in ops.items():

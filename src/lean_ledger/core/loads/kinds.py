@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from functools import cached_property
 
@@ -122,9 +122,9 @@ def _at_a_station(one: BuiltSetup) -> tuple[Solid, ...]:
     return (*stock, *own, *shared)
 
 
-def pitch_of(axis: int, units: Sequence[Unit], how: Arrangement) -> Pitch:
+def pitch_of(axis: int, units: Sequence[Unit], how: Arrangement, going_on: Collection[str] = ()) -> Pitch:
     """The least pitch along the machine's X (0) or Y (1): of each unit beside what stands next to it, and of those
-    farther on where several take turns.
+    farther on where several take turns. Operations that are `going_on` run once along this axis.
     """
     alone = (how.rows if axis == 0 else how.columns) == 1
     count = len(units)
@@ -137,7 +137,7 @@ def pitch_of(axis: int, units: Sequence[Unit], how: Arrangement) -> Pitch:
             steps = ((j - i) % count or count) if count > 1 and in_turn else 1
             back = ((i - j) % count or count) if count > 1 and in_turn else 1
             tools = [(kind.built, off) for kind, off in unit.parts]
-            ahead, behind = least_pitch(axis, tools, unit.solids, other.solids, alone=alone)
+            ahead, behind = least_pitch(axis, tools, unit.solids, other.solids, alone=alone, going_on=going_on)
             for asks, places in ((ahead, steps), (behind, back)):
                 if asks.value / places > best.value + TOUCH:
                     best = Pitch(asks.value / places, asks.operation, asks.because)

@@ -5,12 +5,13 @@ All in the machine's axes, mm; on a rotary as it is at the angle of a piece's si
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Collection, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import product
 from math import floor, hypot
 
+from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import add
 from lean_ledger.core.holding.bar_collet import BarHold
@@ -32,6 +33,7 @@ from lean_ledger.core.loads.kinds import (
     units_of,
 )
 from lean_ledger.core.loads.spacing import CLEARANCE, Pitch, Solid
+from lean_ledger.core.loads.straight import why_not_across
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Arrangement, Load, Place, Plan, Policy, SetupDecision
@@ -79,6 +81,14 @@ class Placed:
 
 
 @dataclass(frozen=True)
+class InOne:
+    """An operation that runs once over each row of pieces, at the first of them."""
+
+    operation: str
+    rows: tuple[tuple[str, ...], ...]
+
+
+@dataclass(frozen=True)
 class Limit:
     """Why no more than `most` stand along an axis."""
 
@@ -104,6 +114,15 @@ class Layout:
     free_above: float = 0.0  # machine Z above which it turns
     axis_level: float | None = None  # machine Z of the axis of what turns them
     left_out: str = ""  # why not all is arranged as it was said
+    in_one: tuple[InOne, ...] = ()
+
+    def made_with(self, piece: str, operation: str) -> tuple[str, ...]:
+        """The pieces that an operation makes in the run that makes it at a piece; its call stands at the first."""
+        return self._in_one.get((piece, operation), (piece,))
+
+    @cached_property
+    def _in_one(self) -> dict[tuple[str, str], tuple[str, ...]]:
+        return {(piece, one.operation): row for one in self.in_one for row in one.rows for piece in row}
 
     @property
     def alone(self) -> bool:
@@ -268,7 +287,8 @@ def layout(plan: Plan, load: Load, built: Mapping[str, BuiltSetup], bed: Bed) ->
         return replace(found, placed=_on_bar(load, *setups[0]))
     stations = station_offsets(kinds, how)
     found = replace(found, stations=stations, faces=bed.faces(one.stands.seat) if how.sides else ())
-    least = (pitch_of(0, found.units, how), pitch_of(1, found.units, how))
+    on = _going_on(load, setups)
+    least = (pitch_of(0, found.units, how, on[0]), pitch_of(1, found.units, how, on[1]))
     pitch = [least[i].value if how.gap[i] is None else found.extent[i] + (how.gap[i] or 0.0) for i in (0, 1)]
     found = replace(found, least=least, pitch=(pitch[0], pitch[1]))
     found = replace(found, over=max(s.box.max[2] for s in found.solids) + CLEARANCE, free_above=_free_above(found, bed),
@@ -289,6 +309,20 @@ def layout(plan: Plan, load: Load, built: Mapping[str, BuiltSetup], bed: Bed) ->
         placed.append(Placed(Place(str(number), kind.decision.id), kind.decision, kind.built, stands, column, row, side,
                              station, shift))  # fmt: skip
     return replace(found, placed=tuple(placed))
+
+
+def _going_on(
+    load: Load, setups: Sequence[tuple[SetupDecision, BuiltSetup]]
+) -> tuple[Collection[str], Collection[str]]:
+    """What runs once over whole rows, along X or else along Y."""
+    found: tuple[list[str], list[str]] = ([], [])
+    counts = (load.arrangement.columns, load.arrangement.rows)
+    for _, built in setups:
+        for op in (op for op in built.operations if op.id in load.in_rows):
+            able = [axis for axis in (0, 1) if counts[axis] > 1 and not why_not_across(Same(built), op.id, axis)]
+            if able:
+                found[able[0]].append(op.id)
+    return found
 
 
 def _on_bar(load: Load, decision: SetupDecision, one: BuiltSetup) -> tuple[Placed, ...]:

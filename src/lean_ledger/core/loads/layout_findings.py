@@ -126,7 +126,8 @@ def _one_fixture(a: Placed, b: Placed) -> bool:
 def _clash(where: Layout, a: Placed, b: Placed) -> Clash | None:
     own, other = where.kind(a.decision.id), where.kind(b.decision.id)
     by = (b.shift[0] - a.shift[0], b.shift[1] - a.shift[1])
-    return clashes(a.built, own.solids, other.solids, by, same_fixture=_one_fixture(a, b))
+    on = [one.operation for one in where.in_one if b.place.id in where.made_with(a.place.id, one.operation)]
+    return clashes(a.built, own.solids, other.solids, by, same_fixture=_one_fixture(a, b), going_on=on)
 
 
 def _pairs(where: Layout) -> Iterator[tuple[Placed, Placed]]:

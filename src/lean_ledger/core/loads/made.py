@@ -19,6 +19,7 @@ from lean_ledger.core.loads.grips import Grip, cannot_be_held, grips, with_bette
 from lean_ledger.core.loads.layout import Layout, Placed, layout
 from lean_ledger.core.loads.layout_findings import layout_findings
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.one_pass import not_in_one, one_pass
 from lean_ledger.core.loads.ordering import mended
 from lean_ledger.core.loads.runs import filling_seconds
 from lean_ledger.core.loads.sequence import (
@@ -75,13 +76,13 @@ def _made(
     given, built = MadeFrom(plan, part.value, library.value), {id: one.value for id, one in setups}
     machine, where = bed.machine, layout(given.plan, load, built, bed)
     firsts = [own[0] for own in where.by_setup]
-    findings = [f for first in firsts for f in _held(given, first, bed)] + layout_findings(where)
     foreign, lost = _attached(given, load, machine)
-    findings += lost
     lost_before = [one for first in firsts for one in lost_by_hand(first.built.operations, load)]
-    findings += [_lost(one, load, firsts) for one in lost_before]
     kept = without(load, lost_before)
     own = {first.decision.id: decided(first.built.operations, kept) for first in firsts}
+    where, own, split = _in_rows(where, own, load, foreign)
+    findings = [f for first in firsts for f in _held(given, first, bed)] + layout_findings(where)
+    findings += [*lost, *(_lost(one, load, firsts) for one in lost_before), *split]
     order = _steps(where, [_ordered(own[first.decision.id], first, load) for first in firsts])
     if load.by == "hand" and where.load.arrangement.on_bar == 1:
         order = mended(where, order, load.sequence)
@@ -111,6 +112,18 @@ def _made(
         filling = Decimal(str(round(filling_seconds(made) / 3600, 4)))
         made = replace(made, whole_setup_hours=made.whole_setup_hours + filling)
     return made, (*findings, *(f for first in firsts for f in _no_room(first, machine)))
+
+
+def _in_rows(
+    where: Layout, own: Mapping[str, tuple[Operation, ...]], load: Load, foreign: Mapping[str, ForeignTime]
+) -> tuple[Layout, dict[str, tuple[Operation, ...]], list[Finding]]:
+    """What runs once over each row, drawn out; and what was to and cannot."""
+    asked = [op for ops in own.values() for op in ops if op.id in load.in_rows and op.id not in foreign]
+    passes = [one_pass(where, op, where.machine) for op in asked] if len(where.placed) > 1 else []
+    drawn = {one.operation.id: one for one in passes if not one.words}
+    there = {id: tuple(drawn[op.id].operation if op.id in drawn else op for op in ops) for id, ops in own.items()}
+    in_one = tuple(one.rows for one in drawn.values())
+    return replace(where, in_one=in_one), there, [not_in_one(one, load.id) for one in passes if one.words]
 
 
 def _lost(one: Precedence, load: Load, firsts: Sequence[Placed]) -> Finding:
@@ -157,7 +170,11 @@ def _steps(where: Layout, orders: Sequence[Sequence[Operation]]) -> list[tuple[P
     else:
         by = "tool" if where.load.by == "hand" else where.load.by
         steps = interleaved(groups, by, where.load.first_only)
-    return [(where.placed[k], op) for k, op in steps]
+    found = [(where.placed[k], op) for k, op in steps]
+    if not where.in_one:
+        return found
+    found = [(one, op) for one, op in found if where.made_with(one.place.id, op.id)[0] == one.place.id]
+    return mended(where, found, [(one.place.id, op.id) for one, op in found])  # a row waits for all of its pieces
 
 
 def _load_seconds(where: Layout) -> float:

@@ -78,9 +78,10 @@ def precedences(where: Layout, steps: Sequence[At]) -> dict[tuple[int, int], str
     found = {}
     for k, (placed, op) in enumerate(steps):
         for before, reason in op.after:
-            first = at.get((placed.place.id, before))
-            if first is not None:
-                found[first, k] = reason
+            for piece in where.made_with(placed.place.id, op.id):
+                first = at.get((where.made_with(piece, before)[0], before))
+                if first is not None:
+                    found[first, k] = reason
     if where.load.arrangement.on_bar > 1:
         by_piece: dict[str, list[int]] = {}
         for k, (placed, _) in enumerate(steps):

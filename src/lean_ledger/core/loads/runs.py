@@ -53,7 +53,8 @@ def _reduced(load: Same[LoadLedger], selection: Selection) -> LoadLedger:
             and _takes(selection.sides, one.side)
         )  # fmt: skip
 
-    calls = [call for call in whole.timeline.calls if runs(call.place)]
+    made_with = whole.where.made_with
+    calls = [c for c in whole.timeline.calls if any(runs(piece) for piece in made_with(c.place, c.operation.id))]
     steps = [(placed[call.place], call.operation) for call in calls]
     foreign = {call.operation.id: call.foreign for call in calls if call.foreign is not None}
     return replace(whole, timeline=Timeline((lane_of(steps, whole.machine, foreign),)), foreign=None)

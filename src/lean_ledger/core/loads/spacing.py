@@ -7,7 +7,7 @@ that comes below that height counts, with a clearance on either side.
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Collection, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
 
@@ -85,10 +85,11 @@ def swept_in(built: BuiltSetup) -> tuple[Swept, ...]:
 
 @lru_cache(maxsize=KEPT)
 def _swept_in(built: Same[BuiltSetup]) -> tuple[Swept, ...]:
-    return tuple(swept for op in built.value.operations for swept in _swept_by(op, built.value))
+    return tuple(swept for op in built.value.operations for swept in swept_by(op, built.value))
 
 
-def _swept_by(op: Operation, built: BuiltSetup) -> list[Swept]:
+def swept_by(op: Operation, built: BuiltSetup) -> list[Swept]:
+    """What each slice of an operation's tool goes through, in the machine's axes, at a piece that stands alone."""
     shift = np.array(built.stands.shift(op.frame))
     ends = [_stepped(np.array(stroke.points) + shift) for stroke in op.motion.strokes]
     if not ends:
@@ -119,20 +120,20 @@ def _stepped(points: NDArray[np.float64]) -> NDArray[np.float64]:
 
 def least_pitch(
     axis: int, tools: Sequence[tuple[BuiltSetup, tuple[float, float]]], own: Sequence[Solid], other: Sequence[Solid],
-    *, alone: bool,
+    *, alone: bool, going_on: Collection[str] = (),
 ) -> tuple[Pitch, Pitch]:  # fmt: skip
     """The least pitches along the machine's X (0) or Y (1) to what stands ahead and to what stands behind, at which
     those stay clear of the tools.
 
     `tools`: the setups whose tools run, each with how much along X and Y its piece is off the first; `own` stands with
     them, `other` at the neighbour. `alone`: no other row stands beside this one, so that a tool counts only beside what
-    it passes. A mill of radius 8 that runs round a block of 60, 2 off it, reaches 60 + 18; beside the next with 2 to
-    spare: a pitch of 80.
+    it passes. Operations that are `going_on` cut the neighbour as well. A mill of radius 8 that runs round a block of
+    60, 2 off it, reaches 60 + 18; beside the next with 2 to spare: a pitch of 80.
     """
     own, other = [s for s in own if not s.shared], [s for s in other if not s.shared]
     best = [_apart(axis, own, other), _apart(axis, other, own)]
     for built, off in tools:
-        for swept in swept_in(built):
+        for swept in (one for one in swept_in(built) if one.operation not in going_on):
             needed = _passes(axis, swept.boxes + np.array((*off, 0.0)), other, alone=alone)
             for k, value in enumerate(needed):
                 if value > best[k].value + 1e-6:
@@ -160,10 +161,12 @@ def clashes(
     by: tuple[float, float],
     *,
     same_fixture: bool = False,
+    going_on: Collection[str] = (),
 ) -> Clash | None:
     """The worst of what a piece's tools and bodies meet at a neighbour, whose solids are shifted by X and Y.
 
     Pieces in one fixture share its jaws: there stock counts, and of what holds the other what is not there already.
+    Operations that are `going_on` cut the neighbour as well.
     """
     found: list[Clash] = []
     shift = np.array((*by, 0.0))
@@ -178,7 +181,7 @@ def clashes(
                 lacks = min(min(body.box.max[i] - low[i], high[i] - body.box.min[i]) for i in (0, 1))
                 if lacks > TOUCH and body.box.min[2] < high[2] and low[2] < body.box.max[2]:
                     found.append(Clash(solid.what, None, body.what, float(lacks)))
-        for swept in swept_in(built):
+        for swept in (one for one in swept_in(built) if one.operation not in going_on):
             boxes = swept.boxes
             into = np.minimum(boxes[:, 1, :2] - low[:2], high[:2] - boxes[:, 0, :2]).min(axis=1) + CLEARANCE
             into[boxes[:, 0, 2] >= high[2]] = -np.inf

@@ -140,10 +140,16 @@ class Operation:
     strategies: tuple[tuple[Strategy, float], ...] = ()  # that were tried, and the seconds of each
     direction: Direction | None = None  # along walls
     measured: Depth | None = None  # of those whose depth can be set by hand
+    over: int = 1  # pieces of a row that one run of it makes
 
     @property
     def frame(self) -> Frame:
         return self.way.frame
+
+    @property
+    def cut_each(self) -> float:
+        """Seconds in cut that come to a piece."""
+        return self.time.cut / self.over
 
     @property
     def settable(self) -> tuple[ValueName, ...]:

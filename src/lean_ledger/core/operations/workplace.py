@@ -292,12 +292,7 @@ class Workplace:
 
     def moved(self, operation: Operation, motion: Motion) -> Operation:
         """The operation on another path: its seconds follow."""
-        time = _timed(Same(motion), self.machine)
-        reversal = motion.reversals * self.machine.spindle.start
-        names = {f.label for f in _time_figures(operation.cutting, operation.time, 0.0, Motion(()))} | {"reversals"}
-        kept = tuple(f for f in operation.figures if f.label not in names)
-        rows = _time_figures(operation.cutting, time, reversal, motion)
-        return replace(operation, motion=motion, time=time, reversal_seconds=reversal, figures=(*kept, *rows))
+        return on_path(operation, motion, self.machine)
 
     def _index(self, id: str) -> int:
         """Looked for from the end: what is changed was mostly made last."""
@@ -393,6 +388,16 @@ class Workplace:
 @lru_cache(maxsize=4096)
 def _timed(motion: Same[Motion], machine: Machine) -> StrokeTime:
     return time_strokes(motion.value.strokes, machine)  # paths are cached: the same path is the same object
+
+
+def on_path(operation: Operation, motion: Motion, machine: Machine) -> Operation:
+    """An operation on another path: its seconds follow, and their figures."""
+    time = _timed(Same(motion), machine)
+    reversal = motion.reversals * machine.spindle.start
+    names = {f.label for f in _time_figures(operation.cutting, operation.time, 0.0, Motion(()))} | {"reversals"}
+    kept = tuple(f for f in operation.figures if f.label not in names)
+    rows = _time_figures(operation.cutting, time, reversal, motion)
+    return replace(operation, motion=motion, time=time, reversal_seconds=reversal, figures=(*kept, *rows))
 
 
 def _slowed_figures(cutting: Cutting, fed: Slowed) -> tuple[Figure, ...]:

@@ -101,7 +101,7 @@ def cheapest_pace(op: Operation, limits: Limits, data: CuttingData, rate: float,
     def cost(s: float, f: float) -> float:
         faster, coarser = s / was[0], f / was[1]
         worn = pow(faster, data.life_vc - 1) * pow(coarser, data.life_fz - 1)
-        return rate * op.time.cut / (faster * coarser) + wear * worn
+        return rate * op.cut_each / (faster * coarser) + wear * worn
 
     tried = product(_steps(limits.speed), [1.0] if op.by_pitch else _steps(limits.feed))
     return min(tried, key=lambda one: cost(*one))
@@ -151,7 +151,7 @@ def _fewer_tools(setup: LoadLedger, ledger: Ledger, library: Library) -> Iterato
         edits = [{"operation": op.id, "tool": instead.id} for op in ops]
         yield _Idea(
             f"{tool.description} for {', '.join(op.name.lower() for op in ops)}", setup.decision.id, "",
-            sum(op.time.cut for op in ops) + change, change, f"{instead.description} does it: one tool fewer",
+            sum(op.cut_each for op in ops) + change, change, f"{instead.description} does it: one tool fewer",
             {"change": "take-values", "edits": edits}, for_money=True,
         )  # fmt: skip
 
@@ -161,16 +161,16 @@ def _faster(op: Operation, setup: LoadLedger, ledger: Ledger, library: Library) 
     if data is None:
         return None
     limits = limits_of(op, setup.machine, ledger.material, data)
-    saved = op.time.cut * (1 - 1 / limits.gain(op))
+    saved = op.cut_each * (1 - 1 / limits.gain(op))
     if saved < LEAST:
         return None
     speed, feed = max(limits.speed, op.cutting.speed), max(limits.feed, op.cutting.feed)
     asked = (min(speed, data.speed_most), min(feed, data.fz_most))
     second = ledger.second_of(op.setup)
     life = life_minutes(op, library, ledger.material) or 1.0
-    best = cheapest_pace(op, limits, data, second, op.time.cut / 60 / life * float(op.tool.price))
+    best = cheapest_pace(op, limits, data, second, op.cut_each / 60 / life * float(op.tool.price))
     return _Idea(
-        f"{op.name}: cutting", op.setup, op.id, op.time.cut, saved, _stops(op, limits), pace_change(op, *asked), best
+        f"{op.name}: cutting", op.setup, op.id, op.cut_each, saved, _stops(op, limits), pace_change(op, *asked), best
     )
 
 

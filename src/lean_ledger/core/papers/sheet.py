@@ -215,7 +215,7 @@ def tool_lines(s: LoadLedger) -> tuple[ToolLine, ...]:
         tool = e.operation.tool
         number = numbers[tool.id]
         tools[number] = tool
-        minutes[number] = minutes.get(number, 0.0) + e.operation.time.cut / 60
+        minutes[number] = minutes.get(number, 0.0) + e.operation.cut_each / 60
     to_set = {tool.id for tool in s.built.to_set}
     return tuple(
         ToolLine(n, tools[n].description, tools[n].reach, minutes[n], tools[n].id in to_set) for n in sorted(tools)

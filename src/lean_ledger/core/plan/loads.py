@@ -153,6 +153,7 @@ class Load:
     sections: tuple[Section, ...] = ()
     out: tuple[str, ...] = ()  # operations that are taken out for now
     first_only: tuple[str, ...] = ()  # operations that the first piece has and the others do not: probing
+    in_rows: tuple[str, ...] = ()  # operations that run once over all pieces of a row
     beside: bool = False  # the next load is laid in beside the running cycle: a second pallet, a table that turns
     skipped: tuple[str, ...] = ()  # pieces whose calls are written as blocks to be skipped, while proving out
 
@@ -202,6 +203,7 @@ class Load:
         return replace(
             self, places=tuple(places), order=(*self.order, *((renamed[at], op) for at, op in other.order)),
             arrangement=arrangement, hand=(*self.hand, *other.hand), first_only=(*self.first_only, *other.first_only),
+            in_rows=(*self.in_rows, *other.in_rows),
             before=(*self.before, *other.before), overruled=(*self.overruled, *other.overruled),
             out=(*self.out, *other.out), locked=(), sections=(),
             offsets=replace(self.offsets, named=()), skipped=(), hours=None, load_seconds=None,

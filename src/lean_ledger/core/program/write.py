@@ -167,7 +167,8 @@ class _Writer:
         before: Stop | None = None
         for entry in setup.calls:
             now = Stop(entry.operation, self._stands[entry.place])
-            self._place, self._skipping = entry.place, entry.place in setup.where.load.skipped
+            made_with = setup.where.made_with(entry.place, entry.operation.id)
+            self._place, self._skipping = entry.place, set(made_with) <= set(setup.where.load.skipped)
             section = setup.load.section_at(entry.place, entry.operation.id)
             if section:
                 main.say(main.comment(section.upper()))

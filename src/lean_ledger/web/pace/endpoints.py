@@ -112,7 +112,7 @@ def _use(opened: Opened, use: ToolUse) -> s.ToolUseView:
         life = life_minutes(op, opened.shelf.library, ledger.material) or 0.0
         work.append(
             s.ToolWorkView(
-                operation=op.id, setup=op.setup, name=op.name, seconds=op.time.cut, speed=op.cutting.speed,
+                operation=op.id, setup=op.setup, name=op.name, seconds=op.cut_each, speed=op.cutting.speed,
                 feed=op.cutting.feed, life=life, load=load_view(load),
             )
         )  # fmt: skip

@@ -15,6 +15,7 @@ from lean_ledger.core.changes.engraving import Engrave
 from lean_ledger.core.files.dxf_drawing import lines_of_dxf
 from lean_ledger.core.geometry.measure import Pick, measured
 from lean_ledger.core.ledger.counts import counts_of
+from lean_ledger.core.ledger.scopes import scopes_of
 from lean_ledger.core.papers.lists import (
     OPERATION_HEAD,
     TOOL_HEAD,
@@ -58,8 +59,8 @@ from lean_ledger.web.setups.division import division_view, machines_view
 from lean_ledger.web.setups.division_schemas import DivisionView, MachinesView
 from lean_ledger.web.setups.holds import grips_view
 from lean_ledger.web.setups.holds_schemas import GripsView
-from lean_ledger.web.setups.layout import counts_view, layout_views
-from lean_ledger.web.setups.layout_schemas import CountsView, LayoutsView
+from lean_ledger.web.setups.layout import counts_view, layout_views, scopes_view
+from lean_ledger.web.setups.layout_schemas import CountsView, LayoutsView, ScopesView
 from lean_ledger.web.shared.requests import Text, Uploaded, author, desk, edition
 from lean_ledger.web.shared.works import BESIDE, aside, of_plan
 from lean_ledger.web.stock.endpoints import issued
@@ -232,6 +233,18 @@ def _counts_body(asked: Desk, plan_id: int, load: str) -> bytes:
     opened = asked.open(plan_id, with_stock=False)
     found = counts_of(opened.ledger, opened.part, opened.shelf.library, load)
     return counts_view(opened, found, load).model_dump_json().encode()
+
+
+@blueprint.get("/<int:plan_id>/layout/<load>/scopes", responses={200: ScopesView, **BESIDE})
+def scopes(path: LoadPath) -> Response:
+    """Where each operation of a load runs, and what it saves to run it once over each row; changes nothing."""
+    return of_plan(path.plan_id, f"Trying one pass over the rows of {path.load}", _scopes_body, path.load)
+
+
+def _scopes_body(asked: Desk, plan_id: int, load: str) -> bytes:
+    opened = asked.open(plan_id, with_stock=False)
+    found = scopes_of(opened.ledger, opened.part, opened.shelf.library, load)
+    return scopes_view(found, load).model_dump_json().encode()
 
 
 @blueprint.get("/<int:plan_id>/division", responses={200: DivisionView, **BESIDE})

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from lean_ledger.core.control.offset_words import offset_words
 from lean_ledger.core.ledger.counts import Counts, as_many, as_many_as_fit
 from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of
+from lean_ledger.core.ledger.scopes import ScopeOf
 from lean_ledger.core.loads.bars import most_on_bar
 from lean_ledger.core.loads.kinds import stations_of
 from lean_ledger.core.loads.layout import Layout
@@ -65,10 +66,6 @@ def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset]) -> l
         pieces=_pieces(one, offsets),
         spins=one.machine.turns_work,
         can_have_sides=one.machine.table is not None and not one.machine.turns_work,
-        probes=[
-            ls.FirstOnlyView(operation=op.id, name=op.name, on=op.id in load.first_only)
-            for share in one.shares for op in share.built.operations if op.motion.probes
-        ],
         beside=load.beside,
         bar=_bar(opened, one, several),
         several=several,
@@ -132,6 +129,10 @@ def _drawn(one: LoadLedger) -> tuple[float, float] | None:
         return None
     x, y, _ = one.built.stands.shift(home)
     return x, y
+
+
+def scopes_view(scopes: Sequence[ScopeOf], load: str) -> ls.ScopesView:
+    return ls.ScopesView(load=load, scopes=[ls.ScopeView(**vars(one)) for one in scopes])
 
 
 def counts_view(opened: Opened, counts: Counts, load: str) -> ls.CountsView:

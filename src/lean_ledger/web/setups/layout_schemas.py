@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import BaseModel, Field
 
 from lean_ledger.core.plan import Along, By, Policy, Walk
@@ -46,12 +48,21 @@ class LeastView(BaseModel):
     why: str
 
 
-class FirstOnlyView(BaseModel):
-    """An operation that feels the piece, and whether it runs on the first one alone."""
+class ScopeView(BaseModel):
+    """Where an operation runs in a load, and what it would save to run it once over each row."""
 
     operation: str
+    setup: str
     name: str
-    on: bool
+    scope: Literal["each", "first", "row"]
+    probes: bool = Field(description="it feels the piece: it can run on the first one alone")
+    in_row: float | None = Field(description="seconds a cycle that one run over each row changes; null where it cannot")
+    why: str = Field(description="why it cannot run once over a row")
+
+
+class ScopesView(BaseModel):
+    load: str
+    scopes: list[ScopeView]
 
 
 class LoadSetupView(BaseModel):
@@ -140,7 +151,6 @@ class LayoutView(BaseModel):
     pieces: list[PieceView]
     spins: bool = Field(description="the work turns: seen along the spindle, where travels say nothing")
     can_have_sides: bool
-    probes: list[FirstOnlyView]
     beside: bool = Field(description="loaded beside the running cycle")
     bar: BarView | None = Field(description="where the load is cut off a bar")
     several: str = Field(description="why no more than one can lie there; empty where they can")

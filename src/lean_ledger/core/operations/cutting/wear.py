@@ -58,7 +58,7 @@ def tool_uses(operations: Iterable[Operation], library: Library, material: Mater
     """In the order of first use."""
     found: dict[str, ToolUse] = {}
     for op in operations:
-        minutes = 0.0 if op.motion.probes else op.time.cut / 60
+        minutes = 0.0 if op.motion.probes else op.cut_each / 60
         life = life_minutes(op, library, material)
         before = found.get(op.tool.id, ToolUse(op.tool, (), 0.0, 0.0))
         found[op.tool.id] = ToolUse(
