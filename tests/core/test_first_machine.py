@@ -8,12 +8,12 @@ import pytest
 
 from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.features import Turned
+from lean_ledger.core.first.machine import begun
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import Followed
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.holding.obstacles import Block, Rod, seen_along
-from lean_ledger.core.ledger.first_machine import begun
 from lean_ledger.core.ledger.machines import moved_to
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.papers.plan_document import first_plan

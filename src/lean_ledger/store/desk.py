@@ -15,6 +15,7 @@ from lean_ledger.core.changes.programs import AttachProgram
 from lean_ledger.core.changes.stock import TakeStockModel
 from lean_ledger.core.control.blocks import ProgramError
 from lean_ledger.core.control.foreign import foreign_time
+from lean_ledger.core.first.machine import begun
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import with_stock as stock_joined
 from lean_ledger.core.followed.in_process import Followed
@@ -22,7 +23,6 @@ from lean_ledger.core.geometry.host import Cancelled, never
 from lean_ledger.core.geometry.model import Vec
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.ledger.effect import effect_of
-from lean_ledger.core.ledger.first_machine import begun
 from lean_ledger.core.part.lineage import Revised
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.part.part_size import revision_question, size_question

@@ -79,7 +79,7 @@ def resolve_hold(
     first = held_in(_fixture(setup, found, library, bed, turn), setup, found, turn, lowest)
     if setup.fixture is not None or setup.grip is not None or not _fails(first, setup):
         return first
-    # the rule's first idea does not hold: the same turned, then jaws cut to the outline
+    # the rule's first idea does not hold: the same turned, jaws cut to the outline, another chuck
     for fixture, other in _second_ideas(first, setup, library, bed, turn):
         hold = held_in(fixture, setup, found, other, lowest)
         if not _fails(hold, setup):
@@ -95,6 +95,12 @@ def _second_ideas(
     first: Hold, setup: SetupDecision, library: Library, bed: Bed, turn: int
 ) -> list[tuple[Fixture, int]]:
     mounts = {seat.name for seat in bed.seats_for(setup)}
+    if setup.part_turns:
+        # a smaller chuck of the same jaws, or a collet, which marks nothing
+        jaws = first.fixture.jaws if isinstance(first.fixture, Chuck) else ""
+        around = [f for f in library.fixtures if isinstance(f, Chuck | Collet) and f.mount in mounts
+                  and (isinstance(f, Collet) or (f.jaws == jaws and f.jaw_count == 3))]  # fmt: skip
+        return [(f, turn) for f in around if f != first.fixture]
     turns = [turn] if setup.turn is not None else [turn, (turn + 90) % 180]
     soft = [f for f in library.fixtures if isinstance(f, Vise) and f.jaws == "soft" and f.mount in mounts]
     return [(f, t) for f in (first.fixture, *soft) for t in turns if (f, t) != (first.fixture, turn)]

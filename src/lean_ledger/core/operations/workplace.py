@@ -205,11 +205,11 @@ class Workplace:
         self._check(operation)
         return operation
 
-    def _kept_off(self, named: Named, tool: Tool, motion: Motion) -> Kept:
-        """The path without what would cut the part or what holds it; where nothing remains, it is withheld.
+    def comes_down(self, named: Named, tool: Tool, motion: Motion) -> bool:
+        """Whether anything of a path is left that cuts neither the part nor what holds it."""
+        return self._off(named, tool, motion).path is not None
 
-        A depth that was set by hand stands, with the finding that it has.
-        """
+    def _off(self, named: Named, tool: Tool, motion: Motion) -> Kept:
         measured = self.measured.get(named.id)
         if motion.turns or motion.probes or named.kind.cuts_into_part or (measured is not None and measured.words):
             return Kept(motion)
@@ -218,7 +218,23 @@ class Workplace:
         ridges = ridges_along(Same(solid), self.frame) if tool.kind == ToolKind.BALL_MILL else ()
         astray = ASTRAY.get(named.kind, STRAY)
         keep = Keep(over, bores, ridges, self.fixture, self.clearance, self.stock.max[2], astray)
-        kept = kept_off(Same(motion), tool, keep)
+        return kept_off(Same(motion), tool, keep)
+
+    def _kept_off(self, named: Named, tool: Tool, motion: Motion) -> Kept:
+        """The path without what would cut the part or what holds it; where nothing remains, it is withheld.
+
+        A depth that was set by hand stands, with the finding that it has.
+        """
+        kept = self._off(named, tool, motion)
+        if kept.path is None and named.kind == OperationKind.SPOT:
+            self.withheld.add(named.id)
+            self.find(
+                "no-spot", Severity.WARNING, f"“{named.name}” is left out: no spot drill comes down there.",
+                f"{tool.description} would cut what stands beside the hole, which is drilled without it: where the "
+                "surface is curved or slanted the drill may wander. A thinner one, or a stub drill, would do.",
+                features=named.features, operation=named.id,
+            )  # fmt: skip
+            return Kept(motion)
         if kept.path is None:
             self.withheld.add(named.id)
             self.find(

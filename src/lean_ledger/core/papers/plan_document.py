@@ -8,11 +8,11 @@ from typing import Any
 
 from lean_ledger.core.basis.errors import LedgerError, PlanError
 from lean_ledger.core.basis.findings import Finding, Severity
+from lean_ledger.core.first.machine import begun
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import stock_findings, with_stock
 from lean_ledger.core.followed.in_process import Followed, Remainder, followed
 from lean_ledger.core.ledger.evaluate import evaluate
-from lean_ledger.core.ledger.first_machine import begun
 from lean_ledger.core.ledger.machines import moved_to
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.load_ledger import LoadLedger

@@ -153,13 +153,27 @@ def _free_from(part: Part, feature: Feature, up: Vec) -> bool:
     assert part.axis is not None
     low, high = levels_of(part, feature, up)
     chain = outer_chain(part, up)
-    if isinstance(feature, Turned) and feature.where == "groove":
+    if isinstance(feature, Turned) and (feature.where == "groove" or is_neck(part, feature)):
         return True
     if is_inner(part, feature):
         return True
     _, most = _radii(Same(part.model.solid), feature.faces, part.axis)
     before = [r for z, r in chain if z >= high - SAME]
     return max(before, default=0.0) <= most + SAME and high > low - SAME
+
+
+def is_neck(part: Part, feature: Feature) -> bool:
+    """Whether a cylinder lies between two shoulders that stand out farther: no cut along the axis comes into it, it is
+    plunged into from outside as a groove is.
+    """
+    if not isinstance(feature, Turned) or feature.where != "outside" or part.axis is None or is_inner(part, feature):
+        return False
+    up = part.axis.direction
+    low, high = levels_of(part, feature, up)
+    _, own = _radii(Same(part.model.solid), feature.faces, part.axis)
+    chain = outer_chain(part, up)
+    sides = ([r for z, r in chain if z >= high - SAME], [r for z, r in chain if z <= low + SAME])
+    return high > low + SAME and all(max(side, default=0.0) > own + SAME for side in sides)
 
 
 def is_inner(part: Part, feature: Feature) -> bool:

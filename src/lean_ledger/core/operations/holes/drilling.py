@@ -11,14 +11,14 @@ from lean_ledger.core.basis.findings import Chapter, Cure, Figure, Severity
 from lean_ledger.core.features import Hole, HoleSegment
 from lean_ledger.core.geometry.vectors import Vec, add, dot, neg, scale
 from lean_ledger.core.operations.cutting import choose
-from lean_ledger.core.operations.cutting.conditions import settle_plunge, settle_tap
+from lean_ledger.core.operations.cutting.conditions import Settled, settle_plunge, settle_tap
 from lean_ledger.core.operations.depths import depth_of, formula_of
 from lean_ledger.core.operations.holes.hole_paths import drill_path, shortest_tour, tap_path
 from lean_ledger.core.operations.holes.thread_milling import thread_mill_operation
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import APPROACH
 from lean_ledger.core.operations.milling.regions import Flat
-from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Named, Workplace
 from lean_ledger.library.types import Thread, Tool, ToolKind
 
@@ -247,6 +247,23 @@ def spot_operation(place: Workplace, group: HoleGroup, diameter: float) -> Opera
     tool = place.tool(id, OperationKind.SPOT, rule)
     if tool is None:
         raise PlanError("no-spot-drill", f"the library has no spot drill for {place.material.name}", place.setup)
+    named = Named(id, OperationKind.SPOT, f"Spot {group.label}", group.ids, group.first.id)
+    thinner = sorted((t for t in drills if t.diameter < tool.diameter), key=lambda t: -t.diameter)
+    tries = [_spotted(place, group, id, t, widest) for t in (tool, *(thinner if tool is rule else ()))]
+    spot = next((one for one in tries if place.comes_down(named, one.tool, one.motion)), tries[0])
+    return place.add(named, spot.tool, spot.settled, spot.motion, depth=spot.depth, figures=(spot.figure,))
+
+
+@dataclass(frozen=True)
+class _Spot:
+    tool: Tool
+    settled: Settled
+    motion: Motion
+    depth: float
+    figure: Figure
+
+
+def _spotted(place: Workplace, group: HoleGroup, id: str, tool: Tool, widest: float) -> _Spot:
     depth = round(min(widest, tool.diameter) / 2 / tan(radians(tool.tip_angle / 2)), 4)
     data = place.library.data(tool, place.material)
     assert data is not None
@@ -254,16 +271,8 @@ def spot_operation(place: Workplace, group: HoleGroup, diameter: float) -> Opera
     motion = drill_path(
         group.points, group.entry, depth, 0.0, settled.cutting.vf, hop_over(place, group), place.clearance
     )
-    return place.add(
-        Named(id, OperationKind.SPOT, f"Spot {group.label}", group.ids, group.first.id),
-        tool,
-        settled,
-        motion,
-        depth=depth,
-        figures=(
-            Figure("depth", f"spot Ø{min(widest, tool.diameter):.1f} / 2 / tan({tool.tip_angle / 2:g}°)", depth, "mm"),
-        ),
-    )
+    formula = f"spot Ø{min(widest, tool.diameter):.1f} / 2 / tan({tool.tip_angle / 2:g}°)"
+    return _Spot(tool, settled, motion, depth, Figure("depth", formula, depth, "mm"))
 
 
 def drill_operation(place: Workplace, group: HoleGroup, tool: Tool, wanted: float | None = None) -> Operation:

@@ -31,6 +31,7 @@ from lean_ledger.core.setups.profile import (
     Profile,
     chain_of,
     is_inner,
+    is_neck,
     levels_of,
     outer_chain,
     reached_chain,
@@ -80,7 +81,7 @@ def turn(place: Workplace, features: Sequence[Feature], state: StockState, axis:
         side = "+" if dot(up, axis) > 0 else "-"
         after = after.faced(f"{'XYZ'[max(range(3), key=lambda i: abs(axis[i]))]}{side}")
     outside = [f for f in features if _is_outside(part, f)]
-    rings = [f for f in features if isinstance(f, Turned) and f.where == "groove"]
+    rings = [f for f in features if isinstance(f, Turned) and (f.where == "groove" or is_neck(part, f))]
     inner = [f for f in rings if is_inner(part, f)]
     grooves = [f for f in rings if f not in inner]
     rest = _below(work.stock, work.limit).difference(work.target)
@@ -144,7 +145,9 @@ def _below(section: BaseGeometry, limit: float) -> BaseGeometry:
 
 def _is_outside(part, feature: Feature) -> bool:  # type: ignore[no-untyped-def]
     if isinstance(feature, Turned):
-        return feature.where in ("outside", "taper") or (feature.where == "end" and bool(feature.region))
+        if feature.where == "end":
+            return bool(feature.region)
+        return feature.where in ("outside", "taper") and not is_neck(part, feature)
     if isinstance(feature, Chamfer | Fillet):
         return not any(part.model.solid.faces[f].inward for f in feature.faces)
     return isinstance(feature, OuterFace)
@@ -325,8 +328,18 @@ def _between_jaws(work: Turning, outside: Sequence[Feature]) -> None:
             "cut-below-jaws", Severity.ERROR, f"{', '.join(covered)} lies partly between the jaws.",
             f"No cut goes below {work.limit - place.hold.floor:.1f} over the stock's lower end. Grip less, leave more "
             "stock to hold by, or turn it from the other end.",
-            chapter=Chapter.SETUPS, features=tuple(covered),
+            chapter=Chapter.SETUPS, features=tuple(covered), cures=_from_the_other_end(place, covered),
         )  # fmt: skip
+
+
+def _from_the_other_end(place: Workplace, covered: Sequence[str]) -> tuple[Cure, ...]:
+    own = place.plan.setup(place.setup)
+    others = [s for s in place.plan.setups if s.part_turns and s.id != own.id and s.up[0] == own.up[0]]
+    return tuple(
+        Cure(f"Turn {', '.join(covered)} in {other.id}",
+             {"change": "move-feature", "features": list(covered), "setup": other.id})
+        for other in others
+    )  # fmt: skip
 
 
 def _left(work: Turning, state: StockState, axis: Vec, grooves: Sequence[Turned]) -> StockState:

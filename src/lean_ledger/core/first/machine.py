@@ -8,7 +8,7 @@ from math import inf
 from time import monotonic
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.basis.findings import Severity
+from lean_ledger.core.first.mended import errors_of, mended
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.machines import moved_to
@@ -24,7 +24,9 @@ MOST_FEATURES = 100  # of a part that is tried on every machine: somebody waits 
 
 @dataclass(frozen=True)
 class Begun:
-    """A plan with its ledger; `words` say why it is on another machine than usual, empty where it is not."""
+    """A plan with its ledger; `words` say why it is on another machine than usual and which cures were taken; empty
+    where neither is.
+    """
 
     plan: Plan
     ledger: Ledger
@@ -43,8 +45,8 @@ def begun(
     """
     plan = quick_plan(part, material, quantities, library)
     until = monotonic() + patience
-    usual = Begun(plan, evaluate(plan, part, library, report=report))
-    lacking = _errors(usual.ledger)
+    usual = _mended(plan, evaluate(plan, part, library, report=report), part, library, until)
+    lacking = errors_of(usual.ledger)
     if not lacking or len(part.features) > MOST_FEATURES:
         return (usual,)
     others = [machine for machine in library.machines if machine.id != plan.loads[0].machine]
@@ -55,7 +57,7 @@ def begun(
             left_out = f"{len(others) - k} machines were not tried"
             break
         report(f"trying {machine.name}", k / len(others))
-        whole += _whole(plan, machine, part, library)
+        whole += _whole(plan, machine, part, library, until)
     whole.sort(key=lambda pair: pair[1].ledger.prices[0].each)
     name = usual.ledger.loads[0].machine.name
     found = [
@@ -63,26 +65,28 @@ def begun(
             one.plan, one.ledger,
             "; ".join(
                 words for words in
-                (f"on {machine.name}, which makes all of it", f"{name} leaves {_count(lacking)}", left_out) if words
+                (f"on {machine.name}, which makes all of it", f"{name} leaves {_count(lacking)}", one.words, left_out)
+                if words
             ),
         ) for machine, one in whole
     ]  # fmt: skip
-    return (*found, usual) if found else (replace(usual, words=left_out),)
+    return (*found, usual) if found else (replace(usual, words="; ".join(w for w in (usual.words, left_out) if w)),)
 
 
-def _whole(plan: Plan, machine: Machine, part: Part, library: Library) -> Iterator[tuple[Machine, Begun]]:
+def _whole(plan: Plan, machine: Machine, part: Part, library: Library, until: float) -> Iterator[tuple[Machine, Begun]]:
     """The plan on another machine, where it makes all of the part."""
     try:
         moved = moved_to(plan, machine, part, library)
-        ledger = evaluate(moved, part, library)
+        found = _mended(moved, evaluate(moved, part, library), part, library, until)
     except PlanError:
         return
-    if not _errors(ledger):
-        yield machine, Begun(moved, ledger)
+    if not errors_of(found.ledger):
+        yield machine, found
 
 
-def _errors(ledger: Ledger) -> Sequence[object]:
-    return [f for f in ledger.findings if f.severity == Severity.ERROR]
+def _mended(plan: Plan, ledger: Ledger, part: Part, library: Library, until: float) -> Begun:
+    plan, ledger, taken = mended(plan, ledger, part, library, until)
+    return Begun(plan, ledger, f"mended: {'; '.join(taken)}" if taken else "")
 
 
 def _count(lacking: Sequence[object]) -> str:
