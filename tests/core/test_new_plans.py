@@ -1,0 +1,135 @@
+"""What a new plan does as a planner would: necks plunged, small ends held, cures taken, spots that come down."""
+
+from __future__ import annotations
+
+from math import ceil, inf
+
+import pytest
+
+from lean_ledger.core.basis.findings import Severity
+from lean_ledger.core.features import Turned
+from lean_ledger.core.first.machine import begun
+from lean_ledger.core.first.mended import errors_of, mended
+from lean_ledger.core.followed.findings import stock_findings
+from lean_ledger.core.followed.in_process import Followed
+from lean_ledger.core.geometry.solids import Body, block, rod
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.machines import moved_to
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.papers.plan_document import followed_plan
+from lean_ledger.core.part.model import Part
+from lean_ledger.core.setups.first_plan import quick_plan
+from lean_ledger.core.setups.profile import is_neck
+from lean_ledger.library import shipped_library
+from tests.cases.parts.drawn import drawn
+from tests.conftest import built, quick_ledger
+
+LIB = shipped_library()
+UP = (0.0, 0.0, 1.0)
+
+
+def harmless(part: Part, ledger: Ledger) -> bool:
+    found = followed_plan(part, ledger)
+    assert isinstance(found.outcome, Followed)
+    return not [f for f in stock_findings(part, ledger, found.outcome) if f.code != "stock-left"]
+
+
+def on_lathe(part: Part) -> Ledger:
+    lathe = next(m for m in LIB.machines if m.turns_work)
+    return evaluate(moved_to(quick_plan(part, "al-6082", (10,), LIB), lathe, part, LIB), part, LIB)
+
+
+#: Ø23 over 18, a neck of Ø12 over 24, Ø19 over 12
+SPOOL = rod((0, 0, 0), UP, 23, 18) + rod((0, 0, 17), UP, 12, 26) + rod((0, 0, 42), UP, 19, 12)
+
+
+def test_neck_between_two_shoulders_is_plunged() -> None:
+    part = built(SPOOL)
+    necks = [f for f in part.features if is_neck(part, f)]
+    assert [f.diameter for f in necks if isinstance(f, Turned)] == [12]
+    first = begun(part, "al-6082", (10,), LIB)[0]
+    assert errors_of(first.ledger) == []
+    (groove,) = [op for op in first.ledger.operations if op.kind == "groove"]
+    assert groove.depth == pytest.approx((23 - 12) / 2)
+    # 24 wide, an insert goes on by 0.85 of its width from plunge to plunge
+    plunges = next(f.value for f in groove.figures if f.label == "plunges")
+    assert plunges == 1 + ceil(round((24 - groove.tool.diameter) / (0.85 * groove.tool.diameter), 6))
+    assert harmless(part, first.ledger)
+
+
+def test_shaft_stepped_one_way_has_no_neck() -> None:
+    part = built(rod((0, 0, 0), UP, 23, 18) + rod((0, 0, 17), UP, 19, 26) + rod((0, 0, 42), UP, 12, 12))
+    assert not [f for f in part.features if is_neck(part, f)]
+
+
+def test_thin_end_is_held_by_a_smaller_chuck_or_a_collet() -> None:
+    # the second setup grips Ø11, the usual soft jaws begin at 20
+    part = built(rod((0, 0, 0), UP, 11, 30) + rod((0, 0, 29), UP, 26, 21))
+    ledger = on_lathe(part)
+    held = [load.built.hold.fixture.name for load in ledger.setups]
+    assert any("110" in name or "ollet" in name for name in held)
+    assert not [f for f in ledger.findings if f.code in ("chuck-range", "cannot-be-held")]
+
+
+def test_neck_that_the_jaws_cover_is_turned_from_the_other_end() -> None:
+    part = built(drawn(41))
+    ledger = on_lathe(part)
+    (covered,) = [f for f in ledger.findings if f.code == "cut-below-jaws"]
+    assert [cure.label for cure in covered.cures] == ["Turn T3 in S2"]
+    plan, after, taken = mended(ledger.plan, ledger, part, LIB, inf)
+    assert taken == ["Turn T3 in S2"]
+    assert errors_of(after) == []
+    assert plan != ledger.plan
+    assert harmless(part, after)
+
+
+def test_cure_that_a_new_plan_takes_is_told() -> None:
+    part = built(drawn(133))  # two ears that the jaws would bend
+    usual = quick_ledger(part)
+    assert [f.code for f in errors_of(usual)] == ["ears-bend"]
+    (first,) = begun(part, "al-6082", (10,), LIB)
+    assert first.words == "mended: Turn by 90°"
+    assert errors_of(first.ledger) == []
+
+
+def test_no_cure_is_taken_after_the_time_is_up() -> None:
+    part = built(drawn(133))
+    usual = quick_ledger(part)
+    plan, ledger, taken = mended(usual.plan, usual, part, LIB, -1.0)
+    assert (plan, ledger, taken) == (usual.plan, usual, [])
+
+
+def beside_a_wall(off: float) -> Body:
+    """A hole of Ø4.2 in a ledge, its axis so far off a wall that rises 20 over it."""
+    body = block((0, 0, 0), (60, 40, 30)) - block((20, -1, 10), (61, 41, 31))
+    return body - rod((20 + off, 20, -1), UP, 4.2, 12)
+
+
+@pytest.mark.parametrize(("off", "thickest"), [(12.0, 16.0), (4.0, 6.0)])
+def test_spot_is_made_by_a_drill_that_comes_down(off: float, thickest: float) -> None:
+    ledger = quick_ledger(built(beside_a_wall(off)))
+    (spot,) = [op for op in ledger.operations if op.kind == "spot"]
+    assert spot.tool.diameter <= thickest
+    assert spot.tool.diameter / 2 <= off
+    assert [op.kind for op in ledger.operations if op.features == spot.features] == ["spot", "drill"]
+
+
+def test_hole_that_no_spot_drill_comes_to_is_drilled_without_and_said() -> None:
+    part = built(beside_a_wall(2.5))
+    ledger = quick_ledger(part)
+    (missing,) = [f for f in ledger.findings if f.code == "no-spot"]
+    assert missing.severity == Severity.WARNING
+    assert "may wander" in missing.why
+    assert [op.kind for op in ledger.operations if op.kind in ("spot", "drill")] == ["drill"]
+    assert harmless(part, ledger)
+
+
+def test_deep_hole_is_pecked_by_a_long_drill() -> None:
+    part = built(block((0, 0, 0), (50, 40, 60)) - rod((25, 20, -1), UP, 5, 62))
+    ledger = quick_ledger(part)
+    (drill,) = [op for op in ledger.operations if op.kind == "drill"]
+    assert drill.tool.description == "Long drill 5"
+    assert drill.motion.cycle is not None
+    assert drill.motion.cycle.code == 83
+    shallow = quick_ledger(built(block((0, 0, 0), (50, 40, 20)) - rod((25, 20, -1), UP, 5, 22)))
+    assert [op.tool.description for op in shallow.operations if op.kind == "drill"] == ["Drill 5"]
