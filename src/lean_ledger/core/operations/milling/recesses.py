@@ -25,7 +25,7 @@ from lean_ledger.core.operations.milling.clearing import (
 )
 from lean_ledger.core.operations.milling.forms import form_operation
 from lean_ledger.core.operations.milling.paths import Down, Space, clear_path
-from lean_ledger.core.operations.milling.regions import Line, Region, joined
+from lean_ledger.core.operations.milling.regions import Line, Region, joined, wall_lines
 from lean_ledger.core.operations.milling.surface_paths import Over, risen
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.workplace import BREAK_THROUGH, Named, Workplace
@@ -113,7 +113,8 @@ def _upright_operations(place: Workplace, recess: Recessed, label: str, steps: S
         chain += [cleaned] if cleaned is not None else []
     if floor_left > 0:
         chain.append(_finish_floor(place, recess, finisher, rougher, floor_left, run_out, label))
-    if allowance > 0 and recess.walls_count and "finish wall" in steps:
+    has_walls = recess.walls_count and not wall_lines(recess.region).is_empty  # the top of a boss is open all round
+    if allowance > 0 and has_walls and "finish wall" in steps:
         chain.append(
             finish_walls_operation(
                 place, finish_id, f"Finish wall of {label}", finisher, walls, allowance, before=rougher
