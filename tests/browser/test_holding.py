@@ -274,6 +274,11 @@ def test_spacer_keeps_the_jaws_from_bending_two_ears(planner: Planner, tmp_path:
             data={"number": "T-fork", "material": "al-6082", "quantities": "10"},
         )  # fmt: skip
     plan = int(answer.json()["plan_id"])
+    assert [f["code"] for f in planner.plan(plan)["findings"]] == [], "a new plan has the fork turned by itself"
+    back = {"change": "set-turn", "setup": "S2", "turn": None}
+    edition = planner.plan(plan)["edition"]
+    requests.post(f"{planner.site}/api/plans/{plan}/changes", json=back, timeout=60,
+                  headers={"If-Match": f'"{edition}"', **MARK})  # fmt: skip
     planner.open(plan, "setups?setup=S2")
     page = planner.page
     page.get_by_role("button", name=re.compile("^Spacer of 16.00 in G1")).first.click()

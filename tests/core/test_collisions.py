@@ -144,9 +144,9 @@ def test_spot_close_to_a_tall_wall_is_left_out_and_named() -> None:
     ledger = quick_ledger(part)
     # the wall stands 6 off the hole's axis and 35 high: the spot drill's holder does not go down beside it
     assert all(f.code == "stock-left" for f in stock_findings(part, ledger, followed(course_of(part, ledger))))
-    left_out = [f for f in ledger.findings if f.code == "would-cut"]
+    left_out = [f for f in ledger.findings if f.code == "no-spot"]
     assert {f.features for f in left_out} == {("H1",)}
-    assert "Take a thinner or a longer one" in left_out[0].why
+    assert "is drilled without it" in left_out[0].why
     assert not [op for op in ledger.operations if op.kind == "spot"]
     (drill,) = [op for op in ledger.operations if op.kind == "drill"]
     assert drill.tool.reach > 35, "the drill is long enough"
