@@ -5,6 +5,7 @@ from __future__ import annotations
 from math import ceil, inf
 
 import pytest
+from shapely.geometry import Point, Polygon
 
 from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.features import Turned
@@ -13,6 +14,7 @@ from lean_ledger.core.first.mended import errors_of, mended
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import Followed
 from lean_ledger.core.geometry.solids import Body, block, rod
+from lean_ledger.core.holding.obstacles import Prism
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.machines import moved_to
 from lean_ledger.core.ledger.model import Ledger
@@ -133,3 +135,20 @@ def test_deep_hole_is_pecked_by_a_long_drill() -> None:
     assert drill.motion.cycle.code == 83
     shallow = quick_ledger(built(block((0, 0, 0), (50, 40, 20)) - rod((25, 20, -1), UP, 5, 22)))
     assert [op.tool.description for op in shallow.operations if op.kind == "drill"] == ["Drill 5"]
+
+
+def test_pocket_of_soft_jaws_is_cut_free_where_a_drill_comes_through() -> None:
+    # a cross hole in a turned pin, which lies in jaws that were cut to it
+    body = rod((0, 0, 0), UP, 20, 34) + rod((0, 0, 33), UP, 6, 19)
+    part = built(body - rod((0, -11, 13), (0, 1, 0), 5, 22))
+    ledger = on_lathe(part)
+    (lying,) = [load for load in ledger.setups if not load.machine.turns_work]
+    hold = lying.built.hold
+    (drill,) = [op for op in lying.built.operations if op.kind == "drill"]
+    assert drill.depth == pytest.approx(20 + 2.5 / 2.7475 + 1, abs=0.01)  # through, the tip of 140° and 1 beyond
+    assert "free under 1 hole" in dict(hold.words)["pocket in the jaws"]
+    x, y, _ = drill.motion.strokes[0].points[-1]
+    below = [Polygon(one.rings[0], one.rings[1:]) for one in hold.drilled_free if isinstance(one, Prism)]
+    assert below
+    assert all(area.distance(Point(x, y)) >= 2.5 + 1 - 1e-6 for area in below)
+    assert harmless(part, ledger)

@@ -105,6 +105,11 @@ class Hold(ABC):
         """What the stock lies on, where a tool may come through it: parallels."""
         return ()
 
+    @property
+    def drilled_free(self) -> tuple[Obstacle, ...]:
+        """What the stock lies on, which is cut free under each hole that comes through: the pocket of soft jaws."""
+        return ()
+
     def clear_of(self, through: Sequence[Through]) -> Hold:
         """The same hold with what lies under the stock laid where no tool comes through, as far as that can be."""
         return self

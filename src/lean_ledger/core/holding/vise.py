@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 
+import shapely
 from shapely.geometry import Polygon, box
 
 from lean_ledger.core.basis.errors import PlanError
@@ -44,6 +45,7 @@ PARALLEL_WIDTHS = (6.0, 3.0)  # mm, the usual ones and thin ones
 PARALLEL_OFF = 2.0  # mm that a parallel lies off its jaw where nothing comes through
 PARALLEL_ROOM = 1.0  # mm that it keeps off a tool
 LEAST_SEAT = 0.3  # of the jaws' opening that the two lie apart at the least, over all
+FREE_BY = 1.0  # mm that jaws are cut free beside what comes through
 
 
 @dataclass(frozen=True)
@@ -53,6 +55,7 @@ class ViseHold(Hold):
     parallels_at: tuple[float, float] | None = (PARALLEL_OFF, PARALLEL_OFF)  # mm off the front and the back jaw
     parallel_width: float = PARALLEL_WIDTHS[0]
     pressed: float | None = None  # kN that the jaws press with by hand; None with all that the vise has
+    free: tuple[Through, ...] = ()  # what of soft jaws' pocket is cut free for what is drilled through
     spaced: tuple[str, ...] = ()  # slots with a spacer in them, so that the jaws do not press their walls together
 
     @property
@@ -154,11 +157,27 @@ class ViseHold(Hold):
         found: list[Obstacle] = []
         for a, b in ((low - thick, middle - 0.05 * (high - low)), (middle + 0.05 * (high - low), high + thick)):
             if self.floor - bed > 1e-6:
-                found.append(Block("jaw", Bounds((left, a, bed), (right, b, self.floor))))
+                found += self._below_pocket(bed, left, right, a, b)
             rest = box(left, a, right, b).difference(outline)
             pieces = [p for p in getattr(rest, "geoms", [rest]) if p.area > 1]
             found += [Prism("jaw", (tuple(p.exterior.coords[:-1]),), self.floor, self.jaw_top) for p in pieces]
         return found
+
+    def _below_pocket(self, bed: float, left: float, right: float, a: float, b: float) -> list[Obstacle]:
+        free = [box(*one) for one in self.free if one[1] < b and one[3] > a]
+        if not free:
+            return [Block("jaw", Bounds((left, a, bed), (right, b, self.floor)))]
+        rest = box(left, a, right, b).difference(shapely.union_all(free))
+        return [
+            Prism("jaw", tuple(tuple(ring.coords[:-1]) for ring in (p.exterior, *p.interiors)), bed, self.floor)
+            for p in getattr(rest, "geoms", [rest]) if p.area > 1
+        ]  # fmt: skip
+
+    @property
+    def drilled_free(self) -> tuple[Obstacle, ...]:
+        if self.vise.jaws != "soft":
+            return ()
+        return tuple(one for one in self._soft_jaws(self._bed) if one.box.max[2] <= self.floor + 1e-6)
 
     @property
     def under(self) -> tuple[Obstacle, ...]:
@@ -176,7 +195,10 @@ class ViseHold(Hold):
         return self.floor - (self.vise.jaw_height - self.grip)
 
     def clear_of(self, through: Sequence[Through]) -> ViseHold:
-        """With each parallel as near to its jaw as no tool comes down on it."""
+        """With each parallel as near to its jaw as no tool comes down on it, or the jaws' pocket cut free there."""
+        if self.vise.jaws == "soft":
+            wider = ((x0 - FREE_BY, y0 - FREE_BY, x1 + FREE_BY, y1 + FREE_BY) for x0, y0, x1, y1 in through)
+            return replace(self, free=tuple(wider)) if through else self
         low, high = self.gripped_y
         left, right = self._jaw_x
         taken = [(y0, y1) for x0, y0, x1, y1 in through if x1 > left and x0 < right]
@@ -196,7 +218,12 @@ class ViseHold(Hold):
     @property
     def words(self) -> tuple[tuple[str, str], ...]:
         parallel = "no such parallel in the shop" if self.parallel is None else f"{self.parallel:g}{self._laid}"
-        under = ("pocket in the jaws", f"{self.grip:.1f} deep") if self.vise.jaws == "soft" else ("parallels", parallel)
+        holes = f", free under {len(self.free)} hole{'s' if len(self.free) > 1 else ''}" if self.free else ""
+        under = (
+            ("pocket in the jaws", f"{self.grip:.1f} deep{holes}")
+            if self.vise.jaws == "soft"
+            else ("parallels", parallel)
+        )
         return (
             ("vise", self.vise.name),
             ("opening", f"{self.opening:.2f}"),

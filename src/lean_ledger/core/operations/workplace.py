@@ -217,7 +217,10 @@ class Workplace:
         over, bores = Over(solid.mesh, self.frame), bores_along(Same(solid), self.frame)
         ridges = ridges_along(Same(solid), self.frame) if tool.kind == ToolKind.BALL_MILL else ()
         astray = ASTRAY.get(named.kind, STRAY)
-        keep = Keep(over, bores, ridges, self.fixture, self.clearance, self.stock.max[2], astray)
+        fixture = self.fixture
+        if motion.cycle is not None and self.frame == self.hold.frame:
+            fixture = tuple(one for one in fixture if one not in self.hold.drilled_free)
+        keep = Keep(over, bores, ridges, fixture, self.clearance, self.stock.max[2], astray)
         return kept_off(Same(motion), tool, keep)
 
     def _kept_off(self, named: Named, tool: Tool, motion: Motion) -> Kept:
