@@ -1,5 +1,4 @@
 /** Seconds and price of each piece against how many lie in a load; a point takes its count. */
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Form, Table } from "react-bootstrap";
 import { api, type CountView, type LayoutView } from "../../api/client";
@@ -9,17 +8,9 @@ import { CountChart } from "../../views/CountChart";
 import { useRested } from "./rested";
 
 export function Counted({ load }: { load: LayoutView }) {
-  const { plan, change } = useDesk();
+  const { change } = useDesk();
   const [asked, setAsked] = useState(0);
-  const resting = useRested();
-  const found = useQuery({
-    queryKey: ["counts", plan.plan_id, resting, load.load],
-    queryFn: () => api.counts(plan.plan_id, load.load),
-    staleTime: Infinity,
-    enabled: resting === plan.edition,
-    placeholderData: keepPreviousData,
-  });
-  const counts = found.data?.load === load.load ? found.data : undefined;
+  const { data: counts, error } = useRested("counts", load.load, api.counts);
   const take = (point: CountView) =>
     void change({
       change: "set-arrangement",
@@ -34,8 +25,8 @@ export function Counted({ load }: { load: LayoutView }) {
       <h2>
         How many <span>each count planned and priced anew</span>
       </h2>
-      {found.error && <p className="debit">{found.error.message}</p>}
-      {!counts && !found.error && <p className="soft">Computing each count …</p>}
+      {error && <p className="debit">{error.message}</p>}
+      {!counts && !error && <p className="soft">Computing each count …</p>}
       {counts && (
         <>
           <CountChart points={counts.points} now={now} knee={counts.knee} quantity={asked} onTake={take} />

@@ -1,5 +1,4 @@
 /** What runs on each piece, what on the first alone, what once over each row; and what one long pass saves. */
-import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { Form, Table } from "react-bootstrap";
 import { among } from "../../api/changes";
 import { api, type LayoutView, type ScopeView } from "../../api/client";
@@ -10,16 +9,8 @@ import { useRested } from "./rested";
 const WORDS = { each: "on each piece", first: "on the first only", row: "once over each row" };
 
 export function Scopes({ load }: { load: LayoutView }) {
-  const { plan } = useDesk();
-  const resting = useRested();
-  const found = useQuery({
-    queryKey: ["scopes", plan.plan_id, resting, load.load],
-    queryFn: () => api.scopes(plan.plan_id, load.load),
-    staleTime: Infinity,
-    enabled: resting === plan.edition,
-    placeholderData: keepPreviousData,
-  });
-  const scopes = found.data?.load === load.load ? found.data.scopes : [];
+  const { data, error } = useRested("scopes", load.load, api.scopes);
+  const scopes = data?.scopes ?? [];
   const open = scopes.filter((one) => one.probes || one.in_row !== null || one.scope !== "each");
   const others = scopes.filter((one) => !open.includes(one));
   return (
@@ -27,8 +18,8 @@ export function Scopes({ load }: { load: LayoutView }) {
       <h2>
         Runs <span>on each piece, or once for several</span>
       </h2>
-      {found.error && <p className="debit">{found.error.message}</p>}
-      {!found.data && !found.error && <p className="soft">Trying one pass over each row …</p>}
+      {error && <p className="debit">{error.message}</p>}
+      {!data && !error && <p className="soft">Trying one pass over each row …</p>}
       {open.length > 0 && (
         <Table bsPrefix="ledger-table" className="scopes">
           <thead>
