@@ -12,7 +12,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.followed.play import played
 from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.ledger.scopes import scopes_of
-from lean_ledger.core.loads.one_pass import drawn_out
+from lean_ledger.core.loads.one_pass import drawn_out, one_pass
 from lean_ledger.core.loads.runs import Selection, reduced
 from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.timing.motion import feed, rapid
@@ -224,3 +224,26 @@ def _gone(op: Operation, by: float) -> shapely.Geometry:
     lines = [LineString([(x - by, y) for x, y, _ in s.points]).buffer(radius) for s in op.motion.strokes
              if not s.is_rapid and len(s.points) > 1]  # fmt: skip
     return shapely.union_all(lines)
+
+
+def test_driven_mill_on_a_bar_runs_on_each_piece() -> None:
+    """Pieces of an advance lie behind one another at one X and Y: no pass goes from one to the next."""
+    machine = next(m for m in LIB.machines if m.turns_work and m.drives_tools)
+    shop = Shop()
+    shop.arrange(columns=3)
+    op = next(op for op in shop.load.built.operations if op.id == FACE)
+    assert one_pass(shop.load.where, op, machine).words == "on a lathe pieces do not stand in rows"
+    assert one_pass(shop.load.where, op, shop.load.machine).words == ""
+
+
+def test_scope_of_what_there_is_not_is_refused() -> None:
+    shop = Shop()
+    shop.arrange(columns=2)
+    with pytest.raises(PlanError, match="there is no load L9"):
+        scopes_of(shop.ledger, shop.part, LIB, "L9")
+    with pytest.raises(PlanError, match="there is no load L9"):
+        shop.change(change="set-scope", load="L9", operation=FACE, scope="row")
+    with pytest.raises(PlanError, match="has no operation"):
+        once(shop, "S1.nothing")
+    with pytest.raises(PlanError, match="scope"):
+        shop.change(change="set-scope", load="L1", operation=FACE, scope="sometimes")

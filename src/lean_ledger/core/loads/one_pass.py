@@ -37,6 +37,8 @@ class OnePass:
 
 def one_pass(where: Layout, op: Operation, machine: Machine) -> OnePass:
     """An operation of a load over all pieces of each row along X, else along Y."""
+    if machine.turns_work:
+        return OnePass(op, InOne(op.id, ()), "on a lathe pieces do not stand in rows")
     pieces = next(own for own in where.by_setup if own[0].decision.id == op.setup)
     tried = [_along(where, pieces, op, axis, machine) for axis in (0, 1)]
     return next((one for one in tried if not one.words), max(tried, key=lambda one: len(one.rows.rows) > 0))

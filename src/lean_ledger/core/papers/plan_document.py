@@ -7,8 +7,9 @@ from dataclasses import dataclass
 from typing import Any
 
 from lean_ledger.core.basis.errors import LedgerError, PlanError
-from lean_ledger.core.basis.findings import Finding, Severity
+from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.first.machine import begun
+from lean_ledger.core.first.mended import errors_of
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import stock_findings, with_stock
 from lean_ledger.core.followed.in_process import Followed, Remainder, followed
@@ -49,12 +50,12 @@ def first_plan(
         except PlanError as error:
             refused = error
             continue
-        if not _errors(tried[-1].ledger.findings):
+        if not errors_of(tried[-1].ledger):
             return tried[-1]
     if not tried:
         assert refused is not None
         raise refused
-    return min(tried, key=lambda one: len(_errors(one.ledger.findings)))
+    return min(tried, key=lambda one: len(errors_of(one.ledger)))
 
 
 def _harmless(ledgers: Sequence[Ledger], part: Part) -> FirstPlan:
@@ -110,10 +111,6 @@ def _machine(library: Library, name: str) -> Machine:
         known = "; ".join(f"{m.id} ({m.name})" for m in library.machines)
         raise PlanError("no-such-machine", f"there is no machine {name!r}; the library has {known}", "--machine")
     return found
-
-
-def _errors(findings: Sequence[Finding]) -> list[Finding]:
-    return [f for f in findings if f.severity == Severity.ERROR]
 
 
 def _setup(load: LoadLedger) -> dict[str, Any]:

@@ -25,7 +25,7 @@ from lean_ledger.core.operations.turning.lathe_paths import css, lathe_motion
 from lean_ledger.core.operations.turning.parting import bore_groove_operation, cut_off
 from lean_ledger.core.operations.turning.thread_turning import thread_turn_operation
 from lean_ledger.core.operations.workplace import Named, Workplace
-from lean_ledger.core.plan import PLAIN
+from lean_ledger.core.plan import DIRECTIONS, PLAIN
 from lean_ledger.core.setups.profile import (
     FAR,
     Profile,
@@ -36,6 +36,7 @@ from lean_ledger.core.setups.profile import (
     outer_chain,
     reached_chain,
     section_of,
+    turned_from,
 )
 from lean_ledger.core.stock import StockState
 from lean_ledger.core.stock.block import Section
@@ -334,7 +335,12 @@ def _between_jaws(work: Turning, outside: Sequence[Feature]) -> None:
 
 def _from_the_other_end(place: Workplace, covered: Sequence[str]) -> tuple[Cure, ...]:
     own = place.plan.setup(place.setup)
-    others = [s for s in place.plan.setups if s.part_turns and s.id != own.id and s.up[0] == own.up[0]]
+    part = place.part
+    moved = [f for f in part.features if f.id in covered]
+    others = [
+        s for s in place.plan.setups
+        if s.part_turns and s.id != own.id and all(turned_from(part, f, DIRECTIONS[s.up]) for f in moved)
+    ]  # fmt: skip
     return tuple(
         Cure(f"Turn {', '.join(covered)} in {other.id}",
              {"change": "move-feature", "features": list(covered), "setup": other.id})
