@@ -9,6 +9,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, rounded_block
 from lean_ledger.core.operations.milling.corners import corner_path, rest_after
@@ -64,9 +65,9 @@ def test_path_keeps_off_the_walls_and_takes_the_rest(thin: float, more: float, l
 def test_corners_come_between_roughing_and_finishing(deep: Part) -> None:
     ledger = quick_ledger(deep, "steel-c45")
     ops = [op for op in ledger.operations if op.chain == "P1"]
-    assert [op.kind for op in ops] == [K.ROUGH_POCKET, K.CLEAN_CORNERS, K.FINISH_FLOOR, K.FINISH_WALL]
-    rough, corners, _, wall = ops
-    assert rough.tool.diameter > corners.tool.diameter == wall.tool.diameter == 6
+    assert [op.kind for op in ops] == [K.ROUGH_POCKET, K.FINISH_FLOOR, K.CLEAN_CORNERS, K.FINISH_WALL]
+    rough, floor, corners, wall = ops
+    assert rough.tool == floor.tool and rough.tool.diameter > corners.tool.diameter == wall.tool.diameter == 6
     # the finishing pass would have met more than a roughing step: that is the reason
     figures = {f.label: f.value for f in corners.figures}
     assert figures["left in corners"] == pytest.approx((rough.tool.diameter / 2 - 3) * (sqrt(2) - 1), abs=0.05)
@@ -84,3 +85,19 @@ def test_shallow_pocket_needs_none() -> None:
     kinds = [op.kind for op in quick_ledger(part).operations]
     assert K.FINISH_WALL in kinds
     assert K.CLEAN_CORNERS not in kinds
+
+
+def test_large_floor_with_small_corners_is_finished_by_the_thick_tool() -> None:
+    """90 × 60 with R1: a Ø2 alone would go over 5,400 mm² in rows of 1.2, 4.5 m. The rougher does it, the corners go
+    down to the floor with the thin one, and nothing is left.
+    """
+    part = built(block((0, 0, 0), (110, 80, 20)) - rounded_block((10, 10, 16), (100, 70, 21), 1))
+    ledger = quick_ledger(part)
+    by_kind = {op.kind: op for op in ledger.operations if "P1" in op.features}
+    floor, corners = by_kind[K.FINISH_FLOOR], by_kind[K.CLEAN_CORNERS]
+    assert floor.tool == by_kind[K.ROUGH_POCKET].tool
+    assert floor.tool.diameter > 2 * corners.tool.diameter
+    assert corners.depth == 4
+    assert floor.time.cut_length < 5400 / (0.6 * corners.tool.diameter) / 2
+    outcome = followed(course_of(part, ledger))
+    assert not stock_findings(part, ledger, outcome)

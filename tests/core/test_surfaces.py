@@ -10,18 +10,21 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from lean_ledger.core.followed.ball import ball_mass
+from lean_ledger.core.followed.ball import ball_mass, outside
 from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.cuts import Blank, Course, Cut
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.dropping import Grid, drop_ball, seen_from_above, shadow
-from lean_ledger.core.geometry.solids import at_level, block, rod
+from lean_ledger.core.geometry.solids import at_level, block, prism, rod
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.milling.surface_paths import Over, step_for, triangles_of
-from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.operations.model import OperationKind as K
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import OperationEdit, Said
+from lean_ledger.core.setups.frame import Frame
+from lean_ledger.core.timing.motion import feed
 from lean_ledger.library import shipped_library
 from tests.conftest import built, quick
 
@@ -89,6 +92,34 @@ def test_what_a_ball_takes_on_a_straight_way() -> None:
     segment = 16 * (np.pi / 2 - np.arcsin(0.25)) - 1 * sqrt(15)
     ends = np.pi * 9 * (3 * 4 - 3) / 3
     assert mass.volume == pytest.approx(20 * segment + ends, rel=0.02)
+
+
+def test_outside_of_what_a_ball_goes_through() -> None:
+    """r = 4 along X, its middle at z = 4: 5 beside the middle is 1 outside, at z = −2 below it 2; above the middle
+    the shank: at y = 4.5 it is 0.5, however high; 10 past its end 10 − 4 = 6.
+    """
+    points = np.array([(10.0, 1, 4), (10, 5, 4), (10, 0, -2), (10, 4.5, 9), (30, 0, 4)])
+    assert outside([[(0.0, 0.0, 0.0), (20.0, 0.0, 0.0)]], 4.0, points) == pytest.approx([0, 1, 2, 0.5, 6])
+
+
+@pytest.mark.parametrize(("deeper", "found"), [(0.0, False), (0.12, True)])
+def test_ridge_that_a_ball_passes_on_both_sides(deeper: float, found: bool) -> None:
+    """A roof of 45°: the ball touches either slope, off its foot by r·(1 − cos 45°) down and r·sin 45° aside. On the
+    grid that the ball's solid is drawn on the ridge would be rounded off.
+    """
+    outline = ((0, 0), (20, 0), (20, 10), (10, 20), (0, 10))
+    roof = built(prism(outline, 0, 30).turned((1, 1, 1), 120))  # its X is the prism's length
+    r, lines = 4.0, []
+    for side in (-1, 1):
+        for k in range(40):
+            y, z = 10 + side * 0.25 * k, 20 - 0.25 * k
+            at = (y + side * r * sin(radians(45)), z - r + r * cos(radians(45)) - deeper)
+            lines.append([(-5.0, *at), (35.0, *at)])
+    ball = next(t for t in LIB.tools if t.kind == "ball_mill" and t.diameter == 8)
+    strokes = tuple(feed(1000, line) for line in lines)
+    cut = Cut("ball", Motion(strokes), ball, Frame((1, 0, 0), (0, 1, 0), (0, 0, 1)), 25.0)
+    outcome = followed(Course(Blank(roof.model.solid.bounds), (roof.model.solid.mesh,), (cut,)))
+    assert any(one.cut_into for one in outcome.remainders) == found
 
 
 @pytest.mark.parametrize("name", ["edge", "dome"])

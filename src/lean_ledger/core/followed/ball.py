@@ -14,6 +14,7 @@ from lean_ledger.core.geometry.model import Vec
 
 CELLS = 400_000  # of the grid, at the most
 FINEST = 0.18  # mm between its points
+DENSE = 0.1  # mm between places of the ball, where a point is asked for
 WITHIN = 0.98  # × the radius up to which the ball's side counts: beyond it stands upright
 
 
@@ -30,6 +31,18 @@ def ball_mass(ways: Sequence[Sequence[Vec]], radius: float, high: float) -> Mass
     # a cell counts where all its corners do; two that touch at a corner only would share an edge of four walls
     whole = under[:-1, :-1] & under[1:, :-1] & under[:-1, 1:] & under[1:, 1:]
     return _columns(np.where(under, floor, high), _without_corners(whole), low, cell, high)
+
+
+def outside(ways: Sequence[Sequence[Vec]], radius: float, points: Floats) -> Floats:
+    """How far points, shape (n, 3), lie outside all that a ball and its shank go through on ways of its tip, mm."""
+    middles = _samples(ways, DENSE)
+    middles[:, 2] += radius
+    found = np.zeros(len(points))
+    for k, point in enumerate(points):
+        off = middles - point
+        off[:, 2] = np.maximum(off[:, 2], 0)  # above the middle there is the shank
+        found[k] = max(np.sqrt((off**2).sum(axis=1).min(initial=np.inf)) - radius, 0.0)
+    return found
 
 
 def _samples(ways: Sequence[Sequence[Vec]], apart: float) -> Floats:

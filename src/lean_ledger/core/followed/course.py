@@ -10,6 +10,7 @@ from lean_ledger.core.geometry.model import Solid, Surface, Vec
 from lean_ledger.core.holding.obstacles import Rod
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.operations.cutting.forces import FINISHING
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.bodies import placed_bodies, plugs
@@ -33,13 +34,20 @@ def course_of(part: Part, ledger: Ledger) -> Course:
             high = high_over(setup, op.way)
             lathe = built.stands.lathe_clear(frame) if setup.machine.turns_work else None
             approach = _approach(last, op, high, lathe)
-            floor = op.kind == OperationKind.FINISH_FLOOR
-            cuts.append(Cut(op.id, op.motion, op.tool, frame, high, around, approach, op.kind.cuts_into_part, floor))
+            step = 0.0 if op.kind in FINISHING else op.cutting.ae
+            floor = op.kind == OperationKind.FINISH_FLOOR or _only_tip(op)
+            into_part = op.kind.cuts_into_part
+            cuts.append(Cut(op.id, op.motion, op.tool, frame, high, around, approach, into_part, step, floor))
             last = op
     mesh = part.near_net.solid.mesh if part.near_net is not None else None
     blank = Blank.of(ledger.stock, mesh)
     added = [body.mesh for body in (*placed_bodies(part, ledger.plan), *plugs(part, ledger.plan))]
     return Course(blank, (part.model.solid.mesh, *added), tuple(cuts), _rounds(part.model.solid))
+
+
+def _only_tip(op: Operation) -> bool:
+    """Whether it makes flat what a drill's tip left at the bottom of a hole: no more than a thin layer."""
+    return op.kind == OperationKind.COUNTERBORE and op.depth < op.tool.diameter / 3
 
 
 def high_over(setup: LoadLedger, way: Way) -> float:

@@ -56,6 +56,7 @@ class Cut:
     around: Around = NOTHING_AROUND
     approach: tuple[Stroke, ...] = ()  # the rapids to its start, in the same axes
     into_part: bool = False  # what it takes is to be gone from the part
+    step: float = 0.0  # mm, radial, of roughing: what it takes is looked at as finely as that asks for
     on_floor: bool = False  # it takes a thin layer off a floor, and goes along walls as roughing left them
 
 

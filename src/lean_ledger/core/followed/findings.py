@@ -59,10 +59,14 @@ def _more_than_stated(ledger: Ledger, step: StockStep) -> Finding | None:
         return None
     return Finding(
         "takes-more", Severity.WARNING, Chapter.OPERATIONS,
-        f"{op.name} removes up to {step.rate / 1000:.0f} cm³/min, where it says {op.rate / 1000:.0f}.",
+        f"{op.name} removes up to {_cm3(step.rate)} cm³/min, where it says {_cm3(op.rate)}.",
         "More stock stands in its way than it counts on. Make first what stands there, or lower its feed.",
         op.setup, op.features, op.id,
     )  # fmt: skip
+
+
+def _cm3(mm3: float) -> str:
+    return f"{mm3 / 1000:.0f}" if mm3 >= 10_000 else f"{mm3 / 1000:.2g}"
 
 
 def _is_meant(part: Part, ledger: Ledger, one: Remainder, feature: Feature | None) -> bool:

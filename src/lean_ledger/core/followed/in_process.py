@@ -16,6 +16,7 @@ from typing import TypeVar
 import numpy as np
 from numpy.typing import NDArray
 
+from lean_ledger.core.followed.ball import outside
 from lean_ledger.core.followed.collisions import (
     Collision,
     first_rapids,
@@ -44,6 +45,7 @@ from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.operations.safe.tool_outline import profile_of
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.timing.motion import Stroke
+from lean_ledger.library.types import ToolKind
 
 MODULE = __name__
 
@@ -185,7 +187,7 @@ def _rate(cut: Cut, before: Mass, key: str) -> float:
     """mm³/min at the most; another feed asks for no new look at the stock."""
     if not cut_sideways(cut):
         return 0.0
-    asked = f"rate {key} {_shape_key(cut)} {cut.on_floor}"
+    asked = f"rate {key} {_shape_key(cut)} {cut.on_floor} {cut.step}"
     per_mm = _KEPT.get(asked, lambda: most_per_mm(cut, _into(before, cut.frame)))
     feeds = [s.feed_mm_per_min for s in cut.motion.strokes if not s.is_rapid]
     return max((rate * feed for rate, feed in zip(per_mm, feeds, strict=True)), default=0.0)
@@ -193,8 +195,7 @@ def _rate(cut: Cut, before: Mass, key: str) -> float:
 
 def _shape_key(cut: Cut) -> str:
     """What decides the shape that a cut takes away: a feed or a speed does not."""
-    ways = [stroke.points for stroke in cut.motion.strokes if not stroke.is_rapid]
-    return _digest((ways, cut.motion.turned, profile_of(cut.tool), cut.frame, cut.high))
+    return _digest((_ways(cut), cut.motion.turned, profile_of(cut.tool), cut.frame, cut.high))
 
 
 def _swept(cut: Cut, key: str) -> Mass:
@@ -296,6 +297,13 @@ def _remainder(piece: Lump, surface: Surface, course: Course, *, cut_into: bool)
     tried = _KEPT.get(f"{surface.key} {key} {cut_into}", lambda: _tried(piece, surface, cut_into=cut_into))
     if tried.amount < TOLERANCE:
         return None
+    balls = [
+        cut for cut in course.cuts if cut_into and cut.tool.kind == ToolKind.BALL_MILL and _meets(cut, piece, course)
+    ]
+    if balls:  # their solids are drawn on a grid, which rounds an edge off that they pass on both sides
+        tried = _tried(piece, surface, cut_into=True, balls=balls)
+        if tried.amount < TOLERANCE:
+            return _without(balls, piece, surface, course)
     return Remainder(
         cut_into,
         round(tried.amount, 3),
@@ -317,11 +325,24 @@ class _Tried:
     amounts: tuple[float, ...]  # of each triangle
 
 
-def _tried(piece: Lump, surface: Surface, *, cut_into: bool) -> _Tried:
+def _meets(cut: Cut, piece: Lump, course: Course) -> bool:
+    taken = _taken(cut, _shape_key(cut), course.stock.box)
+    return not taken.is_empty and piece.mass.bounds.meets(taken.bounds)
+
+
+def _without(balls: Sequence[Cut], piece: Lump, surface: Surface, course: Course) -> Remainder | None:
+    """What all cuts but some take of a piece: the worst of it."""
+    rest = replace(course, cuts=tuple(cut for cut in course.cuts if cut not in balls))
+    others = united([_taken(cut, _shape_key(cut), course.stock.box) for cut in rest.cuts if _meets(cut, piece, course)])
+    found = [_remainder(one, surface, rest, cut_into=True) for one in piece.mass.common(others).pieces()]
+    return max((one for one in found if one is not None), key=lambda one: one.amount, default=None)
+
+
+def _tried(piece: Lump, surface: Surface, *, cut_into: bool, balls: Sequence[Cut] = ()) -> _Tried:
     """How far a piece goes from the part: at seven points of its largest triangles.
 
     Corners alone will not do: what fills a hole has all of them on the part. Triangles that are not tried are as far
-    as the nearest one that is.
+    as the nearest one that is. Of what `balls` cut, as drawn, counts what they come to.
     """
     corners = piece.vertices[piece.triangles]
     chosen = _worth_trying(piece)
@@ -330,6 +351,9 @@ def _tried(piece: Lump, surface: Surface, *, cut_into: bool) -> _Tried:
     points = np.concatenate([some, middles, some.mean(axis=1)[:, None]], axis=1)
     once, back = np.unique(points.reshape(-1, 3), axis=0, return_inverse=True)
     away, faces = (found[back.reshape(-1)] for found in surface.distances(once, cut_into=cut_into))
+    if balls:
+        off = [outside(_ways(cut), cut.tool.diameter / 2, _turned(once, cut.frame)) for cut in balls]
+        away = np.maximum(away - np.min(off, axis=0)[back.reshape(-1)], 0.0)
     of_chosen = away.reshape(-1, 7)
     most = of_chosen.max(axis=1)
     deepest = int(away.argmax())
@@ -345,6 +369,15 @@ def _tried(piece: Lump, surface: Surface, *, cut_into: bool) -> _Tried:
     return _Tried(
         float(away[deepest]), _vec(points.reshape(-1, 3)[deepest]), face, tuple(round(float(a), 3) for a in amounts)
     )
+
+
+def _ways(cut: Cut) -> list[tuple[Vec, ...]]:
+    return [stroke.points for stroke in cut.motion.strokes if not stroke.is_rapid]
+
+
+def _turned(points: NDArray[np.float64], frame: Frame) -> NDArray[np.float64]:
+    """From the part's axes into a setup's."""
+    return np.asarray(points @ np.array([frame.right, frame.back, frame.up]).T)
 
 
 def _worth_trying(piece: Lump) -> NDArray[np.int64]:

@@ -32,7 +32,7 @@ def most_per_mm(cut: Cut, before: Mass) -> tuple[float, ...]:
     if not lines:
         return ()
     radius = cut.tool.diameter / 2
-    heights = Heights(lines, radius, cut.tool.diameter)
+    heights = Heights(lines, radius, cut.step or cut.tool.diameter)
     vertices, triangles = before.triangles()
     raise_to(heights, np.asarray(vertices)[np.asarray(triangles)])
     beside = heights.pixel if cut.on_floor else 0.0

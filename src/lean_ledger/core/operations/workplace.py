@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
 from functools import cached_property, lru_cache
 
@@ -271,12 +272,26 @@ class Workplace:
             for op in self.operations
             if op.chain == named.chain and op.id != named.id and op.tool.kind in FLAT_ENOUGH
         )
-        most = self._most_taken(tool, cutting, settled.power_limit)
-        mill = Mill(tool.diameter, cutting.ae, round(most, 4))
+        mill = self._mill(tool, cutting, settled.power_limit)
         high = round(lowest + depth, 5)
         if named.kind in ALONG_WALLS and high < self.top - WALL and self._rises_beside(motion, tool, cutting.ae, high):
             high = self.top  # what roughing left on such a wall stands as high as the wall
         return slowed(motion, cutting.vf, mill, Standing(self.stock_rectangle, high, before))
+
+    def fed_again(self, operation: Operation, before: Sequence[Operation]) -> Operation:
+        """The operation at a feed for all the stock of the way, less what others have cut before it."""
+        tool, cutting = operation.tool, operation.cutting
+        cut = tuple((self.cut_along[op.id], op.tool) for op in before if op.tool.kind in FLAT_ENOUGH)
+        mill = self._mill(tool, cutting, operation.power_limit)
+        fed = slowed(operation.motion, cutting.vf, mill, Standing(self.stock_rectangle, self.stock.max[2], cut))
+        rows = _slowed_figures(cutting, fed)
+        kept = tuple(f for f in operation.figures if f.label not in {row.label for row in rows})
+        power = max(operation.power, power_of(fed.rate, self.material.kc))
+        moved = self.moved(replace(operation, figures=(*kept, *rows), power=power, rate=fed.rate), fed.motion)
+        return self.exchange(moved)
+
+    def _mill(self, tool: Tool, cutting: Cutting, power_limit: float) -> Mill:
+        return Mill(tool.diameter, cutting.ae, round(self._most_taken(tool, cutting, power_limit), 4))
 
     def _rises_beside(self, motion: Motion, tool: Tool, ae: float, level: float) -> bool:
         """Whether the part stands higher than a level where a path goes along it."""

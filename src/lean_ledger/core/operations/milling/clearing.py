@@ -152,12 +152,12 @@ def _engaged(
 
 
 def clean_corners_operation(
-    place: Workplace, name: str, rougher: Tool, finisher: Tool, work: Clearing, allowance: float
+    place: Workplace, name: str, rougher: Tool, finisher: Tool, work: Clearing, allowance: float, *, floor: bool = False
 ) -> Operation | None:
     """What a thick tool left in corners and gaps, taken in steps by the one that finishes.
 
     None where nothing is left that the finishing pass does not stand: its load is at most that of roughing, ap·ae of
-    the material's steps.
+    the material's steps; nor, where their `floor` is made with them, more than it goes over along the walls.
     """
     id = place.id_of(work.chain, OperationKind.CLEAN_CORNERS)
     rule = finisher if finisher.diameter < rougher.diameter else None
@@ -170,7 +170,8 @@ def clean_corners_operation(
     load = (thick + allowance) * min(work.depth, tool.cutting_length)
     stands = material.rough_ap * material.rough_ae * tool.diameter**2
     by_hand = not place.edit(id).is_empty
-    if thick <= 0 or (load <= stands and not by_hand):
+    spared = load <= stands and not (floor and thick + allowance > tool.diameter)
+    if thick <= 0 or (spared and not by_hand):
         return None
     data = place.library.data(tool, material)
     assert data is not None

@@ -28,11 +28,12 @@ from lean_ledger.core.operations.milling.paths import Down, Space, clear_path
 from lean_ledger.core.operations.milling.regions import Line, Region, joined, wall_lines
 from lean_ledger.core.operations.milling.surface_paths import Over, risen
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.operations.workplace import BREAK_THROUGH, Named, Workplace
+from lean_ledger.core.operations.workplace import BREAK_THROUGH, SPENT_WITH_CHANGE, Named, Workplace
 from lean_ledger.library.types import Tool
 
 RISES = 0.05  # mm above a flat from which the part stands beside it
 NEAR = 0.3  # mm from a flat's edge within which it counts as beside it
+CLEARLY = 2.0  # times as long over a floor, by area and feed, as a thicker tool that leaves the corners to another
 LEAST_MISSED = 0.5  # mm² that a thicker tool leaves, which is worth a word
 
 Recess = Pocket | Slot | Step
@@ -108,11 +109,17 @@ def _upright_operations(place: Workplace, recess: Recessed, label: str, steps: S
         place, rough_id, OperationKind.ROUGH_POCKET, f"Rough {label}", rougher, above_floor, allowance
     )
     chain = [rough]
+    floors = _floor_mill(place, recess, finisher, rougher, corners="clean corners" in steps)
+    # what a thicker one does not come to of the floor is made with the corners
+    thick = floor_left > 0 and "clean corners" in steps and floors.diameter > finisher.diameter
+    if floor_left > 0 and thick:
+        chain.append(_finish_floor(place, recess, floors, rougher, floor_left, run_out, label))
     if "clean corners" in steps:
-        cleaned = clean_corners_operation(place, f"Clean corners of {label}", rougher, finisher, above_floor, allowance)
+        work, name = walls if thick else above_floor, f"Clean corners of {label}"
+        cleaned = clean_corners_operation(place, name, rougher, finisher, work, allowance, floor=thick)
         chain += [cleaned] if cleaned is not None else []
-    if floor_left > 0:
-        chain.append(_finish_floor(place, recess, finisher, rougher, floor_left, run_out, label))
+    if floor_left > 0 and not thick:
+        chain.append(_finish_floor(place, recess, floors, rougher, floor_left, run_out, label))
     has_walls = recess.walls_count and not wall_lines(recess.region).is_empty  # the top of a boss is open all round
     if allowance > 0 and has_walls and "finish wall" in steps:
         chain.append(
@@ -173,13 +180,27 @@ def _run_out(place: Workplace) -> float:
     )
 
 
+def _floor_mill(place: Workplace, recess: Recessed, finisher: Tool, rougher: Tool, *, corners: bool) -> Tool:
+    """The finisher, or the rougher where that is done clearly sooner, a change to it counted.
+
+    It keeps off the walls, which come after: in a slot hardly wider than the finisher the rougher does it.
+    """
+    rule = finisher if choose.goes_in(recess.region, finisher, place.material.wall_allowance) else rougher
+    if corners and rougher.diameter > finisher.diameter:
+        once = [recess.region.polygon.area / (choose.FLOOR_STEP * tool.diameter)
+                / choose.feed_rate(tool, place.library, place.material, place.machine) * 60
+                for tool in (finisher, rougher)]  # fmt: skip
+        if once[0] > CLEARLY * once[1] + place.machine.tool_change + SPENT_WITH_CHANGE:
+            rule = rougher
+    return (
+        place.tool(place.id_of(recess.feature.id, OperationKind.FINISH_FLOOR), OperationKind.FINISH_FLOOR, rule) or rule
+    )
+
+
 def _finish_floor(
-    place: Workplace, recess: Recessed, rule: Tool, before: Tool, floor_left: float, run_out: float, label: str
+    place: Workplace, recess: Recessed, tool: Tool, before: Tool, floor_left: float, run_out: float, label: str
 ) -> Operation:
     id = place.id_of(recess.feature.id, OperationKind.FINISH_FLOOR)
-    # it keeps off the walls, which come after: in a slot hardly wider than the finisher the rougher does it
-    able = rule if choose.goes_in(recess.region, rule, place.material.wall_allowance) else before
-    tool = place.tool(id, OperationKind.FINISH_FLOOR, able) or able
     data = place.library.data(tool, place.material)
     assert data is not None
     wish = Wish(floor_left, floor_left, choose.FLOOR_STEP * tool.diameter, 0.0, thin_chips=False)

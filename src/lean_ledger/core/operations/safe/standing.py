@@ -8,10 +8,10 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
-from math import ceil, hypot
+from math import ceil, hypot, inf
 
 import shapely
-from shapely.geometry import Point, box
+from shapely.geometry import MultiLineString, Point, box
 from shapely.geometry.base import BaseGeometry
 
 from lean_ledger.core.basis.same import Same
@@ -21,7 +21,7 @@ from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED
 from lean_ledger.core.operations.milling.surface_paths import Over, risen
 from lean_ledger.core.operations.model import HoleCycle, Motion, Operation
-from lean_ledger.core.operations.safe.cleared import cleared_near, plunges, went
+from lean_ledger.core.operations.safe.cleared import area_of, cleared_near, plunges, went
 from lean_ledger.core.operations.safe.thin_walls import thin_walls_last
 from lean_ledger.core.operations.safe.tool_outline import slices_of
 from lean_ledger.core.operations.safe.withheld import without
@@ -30,6 +30,7 @@ from lean_ledger.core.timing.motion import Stroke, feed, rapid
 from lean_ledger.library.types import Tool
 
 GRAZE = 0.01  # mm of a tool's radius that may meet stock: offsets are chords
+NARROW = 0.1  # mm: half of a strip that others leave and that is no more than a finishing cut
 LEAST_AREA = 0.01  # mm² in which something counts as standing
 SAME = 1e-6
 
@@ -130,7 +131,28 @@ def safe_operations(place: Workplace) -> list[Operation]:
         if rest:
             mended = place.moved(mended, _from_above(looking, mended, rest))
         looking.by_id = {**looking.by_id, mended.id: place.exchange(mended)}
+    for op in list(place.operations):
+        if op.rate > 0 and not op.motion.turns and _meets_more(looking, op):
+            place.fed_again(op, looking.counts_on(op))
     return place.operations
+
+
+def _meets_more(looking: _Looking, op: Operation) -> bool:
+    """Whether stock that it does not count on stands over what it cuts: what was to be gone by then was not made."""
+    lowest = min(p[2] for s in op.motion.strokes if not s.is_rapid for p in s.points)
+    level = round(lowest + op.depth, 3)
+    if level >= looking.place.top - SAME:
+        return False
+    way = MultiLineString([[p[:2] for p in s.points] for s in op.motion.strokes if not s.is_rapid])
+    around = way.convex_hull.buffer(op.tool.diameter / 2)
+    over = shapely.union_all([area for area, _ in looking.standing.over(level)]).intersection(around)
+    before = looking.counts_on(op)
+    if over.is_empty or any(area_of(one, level).covers(over) for one in before):
+        return False
+    over = over.intersection(went(Same(op.motion), op.tool).area(inf))
+    for one in before:
+        over = over.difference(cleared_near(over, one, level))
+    return bool(over.buffer(-NARROW).area > LEAST_AREA)
 
 
 #: Index of a stroke that comes down at rapid where something stands, how high, and where
