@@ -67,7 +67,8 @@ def test_corners_come_between_roughing_and_finishing(deep: Part) -> None:
     ops = [op for op in ledger.operations if op.chain == "P1"]
     assert [op.kind for op in ops] == [K.ROUGH_POCKET, K.FINISH_FLOOR, K.CLEAN_CORNERS, K.FINISH_WALL]
     rough, floor, corners, wall = ops
-    assert rough.tool == floor.tool and rough.tool.diameter > corners.tool.diameter == wall.tool.diameter == 6
+    assert rough.tool == floor.tool
+    assert rough.tool.diameter > corners.tool.diameter == wall.tool.diameter == 6
     # the finishing pass would have met more than a roughing step: that is the reason
     figures = {f.label: f.value for f in corners.figures}
     assert figures["left in corners"] == pytest.approx((rough.tool.diameter / 2 - 3) * (sqrt(2) - 1), abs=0.05)
