@@ -14,7 +14,8 @@ from lean_ledger.core.followed.in_process import TOLERANCE, Followed, Remainder,
 from lean_ledger.core.geometry.vectors import dot, sub
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.cutting.forces import FINISHING
-from lean_ledger.core.operations.holes.drilling import SPOT_OVER
+from lean_ledger.core.operations.holes.drilling import SPOT_OVER, DrillCut
+from lean_ledger.core.operations.holes.widening import TIP_LEFT
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
@@ -86,6 +87,8 @@ def _is_meant(part: Part, ledger: Ledger, one: Remainder, feature: Feature | Non
         return True
     if one.cut_into:
         return False
+    if isinstance(feature, Hole) and any(f.code == TIP_LEFT and feature.id in f.features for f in ledger.findings):
+        return one.amount <= _tip_of(makers) + TOLERANCE and _at_floor(feature, one, _tip_of(makers))
     if any(a.feature == feature.id and one.amount <= a.amount + TOLERANCE for a in plan.accepted):
         return True
     # what nothing makes has a finding of its own, or is left to others
@@ -115,7 +118,16 @@ def _in_the_tip(hole: Hole, one: Remainder) -> bool:
     """Below the full diameter of a hole that ends in a point: there the drill's own tip is as good as the drawn one."""
     if not hole.segments or hole.segments[-1].shape != "cone" or hole.segments[-1].to_diameter > 0:
         return False
-    return dot(sub(one.at, hole.position), hole.axis) > hole.depth - TOLERANCE
+    return _at_floor(hole, one, 0.0)
+
+
+def _tip_of(makers: Sequence[Operation]) -> float:
+    tips = [op.tool for op in makers if op.kind == OperationKind.DRILL]
+    return max((DrillCut(t.diameter, t.tip_angle, 0).tip_length for t in tips), default=0.0)
+
+
+def _at_floor(hole: Hole, one: Remainder, high: float) -> bool:
+    return dot(sub(one.at, hole.position), hole.axis) > hole.depth - high - TOLERANCE
 
 
 def _finding(part: Part, ledger: Ledger, key: tuple[bool, str, str], pieces: Sequence[Remainder]) -> Finding:

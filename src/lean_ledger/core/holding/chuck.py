@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from abc import abstractmethod
+from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property
 from math import cos, floor, hypot, pi, sin
@@ -21,7 +22,7 @@ from lean_ledger.core.holding.hold import (
     warning,
 )
 from lean_ledger.core.holding.obstacles import Block, Obstacle, Prism, Rod
-from lean_ledger.core.holding.surfaces import Round, is_finished, rounds
+from lean_ledger.core.holding.surfaces import Round, is_finished, rounds, turned_about
 from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.library.fixtures import Around, Chuck, Collet, Nose
@@ -46,6 +47,12 @@ class RoundHold(Hold):
     chuck: Around
 
     @property
+    def centre(self) -> tuple[float, float]:
+        """A round bar's axis, though a flat may make the box of what is left of it narrower on one side."""
+        about = turned_about(self.held, self.frame) if self.held.section == "round" and self.held.upright else None
+        return about or super().centre
+
+    @property
     def friction(self) -> float:
         """µ F: the jaws' forces are given together."""
         return FRICTION * self.chuck.force_kn * 1000
@@ -59,16 +66,13 @@ class RoundHold(Hold):
 
     @cached_property
     def gripped(self) -> tuple[Round, ...]:
-        """What the jaws touch: the widest of what lies between them. Grooves and broken edges stay clear."""
-        around = self._around
-        widest = max((r.diameter for r in around), default=0.0)
-        return tuple(r for r in around if r.diameter > widest - 2 * CONTACT)
+        """What the jaws touch: the widest of what lies between them."""
+        return widest_of(self._around)
 
     @cached_property
     def gripped_length(self) -> float:
         """Of the cylinder that the jaws close on, along z."""
-        spans = [(max(r.low, self.floor), min(r.high, self.jaw_top)) for r in self.gripped if r.what == "cylinder"]
-        return sum(max(0.0, high - low) for low, high in spans)
+        return length_in(self.gripped, self.floor, self.jaw_top)
 
     @cached_property
     def size(self) -> tuple[float, float]:
@@ -288,8 +292,27 @@ def _shoulder(held: HeldStock, frame: Frame, low: float, high: float, least: flo
     around = rounds(held, frame, low, high)
     for one in (r for r in around if r.what == "cylinder" and min(r.high, high) - low >= least):
         wider = [r.low for r in around if r.diameter > one.diameter + 2 * CONTACT and r.low >= low + least - CONTACT]
-        return min([high, *wider])
+        high = min([high, *wider])
+        break
+    # tapers, flats and rounds that the jaws would touch may begin farther up
+    ends = {high, *(end for r in around for end in (r.low, r.high) if low + least <= end < high)}
+    for end in sorted(ends, reverse=True):
+        closed_on = widest_of(rounds(held, frame, low, end))
+        if closed_on and all(r.what == "cylinder" for r in closed_on) and length_in(closed_on, low, end) >= least:
+            return end
     return high
+
+
+def widest_of(around: Sequence[Round]) -> tuple[Round, ...]:
+    """What jaws touch of what lies between them. Grooves and broken edges stay clear."""
+    widest = max((r.diameter for r in around), default=0.0)
+    return tuple(r for r in around if r.diameter > widest - 2 * CONTACT)
+
+
+def length_in(gripped: Sequence[Round], low: float, high: float) -> float:
+    """Of cylinders between two levels."""
+    spans = [(max(r.low, low), min(r.high, high)) for r in gripped if r.what == "cylinder"]
+    return sum(max(0.0, b - a) for a, b in spans)
 
 
 def _jaw(

@@ -11,7 +11,7 @@ from typing import Literal
 import shapely
 from shapely.geometry import Polygon, box
 
-from lean_ledger.core.features import Feature, Turned
+from lean_ledger.core.features import Feature, Hole, Pocket, Slot, Step, Turned
 from lean_ledger.core.geometry.model import Bounds, Face, Solid, Surface
 from lean_ledger.core.geometry.vectors import add, dot, parallel, scale
 from lean_ledger.core.holding.hold import CONTACT, HeldStock
@@ -134,9 +134,9 @@ def rounds(held: HeldStock, frame: Frame, low: float, high: float) -> tuple[Roun
     """What the outside is between two levels where the walls are at size, the lowest first."""
     part, found = held.part, []
     solid, owner = part.model.solid, owners(held.part)
-    x, y = ((held.box.min[i] + held.box.max[i]) / 2 for i in (0, 1))
+    x, y = turned_about(held, frame) or ((held.box.min[i] + held.box.max[i]) / 2 for i in (0, 1))
     for face in solid.faces:
-        points = () if face.inward else points_of(solid, face.index, frame)
+        points = () if face.inward or _comes_later(held, owner.get(face.index)) else points_of(solid, face.index, frame)
         if not points:
             continue
         box = extent_of(solid, (face.index,), frame)
@@ -150,6 +150,20 @@ def rounds(held: HeldStock, frame: Frame, low: float, high: float) -> tuple[Roun
         what = _what(face, feature, frame, (x, y))
         found.append(Round(2 * reach, z0, z1, what, feature.id if feature is not None else ""))
     return tuple(sorted(found, key=lambda r: (r.low, r.what)))
+
+
+def turned_about(held: HeldStock, frame: Frame) -> tuple[float, float] | None:
+    """Where the axis that the part is turned about stands in a holding's axes; None where there is none along z."""
+    axis = held.part.axis
+    if axis is None or not parallel(axis.direction, frame.up, 1e-3):
+        return None
+    x, y, _ = frame.point(axis.point)
+    return x, y
+
+
+def _comes_later(held: HeldStock, feature: Feature | None) -> bool:
+    """A flat, a slot or a hole in a turned wall that is still whole."""
+    return isinstance(feature, Pocket | Slot | Step | Hole) and feature.id not in held.made
 
 
 def _is_outermost(held: HeldStock, reach: float, face: Face, frame: Frame) -> bool:

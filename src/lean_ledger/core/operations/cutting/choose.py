@@ -12,6 +12,8 @@ from lean_ledger.core.operations.milling.regions import Line, Region, _polygon, 
 from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import Library, Material, Thread, Tool, ToolKind
 
+PILOTED = 20.0  # × diameter of cutting length, beyond which a drill begins in a pilot hole
+PILOT_DEEP = 3.0  # × diameter that the pilot hole is deep
 SAME_DIAMETER = 0.051  # a drill counts as of the hole's size within this
 ROUGH_SHARE = 0.88  # of a region that roughing must reach
 FINISH_SHARE = 0.99
@@ -159,13 +161,28 @@ def left_in_corners(ring: Line, radius: float) -> float:
 def drill_for(
     diameter: float, travel: float, library: Library, material: Material, hand: AtHand = NOTHING_AT_HAND
 ) -> Tool | None:
-    """A drill of the hole's size that is long enough."""
+    """A drill of the hole's size that is long enough; one that asks for a pilot only where no other is."""
     drills = [
         t
         for t in usable(library, material, [ToolKind.DRILL])
         if abs(t.diameter - diameter) <= SAME_DIAMETER and t.cutting_length >= travel
     ]
-    return best(drills, lambda t: -abs(t.diameter - diameter), hand)
+    return best([t for t in drills if not needs_pilot(t)] or drills, lambda t: -abs(t.diameter - diameter), hand)
+
+
+def needs_pilot(drill: Tool) -> bool:
+    """Whether it is so slender that it wanders, and whips, where it does not begin in a hole."""
+    return drill.kind == ToolKind.DRILL and drill.cutting_length > PILOTED * drill.diameter
+
+
+def pilot_for(drill: Tool, library: Library, material: Material, hand: AtHand = NOTHING_AT_HAND) -> Tool | None:
+    """A short drill of the same size, or up to that much wider, in which a slender one begins."""
+    wide, deep = drill.diameter + SAME_DIAMETER, PILOT_DEEP * drill.diameter
+    short = [
+        t for t in usable(library, material, [ToolKind.DRILL])
+        if drill.diameter <= t.diameter <= wide and not needs_pilot(t) and t.cutting_length >= deep
+    ]  # fmt: skip
+    return best(short, lambda t: -t.cutting_length, hand)
 
 
 def at_least(kind: ToolKind, diameter: float, library: Library, material: Material) -> Tool | None:

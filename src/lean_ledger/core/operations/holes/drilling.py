@@ -275,6 +275,29 @@ def _spotted(place: Workplace, group: HoleGroup, id: str, tool: Tool, widest: fl
     return _Spot(tool, settled, motion, depth, Figure("depth", formula, depth, "mm"))
 
 
+def pilot_operation(place: Workplace, group: HoleGroup, drill: Tool) -> Operation | None:
+    """A short hole of its own size in which a slender drill begins; None, and said, where nothing makes one."""
+    id = place.id_of(group.first.id, OperationKind.DRILL, "-pilot")
+    rule = choose.pilot_for(drill, place.library, place.material, place.hand)
+    tool = place.tool(id, OperationKind.DRILL, rule)
+    if tool is None:
+        place.find(
+            "no-pilot", Severity.WARNING, f"No short drill makes a pilot for {drill.description}.",
+            f"It is {drill.cutting_length / drill.diameter:.0f} × D long and wanders where it begins in no hole.",
+            features=group.ids,
+        )  # fmt: skip
+        return None
+    depth = round(choose.PILOT_DEEP * drill.diameter, 4)
+    data = place.library.data(tool, place.material)
+    assert data is not None
+    settled = settle_plunge(tool, data, place.material, place.machine, place.edit(id), depth)
+    hop = hop_over(place, group)
+    motion = drill_path(group.points, group.entry, depth, 0.0, settled.cutting.vf, hop, place.clearance)
+    figure = Figure("depth", f"{choose.PILOT_DEEP:g} × Ø{drill.diameter:g}, to the tip", depth, "mm")
+    named = Named(id, OperationKind.DRILL, f"Pilot for {group.label}", group.ids, group.first.id)
+    return place.add(named, tool, settled, motion, depth=depth, figures=(figure,))
+
+
 def drill_operation(place: Workplace, group: HoleGroup, tool: Tool, wanted: float | None = None) -> Operation:
     """`wanted` is the diameter that it has to leave, where nothing opens the hole after it."""
     id = place.id_of(group.first.id, OperationKind.DRILL)

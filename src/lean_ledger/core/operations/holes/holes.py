@@ -18,6 +18,7 @@ from lean_ledger.core.operations.holes.drilling import (
     drill_operation,
     hop_over,
     opened_beyond,
+    pilot_operation,
     spot_operation,
     tap_operation,
     thread_depth,
@@ -35,6 +36,8 @@ from lean_ledger.library.chains import ChainRule
 from lean_ledger.library.types import Thread, Tool, ToolKind
 
 REAM_ALLOWANCE = (0.5, 0.1)  # mm of diameter that a drill leaves to a reamer, at the most and at the least
+REAM_USUAL = 0.2  # mm of it that a reamer is best left
+SAME = 1e-6
 REAM_BEYOND, REAM_SHORT = 2.0, 1.0  # mm beyond a through hole, and off the bottom of a blind one
 
 
@@ -112,16 +115,17 @@ def _opened_to(
     """
     if thread is not None and ("tap" in rule.steps or "mill thread" in rule.steps):
         return thread.tap_drill
-    size, left = group.first.diameter, LEFT
+    size, left, wanted = group.first.diameter, LEFT, LEFT[1]
     if "bore" not in rule.steps:
         if reamer is None or "ream" not in rule.steps:
             return size
-        size, left = reamer.diameter, REAM_ALLOWANCE
+        size, left, wanted = reamer.diameter, REAM_ALLOWANCE, REAM_USUAL
     low, high = (size - part for part in left)
     if "mill bore" in rule.steps:
         return high
     drills = choose.usable(place.library, place.material, [ToolKind.DRILL])
-    fitting = choose.best([d for d in drills if low <= d.diameter <= high], lambda d: d.diameter)
+    near = [d for d in drills if low - SAME <= d.diameter <= high + SAME]
+    fitting = choose.best(near, lambda d: -abs(round(size - wanted - d.diameter, 6)))
     return fitting.diameter if fitting else high
 
 
@@ -185,7 +189,9 @@ def _drill_step(making: _Making) -> list[Operation] | None:
     making.opened = place.tool(id, OperationKind.DRILL, rule)
     if making.opened is None:  # one set by hand that will not do: that has been said
         return None
-    return [drill_operation(place, group, making.opened, making.diameter)]
+    pilot = pilot_operation(place, group, making.opened) if choose.needs_pilot(making.opened) else None
+    drilled = drill_operation(place, group, making.opened, making.diameter)
+    return [drilled] if pilot is None else [pilot, drilled]
 
 
 def _mill_step(making: _Making) -> list[Operation] | None:

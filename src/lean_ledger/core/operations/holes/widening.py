@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from math import radians, tan
 
-from lean_ledger.core.basis.findings import Figure
+from lean_ledger.core.basis.findings import Figure, Severity
 from lean_ledger.core.features import HoleSegment
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import settle_plunge
@@ -16,6 +16,8 @@ from lean_ledger.core.operations.milling.regions import circle
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.library.types import Tool
+
+TIP_LEFT = "tip-left"  # of the finding that a flat floor keeps the drill's point
 
 
 def widenings(place: Workplace, group: HoleGroup, drilled: Tool | None) -> list[Operation]:
@@ -33,8 +35,27 @@ def widenings(place: Workplace, group: HoleGroup, drilled: Tool | None) -> list[
     if drilled is not None and flat_floor(group.first):
         tip = DrillCut(drilled.diameter, drilled.tip_angle, 0).tip_length
         floor = group.entry - group.first.depth
-        found += _counterbore(place, group, main, floor + tip, floor, len(group.segments), "Flat floor of")
+        if _floor_mill(place, group, len(group.segments)) is None:
+            _tip_left(place, group, drilled, tip)
+        else:
+            found += _counterbore(place, group, main, floor + tip, floor, len(group.segments), "Flat floor of")
     return found
+
+
+def _floor_mill(place: Workplace, group: HoleGroup, number: int) -> Tool | None:
+    id = place.id_of(group.first.id, OperationKind.COUNTERBORE, f"-{number}")
+    deep, args = group.first.depth, (place.library, place.material, place.machine, place.hand)
+    return place.tool(id, OperationKind.COUNTERBORE, choose.boring_mill(group.first.diameter, deep, *args))
+
+
+def _tip_left(place: Workplace, group: HoleGroup, drilled: Tool, tip: float) -> None:
+    diameter, deep = group.first.diameter, group.first.depth
+    place.find(
+        TIP_LEFT, Severity.WARNING,
+        f"The floor of {', '.join(group.ids)} is drawn flat; {drilled.description} keeps its point, {tip:.1f}.",
+        f"No end mill thinner than {0.8 * diameter:.1f} reaches {deep:.1f}. Ask the customer whether it may stay.",
+        features=group.ids,
+    )  # fmt: skip
 
 
 def _counterbore(
