@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
+from typing import Any
 
 import numpy as np
 import shapely
@@ -16,6 +17,8 @@ from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.operations.safe.tool_outline import profile_of
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.types import Tool
+
+PIECE = 40  # points of a line that are widened at once
 
 
 @dataclass(frozen=True)
@@ -32,16 +35,29 @@ class Went:
 
     def area(self, level: float, until: int | None = None, near: BaseGeometry | None = None) -> BaseGeometry:
         """Cleared down to a level at least, by the first `until` cuts; of cuts that come nowhere `near` nothing."""
-        chosen = self._lines[:until][self.heights[:until] <= level + 0.02]
+        lines, of = self._pieces
+        able = self.heights <= level + 0.02
+        if until is not None:
+            able[until:] = False
+        chosen = lines[able[of]]
         if near is not None:
             chosen = chosen[shapely.dwithin(chosen, near, self.radius)]
         return shapely.union_all(shapely.buffer(chosen, self.radius, quad_segs=24)) if len(chosen) else Point()
 
     @cached_property
-    def _lines(self) -> np.ndarray[tuple[int], np.dtype[np.object_]]:
-        found = np.empty(len(self.lines), dtype=object)
-        found[:] = self.lines
-        return found
+    def _pieces(self) -> tuple[np.ndarray[Any, Any], np.ndarray[Any, Any]]:
+        """The lines in short pieces, and the line that each is of: to widen one that winds around itself hundreds of
+        times takes minutes.
+        """
+        found, of = [], []
+        for k, line in enumerate(self.lines):
+            points = shapely.get_coordinates(line)
+            for start in range(0, max(len(points) - 1, 1), PIECE):
+                found.append(LineString(points[start : start + PIECE + 1]))
+                of.append(k)
+        pieces = np.empty(len(found), dtype=object)
+        pieces[:] = found
+        return pieces, np.array(of, dtype=np.int64)
 
 
 @lru_cache(maxsize=4096)

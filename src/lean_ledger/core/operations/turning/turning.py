@@ -288,6 +288,8 @@ def _groove(work: Turning, groove: Turned) -> Operation | None:
     low, high = levels_of(place.part, groove, place.frame.up)
     width, bottom = high - low, groove.diameter / 2
     around = max((r for z, r in work.reach if low - 1 <= z <= high + 1), default=bottom)
+    if around - bottom < LEVEL:  # nothing stands there to plunge into
+        return None
     id = place.id_of(groove.id, OperationKind.GROOVE)
     fitting = [
         t for t in choose.usable(place.library, place.material, [ToolKind.GROOVING])
