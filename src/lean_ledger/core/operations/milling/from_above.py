@@ -49,6 +49,7 @@ from lean_ledger.core.operations.milling.recesses import (
     recess_operations,
 )
 from lean_ledger.core.operations.milling.regions import Line, Region
+from lean_ledger.core.operations.milling.rests import rest_operations
 from lean_ledger.core.operations.milling.surfaces import surface_operations
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.workplace import Workplace
@@ -73,6 +74,7 @@ def cut_from_above(
     place.top, state_after = _face(place, setup, state, inner)
     faced = [op.id for op in place.operations]
     recesses = _recesses(place, inner)
+    rest_operations(place, recesses)
     _holes(place, inner, recesses)
     inner_ids = [op.id for op in place.operations if op.id not in faced]
     ring = _ring(place.part, place.frame)
@@ -90,6 +92,7 @@ def cut_from_above(
 def cut_inner(place: Workplace, features: Sequence[Feature]) -> None:
     """All but facing and the outline."""
     recesses = _recesses(place, features)
+    rest_operations(place, recesses)
     _holes(place, features, recesses)
     _surfaces(place, features, ())
     _chamfers(place, features, _ring(place.part, place.frame))

@@ -265,16 +265,25 @@ def opening_path(
 
     It enters beside the stock where a loop leads out there, else by a ramp.
     """
-    area, _ = surface_of(over, faces)
+    return levels_off_part(over, surface_of(over, faces)[0], radius, step, down, vf, stock, leave)
+
+
+def levels_off_part(
+    over: Over, area: BaseGeometry, radius: float, step: float, down: Down, vf: float,
+    stock: tuple[float, float, float, float], leave: float = -FINE,
+) -> Motion | None:  # fmt: skip
+    """A flat mill's levels over an area, off all of the part that rises above each by `leave`; below 0 it touches
+    floors at the level itself.
+    """
     walk = Walk(down.clearance)
     z_before = down.top
     x0, y0, x1, y1 = stock
     block = shapely.box(x0 - radius, y0 - radius, x1 + radius, y1 + radius)
     for k in range(1, down.passes + 1):
         z = down.top - (down.top - down.bottom) * k / down.passes
-        keep_off = risen(over, round(z - leave, 6)).buffer(radius + leave)
+        keep_off = risen(over, round(z - leave, 6)).buffer(radius + max(leave, 0.0) + (STRAY if leave < 0 else 0.0))
         allowed = area.buffer(radius).difference(keep_off)
-        # what is cleared already needs no second visit: only where the level meets stock over the faces
+        # what is cleared already needs no second visit: only where the level meets stock over the area
         for piece in polygons(allowed):
             if piece.buffer(-0.05).is_empty:
                 continue

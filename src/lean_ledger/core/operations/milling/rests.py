@@ -1,0 +1,123 @@
+"""What the operations of recesses leave between them: taken by the mill that comes to most of it.
+
+A recess is cleared within its own outline. Where others open into it, a mill may come through these to what its own
+path is too narrow for.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+
+import shapely
+from shapely.geometry.base import BaseGeometry
+
+from lean_ledger.core.basis.same import Same
+from lean_ledger.core.geometry.flat import polygons
+from lean_ledger.core.operations.cutting import choose
+from lean_ledger.core.operations.cutting.conditions import Wish, settle
+from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.milling.paths import Down
+from lean_ledger.core.operations.milling.recesses import Recessed
+from lean_ledger.core.operations.milling.surface_paths import Over, levels_off_part
+from lean_ledger.core.operations.safe.cleared import area_of
+from lean_ledger.core.operations.safe.shadows import bores_along, part_above
+from lean_ledger.core.operations.workplace import Named, Workplace
+from lean_ledger.library.types import Tool, ToolKind
+
+OVER_FLOOR = 0.02  # mm above a floor, from where what rises counts
+THIN = 0.15  # mm: half of a strip that is no more than a finishing cut
+LEAST = 1.0  # mm² that are worth an operation
+NEARLY = 0.97  # of what the best mill comes to, with which a thicker one is as good
+STEPS = (ToolKind.END_MILL,)
+
+
+@dataclass(frozen=True)
+class _Rest:
+    recess: Recessed
+    area: BaseGeometry  # that nothing has cleared down to the floor, and where the part does not stand
+    keep_off: BaseGeometry  # of the part, what rises above the floor
+
+
+def rest_operations(place: Workplace, recesses: Sequence[Recessed]) -> None:
+    """One for each floor over which something is left that a mill reaches."""
+    made = [op for op in place.operations if op.id not in place.withheld]
+    for recess in recesses:
+        if not recess.has_floor or not any(op.chain == recess.feature.id for op in made):
+            continue
+        rest = _rest(place, recess)
+        if rest is not None:
+            _clear(place, rest)
+
+
+def _rest(place: Workplace, recess: Recessed) -> _Rest | None:
+    level = recess.bottom
+    solid = place.part.model.solid
+    over = Over(solid.mesh, place.frame)
+    keep_off = part_above(over, bores_along(Same(solid), place.frame), round(level + OVER_FLOOR, 6))
+    area = recess.region.polygon.intersection(shapely.box(*place.stock_rectangle)).difference(keep_off)
+    for op in place.operations:
+        if op.tool.kind in (ToolKind.END_MILL, ToolKind.FACE_MILL) and op.id not in place.withheld:
+            area = area.difference(area_of(op, level))
+            if _is_thin(area):
+                return None
+    return _Rest(recess, area, keep_off)
+
+
+def _is_thin(area: BaseGeometry) -> bool:
+    return bool(area.buffer(-THIN).area < LEAST)
+
+
+def _clear(place: Workplace, rest: _Rest) -> None:
+    level, feature = rest.recess.bottom, rest.recess.feature
+    id = place.id_of(feature.id, OperationKind.CLEAN_CORNERS, "-rest")
+    tool = place.tool(id, OperationKind.CLEAN_CORNERS, _mill(place, rest))
+    if tool is None:
+        return
+    data, material = place.library.data(tool, place.material), place.material
+    assert data is not None
+    depth = round(place.top - level, 5)
+    wish = Wish(depth, min(material.rough_ap * tool.diameter, tool.cutting_length),
+                material.rough_ae * tool.diameter, 0.0)  # fmt: skip
+    settled = settle(tool, data, material, place.machine, place.edit(id), wish)
+    cut = settled.cutting
+    down = Down(place.top, level, cut.passes, place.clearance, material.ramp_angle)
+    reached = _reached(rest, tool)
+    area = shapely.union_all([p for p in polygons(reached) if not _is_thin(p)])
+    over = Over(place.part.model.solid.mesh, place.frame)
+    motion = levels_off_part(
+        over, area, tool.diameter / 2, min(cut.ae, tool.diameter / 2), down, cut.vf, place.stock_rectangle
+    )
+    if motion is None:
+        return
+    named = Named(id, OperationKind.CLEAN_CORNERS, f"Clear the rest of {feature.id}", rest.recess.features, feature.id)
+    if not place.comes_down(named, tool, motion):
+        return
+    before = [op for op in place.operations if op.kind in _AROUND]
+    made = place.add(named, tool, settled, motion, depth=depth)
+    # it is there for what it comes to: what it does not is left by others already
+    place.findings = [f for f in place.findings if f.operation != id or f.code != "way-limited"]
+    for op in before:
+        place.require(made, op.id, "it comes through what is cleared around it")
+
+
+_AROUND = (OperationKind.ROUGH_POCKET, OperationKind.FINISH_FLOOR, OperationKind.FINISH_WALL,
+           OperationKind.CLEAN_CORNERS)  # fmt: skip
+
+
+def _mill(place: Workplace, rest: _Rest) -> Tool | None:
+    """The thickest of those that come to nearly as much as the best does."""
+    deep = place.top - rest.recess.bottom
+    mills = [t for t in choose.usable(place.library, place.material, STEPS) if t.reach >= deep]
+    by_size = {t.diameter: _reached(rest, t) for t in mills}
+    most = max((area.area for area in by_size.values()), default=0.0)
+    able = [t for t in mills if by_size[t.diameter].area >= NEARLY * most and not _is_thin(by_size[t.diameter])]
+    return choose.best(able, lambda t: t.diameter, place.hand)
+
+
+def _reached(rest: _Rest, tool: Tool) -> BaseGeometry:
+    """Of the rest what a mill covers without touching what stands around."""
+    radius = tool.diameter / 2
+    near = shapely.box(*rest.area.bounds).buffer(2 * tool.diameter)
+    centres = near.difference(rest.keep_off.buffer(radius + THIN / 5))
+    return rest.area.intersection(centres.buffer(radius))
