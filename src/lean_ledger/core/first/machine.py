@@ -1,8 +1,10 @@
-"""The machine of a new plan: the usual one where it makes the part whole, else the one that does at the least price."""
+"""The machine of a new plan: the usual one where it makes the part whole, else the one that does at the least price, or
+that leaves the least.
+"""
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from math import inf
 from time import monotonic
@@ -37,9 +39,9 @@ def begun(
     part: Part, material: str, quantities: tuple[int, ...], library: Library, report: Report = silent,
     patience: float = inf,
 ) -> tuple[Begun, ...]:  # fmt: skip
-    """The plan that a new job gets, and after it those on other machines that make the part whole where the usual one
-    does not; at the least price of the first quantity first. After `patience` seconds no further machine is tried, and
-    the words say so.
+    """The plan that a new job gets: on the usual machine, or before it those on other machines that leave less to
+    solve, none at best, at the least price of the first quantity first. After `patience` seconds no further machine is
+    tried, and the words say so.
 
     Raises PlanError for a material that is not in the library or a quantity below 1.
     """
@@ -50,38 +52,44 @@ def begun(
     if not lacking or len(part.features) > MOST_FEATURES:
         return (usual,)
     others = [machine for machine in library.machines if machine.id != plan.loads[0].machine]
-    whole: list[tuple[Machine, Begun]] = []
+    tried: list[tuple[Machine, Begun]] = []
     left_out = ""
     for k, machine in enumerate(others):
         if monotonic() > until:
             left_out = f"{len(others) - k} machines were not tried"
             break
         report(f"trying {machine.name}", k / len(others))
-        whole += _whole(plan, machine, part, library, until)
-    whole.sort(key=lambda pair: pair[1].ledger.prices[0].each)
+        tried += _tried(plan, machine, part, library, until)
+    tried.sort(key=lambda pair: (len(errors_of(pair[1].ledger)), pair[1].ledger.prices[0].each))
+    # where no machine makes the part whole, the one that leaves the least
+    least = len(errors_of(tried[0][1].ledger)) if tried else len(lacking)
     name = usual.ledger.loads[0].machine.name
     found = [
         Begun(
             one.plan, one.ledger,
             "; ".join(
                 words for words in
-                (f"on {machine.name}, which makes all of it", f"{name} leaves {_count(lacking)}", one.words, left_out)
+                (f"on {machine.name}, which {_leaves(least)}", f"{name} leaves {_of(len(lacking))}", one.words,
+                 left_out)
                 if words
             ),
-        ) for machine, one in whole
+        ) for machine, one in tried if len(errors_of(one.ledger)) == least < len(lacking)
     ]  # fmt: skip
     return (*found, usual) if found else (replace(usual, words="; ".join(w for w in (usual.words, left_out) if w)),)
 
 
-def _whole(plan: Plan, machine: Machine, part: Part, library: Library, until: float) -> Iterator[tuple[Machine, Begun]]:
-    """The plan on another machine, where it makes all of the part."""
+def _leaves(count: int) -> str:
+    return f"leaves {_of(count)}" if count else "makes all of it"
+
+
+def _tried(plan: Plan, machine: Machine, part: Part, library: Library, until: float) -> Iterator[tuple[Machine, Begun]]:
+    """The plan on another machine, where that holds the part."""
     try:
         moved = moved_to(plan, machine, part, library)
         found = _mended(moved, evaluate(moved, part, library), part, library, until)
     except PlanError:
         return
-    if not errors_of(found.ledger):
-        yield machine, found
+    yield machine, found
 
 
 def _mended(plan: Plan, ledger: Ledger, part: Part, library: Library, until: float) -> Begun:
@@ -89,5 +97,5 @@ def _mended(plan: Plan, ledger: Ledger, part: Part, library: Library, until: flo
     return Begun(plan, ledger, f"mended: {'; '.join(taken)}" if taken else "")
 
 
-def _count(lacking: Sequence[object]) -> str:
-    return "one thing to solve" if len(lacking) == 1 else f"{len(lacking)} things to solve"
+def _of(count: int) -> str:
+    return "one thing to solve" if count == 1 else f"{count} things to solve"

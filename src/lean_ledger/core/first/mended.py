@@ -14,8 +14,9 @@ from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
 from lean_ledger.library.types import Library
 
-#: Cures that leave part, stock and machines as they are: how it is held, and which setup makes what; the least first.
-TAKEN = ("set-turn", "set-hold", "set-spacer", "move-feature")
+#: Cures that leave part and machines as they are: how it is held, which setup makes what, more stock to hold by; the
+#: least first.
+TAKEN = ("set-turn", "set-hold", "set-spacer", "move-feature", "set-allowance")
 MOST = 8  # cures that are tried for a plan
 FEW = 6  # errors beyond which a plan is left: no hold mends it
 

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from functools import lru_cache
+from itertools import pairwise
 
 import shapely
 from shapely.geometry import Polygon, box
@@ -42,7 +43,7 @@ def _outer_chain(key: Same[Solid], axis: Axis, up: Vec) -> Profile:
     return chain_of(whole)
 
 
-def _piece(solid: Solid, face: Face, axis: Axis, up: Vec) -> Polygon | None:
+def _piece(solid: Solid, face: Face, axis: Axis, up: Vec) -> BaseGeometry | None:
     """What stands between a face of the outside and the axis; None for one that looks along the axis."""
     if face.surface == Surface.PLANE and abs(dot(face.axis, up)) > 0.999:
         return None
@@ -51,7 +52,14 @@ def _piece(solid: Solid, face: Face, axis: Axis, up: Vec) -> Polygon | None:
     if face.surface == Surface.CYLINDER and coaxial:
         zs = [dot(p, up) for p in edges]
         return box(min(zs), 0.0, max(zs), face.radius)
-    if not coaxial:  # flats: as far as their corners go round
+    if face.surface == Surface.PLANE and abs(dot(face.axis, up)) < SAME:
+        # a flat along the axis is widest on its edges, and not as wide all along
+        lines = [[(dot(p, up), axis.radius(p)) for p in solid.edges[i].points] for loop in face.loops
+                 for i, _ in loop.edges]  # fmt: skip
+        under = [Polygon([(a[0], 0.0), a, b, (b[0], 0.0)]) for line in lines for a, b in pairwise(line)
+                 if abs(a[0] - b[0]) > SAME]  # fmt: skip
+        return shapely.union_all([one.buffer(0) for one in under]) if under else None
+    if not coaxial:  # as far as their corners go round
         zs = [dot(p, up) for p in edges]
         return box(min(zs), 0.0, max(zs), max(axis.radius(p) for p in edges))
     points = edges if face.surface == Surface.CONE else [*edges, *_mesh_points(solid, face.index)]

@@ -190,14 +190,10 @@ def clean_corners_operation(
         Figure("load of a finishing pass", f"({thick:.2f} + {allowance:g}) · {min(work.depth, tool.cutting_length):g}, "
                f"roughing takes {stands:.1f}", load, "mm2"),
     )  # fmt: skip
-    return place.add(
-        Named(id, OperationKind.CLEAN_CORNERS, name, work.features, work.chain, outer=work.is_open),
-        tool,
-        settled,
-        motion,
-        depth=work.depth,
-        figures=figures,
-    )
+    named = Named(id, OperationKind.CLEAN_CORNERS, name, work.features, work.chain, outer=work.is_open)
+    if not by_hand and not place.comes_down(named, tool, motion):
+        return None  # what stands in its way are no corners of this recess
+    return place.add(named, tool, settled, motion, depth=work.depth, figures=figures)
 
 
 def finish_walls_operation(

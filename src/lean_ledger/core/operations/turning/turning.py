@@ -15,7 +15,7 @@ from shapely.geometry.base import BaseGeometry
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Figure, Severity
 from lean_ledger.core.features import Chamfer, Feature, Fillet, Hole, OuterFace, Turned, flat_side
-from lean_ledger.core.geometry.vectors import Vec, dot
+from lean_ledger.core.geometry.vectors import Vec, axis_name, dot, neg
 from lean_ledger.core.operations.chains import choose_rule, facts_of_all
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.holes.boring import bore_operations
@@ -42,6 +42,7 @@ from lean_ledger.core.stock import StockState
 from lean_ledger.core.stock.block import Section
 from lean_ledger.library.types import Tool, ToolKind
 
+MORE = 1.0  # mm of bar beyond what the jaws cover too much
 LEVEL = 0.01
 LEAST = 0.05  # mm² of section that is worth a pass
 ALLOWANCE = 0.4  # mm that roughing leaves on the radius
@@ -331,8 +332,20 @@ def _between_jaws(work: Turning, outside: Sequence[Feature]) -> None:
             "cut-below-jaws", Severity.ERROR, f"{', '.join(covered)} lies partly between the jaws.",
             f"No cut goes below {work.limit - place.hold.floor:.1f} over the stock's lower end. Grip less, leave more "
             "stock to hold by, or turn it from the other end.",
-            chapter=Chapter.SETUPS, features=tuple(covered), cures=_from_the_other_end(place, covered),
+            chapter=Chapter.SETUPS, features=tuple(covered),
+            cures=(*_from_the_other_end(place, covered), *_more_to_hold(work, covered)),
         )  # fmt: skip
+
+
+def _more_to_hold(work: Turning, covered: Sequence[str]) -> tuple[Cure, ...]:
+    """A longer piece of the bar, where nothing is cut of it yet."""
+    place = work.place
+    if place.hold.held.made:
+        return ()
+    low = min(levels_of(place.part, place.part.by_id[id], place.frame.up)[0] for id in covered)
+    side = axis_name(neg(place.frame.up))
+    value = round(place.plan.allowances.on(side) + work.limit - low + MORE, 1)
+    return (Cure(f"Leave {value:g} at {side}", {"change": "set-allowance", "side": side, "value": value}),)
 
 
 def _from_the_other_end(place: Workplace, covered: Sequence[str]) -> tuple[Cure, ...]:
