@@ -63,7 +63,7 @@ class Mended:
 
 
 def _without_visits(strokes: Sequence[Stroke]) -> list[Stroke]:
-    """Without going down and up again where nothing is cut any more."""
+    """Without going where nothing is cut any more: down and up again, or there and on."""
     found: list[Stroke] = []
     for stroke in strokes:
         last = found[-1] if found else None
@@ -74,6 +74,14 @@ def _without_visits(strokes: Sequence[Stroke]) -> list[Stroke]:
             found.pop()
             if stroke.points[-1] != last.points[0]:
                 found.append(rapid(last.points[0], stroke.points[-1]))
+        elif last is not None and _goes_over(last) and _goes_over(stroke):
+            found[-1] = rapid(last.points[0], stroke.points[-1])
         else:
             found.append(stroke)
+    while found and _goes_over(found[-1]):
+        found.pop()
     return found
+
+
+def _goes_over(stroke: Stroke) -> bool:
+    return stroke.is_rapid and all(p[2] == stroke.points[0][2] for p in stroke.points)

@@ -22,6 +22,7 @@ from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.holding import Hold
 from lean_ledger.core.holding.obstacles import Obstacle, seen_along
 from lean_ledger.core.operations.holes.hole_paths import holes_path
+from lean_ledger.core.operations.milling.paths import APPROACH
 from lean_ledger.core.operations.milling.surface_paths import Over
 from lean_ledger.core.operations.model import HoleCycle, Motion
 from lean_ledger.core.operations.safe.ball import ball_kept_off
@@ -31,7 +32,7 @@ from lean_ledger.core.operations.safe.ridges import Ridge
 from lean_ledger.core.operations.safe.shadows import CHORDS, Bore, fixture_above, part_above
 from lean_ledger.core.operations.safe.tool_outline import UNDERCUTTING, is_pointed, slices_of
 from lean_ledger.core.setups.frame import Frame
-from lean_ledger.core.timing.motion import Stroke
+from lean_ledger.core.timing.motion import Stroke, rapid
 from lean_ledger.library.types import Tool, ToolKind
 
 STRAY = 0.02  # mm that a path may come nearer than the tool's radius: offsets are chords
@@ -111,7 +112,31 @@ class Kept:
 @lru_cache(maxsize=4096)
 def kept_off(motion: Same[Motion], tool: Tool, keep: Keep) -> Kept:
     """A path without what would cut the part or the fixture; the path itself where nothing would."""
-    path = motion.value
+    kept = _kept_off(motion.value, tool, keep)
+    high = max((one.box.max[2] for one in keep.fixture), default=keep.clearance)
+    if kept.path is None or high <= keep.clearance or kept.path.cycle is not None:
+        return kept
+    return replace(kept, path=_over_fixture(kept.path, tool, keep, high + APPROACH))
+
+
+def _over_fixture(path: Motion, tool: Tool, keep: Keep, high: float) -> Motion:
+    """Its rapids over what holds the part where that stands higher than the plane that they go in, as jaws do beside a
+    bar that is cut across.
+    """
+    found: list[Stroke] = []
+    for stroke in path.strokes:
+        (x, y, z), (u, v, w) = stroke.points[0], stroke.points[-1]
+        if stroke.is_rapid and (x, y) != (u, v):
+            in_way = fixture_above(keep.fixture, round(min(z, w), 3))
+            if shapely.dwithin(in_way, LineString([(x, y), (u, v)]), tool.diameter / 2 + TOUCH):
+                found += [rapid((x, y, z), (x, y, high)), rapid((x, y, high), (u, v, high))]
+                found += [rapid((u, v, high), (u, v, w))]
+                continue
+        found.append(stroke)
+    return path if len(found) == len(path.strokes) else replace(path, strokes=tuple(found))
+
+
+def _kept_off(path: Motion, tool: Tool, keep: Keep) -> Kept:
     if path.cycle is not None:
         return _holes_kept_off(path, path.cycle, tool, keep)
     slices = keep.near(tool)
