@@ -10,6 +10,7 @@ from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.features import Feature, Hole, flat_side
 from lean_ledger.core.geometry.model import Bounds
+from lean_ledger.core.geometry.vectors import dot
 from lean_ledger.core.holding import Found, Hold, resolve_hold
 from lean_ledger.core.holding.placement import Bed
 from lean_ledger.core.holding.resolve import Lowest, holding_side
@@ -222,6 +223,8 @@ class _Building:
             else:
                 place.lowest = -1e9
                 cut_inner(place, own)
+                if own:
+                    after = after.flattened(*(s for s, d in DIRECTIONS.items() if dot(d, one.direction) > 0.999))
             self._take(place)
         return after
 

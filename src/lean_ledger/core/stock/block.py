@@ -42,10 +42,12 @@ class StockState:
     along: Vec = (0.0, 0.0, 1.0)
     model_volume: float = 0.0  # mm³ of near-net stock
     turned: tuple[tuple[float, float], ...] = ()  # half-section after a lathe, as (along the part's axis, radius)
+    round_over: tuple[tuple[str, float], ...] = ()  # mm that turned walls stand over a side whose flat is not cut yet
 
     def __hash__(self) -> int:
         over = tuple(sorted(self.over.items()))
-        return hash((self.part, over, self.walls, self.section, self.along, self.model_volume, self.turned))
+        own = (self.section, self.along, self.model_volume, self.turned, self.round_over)
+        return hash((self.part, over, self.walls, own))
 
     @property
     def bounds(self) -> Bounds:
@@ -80,7 +82,7 @@ class StockState:
     def over_side(self, side: str) -> float:
         """Stock that still stands on a side: none where the outline is cut over the whole height."""
         if self.walls is not None and self.is_whole and abs(dot(DIRECTIONS[side], self.walls.axis)) < 0.5:
-            return 0.0
+            return dict(self.round_over).get(side, 0.0)
         return self.over[side]
 
     def boxes(self) -> tuple[Bounds, ...]:
@@ -89,7 +91,9 @@ class StockState:
             return (self.bounds,)
         i = max(range(3), key=lambda k: abs(self.walls.axis[k]))  # type: ignore[union-attr]
         whole = self.bounds
-        beside = {side: (over if abs(DIRECTIONS[side][i]) > 0.5 else 0.0) for side, over in self.over.items()}
+        standing = dict(self.round_over)
+        beside = {side: (over if abs(DIRECTIONS[side][i]) > 0.5 else standing.get(side, 0.0))
+                  for side, over in self.over.items()}  # fmt: skip
         finished = self._grown(beside)
         low, high = self.walls.low, self.walls.high
         found = []
@@ -104,7 +108,11 @@ class StockState:
 
     def faced(self, side: str) -> StockState:
         """After that side was cut down to the part."""
-        return replace(self, over={**self.over, side: 0.0})
+        return replace(self, over={**self.over, side: 0.0}).flattened(side)
+
+    def flattened(self, *sides: str) -> StockState:
+        """After the flats on some sides of a turned part are cut."""
+        return replace(self, round_over=tuple((side, by) for side, by in self.round_over if side not in sides))
 
     def outlined(self, axis: Vec, low: float, high: float) -> StockState:
         """After the outline was finished between two levels; adjoining stretches become one."""

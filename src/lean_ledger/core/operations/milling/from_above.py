@@ -115,6 +115,8 @@ def _face(
         return part_top, state
     if not features:
         return part_top + over, state
+    if not tops and setup.up in dict(state.round_over):  # no end to face: its flats and slots are cut from the round
+        return part_top + over, state.flattened(setup.up)
     over = round(over, 5)
     facing = Facing(
         setup.up, f"Face side {setup.up}, {over:g} off", place.stock_rectangle, place.stock.max[2], over,

@@ -368,6 +368,7 @@ def _left(work: Turning, state: StockState, axis: Vec, grooves: Sequence[Turned]
     sign = 1 if dot(work.place.frame.up, axis) > 0 else -1
     left = max(getattr(work.stock, "geoms", [work.stock]), key=lambda p: p.area)
     ring = tuple((round(z * sign, 5), round(r, 5)) for z, r in list(left.exterior.coords)[:-1])
+    before = bool(state.turned)
     state = replace(state, turned=ring)
     missed = section_of(work.reach).difference(section_of(work.chain))
     for groove in grooves:
@@ -379,4 +380,22 @@ def _left(work: Turning, state: StockState, axis: Vec, grooves: Sequence[Turned]
     if lower >= top - LEVEL:
         return state
     low, high = sorted((max(lower, work.place.box.min[2]) * sign, top * sign))
-    return state.outlined(axis, low, high)
+    outlined = state.outlined(axis, low, high)
+    return outlined if before else replace(outlined, round_over=_round_over(work, ring, axis, low, high))
+
+
+def _round_over(
+    work: Turning, ring: Sequence[tuple[float, float]], axis: Vec, low: float, high: float
+) -> tuple[tuple[str, float], ...]:
+    """By how much the turned walls stand over the part's sides: where a flat is still to be cut."""
+    part = work.place.part
+    assert part.axis is not None
+    kept = Polygon(ring).buffer(0).intersection(box(low, 0, high, FAR))
+    radius = 0.0 if kept.is_empty else float(kept.bounds[3])
+    solid, found = part.model.solid.bounds, []
+    for side, direction in DIRECTIONS.items():
+        if abs(dot(direction, axis)) < LEVEL:
+            far = max(dot(direction, solid.min), dot(direction, solid.max)) - dot(direction, part.axis.point)
+            if radius - far > LEVEL:
+                found.append((side, round(radius - far, 5)))
+    return tuple(found)
