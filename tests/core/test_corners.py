@@ -17,6 +17,7 @@ from lean_ledger.core.operations.milling.paths import Down, Space
 from lean_ledger.core.operations.milling.regions import Region, centre_area
 from lean_ledger.core.operations.model import OperationKind as K
 from lean_ledger.core.part.model import Part
+from tests.cases.parts.drawn import drawn
 from tests.conftest import built, quick_ledger
 
 SQUARE = Region((((0.0, 0.0), (60.0, 0.0), (60.0, 40.0), (0.0, 40.0)),))
@@ -102,3 +103,15 @@ def test_large_floor_with_small_corners_is_finished_by_the_thick_tool() -> None:
     assert floor.time.cut_length < 5400 / (0.6 * corners.tool.diameter) / 2
     outcome = followed(course_of(part, ledger))
     assert not stock_findings(part, ledger, outcome)
+
+
+def test_rest_behind_a_neck_is_cleared_through_what_opens_beside_it() -> None:
+    """In drawn part 5037 a step has a corner that its own mill comes to only through the floor beside it."""
+    part = built(drawn(5037))
+    ledger = quick_ledger(part)
+    (rest,) = [op for op in ledger.operations if op.id.endswith("-rest")]
+    assert rest.kind == K.CLEAN_CORNERS
+    assert rest.name == "Clear the rest of L1"
+    around = {op.id for op in ledger.operations if op.kind == K.FINISH_FLOOR and op.setup == rest.setup}
+    assert around <= {before for before, _ in rest.after}
+    assert not stock_findings(part, ledger, followed(course_of(part, ledger)))

@@ -9,6 +9,9 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.findings import stock_findings
+from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, countersunk, drilled, rod
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.operations import OperationKind
@@ -150,7 +153,7 @@ def test_hole_deeper_than_three_diameters_is_pecked() -> None:
 
 
 def test_hole_without_a_drill_is_named_in_a_finding() -> None:
-    ops, ledger = chain(block((0, 0, 0), (40, 40, 20)) - drilled((20, 20, 20), DOWN, 3.65, 10))
+    ops, ledger = chain(block((0, 0, 0), (40, 40, 20)) - drilled((20, 20, 20), DOWN, 3.7, 10))
     assert ops == []
     found = next(f for f in ledger.findings if f.code == "no-drill")
     assert "H1" in found.title
@@ -167,3 +170,28 @@ def test_alike_holes_are_one_operation_in_a_short_tour() -> None:
     drill = ops[1].motion.strokes
     xs = [s.points[-1][0] for s in drill if not s.is_rapid]
     assert xs == sorted(xs) or xs == sorted(xs, reverse=True)
+
+
+def test_slender_drill_begins_in_a_pilot() -> None:
+    """Ø4 through 111 is 27 × D: a short Ø4 makes 3 × 4 = 12 first, to its tip."""
+    ops, ledger = chain(block((0, 0, 0), (40, 30, 111)) - rod((20, 15, 0), UP, 4, 111))
+    assert [op.kind for op in ops] == [K.SPOT, K.DRILL, K.DRILL]
+    pilot, deep = ops[1:]
+    assert pilot.depth == 12
+    assert pilot.tool.diameter == deep.tool.diameter == 4
+    assert pilot.tool.cutting_length < 20 * 4 < deep.tool.cutting_length
+    assert pilot.id in {before for before, _ in deep.after}
+    assert not [f for f in ledger.findings if f.severity == "error"]
+
+
+def test_flat_floor_that_no_mill_reaches_keeps_the_drills_point() -> None:
+    """Ø4 and 52 deep: no end mill goes in. The point of 140° stays, 2 / tan 70° = 0.73, and is said once."""
+    body = block((0, 0, 0), (40, 40, 70)) - rod((20, 20, 18), UP, 4, 52)
+    ops, ledger = chain(body)
+    assert [op.kind for op in ops] == [K.SPOT, K.DRILL]
+    (said,) = [f for f in ledger.findings if f.code == "tip-left"]
+    assert "0.7" in said.title
+    assert said.severity == "warning"
+    part = built(body)
+    outcome = followed(course_of(part, ledger))
+    assert not [f for f in stock_findings(part, ledger, outcome) if "H1" in f.features]

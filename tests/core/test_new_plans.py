@@ -2,12 +2,14 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from math import ceil, inf
 
 import pytest
 from shapely.geometry import Point, Polygon
 
 from lean_ledger.core.basis.findings import Severity
+from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.features import Turned
 from lean_ledger.core.first.machine import begun
 from lean_ledger.core.first.mended import errors_of, mended
@@ -21,7 +23,7 @@ from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.papers.plan_document import followed_plan
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.setups.first_plan import quick_plan
-from lean_ledger.core.setups.profile import is_neck
+from lean_ledger.core.setups.profile import is_neck, outer_chain
 from lean_ledger.library import shipped_library
 from tests.cases.parts.drawn import drawn
 from tests.conftest import built, quick_ledger
@@ -73,16 +75,55 @@ def test_thin_end_is_held_by_a_smaller_chuck_or_a_collet() -> None:
     assert not [f for f in ledger.findings if f.code in ("chuck-range", "cannot-be-held")]
 
 
+def gripped_long(part: Part, setup: str, grip: float) -> Ledger:
+    plan = on_lathe(part).plan
+    setups = tuple(replace(one, grip=grip) if one.id == setup else one for one in plan.setups)
+    return evaluate(replace(plan, setups=setups), part, LIB)
+
+
 def test_neck_that_the_jaws_cover_is_turned_from_the_other_end() -> None:
-    part = built(drawn(41))
-    ledger = on_lathe(part)
+    part = built(SPOOL)
+    ledger = gripped_long(part, "S1", 26)
     (covered,) = [f for f in ledger.findings if f.code == "cut-below-jaws"]
-    assert [cure.label for cure in covered.cures] == ["Turn T3 in S2"]
+    assert [cure.label for cure in covered.cures] == ["Turn T2 in S2", "Leave 10 at Z-"]
     plan, after, taken = mended(ledger.plan, ledger, part, LIB, inf)
-    assert taken == ["Turn T3 in S2"]
+    assert taken == ["Turn T2 in S2"]
     assert errors_of(after) == []
     assert plan != ledger.plan
     assert harmless(part, after)
+    # the other cure: 26 gripped and 1 to the cut, less the 18 + 2 up to the neck, are 7 more, 1 of them over
+    longer, _ = read_change(covered.cures[1].change).apply(ledger.plan, Scene(part, LIB, ledger))
+    assert "cut-below-jaws" not in {f.code for f in evaluate(longer, part, LIB).findings}
+
+
+def test_turned_part_with_a_flat_is_held_about_its_axis_and_made_whole() -> None:
+    """A flat at y = 12 makes the part's box end at 13, the Ø26: the bar runs about its axis all the same, in both
+    setups, and the flat is milled from the Ø34 that stands 4 over that.
+    """
+    body = rod((0, 0, 0), UP, 16, 21) + rod((0, 0, 20.5), UP, 26, 13) + rod((0, 0, 33), UP, 34, 22.5)
+    part = built(body - block((-20, 12, 29.7), (20, 20, 60)))
+    ledger = on_lathe(part)
+    assert errors_of(ledger) == []
+    assert {load.built.hold.centre for load in ledger.setups if load.machine.turns_work} == {(0.0, 0.0)}
+    milled = next(load for load in ledger.setups if not load.machine.turns_work)
+    assert milled.built.before.over_side("Y+") == pytest.approx(17 - 13)
+    assert harmless(part, ledger)
+
+
+def test_profile_beside_a_flat_is_not_as_wide_as_the_flat() -> None:
+    """A flat at y = 7 over Ø37 and, narrower, over Ø31: beside the shoulder at z = 16 the part is Ø31 still."""
+    body = rod((0, 0, 0), UP, 31, 20) + rod((0, 0, 16), UP, 37, 16)
+    part = built(body - block((-20, 7, 6), (20, 20, 40)))
+    chain = outer_chain(part, UP)
+    assert max(r for z, r in chain if z < 15.9) == pytest.approx(15.5)
+    assert max(r for _, r in chain) == pytest.approx(18.5)
+
+
+def test_machine_that_leaves_the_least_where_none_makes_all() -> None:
+    part = built(drawn(5181))
+    first, *_, usual = begun(part, "al-6082", (10,), LIB)
+    assert 0 < len(errors_of(first.ledger)) < len(errors_of(usual.ledger))
+    assert "which leaves 2 things to solve" in first.words
 
 
 def test_cure_that_a_new_plan_takes_is_told() -> None:

@@ -9,6 +9,7 @@ import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from shapely.geometry import LineString
 
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.dropping import drop_at, shadow
@@ -19,6 +20,7 @@ from lean_ledger.core.operations.holes.drilling import opened_beyond
 from lean_ledger.core.operations.holes.hole_paths import drill_path
 from lean_ledger.core.operations.milling.surface_paths import Over, triangles_of
 from lean_ledger.core.operations.model import Motion
+from lean_ledger.core.operations.safe.cleared import went
 from lean_ledger.core.operations.safe.off_part import STRAY, Keep, kept_off
 from lean_ledger.core.operations.safe.pointed import lowest_tip
 from lean_ledger.core.operations.safe.ridges import beside_ridges, over_ridges, ridges_along
@@ -285,3 +287,33 @@ def test_island_in_a_hole_casts_its_shadow() -> None:
 def test_hole_is_opened_as_far_as_what_follows_needs(below: float, later: float, expected: float) -> None:
     # a tap goes 3 pitches beyond: 4.5 for M10, and half a millimetre of room; through air the drill's own 1 will do
     assert opened_beyond(below, later) == expected
+
+
+def test_rapid_goes_over_what_stands_higher_than_its_plane() -> None:
+    """A jaw 100 high between two cuts that lie beside it: up to over it, across, and down again; the cuts stay."""
+    jaw = Block("jaw", Bounds((28, -30, 0), (32, 60, 100)))
+    mill = tool(ToolKind.END_MILL, 6, reach=120)
+    motion = Motion((
+        feed(200, [(10.0, 5.0, 25.0), (10.0, 25.0, 25.0)]), rapid((10.0, 25.0, 25.0), (10.0, 25.0, 40.0)),
+        rapid((10.0, 25.0, 40.0), (50.0, 5.0, 40.0)), rapid((50.0, 5.0, 40.0), (50.0, 5.0, 25.0)),
+        feed(200, [(50.0, 5.0, 25.0), (50.0, 25.0, 25.0)]),
+    ))  # fmt: skip
+    kept = kept_off(Same(motion), mill, keep(block((0, 0, 0), (60, 30, 20)), jaw)).path
+    assert kept is not None
+    assert [s.points for s in kept.strokes if not s.is_rapid] == [s.points for s in motion.strokes if not s.is_rapid]
+    over = [s for s in kept.strokes if s.is_rapid and s.points[0][:2] != s.points[-1][:2]]
+    assert [min(p[2] for p in s.points) > 100 for s in over] == [True]
+    low = keep(block((0, 0, 0), (60, 30, 20)), Block("jaw", Bounds((28, -30, 0), (32, 60, 30))))
+    assert kept_off(Same(motion), mill, low).path == motion
+
+
+@settings(max_examples=30, deadline=None)
+@given(turns=st.integers(1, 12), orbit=st.floats(1, 20), radius=st.floats(0.5, 10))
+def test_way_in_pieces_clears_what_it_clears_as_a_whole(turns: int, orbit: float, radius: float) -> None:
+    """A line that winds around itself: the same area, whether it is widened at once or piece by piece."""
+    angles = [2 * np.pi * k / 36 for k in range(36 * turns + 1)]
+    line = [(orbit * float(np.cos(a)), orbit * float(np.sin(a)), -3.0) for a in angles]
+    mill = replace(tool(ToolKind.END_MILL, 10), diameter=2 * radius)
+    found = went(Same(Motion((feed(500, line),))), mill).area(-3.0)
+    once = LineString([p[:2] for p in line[:37]]).buffer(radius, quad_segs=24)
+    assert found.symmetric_difference(once).area < 0.01 * once.area

@@ -42,7 +42,7 @@ class StockState:
     along: Vec = (0.0, 0.0, 1.0)
     model_volume: float = 0.0  # mm³ of near-net stock
     turned: tuple[tuple[float, float], ...] = ()  # half-section after a lathe, as (along the part's axis, radius)
-    round_over: tuple[tuple[str, float], ...] = ()  # mm that turned walls stand over a side whose flat is not cut yet
+    round_over: tuple[tuple[str, float], ...] = ()  # mm by which turned walls stand over a side, until its flat is cut
 
     def __hash__(self) -> int:
         over = tuple(sorted(self.over.items()))

@@ -25,6 +25,7 @@ from lean_ledger.core.operations.turning.lathe_paths import css, lathe_motion
 from lean_ledger.core.operations.turning.parting import bore_groove_operation, cut_off
 from lean_ledger.core.operations.turning.thread_turning import thread_turn_operation
 from lean_ledger.core.operations.workplace import Named, Workplace
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, PLAIN
 from lean_ledger.core.setups.profile import (
     FAR,
@@ -368,7 +369,7 @@ def _left(work: Turning, state: StockState, axis: Vec, grooves: Sequence[Turned]
     sign = 1 if dot(work.place.frame.up, axis) > 0 else -1
     left = max(getattr(work.stock, "geoms", [work.stock]), key=lambda p: p.area)
     ring = tuple((round(z * sign, 5), round(r, 5)) for z, r in list(left.exterior.coords)[:-1])
-    before = bool(state.turned)
+    sides = [side for side, _ in state.round_over] if state.turned else list(DIRECTIONS)
     state = replace(state, turned=ring)
     missed = section_of(work.reach).difference(section_of(work.chain))
     for groove in grooves:
@@ -381,21 +382,19 @@ def _left(work: Turning, state: StockState, axis: Vec, grooves: Sequence[Turned]
         return state
     low, high = sorted((max(lower, work.place.box.min[2]) * sign, top * sign))
     outlined = state.outlined(axis, low, high)
-    return outlined if before else replace(outlined, round_over=_round_over(work, ring, axis, low, high))
-
-
-def _round_over(
-    work: Turning, ring: Sequence[tuple[float, float]], axis: Vec, low: float, high: float
-) -> tuple[tuple[str, float], ...]:
-    """By how much the turned walls stand over the part's sides: where a flat is still to be cut."""
-    part = work.place.part
-    assert part.axis is not None
-    kept = Polygon(ring).buffer(0).intersection(box(low, 0, high, FAR))
+    assert outlined.walls is not None
+    kept = Polygon(ring).buffer(0).intersection(box(outlined.walls.low + LEVEL, 0, outlined.walls.high - LEVEL, FAR))
     radius = 0.0 if kept.is_empty else float(kept.bounds[3])
+    return replace(outlined, round_over=_round_over(work.place.part, radius, axis, sides))
+
+
+def _round_over(part: Part, radius: float, axis: Vec, sides: Sequence[str]) -> tuple[tuple[str, float], ...]:
+    """By how much turned walls stand over some of the part's sides: where a flat is still to be cut."""
+    assert part.axis is not None
     solid, found = part.model.solid.bounds, []
-    for side, direction in DIRECTIONS.items():
+    for side in sides:
+        direction = DIRECTIONS[side]
         if abs(dot(direction, axis)) < LEVEL:
             far = max(dot(direction, solid.min), dot(direction, solid.max)) - dot(direction, part.axis.point)
-            if radius - far > LEVEL:
-                found.append((side, round(radius - far, 5)))
+            found.append((side, round(max(radius - far, 0.0), 5)))
     return tuple(found)
