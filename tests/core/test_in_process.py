@@ -15,8 +15,9 @@ from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.cuts import Course
 from lean_ledger.core.followed.findings import stock_findings, with_stock
-from lean_ledger.core.followed.in_process import followed, height_at, stock_after
-from lean_ledger.core.geometry.masses import MassError
+from lean_ledger.core.followed.in_process import Followed, Remainder, followed, height_at, stock_after
+from lean_ledger.core.geometry.masses import MassError, box_mass
+from lean_ledger.core.geometry.model import Bounds, Vec
 from lean_ledger.core.geometry.solids import Body, block, drilled, rod
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
@@ -110,13 +111,41 @@ def test_sharp_corners_keep_what_a_round_tool_leaves() -> None:
     assert sum(p.volume for p in pieces) == pytest.approx(4 * r * r * (1 - pi / 4) * 10, rel=0.03)
     assert max(p.amount for p in pieces) == pytest.approx(r * (1 - 0.5**0.5), rel=0.03)
     assert finding.operation == finish.id
-    assert "take a thinner tool" in finding.why
+    assert (finding.severity, finding.cures != ()) == ("warning", True)
+    assert f"R{r:g} stays in 4 corners that the model has sharp" in finding.why
     # the guess by radii is replaced by what the solids show
     guessed = {f.code for f in ledger.findings}
     shown = {f.code for f in with_stock(ledger, part, followed(course_of(part, ledger))).findings}
     assert "corner-left" in guessed
     assert "corner-left" not in shown
     assert "stock-left" in shown
+
+
+def left(part: Part, ledger: Ledger, *sizes: Vec) -> Finding:
+    """What is said of boxes that stay on a pocket's walls, at its corner."""
+    face = part.by_id["P1"].faces[0]
+    pieces = []
+    for size in sizes:
+        high = (20 + size[0], 15 + size[1], 15 + size[2])
+        vertices, triangles = box_mass(Bounds((20.0, 15.0, 15.0), high)).triangles()
+        points, corners = tuple(map(tuple, vertices.tolist())), tuple(map(tuple, triangles.tolist()))
+        volume = size[0] * size[1] * size[2]
+        pieces.append(Remainder(False, min(size), volume, points[0], face, "", points, corners, (0.0,) * len(corners)))
+    (found,) = stock_findings(part, ledger, Followed(1.0, 1.0, (), tuple(pieces)))
+    return found
+
+
+def test_thin_fin_is_left_to_deburring() -> None:
+    """0.15 × 5 × 3.5: 2.6 mm³, twice that over 2 · (0.75 + 0.53 + 17.5) are 0.14 in the mean. Thicker or larger is
+    stock.
+    """
+    part = with_pocket()
+    ledger = quick_ledger(part)
+    fin = left(part, ledger, (0.15, 5.0, 3.5))
+    assert (fin.code, fin.severity) == ("stock-left", "warning")
+    assert "deburring" in fin.why
+    assert left(part, ledger, (0.15, 5.0, 3.5), (0.6, 9.0, 9.0)).severity == "error"
+    assert left(part, ledger, (0.15, 6.0, 9.0)).severity == "error"  # 8.1 mm³
 
 
 def test_what_may_stay_is_no_finding_until_more_of_it_stays() -> None:

@@ -4,6 +4,9 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import replace
+from math import hypot, sqrt
+
+import numpy as np
 
 from lean_ledger.core.basis.errors import LedgerError
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
@@ -11,6 +14,7 @@ from lean_ledger.core.features import Feature, Hole, Turned
 from lean_ledger.core.features.describe import title
 from lean_ledger.core.followed.collisions import Collision
 from lean_ledger.core.followed.in_process import TOLERANCE, Followed, Remainder, StockStep
+from lean_ledger.core.geometry.masses import Lump
 from lean_ledger.core.geometry.vectors import dot, sub
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.cutting.forces import FINISHING
@@ -19,9 +23,11 @@ from lean_ledger.core.operations.holes.widening import TIP_LEFT
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
+from lean_ledger.library.types import ToolKind
 
 APART = 1.25  # times the stated removal rate, beyond which the followed one is a finding; 0.05 is the measure's own
 THIN_APART = 2.0  # of finishing cuts, where a chord's height is a good part of what they take
+FIN, FIN_VOLUME = 0.2, 3.0  # mm thick in the mean, and mm³, of what deburring takes off
 REPLACED = "corner-left"  # a guess from radii, where the solids now say how much stays
 
 
@@ -148,13 +154,48 @@ def _finding(part: Part, ledger: Ledger, key: tuple[bool, str, str], pieces: Seq
             "Take another tool, depth or side for it.",
             by.setup if by else "", (id,) if id else (), operation,
         )  # fmt: skip
+    small = _in_sharp_corners(part, id, pieces, makers) or _as_fins(pieces)
     return Finding(
-        "stock-left", Severity.ERROR, Chapter.OPERATIONS,
+        "stock-left", Severity.WARNING if small else Severity.ERROR, Chapter.OPERATIONS,
         f"Stock stays on {named}: up to {amount} in {places}.",
-        f"Most at {where} of the part, {volume:.1f} mm³ in all. {_last(makers)}",
+        f"Most at {where} of the part, {volume:.1f} mm³ in all. {small or _last(makers)}",
         makers[-1].setup if makers else "", (id,) if id else (), makers[-1].id if makers else "",
         (_leave(id, worst.amount),) if id else (),
     )  # fmt: skip
+
+
+def _in_sharp_corners(part: Part, id: str, pieces: Sequence[Remainder], makers: Sequence[Operation]) -> str:
+    """That all of it is what a round tool leaves in inner corners that are drawn sharper: in one of 90° r·(1 − √½) off
+    the walls at the most, r long along both of them and √2·r across.
+    """
+    walls = [op for op in makers if op.kind == OperationKind.FINISH_WALL and op.tool.kind == ToolKind.END_MILL]
+    drawn = getattr(part.by_id.get(id), "corner_radius", None)
+    if not walls or drawn is None:
+        return ""
+    radius, frame = walls[-1].tool.diameter / 2, walls[-1].frame
+    if drawn > radius - TOLERANCE or any(one.amount > (1 - sqrt(0.5)) * radius + TOLERANCE for one in pieces):
+        return ""
+    for one in pieces:
+        flat = [frame.point(v)[:2] for v in one.vertices]
+        if max(hypot(a[0] - b[0], a[1] - b[1]) for a in _ends(flat) for b in _ends(flat)) > sqrt(2) * radius + FIN:
+            return ""
+    count = f"{len(pieces)} corners" if len(pieces) > 1 else "a corner"
+    return f"R{radius:g} stays in {count} that the model has sharp: ask the customer, or leave them to broaching."
+
+
+def _ends(flat: Sequence[tuple[float, ...]]) -> list[tuple[float, ...]]:
+    return [pick(flat, key=lambda p: p[i]) for pick in (min, max) for i in (0, 1)]
+
+
+def _as_fins(pieces: Sequence[Remainder]) -> str:
+    """That all of it is so thin and small that it bends away before it is cut."""
+    thin = all(one.volume <= FIN_VOLUME and _thickness(one) <= FIN for one in pieces)
+    return f"No more than {FIN:g} thick: deburring takes it off." if thin else ""
+
+
+def _thickness(one: Remainder) -> float:
+    lump = Lump(np.array(one.vertices), np.array(one.triangles, dtype=np.int64))
+    return lump.mean_thickness
 
 
 def _leave(feature: str, amount: float) -> Cure:
