@@ -277,7 +277,7 @@ def test_more_tools_than_pockets_is_a_finding(sensor_plate: Part) -> None:
 
 
 def test_tall_stock_on_the_low_machine_has_no_room_to_change() -> None:
-    part = built(block((0, 0, 0), (60, 60, 140)) - rod((30, 30, 0), (0, 0, 1), 8, 140))
+    part = built(block((0, 0, 0), (60, 60, 140)) - rod((30, 30, 0), (0, 0, 1), 10, 140))
     upright = in_setups(quick(part), (SetupDecision("S1", "Z+"), "mill-500"))
     assert "z-travel" in codes(evaluate(upright, part, LIB))
     roomy = in_setups(upright, (SetupDecision("S1", "Z+"), "mill-762"))

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from math import inf
 
 import shapely
 from shapely.geometry.base import BaseGeometry
@@ -41,13 +42,17 @@ class _Rest:
 
 def rest_operations(place: Workplace, recesses: Sequence[Recessed]) -> None:
     """One for each floor over which something is left that a mill reaches."""
-    made = [op for op in place.operations if op.id not in place.withheld]
     for recess in recesses:
-        if not recess.has_floor or not any(op.chain == recess.feature.id for op in made):
-            continue
-        rest = _rest(place, recess)
+        rest = _rest(place, recess) if recess.has_floor and _is_made(place, recess) else None
         if rest is not None:
             _clear(place, rest)
+
+
+def _is_made(place: Workplace, recess: Recessed) -> bool:
+    """Whether its own operations go down to its floor: by hand they may stop above it."""
+    own = [op for op in place.operations if op.chain == recess.feature.id and op.id not in place.withheld]
+    levels = [p[2] for op in own for s in op.motion.strokes if not s.is_rapid for p in s.points]
+    return min(levels, default=inf) <= recess.bottom + OVER_FLOOR
 
 
 def _rest(place: Workplace, recess: Recessed) -> _Rest | None:
