@@ -1,4 +1,4 @@
-"""What the operations of recesses leave between them: taken by the mill that comes to most of it.
+"""What the operations of recesses leave between them: taken by a mill that comes to most of it.
 
 A recess is cleared within its own outline. Where others open into it, a mill may come through these to what its own
 path is too narrow for.
@@ -8,7 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
-from math import inf
+from math import ceil, inf, pi
 
 import shapely
 from shapely.geometry.base import BaseGeometry
@@ -29,7 +29,7 @@ from lean_ledger.library.types import Tool, ToolKind
 OVER_FLOOR = 0.02  # mm above a floor, from where what rises counts
 THIN = 0.15  # mm: half of a strip that is no more than a finishing cut
 LEAST = 1.0  # mm² that are worth an operation
-NEARLY = 0.97  # of what the best mill comes to, with which a thicker one is as good
+NEARLY = 0.97  # of what the best mill comes to, with which another is as good
 STEPS = (ToolKind.END_MILL,)
 
 
@@ -111,13 +111,22 @@ _AROUND = (OperationKind.ROUGH_POCKET, OperationKind.FINISH_FLOOR, OperationKind
 
 
 def _mill(place: Workplace, rest: _Rest) -> Tool | None:
-    """The thickest of those that come to nearly as much as the best does."""
+    """Of those that come to nearly as much as the best does the one that is done first, with what it costs to have it
+    there.
+    """
     deep = place.top - rest.recess.bottom
     mills = [t for t in choose.usable(place.library, place.material, STEPS) if t.reach >= deep]
     by_size = {t.diameter: _reached(rest, t) for t in mills}
     most = max((area.area for area in by_size.values()), default=0.0)
     able = [t for t in mills if by_size[t.diameter].area >= NEARLY * most and not _is_thin(by_size[t.diameter])]
-    return choose.best(able, lambda t: t.diameter, place.hand)
+    material = place.material
+
+    def minutes(tool: Tool) -> float:
+        passes = ceil(round(deep / min(material.rough_ap * tool.diameter, tool.cutting_length), 6))
+        way = rest.area.length + rest.area.area / (material.rough_ae * tool.diameter) + pi * tool.diameter
+        return float(way * passes / choose.feed_rate(tool, place.library, material, place.machine))
+
+    return choose.quickest(able, minutes, place.hand)
 
 
 def _reached(rest: _Rest, tool: Tool) -> BaseGeometry:
