@@ -153,6 +153,8 @@ def test_four_sided_part_is_divided_by_keyboard_alone_from_an_empty_plan(planner
         page.keyboard.press("Enter")
         planner.settled()
 
+    # the other machines are tried beside the requests
+    expect(page.get_by_role("button", name="Move there: Mill 3, travel 762, rotary")).to_be_visible(timeout=60_000)
     press("button", "Move there: Mill 3, travel 762, rotary")
     press("button", "Begin by hand")
     expect(column(page, "In no setup yet")).to_contain_text("pocket P1")
@@ -183,7 +185,9 @@ def test_four_sided_part_is_divided_by_mouse_from_an_empty_plan(planner: Planner
     plan = planner.copy_of("sonde-carrier", "H-FOUR-M")
     planner.open(plan, "setups")
     page = planner.page
-    page.get_by_role("button", name="Move there: Mill 3, travel 762, rotary").click()
+    move = page.get_by_role("button", name="Move there: Mill 3, travel 762, rotary")
+    expect(move).to_be_visible(timeout=60_000)
+    move.click()
     planner.settled()
     page.get_by_role("button", name="Begin by hand").click()
     planner.settled()

@@ -41,7 +41,7 @@ def test_leftover_stock_is_read_and_left_on(planner: Planner, tray: int) -> None
     finding = page.locator(".finding").filter(has_text=re.compile("Stock stays on P1, pocket: up to 0.88 in 4 places"))
     expect(finding).to_be_visible()
     expect(page.get_by_text("stays on, mm:")).to_be_visible()
-    expect(page.get_by_role("link", name=re.compile("^Papers"))).to_contain_text("held back by 1")
+    expect(finding).to_contain_text("R3 stays in 4 corners that the model has sharp")
     finding.get_by_role("button", name="Leave 0.88 on it").click()
     planner.settled()
     expect(finding).to_have_count(0)
