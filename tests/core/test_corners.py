@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from math import sqrt
 
 import pytest
@@ -12,14 +13,18 @@ from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.geometry.solids import block, rounded_block
+from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.operations.milling.corners import corner_path, rest_after
 from lean_ledger.core.operations.milling.paths import Down, Space
 from lean_ledger.core.operations.milling.regions import Region, centre_area
 from lean_ledger.core.operations.model import OperationKind as K
 from lean_ledger.core.part.model import Part
+from lean_ledger.core.plan import OperationEdit
+from lean_ledger.library import shipped_library
 from tests.cases.parts.drawn import drawn
-from tests.conftest import built, quick_ledger
+from tests.conftest import built, quick, quick_ledger
 
+LIB = shipped_library()
 SQUARE = Region((((0.0, 0.0), (60.0, 0.0), (60.0, 40.0), (0.0, 40.0)),))
 
 
@@ -115,3 +120,17 @@ def test_rest_behind_a_neck_is_cleared_through_what_opens_beside_it() -> None:
     around = {op.id for op in ledger.operations if op.kind == K.FINISH_FLOOR and op.setup == rest.setup}
     assert around <= {before for before, _ in rest.after}
     assert not stock_findings(part, ledger, followed(course_of(part, ledger)))
+
+
+def test_what_stays_on_walls_by_hand_is_no_rest() -> None:
+    """0.5 left for somebody to grind: nothing clears it behind the planner's back."""
+    part = built(block((0, 0, 0), (80, 60, 20)) - rounded_block((15, 12, 10), (65, 48, 20), 8))
+    plan = quick(part)
+    by_kind = {op.kind: op.id for op in evaluate(plan, part, LIB).operations if "P1" in op.features}
+    edits = (
+        OperationEdit(by_kind[K.ROUGH_POCKET], allowance=0.8),
+        OperationEdit(by_kind[K.FINISH_WALL], allowance=0.5),
+    )
+    left = evaluate(replace(plan, edits=edits), part, LIB)
+    assert [op.cutting.allowance for op in left.operations if op.id in by_kind.values()] == [0.8, 0.0, 0.5]
+    assert not [op for op in left.operations if op.id.endswith("-rest")]

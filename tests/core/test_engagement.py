@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import pairwise
 from math import dist, pi
 
@@ -18,14 +19,16 @@ from lean_ledger.core.followed.sweep import swept
 from lean_ledger.core.geometry.masses import box_mass
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.solids import block, rounded_block
+from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.operations.cutting.forces import FINISHING
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.slowed import ALLOWED, Mill, Standing, lines_of, slowed
 from lean_ledger.core.operations.milling.taken import Heights, Line3, Swept, rates
 from lean_ledger.core.operations.model import Motion
+from lean_ledger.core.plan import DepthChoice
 from lean_ledger.core.timing.motion import feed, rapid
 from lean_ledger.library import shipped_library
-from tests.conftest import built, quick_ledger
+from tests.conftest import built, quick, quick_ledger
 
 LIB = shipped_library()
 D10 = next(t for t in LIB.tools if t.kind == "end_mill" and t.diameter == 10)
@@ -181,3 +184,20 @@ def test_more_than_stated_is_a_finding() -> None:
     for times, said in ((1.1, 0), (1.5, 1)):
         outcome = Followed(1.0, 1.0, (StockStep(rough.id, 1.0, 1.0, times * rough.rate),), ())
         assert len([f for f in stock_findings(part, ledger, outcome) if f.code == "takes-more"]) == said
+
+
+def test_pocket_under_a_step_that_stops_short_counts_on_what_that_leaves() -> None:
+    """The step is cut 4 deep by hand where the pocket begins at 12: the mill for that goes through 8 more, at a feed
+    for all of it. It would take 268 cm³/min and say 160.
+    """
+    body = block((0, 0, 0), (90, 60, 40)) - block((-1, -1, 28), (61, 61, 41))
+    part = built(body - rounded_block((12, 12, 16), (48, 48, 29), 6))
+    plan = quick(part)
+    step = next(op for op in evaluate(plan, part, LIB).operations if op.id == "S1.L1.rough-pocket")
+    ledger = evaluate(replace(plan, depths=(DepthChoice(step.id, 4.0),)), part, LIB)
+    op = next(op for op in ledger.operations if op.id == "S1.P1.rough-pocket")
+    taken = next(s.rate for s in followed(course_of(part, ledger)).steps if s.operation == op.id)
+    assert taken == pytest.approx(op.rate, rel=0.2)
+    assert op.power <= op.power_limit * 1.01
+    figures = {f.label: f.value for f in op.figures}
+    assert figures["removed at the most"] == pytest.approx(op.rate / 1000)

@@ -18,12 +18,12 @@ from lean_ledger.core.followed.findings import stock_findings, with_stock
 from lean_ledger.core.followed.in_process import Followed, Remainder, followed, height_at, stock_after
 from lean_ledger.core.geometry.masses import MassError, box_mass
 from lean_ledger.core.geometry.model import Bounds, Vec
-from lean_ledger.core.geometry.solids import Body, block, drilled, rod
+from lean_ledger.core.geometry.solids import Body, block, drilled, rod, rounded_block
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import Plan
+from lean_ledger.core.plan import OperationEdit, Plan
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library import shipped_library
 from tests.conftest import built, demo_part, quick, quick_ledger
@@ -119,6 +119,18 @@ def test_sharp_corners_keep_what_a_round_tool_leaves() -> None:
     assert "corner-left" in guessed
     assert "corner-left" not in shown
     assert "stock-left" in shown
+
+
+def test_rounder_corner_than_drawn_is_no_sharp_one() -> None:
+    """Corners of R4 and a mill of R8 by hand: what stays is stock, and the model has nothing sharp."""
+    part = built(block((0, 0, 0), (80, 60, 25)) - rounded_block((20, 15, 15), (60, 45, 26), 4))
+    plan = quick(part)
+    wall = next(op for op in evaluate(plan, part, LIB).operations if op.kind == "finish wall")
+    thick = next(t for t in LIB.tools if t.kind == "end_mill" and t.diameter == 16)
+    ledger = evaluate(replace(plan, edits=(OperationEdit(wall.id, tool=thick.id),)), part, LIB)
+    (finding,) = [f for f in findings(part, ledger) if f.code == "stock-left"]
+    assert finding.severity == "error"
+    assert "take a thinner tool" in finding.why
 
 
 def left(part: Part, ledger: Ledger, *sizes: Vec) -> Finding:

@@ -35,7 +35,7 @@ def course_of(part: Part, ledger: Ledger) -> Course:
             lathe = built.stands.lathe_clear(frame) if setup.machine.turns_work else None
             approach = _approach(last, op, high, lathe)
             step = 0.0 if op.kind in FINISHING else op.cutting.ae
-            floor = op.kind == OperationKind.FINISH_FLOOR or _only_tip(op)
+            floor = op.kind == OperationKind.FINISH_FLOOR or _is_thin_layer(op)
             into_part = op.kind.cuts_into_part
             cuts.append(Cut(op.id, op.motion, op.tool, frame, high, around, approach, into_part, step, floor))
             last = op
@@ -45,8 +45,8 @@ def course_of(part: Part, ledger: Ledger) -> Course:
     return Course(blank, (part.model.solid.mesh, *added), tuple(cuts), _rounds(part.model.solid))
 
 
-def _only_tip(op: Operation) -> bool:
-    """Whether it makes flat what a drill's tip left at the bottom of a hole: no more than a thin layer."""
+def _is_thin_layer(op: Operation) -> bool:
+    """A counterbore that is shallow for its mill, as where it makes flat what a drill's tip left."""
     return op.kind == OperationKind.COUNTERBORE and op.depth < op.tool.diameter / 3
 
 

@@ -93,8 +93,8 @@ def _is_meant(part: Part, ledger: Ledger, one: Remainder, feature: Feature | Non
         return True
     if one.cut_into:
         return False
-    if isinstance(feature, Hole) and any(f.code == TIP_LEFT and feature.id in f.features for f in ledger.findings):
-        return one.amount <= _tip_of(makers) + TOLERANCE and _at_floor(feature, one, _tip_of(makers))
+    if isinstance(feature, Hole) and _keeps_the_tip(ledger, feature, one, makers):
+        return True
     if any(a.feature == feature.id and one.amount <= a.amount + TOLERANCE for a in plan.accepted):
         return True
     # what nothing makes has a finding of its own, or is left to others
@@ -127,9 +127,13 @@ def _in_the_tip(hole: Hole, one: Remainder) -> bool:
     return _at_floor(hole, one, 0.0)
 
 
-def _tip_of(makers: Sequence[Operation]) -> float:
-    tips = [op.tool for op in makers if op.kind == OperationKind.DRILL]
-    return max((DrillCut(t.diameter, t.tip_angle, 0).tip_length for t in tips), default=0.0)
+def _keeps_the_tip(ledger: Ledger, hole: Hole, one: Remainder, makers: Sequence[Operation]) -> bool:
+    """At a flat floor that keeps the drill's point, which the plan has said: as much as that is high."""
+    if not any(f.code == TIP_LEFT and hole.id in f.features for f in ledger.findings):
+        return False
+    drills = [op.tool for op in makers if op.kind == OperationKind.DRILL]
+    tip = max((DrillCut(t.diameter, t.tip_angle, 0).tip_length for t in drills), default=0.0)
+    return one.amount <= tip + TOLERANCE and _at_floor(hole, one, tip)
 
 
 def _at_floor(hole: Hole, one: Remainder, high: float) -> bool:
@@ -165,7 +169,7 @@ def _finding(part: Part, ledger: Ledger, key: tuple[bool, str, str], pieces: Seq
 
 
 def _in_sharp_corners(part: Part, id: str, pieces: Sequence[Remainder], makers: Sequence[Operation]) -> str:
-    """That all of it is what a round tool leaves in inner corners that are drawn sharper: in one of 90° r·(1 − √½) off
+    """That all of it is what a round tool leaves in inner corners that are drawn sharp: in one of 90° r·(1 − √½) off
     the walls at the most, r long along both of them and √2·r across.
     """
     walls = [op for op in makers if op.kind == OperationKind.FINISH_WALL and op.tool.kind == ToolKind.END_MILL]
@@ -173,7 +177,7 @@ def _in_sharp_corners(part: Part, id: str, pieces: Sequence[Remainder], makers: 
     if not walls or drawn is None:
         return ""
     radius, frame = walls[-1].tool.diameter / 2, walls[-1].frame
-    if drawn > radius - TOLERANCE or any(one.amount > (1 - sqrt(0.5)) * radius + TOLERANCE for one in pieces):
+    if drawn > 0 or any(one.amount > (1 - sqrt(0.5)) * radius + TOLERANCE for one in pieces):
         return ""
     for one in pieces:
         flat = [frame.point(v)[:2] for v in one.vertices]

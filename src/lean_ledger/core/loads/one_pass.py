@@ -19,7 +19,7 @@ from lean_ledger.core.loads.layout import InOne, Layout, Placed
 from lean_ledger.core.loads.spacing import CLEARANCE, Boxes, Solid, swept_by
 from lean_ledger.core.loads.straight import across, why_not_across
 from lean_ledger.core.operations.model import Motion, Operation
-from lean_ledger.core.operations.workplace import on_path
+from lean_ledger.core.operations.timed import on_path
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.machines import Machine
 

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, field, replace
-from functools import cached_property, lru_cache
+from functools import cached_property
 
 from shapely.geometry import LineString
 
@@ -23,11 +23,11 @@ from lean_ledger.core.operations.model import Cutting, Depth, Motion, Operation
 from lean_ledger.core.operations.safe.off_part import STRAY, Keep, Kept, fixture_along, kept_off
 from lean_ledger.core.operations.safe.ridges import ridges_along
 from lean_ledger.core.operations.safe.shadows import bores_along, part_above
+from lean_ledger.core.operations.timed import on_path, slowed_figures, time_figures, timed
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import OperationEdit, Plan
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.setups.ways import Way
-from lean_ledger.core.timing.motion import StrokeTime, time_strokes
 from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import Library, Material, Tool, ToolKind
 
@@ -175,7 +175,7 @@ class Workplace:
         self.cut_along[named.id] = lines_of(kept.path or motion)
         fed = self.fed(named, tool, settled, kept.path or motion, depth)
         motion = fed.motion
-        time = _timed(Same(motion), self.machine)
+        time = timed(Same(motion), self.machine)
         reversal = motion.reversals * self.machine.spindle.start
         operation = Operation(
             id=named.id,
@@ -191,8 +191,8 @@ class Workplace:
             depth=round(depth, 4),
             figures=settled.figures
             + figures
-            + _slowed_figures(settled.cutting, fed)
-            + _time_figures(settled.cutting, time, reversal, motion),
+            + slowed_figures(settled.cutting, fed)
+            + time_figures(settled.cutting, time, reversal, motion),
             outer=named.outer,
             chain=named.chain,
             power=max(settled.power, power_of(fed.rate, self.material.kc)),
@@ -284,7 +284,7 @@ class Workplace:
         cut = tuple((self.cut_along[op.id], op.tool) for op in before if op.tool.kind in FLAT_ENOUGH)
         mill = self._mill(tool, cutting, operation.power_limit)
         fed = slowed(operation.motion, cutting.vf, mill, Standing(self.stock_rectangle, self.stock.max[2], cut))
-        rows = _slowed_figures(cutting, fed)
+        rows = slowed_figures(cutting, fed)
         kept = tuple(f for f in operation.figures if f.label not in {row.label for row in rows})
         power = max(operation.power, power_of(fed.rate, self.material.kc))
         moved = self.moved(replace(operation, figures=(*kept, *rows), power=power, rate=fed.rate), fed.motion)
@@ -316,7 +316,7 @@ class Workplace:
 
     def seconds(self, motion: Motion) -> float:
         """Of a path's own moves on this machine."""
-        time = _timed(Same(motion), self.machine)
+        time = timed(Same(motion), self.machine)
         return time.cut + time.rapid
 
     def exchange(self, operation: Operation) -> Operation:
@@ -417,44 +417,3 @@ class Workplace:
         current = self.operations[self._index(operation.id)]
         if before != current.id and all(b != before for b, _ in current.after):
             self.exchange(replace(current, after=(*current.after, (before, reason))))
-
-
-@lru_cache(maxsize=4096)
-def _timed(motion: Same[Motion], machine: Machine) -> StrokeTime:
-    return time_strokes(motion.value.strokes, machine)  # paths are cached: the same path is the same object
-
-
-def on_path(operation: Operation, motion: Motion, machine: Machine) -> Operation:
-    """An operation on another path: its seconds follow, and their figures."""
-    time = _timed(Same(motion), machine)
-    reversal = motion.reversals * machine.spindle.start
-    names = {f.label for f in _time_figures(operation.cutting, operation.time, 0.0, Motion(()))} | {"reversals"}
-    kept = tuple(f for f in operation.figures if f.label not in names)
-    rows = _time_figures(operation.cutting, time, reversal, motion)
-    return replace(operation, motion=motion, time=time, reversal_seconds=reversal, figures=(*kept, *rows))
-
-
-def _slowed_figures(cutting: Cutting, fed: Slowed) -> tuple[Figure, ...]:
-    if fed.rate == 0.0:
-        return ()
-    rows = [
-        Figure("removed at the most", "followed along the path, over half the tool's width", fed.rate / 1000, "cm3/min")
-    ]
-    if fed.least_share < 1.0:
-        formula = f"vf · {fed.least_share:g}, where the path takes more than the tool's usual step"
-        rows.append(Figure("feed in full width", formula, fed.least_share * cutting.vf, "mm/min"))
-    return tuple(rows)
-
-
-def _time_figures(cutting: Cutting, time: StrokeTime, reversal: float, motion: Motion) -> tuple[Figure, ...]:
-    vf = cutting.vf
-    rows = [
-        Figure("path in cut", "sum of the path's cutting moves", time.cut_length, "mm"),
-        Figure("time at feed", f"60 · path / feed ({vf:.0f} mm/min, ramps at half)", time.nominal_cut, "s"),
-        Figure("starting, stopping, corners", "machine's accelerations", time.cut - time.nominal_cut, "s"),
-        Figure("cutting", "time at feed + starting, stopping, corners", time.cut, "s"),
-        Figure("rapid, within", f"{time.rapid_length:.0f} mm from rest to rest", time.rapid, "s"),
-    ]
-    if motion.reversals:
-        rows.append(Figure("reversals", f"{motion.reversals} × spindle start", reversal, "s"))
-    return tuple(rows)

@@ -35,17 +35,12 @@ def widenings(place: Workplace, group: HoleGroup, drilled: Tool | None) -> list[
     if drilled is not None and flat_floor(group.first):
         tip = DrillCut(drilled.diameter, drilled.tip_angle, 0).tip_length
         floor = group.entry - group.first.depth
-        if _floor_mill(place, group, len(group.segments)) is None:
+        mill = _mill_for(place, group, main, floor, len(group.segments))
+        if mill is None:
             _tip_left(place, group, drilled, tip)
         else:
-            found += _counterbore(place, group, main, floor + tip, floor, len(group.segments), "Flat floor of")
+            found.append(_cleared(place, group, mill, main, floor + tip, floor, len(group.segments), "Flat floor of"))
     return found
-
-
-def _floor_mill(place: Workplace, group: HoleGroup, number: int) -> Tool | None:
-    id = place.id_of(group.first.id, OperationKind.COUNTERBORE, f"-{number}")
-    deep, args = group.first.depth, (place.library, place.material, place.machine, place.hand)
-    return place.tool(id, OperationKind.COUNTERBORE, choose.boring_mill(group.first.diameter, deep, *args))
 
 
 def _tip_left(place: Workplace, group: HoleGroup, drilled: Tool, tip: float) -> None:
@@ -58,14 +53,22 @@ def _tip_left(place: Workplace, group: HoleGroup, drilled: Tool, tip: float) -> 
     )  # fmt: skip
 
 
+def _id(place: Workplace, group: HoleGroup, number: int) -> str:
+    return place.id_of(group.first.id, OperationKind.COUNTERBORE, f"-{number}" if number else "")
+
+
+def _mill_for(place: Workplace, group: HoleGroup, diameter: float, bottom: float, number: int) -> Tool | None:
+    deep, args = group.entry - bottom, (place.library, place.material, place.machine, place.hand)
+    rule = choose.boring_mill(diameter, deep, *args)
+    return place.tool(_id(place, group, number), OperationKind.COUNTERBORE, rule)
+
+
 def _counterbore(
-    place: Workplace, group: HoleGroup, diameter: float, top: float, bottom: float, number: int, verb: str = ""
-) -> list[Operation]:
-    id = place.id_of(group.first.id, OperationKind.COUNTERBORE, f"-{number}" if number else "")
-    deep = group.entry - bottom
-    rule = choose.boring_mill(diameter, deep, place.library, place.material, place.machine, place.hand)
-    tool = place.tool(id, OperationKind.COUNTERBORE, rule)
+    place: Workplace, group: HoleGroup, diameter: float, top: float, bottom: float, number: int
+) -> list[Operation]:  # fmt: skip
+    tool = _mill_for(place, group, diameter, bottom, number)
     if tool is None:
+        deep = group.entry - bottom
         place.lack(
             "no-counterbore-tool",
             f"No end mill makes the counterbore Ø{diameter:g} of {', '.join(group.ids)}.",
@@ -74,10 +77,17 @@ def _counterbore(
             wanted=f"end mill of at most Ø{0.8 * diameter:.1f} that reaches {deep:.1f}",
         )
         return []
+    words = f"Counterbore Ø{diameter:g}, {top - bottom:g} deep, on"
+    return [_cleared(place, group, tool, diameter, top, bottom, number, words)]
+
+
+def _cleared(
+    place: Workplace, group: HoleGroup, tool: Tool, diameter: float, top: float, bottom: float, number: int, words: str
+) -> Operation:  # fmt: skip
     regions = tuple(circle(point, diameter) for point in group.points)
-    name = f"{verb or f'Counterbore Ø{diameter:g}, {top - bottom:g} deep, on'} {group.label}"
     work = Clearing(regions, top, bottom, group.ids, group.first.id, predrilled=True)
-    return [clear_operation(place, id, OperationKind.COUNTERBORE, name, tool, work, 0.0)]
+    id, name = _id(place, group, number), f"{words} {group.label}"
+    return clear_operation(place, id, OperationKind.COUNTERBORE, name, tool, work, 0.0)
 
 
 def _countersink(place: Workplace, group: HoleGroup, segment: HoleSegment, entry: float) -> list[Operation]:

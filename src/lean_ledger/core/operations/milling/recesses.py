@@ -113,13 +113,13 @@ def _upright_operations(place: Workplace, recess: Recessed, label: str, steps: S
     # what a thicker one does not come to of the floor is made with the corners
     thick = floor_left > 0 and "clean corners" in steps and floors.diameter > finisher.diameter
     if floor_left > 0 and thick:
-        chain.append(_finish_floor(place, recess, floors, rougher, floor_left, run_out, label))
+        chain.append(_finish_floor(place, recess, floors, rougher, floor_left, allowance, label))
     if "clean corners" in steps:
         work, name = walls if thick else above_floor, f"Clean corners of {label}"
         cleaned = clean_corners_operation(place, name, rougher, finisher, work, allowance, floor=thick)
         chain += [cleaned] if cleaned is not None else []
     if floor_left > 0 and not thick:
-        chain.append(_finish_floor(place, recess, floors, rougher, floor_left, run_out, label))
+        chain.append(_finish_floor(place, recess, floors, rougher, floor_left, allowance, label))
     has_walls = recess.walls_count and not wall_lines(recess.region).is_empty  # the top of a boss is open all round
     if allowance > 0 and has_walls and "finish wall" in steps:
         chain.append(
@@ -198,7 +198,7 @@ def _floor_mill(place: Workplace, recess: Recessed, finisher: Tool, rougher: Too
 
 
 def _finish_floor(
-    place: Workplace, recess: Recessed, tool: Tool, before: Tool, floor_left: float, run_out: float, label: str
+    place: Workplace, recess: Recessed, tool: Tool, before: Tool, floor_left: float, allowance: float, label: str
 ) -> Operation:
     id = place.id_of(recess.feature.id, OperationKind.FINISH_FLOOR)
     data = place.library.data(tool, place.material)
@@ -206,11 +206,11 @@ def _finish_floor(
     wish = Wish(floor_left, floor_left, choose.FLOOR_STEP * tool.diameter, 0.0, thin_chips=False)
     settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
     cut = settled.cutting
-    off_walls = place.material.wall_allowance
+    off_walls = max(place.material.wall_allowance, allowance)  # what roughing left there, its own pass takes
     down = Down(
         round(recess.bottom + floor_left, 5), recess.bottom, cut.passes, place.clearance, place.material.ramp_angle
     )
-    space = Space((recess.region,), tool.diameter, off_walls, run_out)
+    space = Space((recess.region,), tool.diameter, off_walls, _run_out(place))
     motion = clear_path(space, cut.ae, down, cut.vf, predrilled=False, before=before.diameter)
     return place.add(
         Named(

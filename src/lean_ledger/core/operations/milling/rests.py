@@ -11,6 +11,7 @@ from dataclasses import dataclass
 from math import ceil, inf, pi
 
 import shapely
+from shapely.geometry import MultiPoint, Point, box
 from shapely.geometry.base import BaseGeometry
 
 from lean_ledger.core.basis.same import Same
@@ -21,6 +22,7 @@ from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import Down
 from lean_ledger.core.operations.milling.recesses import Recessed
 from lean_ledger.core.operations.milling.surface_paths import Over, levels_off_part
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.safe.cleared import area_of
 from lean_ledger.core.operations.safe.shadows import bores_along, part_above
 from lean_ledger.core.operations.workplace import Named, Workplace
@@ -30,43 +32,63 @@ OVER_FLOOR = 0.02  # mm above a floor, from where what rises counts
 THIN = 0.15  # mm: half of a strip that is no more than a finishing cut
 LEAST = 1.0  # mm² that are worth an operation
 NEARLY = 0.97  # of what the best mill comes to, with which another is as good
-STEPS = (ToolKind.END_MILL,)
+MILLS = (ToolKind.END_MILL, ToolKind.FACE_MILL)
+#: What a rest is cleared after, since its mill comes through there.
+BEFORE = (
+    OperationKind.ROUGH_POCKET, OperationKind.FINISH_FLOOR, OperationKind.FINISH_WALL, OperationKind.CLEAN_CORNERS
+)  # fmt: skip
 
 
 @dataclass(frozen=True)
 class _Rest:
     recess: Recessed
     area: BaseGeometry  # that nothing has cleared down to the floor, and where the part does not stand
-    keep_off: BaseGeometry  # of the part, what rises above the floor
+    keep_off: BaseGeometry  # of the part, what rises above the floor, with what stays on it
+    left: float  # mm that stay on walls
 
 
 def rest_operations(place: Workplace, recesses: Sequence[Recessed]) -> None:
     """One for each floor over which something is left that a mill reaches."""
+    mills = [op for op in place.operations if op.tool.kind in MILLS and op.id not in place.withheld]
+    around = {op.id: _around(op) for op in mills}
     for recess in recesses:
-        rest = _rest(place, recess) if recess.has_floor and _is_made(place, recess) else None
+        own = [op for op in mills if op.chain == recess.feature.id]
+        by_hand = any(place.edit(op.id).tool is not None for op in own)  # what that leaves has findings of its own
+        if by_hand or not recess.has_floor or not _goes_down(own, recess.bottom):
+            continue
+        there = box(*recess.region.polygon.bounds)
+        others = [op for op in mills if op not in own and around[op.id].intersects(there)]
+        rest = _rest(place, recess, own, others)
         if rest is not None:
             _clear(place, rest)
 
 
-def _is_made(place: Workplace, recess: Recessed) -> bool:
-    """Whether its own operations go down to its floor: by hand they may stop above it."""
-    own = [op for op in place.operations if op.chain == recess.feature.id and op.id not in place.withheld]
+def _around(op: Operation) -> BaseGeometry:
+    points = [p[:2] for s in op.motion.strokes if not s.is_rapid for p in s.points]
+    return box(*MultiPoint(points).bounds).buffer(op.tool.diameter / 2) if points else Point()
+
+
+def _goes_down(own: Sequence[Operation], floor: float) -> bool:
+    """Whether a recess's own operations go down to its floor: by hand they may stop above it."""
     levels = [p[2] for op in own for s in op.motion.strokes if not s.is_rapid for p in s.points]
-    return min(levels, default=inf) <= recess.bottom + OVER_FLOOR
+    return min(levels, default=inf) <= floor + OVER_FLOOR
 
 
-def _rest(place: Workplace, recess: Recessed) -> _Rest | None:
-    level = recess.bottom
-    solid = place.part.model.solid
+def _rest(
+    place: Workplace, recess: Recessed, own: Sequence[Operation], others: Sequence[Operation]
+) -> _Rest | None:  # fmt: skip
+    level, solid = recess.bottom, place.part.model.solid
     over = Over(solid.mesh, place.frame)
     keep_off = part_above(over, bores_along(Same(solid), place.frame), round(level + OVER_FLOOR, 6))
-    area = recess.region.polygon.intersection(shapely.box(*place.stock_rectangle)).difference(keep_off)
-    for op in place.operations:
-        if op.tool.kind in (ToolKind.END_MILL, ToolKind.FACE_MILL) and op.id not in place.withheld:
-            area = area.difference(area_of(op, level))
-            if _is_thin(area):
-                return None
-    return _Rest(recess, area, keep_off)
+    # what its own operations leave on the walls at last, by hand or by the rule, stays on them
+    left = min((op.cutting.allowance for op in own if op.kind != OperationKind.FINISH_FLOOR), default=0.0)
+    keep_off = keep_off.buffer(left) if left > 0 else keep_off
+    area = recess.region.polygon.intersection(box(*place.stock_rectangle)).difference(keep_off)
+    for op in (*own, *others):
+        area = area.difference(area_of(op, level))
+        if _is_thin(area):
+            return None
+    return _Rest(recess, area, keep_off, left)
 
 
 def _is_thin(area: BaseGeometry) -> bool:
@@ -83,7 +105,7 @@ def _clear(place: Workplace, rest: _Rest) -> None:
     assert data is not None
     depth = round(place.top - level, 5)
     wish = Wish(depth, min(material.rough_ap * tool.diameter, tool.cutting_length),
-                material.rough_ae * tool.diameter, 0.0)  # fmt: skip
+                material.rough_ae * tool.diameter, rest.left)  # fmt: skip
     settled = settle(tool, data, material, place.machine, place.edit(id), wish)
     cut = settled.cutting
     down = Down(place.top, level, cut.passes, place.clearance, material.ramp_angle)
@@ -91,14 +113,15 @@ def _clear(place: Workplace, rest: _Rest) -> None:
     area = shapely.union_all([p for p in polygons(reached) if not _is_thin(p)])
     over = Over(place.part.model.solid.mesh, place.frame)
     motion = levels_off_part(
-        over, area, tool.diameter / 2, min(cut.ae, tool.diameter / 2), down, cut.vf, place.stock_rectangle
-    )
+        over, area, tool.diameter / 2 + cut.allowance, min(cut.ae, tool.diameter / 2), down, cut.vf,
+        place.stock_rectangle,
+    )  # fmt: skip
     if motion is None:
         return
     named = Named(id, OperationKind.CLEAN_CORNERS, f"Clear the rest of {feature.id}", rest.recess.features, feature.id)
     if not place.comes_down(named, tool, motion):
         return
-    before = [op for op in place.operations if op.kind in _AROUND]
+    before = [op for op in place.operations if op.kind in BEFORE]
     made = place.add(named, tool, settled, motion, depth=depth)
     # it is there for what it comes to: what it does not is left by others already
     place.findings = [f for f in place.findings if f.operation != id or f.code != "way-limited"]
@@ -106,16 +129,12 @@ def _clear(place: Workplace, rest: _Rest) -> None:
         place.require(made, op.id, "it comes through what is cleared around it")
 
 
-_AROUND = (OperationKind.ROUGH_POCKET, OperationKind.FINISH_FLOOR, OperationKind.FINISH_WALL,
-           OperationKind.CLEAN_CORNERS)  # fmt: skip
-
-
 def _mill(place: Workplace, rest: _Rest) -> Tool | None:
     """Of those that come to nearly as much as the best does the one that is done first, with what it costs to have it
     there.
     """
     deep = place.top - rest.recess.bottom
-    mills = [t for t in choose.usable(place.library, place.material, STEPS) if t.reach >= deep]
+    mills = [t for t in choose.usable(place.library, place.material, [ToolKind.END_MILL]) if t.reach >= deep]
     by_size = {t.diameter: _reached(rest, t) for t in mills}
     most = max((area.area for area in by_size.values()), default=0.0)
     able = [t for t in mills if by_size[t.diameter].area >= NEARLY * most and not _is_thin(by_size[t.diameter])]
@@ -132,6 +151,6 @@ def _mill(place: Workplace, rest: _Rest) -> Tool | None:
 def _reached(rest: _Rest, tool: Tool) -> BaseGeometry:
     """Of the rest what a mill covers without touching what stands around."""
     radius = tool.diameter / 2
-    near = shapely.box(*rest.area.bounds).buffer(2 * tool.diameter)
+    near = box(*rest.area.bounds).buffer(2 * tool.diameter)
     centres = near.difference(rest.keep_off.buffer(radius + THIN / 5))
     return rest.area.intersection(centres.buffer(radius))
