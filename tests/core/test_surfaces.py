@@ -102,19 +102,21 @@ def test_outside_of_what_a_ball_goes_through() -> None:
     assert outside([[(0.0, 0.0, 0.0), (20.0, 0.0, 0.0)]], 4.0, points) == pytest.approx([0, 1, 2, 0.5, 6])
 
 
-@pytest.mark.parametrize(("deeper", "found"), [(0.0, False), (0.12, True)])
+@pytest.mark.parametrize(("deeper", "found"), [(0.0, False), (0.3, True)])
 def test_ridge_that_a_ball_passes_on_both_sides(deeper: float, found: bool) -> None:
-    """A roof of 45°: the ball touches either slope, off its foot by r·(1 − cos 45°) down and r·sin 45° aside. On the
-    grid that the ball's solid is drawn on the ridge would be rounded off.
+    """A steep roof, its ridge at y = 10.15: the ball touches either slope, its middle r off it, square to the slope. On
+    the grid that the ball's solid is drawn on, 0.07 of the ridge would be rounded off.
     """
-    outline = ((0, 0), (20, 0), (20, 10), (10, 20), (0, 10))
+    ridge, r = np.array([10.15, 20.0]), 4.0
+    outline = ((0, 0), (20, 0), (20, 1), (10.15, 20), (0, 1))
     roof = built(prism(outline, 0, 30).turned((1, 1, 1), 120))  # its X is the prism's length
-    r, lines = 4.0, []
-    for side in (-1, 1):
+    lines = []
+    for foot in ((0.0, 1.0), (20.0, 1.0)):
+        down = (np.array(foot) - ridge) / np.linalg.norm(np.array(foot) - ridge)
+        square = np.array([-down[1], down[0]]) * np.sign(down[0])  # away from the roof
         for k in range(40):
-            y, z = 10 + side * 0.25 * k, 20 - 0.25 * k
-            at = (y + side * r * sin(radians(45)), z - r + r * cos(radians(45)) - deeper)
-            lines.append([(-5.0, *at), (35.0, *at)])
+            y, z = ridge + 0.25 * k * down + r * square
+            lines.append([(x, float(y), float(z) - r - deeper) for x in (-5.0, 35.0)])
     ball = next(t for t in LIB.tools if t.kind == "ball_mill" and t.diameter == 8)
     strokes = tuple(feed(1000, line) for line in lines)
     cut = Cut("ball", Motion(strokes), ball, Frame((1, 0, 0), (0, 1, 0), (0, 0, 1)), 25.0)
