@@ -12,13 +12,14 @@ from hypothesis import strategies as st
 from shapely.geometry import LineString, box
 
 from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.cuts import STRAIGHT, Cut
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import Followed, StockStep, followed
-from lean_ledger.core.followed.rates import raise_to
+from lean_ledger.core.followed.rates import most_per_mm, raise_to
 from lean_ledger.core.followed.sweep import swept
 from lean_ledger.core.geometry.masses import box_mass
 from lean_ledger.core.geometry.model import Bounds
-from lean_ledger.core.geometry.solids import block, rounded_block
+from lean_ledger.core.geometry.solids import block, rod, rounded_block
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.operations.cutting.forces import FINISHING
 from lean_ledger.core.operations.kinds import OperationKind
@@ -201,3 +202,30 @@ def test_pocket_under_a_step_that_stops_short_counts_on_what_that_leaves() -> No
     assert op.power <= op.power_limit * 1.01
     figures = {f.label: f.value for f in op.figures}
     assert figures["removed at the most"] == pytest.approx(op.rate / 1000)
+
+
+def test_followed_rate_is_measured_as_finely_as_the_step_asks() -> None:
+    """Ø20 at 1 beside a wall of 30: 30 mm³ for each mm. On half a millimetre's pixels it is a third off."""
+    mill = next(t for t in LIB.tools if t.kind == "end_mill" and t.diameter == 20)
+    stock = box_mass(Bounds((0, 0, 0), (100, 40, 30)))
+    line = feed(1000, [(-20.0, -9.0, 0.0), (120.0, -9.0, 0.0)])
+    rate = {
+        step: max(most_per_mm(Cut("cut", Motion((line,)), mill, STRAIGHT, 35.0, step=step), stock))
+        for step in (0.0, 1.0)
+    }
+    assert rate[1.0] == pytest.approx(30, rel=0.1)
+    assert abs(rate[0.0] - 30) > abs(rate[1.0] - 30)
+
+
+def test_what_is_looked_at_finely_and_what_a_pixel_thinner() -> None:
+    """Roughing by its step; a floor that a drill's point is taken off like any other floor, beside a drilled wall."""
+    body = block((0, 0, 0), (90, 70, 30)) - rounded_block((15, 15, 20), (55, 55, 31), 6)
+    part = built(body - rod((75, 35, 14), (0, 0, 1), 4, 17))
+    ledger = quick_ledger(part)
+    cuts = {cut.operation: cut for cut in course_of(part, ledger).cuts}
+    for op in ledger.operations:
+        assert cuts[op.id].step == (0.0 if op.kind in FINISHING else op.cutting.ae)
+    flat = next(op for op in ledger.operations if op.kind == OperationKind.COUNTERBORE)
+    assert flat.name.startswith("Flat floor")
+    thin = {op.id for op in ledger.operations if cuts[op.id].on_floor}
+    assert thin == {flat.id, *(op.id for op in ledger.operations if op.kind == OperationKind.FINISH_FLOOR)}

@@ -17,12 +17,14 @@ from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import Followed
 from lean_ledger.core.geometry.solids import Body, block, rod
 from lean_ledger.core.holding.obstacles import Prism
+from lean_ledger.core.holding.surfaces import rounds
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.machines import moved_to
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.papers.plan_document import followed_plan
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.setups.first_plan import quick_plan
+from lean_ledger.core.setups.frame import frame_of
 from lean_ledger.core.setups.profile import is_neck, outer_chain
 from lean_ledger.library import shipped_library
 from tests.cases.parts.drawn import drawn
@@ -96,18 +98,45 @@ def test_neck_that_the_jaws_cover_is_turned_from_the_other_end() -> None:
     assert "cut-below-jaws" not in {f.code for f in evaluate(longer, part, LIB).findings}
 
 
+#: Ø16 over 20.5, Ø26 over 12.5, Ø34 over 22.5; a flat at y = 12 from z = 29.7 on
+FLATTED = (
+    rod((0, 0, 0), UP, 16, 21)
+    + rod((0, 0, 20.5), UP, 26, 13)
+    + rod((0, 0, 33), UP, 34, 22.5)
+    - block((-20, 12, 29.7), (20, 20, 60))
+)
+
+
 def test_turned_part_with_a_flat_is_held_about_its_axis_and_made_whole() -> None:
-    """A flat at y = 12 makes the part's box end at 13, the Ø26: the bar runs about its axis all the same, in both
-    setups, and the flat is milled from the Ø34 that stands 4 over that.
+    """The flat makes the part's box end at 13, the Ø26: the bar runs about its axis all the same, in both setups, and
+    the flat is milled from the Ø34 that stands 4 over that.
     """
-    body = rod((0, 0, 0), UP, 16, 21) + rod((0, 0, 20.5), UP, 26, 13) + rod((0, 0, 33), UP, 34, 22.5)
-    part = built(body - block((-20, 12, 29.7), (20, 20, 60)))
+    part = built(FLATTED)
     ledger = on_lathe(part)
     assert errors_of(ledger) == []
     assert {load.built.hold.centre for load in ledger.setups if load.machine.turns_work} == {(0.0, 0.0)}
     milled = next(load for load in ledger.setups if not load.machine.turns_work)
     assert milled.built.before.over_side("Y+") == pytest.approx(17 - 13)
     assert harmless(part, ledger)
+
+
+def test_flat_is_gripped_as_one_from_when_it_is_cut() -> None:
+    part = built(FLATTED)
+    held = on_lathe(part).setups[1].built.hold.held
+    frame = frame_of("Z+", 0)
+    for made, there in ((frozenset[str](), False), (frozenset(["L1"]), True)):
+        around = rounds(replace(held, made=made), frame, 35.0, 50.0)
+        assert {r.what for r in around if r.feature != "L1"} == {"cylinder"}
+        assert any(r.what == "flat" for r in around) == there
+
+
+def test_driven_tools_take_the_round_off_the_side_they_flatten() -> None:
+    part = built(FLATTED)
+    driven = next(m for m in LIB.machines if m.turns_work and m.rotary is not None)
+    ledger = evaluate(moved_to(quick_plan(part, "al-6082", (10,), LIB), driven, part, LIB), part, LIB)
+    first, second = ledger.setups
+    assert any("L1" in op.features for op in first.built.operations)
+    assert {side for side, _ in second.built.before.round_over} == {"Y-", "X+", "X-"}
 
 
 def test_profile_beside_a_flat_is_not_as_wide_as_the_flat() -> None:

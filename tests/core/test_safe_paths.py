@@ -21,6 +21,7 @@ from lean_ledger.core.operations.holes.hole_paths import drill_path
 from lean_ledger.core.operations.milling.surface_paths import Over, triangles_of
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.operations.safe.cleared import went
+from lean_ledger.core.operations.safe.mended import Mended
 from lean_ledger.core.operations.safe.off_part import STRAY, Keep, kept_off
 from lean_ledger.core.operations.safe.pointed import lowest_tip
 from lean_ledger.core.operations.safe.ridges import beside_ridges, over_ridges, ridges_along
@@ -317,3 +318,15 @@ def test_way_in_pieces_clears_what_it_clears_as_a_whole(turns: int, orbit: float
     found = went(Same(Motion((feed(500, line),))), mill).area(-3.0)
     once = LineString([p[:2] for p in line[:37]]).buffer(radius, quad_segs=24)
     assert found.symmetric_difference(once).area < 0.01 * once.area
+
+
+def test_way_ends_where_it_cuts_last() -> None:
+    """Rapids to where all was left out are none: neither between two cuts nor after the last."""
+    walk = Mended(40.0, 20.0)
+    walk.rapid(rapid((0.0, 0.0, 40.0), (0.0, 0.0, 22.0)))
+    walk.cut(200, [(0.0, 0.0, 10.0), (9.0, 0.0, 10.0)])
+    for x in (20.0, 30.0):
+        walk.rapid(rapid((x, 0.0, 10.0), (x, 0.0, 40.0)))
+        walk.rapid(rapid((x, 0.0, 40.0), (x + 5, 5.0, 40.0)))
+    ends = [s.points[-1] for s in walk.ended() if s.is_rapid]
+    assert ends == [(0.0, 0.0, 22.0), (9.0, 0.0, 40.0)]

@@ -18,7 +18,7 @@ from lean_ledger.core.operations.safe.tool_outline import profile_of
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.types import Tool
 
-PIECE = 40  # points of a line that are widened at once
+PIECE = 12  # points of a line that are widened at once: too few to go round, where a buffer may fill the middle
 
 
 @dataclass(frozen=True)
