@@ -6,6 +6,7 @@ import { watched, type Work } from "./works";
 type Schemas = components["schemas"];
 export type PlanView = Schemas["PlanView"];
 export type JobRow = Schemas["JobRow"];
+export type BegunView = Schemas["BegunView"];
 export type JobEdit = Schemas["JobEdit"];
 export type FeatureView = Schemas["FeatureView"];
 export type SetupView = Schemas["SetupView"];
@@ -198,6 +199,17 @@ export const api = {
   machines: (id: number) =>
     made<Schemas["MachinesView"]>(() =>
       client.GET("/api/plans/{plan_id}/machines", { params: { path: { plan_id: id } } }),
+    ),
+  beginnings: (id: number) =>
+    made<Schemas["BeginningsView"]>(() =>
+      client.GET("/api/plans/{plan_id}/beginnings", { params: { path: { plan_id: id } } }),
+    ),
+  beginAgain: (id: number, edition: number, machines: string[]) =>
+    unwrap<PlanView>(
+      client.POST("/api/plans/{plan_id}/begin-again", {
+        params: { path: { plan_id: id }, header: ifMatch(edition) },
+        body: { machines },
+      }),
     ),
   shelf: () => unwrap<ShelfView>(client.GET("/api/shop/tools")),
   bringTools: (file: File) =>

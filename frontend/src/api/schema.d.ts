@@ -83,6 +83,40 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/begin-again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Divide, hold and make the part by the rules again, on a machine or on a lathe and a mill. */
+        post: operations["plans_begin_again__int_plan_id__begin_again_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/beginnings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The part begun anew by the rules on each machine of the shop, the best first; changes nothing. */
+        get: operations["plans_begun_anew__int_plan_id__beginnings_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/changes": {
         parameters: {
             query?: never;
@@ -1214,6 +1248,48 @@ export interface components {
             quantity: number;
             /** Used Up */
             used_up: number;
+        };
+        /** BeginAgainBody */
+        BeginAgainBody: {
+            /** Machines */
+            machines: string[];
+        };
+        /**
+         * BeginningsView
+         * @description The best first: what leaves least to solve, of these the cheapest at the first quantity.
+         */
+        BeginningsView: {
+            /** Begun */
+            begun: components["schemas"]["BegunView"][];
+            /** Refused */
+            refused: components["schemas"]["RefusedView"][];
+            /** Untried */
+            untried: string[];
+        };
+        /**
+         * BegunView
+         * @description The part begun anew by the rules on a machine, or on a lathe and the mill of what it leaves; `left` are the
+         *     titles of what somebody has to solve.
+         */
+        BegunView: {
+            /** Cures */
+            cures: string[];
+            /** Current */
+            current: boolean;
+            /** Cycle */
+            cycle: number;
+            /** Each */
+            each: string;
+            /** Left */
+            left: string[];
+            /** Machines */
+            machines: string[];
+            /** Name */
+            name: string;
+            /** Setup Hours */
+            setup_hours: string;
+            /** Setups */
+            setups: number;
         };
         /** BestView */
         BestView: {
@@ -2553,6 +2629,12 @@ export interface components {
              * @description A STEP file, .step or .stp, or a DXF drawing of flat work
              */
             file: File;
+            /**
+             * Machine
+             * @description Id of the machine that it begins on; the one of the least price by itself
+             * @default
+             */
+            machine?: string;
             /**
              * Material
              * @default al-6082
@@ -4130,6 +4212,13 @@ export interface components {
              * @enum {string}
              */
             state: "waiting" | "reading" | "choose" | "ask" | "done" | "failed" | "cancelled";
+        };
+        /** RefusedView */
+        RefusedView: {
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
         };
         /**
          * RemainderView
@@ -6557,6 +6646,132 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"][];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    plans_begin_again__int_plan_id__begin_again_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description The plan's edition, as its ETag */
+                "If-Match": string;
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["BeginAgainBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Stale"];
+                };
+            };
+            413: components["responses"]["Http413"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    plans_begun_anew__int_plan_id__beginnings_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BeginningsView"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             500: components["responses"]["Http500"];

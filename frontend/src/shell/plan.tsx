@@ -19,6 +19,8 @@ type Actions = {
   bringProgram: (setup: string, operation: string, file: File) => Promise<boolean>;
   /** Engraves the lines of a drawing on a flat side. */
   bringEngraving: (face: string, file: File) => Promise<boolean>;
+  /** Divides, holds and makes the part by the rules again, on a machine or on a lathe and a mill. */
+  beginAgain: (machines: string[]) => Promise<boolean>;
   undo: () => void;
   redo: () => void;
   goTo: (seq: number) => void;
@@ -180,6 +182,7 @@ export function PlanDesk({ id, children, loading }: { id: number; children: Reac
       bringProgram: (setup, operation, file) =>
         write((edition) => api.attachProgram(id, edition, setup, operation, file)),
       bringEngraving: (face, file) => write((edition) => api.engraving(id, edition, face, file)),
+      beginAgain: (machines) => write((edition) => api.beginAgain(id, edition, machines)),
       undo: () => void write((edition) => api.step(id, edition, "undo")),
       redo: () => void write((edition) => api.step(id, edition, "redo")),
       goTo: (seq) => void write((edition) => api.goTo(id, edition, seq)),

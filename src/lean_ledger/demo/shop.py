@@ -24,6 +24,7 @@ class DemoJob:
     changes: tuple[dict[str, Any], ...] = ()
     revisions: tuple[str, ...] = ()  # parts that came in later and wait to be taken
     casting: str = ""  # the part that its stock is
+    machine: str = "mill-762"  # that it begins on; "" is the one of the least price
 
 
 JOBS = (
@@ -162,6 +163,7 @@ def _load(desk: Desk, job: DemoJob, plan_id: int | None) -> None:
                 name=job.name,
                 customer=job.customer,
                 due=job.due,
+                machine=job.machine,
                 status=job.status,
                 author="Imke",
             )

@@ -15,7 +15,8 @@ from lean_ledger.core.changes.programs import AttachProgram
 from lean_ledger.core.changes.stock import TakeStockModel
 from lean_ledger.core.control.blocks import ProgramError
 from lean_ledger.core.control.foreign import foreign_time
-from lean_ledger.core.first.machine import begun
+from lean_ledger.core.first.again import BeginAgain
+from lean_ledger.core.first.machine import begun, begun_on
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import with_stock as stock_joined
 from lean_ledger.core.followed.in_process import Followed
@@ -26,8 +27,11 @@ from lean_ledger.core.ledger.effect import effect_of
 from lean_ledger.core.part.lineage import Revised
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.part.part_size import revision_question, size_question
+from lean_ledger.core.plan import Plan
 from lean_ledger.core.revisions.renamed import next_letter
+from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.core.shop.summary import Summary, summary_of
+from lean_ledger.library.types import Library
 from lean_ledger.store.errors import PlanBroken
 from lean_ledger.store.files import Upload, read_program
 from lean_ledger.store.followed import keep_followed, kept_followed, row_key
@@ -85,8 +89,7 @@ class Desk(ShopDesk):
             _ask_of_size(size_question(read.part.model.solid.bounds.size, read.part.model.length_unit, self.library))
         shelf = self.shelf
         planning = _planning(read.part.model.file, report, cancelled)
-        first = begun(read.part, new.material, new.quantities, shelf.library, planning, PATIENCE)[0]
-        plan = first.plan
+        plan, told = _first(new, read.part, shelf.library, planning)
         ledger = self._ledgers.of(key_of((read.key,), read.part, plan, shelf), read.part, shelf, planning)
         with self._database.writing() as session:
             self.files.keep(session, read)
@@ -105,8 +108,7 @@ class Desk(ShopDesk):
             row = PlanRow(job=job.id, name="quick price", edition=1, current=1)
             session.add(row)
             session.flush()
-            words = f"quick price: {len(plan.setups)} setups, {len(ledger.operations)} operations"
-            words += f", {first.words}" if first.words else ""
+            words = f"quick price: {len(plan.setups)} setups, {len(ledger.operations)} operations, {told}"
             session.add(new_version(row.id, 1, None, plan, new.author, words, NO_EFFECT))
             keep_evaluated(session, row.id, 1, shelf.made_by, ledger, read.part)
             return row.id
@@ -274,7 +276,7 @@ class Desk(ShopDesk):
             raise PlanError("no-such-revision", f"revision {revision} is the first; there is none before it to compare")
         return revised
 
-    def change(self, plan_id: int, edition: int, change: Change, author: str) -> Opened:
+    def change(self, plan_id: int, edition: int, change: Change | BeginAgain, author: str) -> Opened:
         """Apply a change to the current version. Raises StaleEdition where the plan moved on since `edition`."""
         with self._database.reading() as session:
             before = self._open(session, plan_id)
@@ -387,7 +389,7 @@ class Desk(ShopDesk):
         with self._database.reading() as session:
             return plan_row(session, plan_id).edition == edition
 
-    def _models(self, change: Change) -> frozenset[str]:
+    def _models(self, change: Change | BeginAgain) -> frozenset[str]:
         """The stock model or the program that a change names, where it was brought in."""
         if isinstance(change, AttachProgram):
             with self._database.reading() as session:
@@ -398,6 +400,16 @@ class Desk(ShopDesk):
         with self._database.reading() as session:
             known = solid.isdecimal() and session.get(AnalysisRow, (file, int(solid))) is not None
         return frozenset({change.model}) if known else frozenset()
+
+
+def _first(new: JobNew, part: Part, library: Library, report: Report) -> tuple[Plan, str]:
+    """The plan that a job begins with, and what was compared."""
+    if new.machine:
+        plan = quick_plan(part, new.material, new.quantities, library)
+        found = begun_on(plan, (new.machine,), part, library)
+        return found.plan, found.words
+    begin = begun(part, new.material, new.quantities, library, report, PATIENCE)
+    return begin.best.plan, begin.words
 
 
 def _summary(opened: Opened) -> Summary:

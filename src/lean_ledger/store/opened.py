@@ -44,6 +44,7 @@ class JobNew:
     thickness: float | None = None
     status: str = "quoting"
     author: str = "planner"
+    machine: str = ""  # that it begins on; "" is the one of the least price
     size_meant: bool = False  # the planner was asked about an odd size, and means it
 
     @property

@@ -76,6 +76,7 @@ export function NewJob(props: {
               number: typed("number"),
               name: typed("name"),
               customer: typed("customer"),
+              machine: typed("machine"),
               due: typed("due"),
               quantities: typed("quantities"),
               thickness: typed("thickness"),
@@ -170,6 +171,17 @@ export function NewJob(props: {
           <label>
             Part name
             <Form.Control bsPrefix="entry" name="name" placeholder="as the file is called" />
+          </label>
+          <label>
+            Begin on
+            <Form.Select bsPrefix="choice" name="machine" defaultValue="">
+              <option value="">the machine of the least price</option>
+              {library.machines.map((one) => (
+                <option key={one.id} value={one.id}>
+                  {one.name}
+                </option>
+              ))}
+            </Form.Select>
           </label>
           <label>
             Customer

@@ -12,6 +12,7 @@ import { FeatureCard } from "./FeatureCard";
 import { FeatureTable } from "./FeatureTable";
 import { HoleSizes } from "./HoleSizes";
 import { LegendLine, LookTools, MeasureLine } from "./LookTools";
+import { NextBest } from "./NextBest";
 import { Revisions } from "./Revisions";
 import { CHOSEN, coloured, HOVERED, type Colouring } from "./tones";
 
@@ -67,6 +68,7 @@ export function PartPage() {
           </small>
         </h1>
         <Revisions />
+        <NextBest />
         {mesh.data ? (
           <Model3D
             mesh={mesh.data}

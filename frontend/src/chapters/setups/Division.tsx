@@ -8,6 +8,7 @@ import { Findings } from "../../shell/Findings";
 import { usePartMesh } from "../../shell/mesh";
 import { useDesk } from "../../shell/plan";
 import { useSelection } from "../../shell/selection";
+import { Beginnings } from "./Beginnings";
 import { Machines } from "./Machines";
 import { NewColumn, ParkedColumn, SetupColumn } from "./DivisionColumns";
 
@@ -80,6 +81,7 @@ export function Division() {
       </p>
       <Lost found={found.data} />
       <Machines />
+      <Beginnings />
     </div>
   );
 }

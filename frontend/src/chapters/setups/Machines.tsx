@@ -64,8 +64,8 @@ function Row({ one }: { one: OnMachineView }) {
           <td className="n">{one.each}</td>
           <td className="n">{one.current ? "–" : signed(each, 2)}</td>
           <td>
-            <Changed titles={one.come} words="new" />
-            <Changed titles={one.gone} words="gone" />
+            <Titles titles={one.come} words="new" />
+            <Titles titles={one.gone} words="gone" />
             {one.come.length + one.gone.length === 0 && "as now"}
           </td>
           <td>
@@ -88,7 +88,8 @@ function Row({ one }: { one: OnMachineView }) {
   );
 }
 
-function Changed({ titles, words }: { titles: string[]; words: string }) {
+/** How many, opened to their titles. */
+export function Titles({ titles, words }: { titles: string[]; words: string }) {
   if (titles.length === 0) return null;
   return (
     <details className="changed">

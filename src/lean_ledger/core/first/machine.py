@@ -1,11 +1,12 @@
-"""The machine of a new plan: the usual one where it makes the part whole, else the one that does at the least price, or
-that leaves the least.
+"""The machine of a new plan: of all that the shop has, and of the chains of a lathe with each mill, the one that leaves
+the least to solve, nothing at best, at the least price of the first quantity.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass, replace
+from decimal import Decimal
 from math import inf
 from time import monotonic
 
@@ -13,8 +14,9 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.first.mended import errors_of, mended
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.ledger.evaluate import evaluate
-from lean_ledger.core.ledger.machines import moved_to
+from lean_ledger.core.ledger.machines import moved_to, on_machine
 from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.part.bodies import planned_part
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.setups.first_plan import quick_plan
@@ -22,80 +24,163 @@ from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import Library
 
 MOST_FEATURES = 100  # of a part that is tried on every machine: somebody waits for its plan
+BESIDE = 3  # of the others that are named beside the one taken
 
 
 @dataclass(frozen=True)
 class Begun:
-    """A plan with its ledger; `words` say why it is on another machine than usual and which cures were taken; empty
-    where neither is.
-    """
+    """A plan with its ledger, on a machine or a chain of two; the cures that were taken, by their names."""
 
+    machines: tuple[Machine, ...]
     plan: Plan
     ledger: Ledger
-    words: str = ""
+    cures: tuple[str, ...] = ()
+
+    @property
+    def left(self) -> int:
+        """Errors, each a thing that somebody has to solve."""
+        return len(errors_of(self.ledger))
+
+    @property
+    def each(self) -> Decimal:
+        """Price of a piece at the first quantity."""
+        return self.ledger.prices[0].each
+
+    @property
+    def name(self) -> str:
+        return " and ".join(m.name for m in self.machines)
+
+    @property
+    def words(self) -> str:
+        """What it is, for a line of the journal."""
+        found = f"on {self.name}, {self.each:.2f} each" + (f" but {_leaves(self.left)}" if self.left else "")
+        return f"{found}; mended: {', '.join(self.cures)}" if self.cures else found
+
+
+@dataclass(frozen=True)
+class Beginnings:
+    """At least one, the best first; `refused` are the machines that cannot hold the part at all, with the reason;
+    `untried` those left out since the time was over.
+    """
+
+    plans: tuple[Begun, ...]
+    refused: tuple[tuple[Machine, str], ...]
+    untried: tuple[Machine, ...]
+
+    @property
+    def best(self) -> Begun:
+        return self.plans[0]
+
+    @property
+    def words(self) -> str:
+        """What was taken and what was compared, for the first line of the journal."""
+        found, beside = [self.best.words], self.plans[1 : 1 + BESIDE]
+        if beside:
+            found.append("next best " + ", ".join(_told(one) for one in beside))
+        if self.untried:
+            found.append("not tried, for time: " + ", ".join(m.name for m in self.untried))
+        return "; ".join(found)
 
 
 def begun(
     part: Part, material: str, quantities: tuple[int, ...], library: Library, report: Report = silent,
     patience: float = inf,
-) -> tuple[Begun, ...]:  # fmt: skip
-    """The plan that a new job gets: on the usual machine, or before it those on other machines that leave less to
-    solve, none at best, at the least price of the first quantity first. After `patience` seconds no further machine is
-    tried, and the words say so.
+) -> Beginnings:  # fmt: skip
+    """The plans that a new job may get. After `patience` seconds, and for a part of more than MOST_FEATURES, no machine
+    but the usual one is tried.
 
     Raises PlanError for a material that is not in the library or a quantity below 1.
     """
-    plan = quick_plan(part, material, quantities, library)
+    return beginnings(quick_plan(part, material, quantities, library), part, library, report, patience)
+
+
+def beginnings(plan: Plan, part: Part, library: Library, report: Report = silent, patience: float = inf) -> Beginnings:
+    """What a plan that nobody has worked on yet comes to on each machine; as `begun`."""
     until = monotonic() + patience
-    usual = _mended(plan, evaluate(plan, part, library, report=report), part, library, until)
-    lacking = errors_of(usual.ledger)
-    if not lacking or len(part.features) > MOST_FEATURES:
-        return (usual,)
-    others = [machine for machine in library.machines if machine.id != plan.loads[0].machine]
-    tried: list[tuple[Machine, Begun]] = []
-    left_out = ""
+    usual, *others = library.machines
+    ledger = evaluate(plan, part, library, report=report)
+    found = [_mended((usual,), plan, ledger, part, library, until)]
+    if len(part.features) > MOST_FEATURES:
+        return Beginnings(tuple(found), (), tuple(others))
+    refused: list[tuple[Machine, str]] = []
+    untried: list[Machine] = []
     for k, machine in enumerate(others):
         if monotonic() > until:
-            left_out = f"{len(others) - k} machines were not tried"
-            break
+            untried.append(machine)
+            continue
         report(f"trying {machine.name}", k / len(others))
-        tried += _tried(plan, machine, part, library, until)
-    tried.sort(key=lambda pair: (len(errors_of(pair[1].ledger)), pair[1].ledger.prices[0].each))
-    # where no machine makes the part whole, the one that leaves the least
-    least = len(errors_of(tried[0][1].ledger)) if tried else len(lacking)
-    name = usual.ledger.loads[0].machine.name
-    found = [
-        Begun(
-            one.plan, one.ledger,
-            "; ".join(
-                words for words in
-                (f"on {machine.name}, which {_leaves(least)}", f"{name} leaves {_of(len(lacking))}", one.words,
-                 left_out)
-                if words
-            ),
-        ) for machine, one in tried if len(errors_of(one.ledger)) == least < len(lacking)
-    ]  # fmt: skip
-    return (*found, usual) if found else (replace(usual, words="; ".join(w for w in (usual.words, left_out) if w)),)
+        try:
+            found += _tried(plan, machine, part, library, until)
+        except PlanError as error:
+            refused.append((machine, error.message))
+    found.sort(key=lambda one: (one.left, one.each))  # stable: of equals the usual one
+    return Beginnings(tuple(found), tuple(refused), tuple(untried))
+
+
+def begun_on(plan: Plan, machines: tuple[str, ...], part: Part, library: Library) -> Begun:
+    """What a plan that nobody has worked on yet comes to on a machine, or on a lathe and the mill of what it leaves.
+
+    Raises PlanError for a machine that there is not or that cannot hold the part.
+    """
+    first, *rest = [_machine(id, library) for id in machines]
+    moved = moved_to(plan, first, part, library)
+    for mill in rest:
+        moved = _milled_on(moved, mill, part)
+    return _mended((first, *rest), moved, evaluate(moved, part, library), part, library, inf)
+
+
+def afresh(plan: Plan, part: Part, library: Library) -> Plan:
+    """A plan as it is before anybody works on it: what is known of the part, its money and a stock that is delivered
+    stay; how it is divided, held and made is by the rules again.
+    """
+    fresh = quick_plan(planned_part(part, plan), plan.material, plan.quantities, library)
+    stock = plan.stock if plan.stock.model else fresh.stock
+    return replace(
+        fresh, stock=stock, threads=plan.threads, said=plan.said, rates=plan.rates, revision=plan.revision,
+        left_out=plan.left_out, bodies=plan.bodies, pairs=plan.pairs, confirmed=plan.confirmed,
+        engravings=plan.engravings, issued_by=plan.issued_by,
+    )  # fmt: skip
+
+
+def _machine(id: str, library: Library) -> Machine:
+    machine = library.machine(id)
+    if machine is None:
+        raise PlanError("no-such-machine", f"there is no machine {id!r} in the library")
+    return machine
+
+
+def _tried(plan: Plan, machine: Machine, part: Part, library: Library, until: float) -> Iterator[Begun]:
+    """The plan on another machine; of a lathe that leaves something to a mill, with each mill."""
+    moved = moved_to(plan, machine, part, library)
+    ledger = evaluate(moved, part, library)
+    mills = {load.machine.id for load in ledger.loads if not load.machine.turns_work}
+    if not (machine.turns_work and mills):
+        yield _mended((machine,), moved, ledger, part, library, until)
+        return
+    for mill in library.machines:
+        if mill.turns_work or monotonic() > until:
+            continue
+        if mill.id in mills:
+            yield _mended((machine, mill), moved, ledger, part, library, until)
+            continue
+        chain = _milled_on(moved, mill, part)
+        yield _mended((machine, mill), chain, evaluate(chain, part, library), part, library, until)
+
+
+def _milled_on(plan: Plan, mill: Machine, part: Part) -> Plan:
+    return plan.clamped_as([one if one.setup.part_turns else on_machine(one, mill, part) for one in plan.clamped])
+
+
+def _mended(
+    machines: tuple[Machine, ...], plan: Plan, ledger: Ledger, part: Part, library: Library, until: float
+) -> Begun:
+    plan, ledger, taken = mended(plan, ledger, part, library, until)
+    return Begun(machines, plan, ledger, tuple(taken))
+
+
+def _told(one: Begun) -> str:
+    return f"{one.name} {one.each:.2f}" + (f" ({_leaves(one.left)})" if one.left else "")
 
 
 def _leaves(count: int) -> str:
-    return f"leaves {_of(count)}" if count else "makes all of it"
-
-
-def _tried(plan: Plan, machine: Machine, part: Part, library: Library, until: float) -> Iterator[tuple[Machine, Begun]]:
-    """The plan on another machine, where that holds the part."""
-    try:
-        moved = moved_to(plan, machine, part, library)
-        found = _mended(moved, evaluate(moved, part, library), part, library, until)
-    except PlanError:
-        return
-    yield machine, found
-
-
-def _mended(plan: Plan, ledger: Ledger, part: Part, library: Library, until: float) -> Begun:
-    plan, ledger, taken = mended(plan, ledger, part, library, until)
-    return Begun(plan, ledger, f"mended: {'; '.join(taken)}" if taken else "")
-
-
-def _of(count: int) -> str:
-    return "one thing to solve" if count == 1 else f"{count} things to solve"
+    return "leaves one thing to solve" if count == 1 else f"leaves {count} things to solve"

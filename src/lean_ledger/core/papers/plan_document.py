@@ -8,13 +8,11 @@ from typing import Any
 
 from lean_ledger.core.basis.errors import LedgerError, PlanError
 from lean_ledger.core.basis.findings import Finding
-from lean_ledger.core.first.machine import begun
+from lean_ledger.core.first.machine import Begun, begun, begun_on
 from lean_ledger.core.first.mended import errors_of
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import stock_findings, with_stock
 from lean_ledger.core.followed.in_process import Followed, Remainder, followed
-from lean_ledger.core.ledger.evaluate import evaluate
-from lean_ledger.core.ledger.machines import moved_to
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.part.model import Part
@@ -41,12 +39,12 @@ def first_plan(
     """
     wanted = [_machine(library, name) for name in machines]
     if not wanted:
-        return _harmless([one.ledger for one in begun(part, material, quantities, library)], part)
+        return _harmless(begun(part, material, quantities, library).plans, part)
     plan = quick_plan(part, material, quantities, library)
     tried, refused = [], None
     for machine in wanted:
         try:
-            tried.append(followed_plan(part, evaluate(moved_to(plan, machine, part, library), part, library)))
+            tried.append(followed_plan(part, begun_on(plan, (machine.id,), part, library).ledger))
         except PlanError as error:
             refused = error
             continue
@@ -58,14 +56,18 @@ def first_plan(
     return min(tried, key=lambda one: len(errors_of(one.ledger)))
 
 
-def _harmless(ledgers: Sequence[Ledger], part: Part) -> FirstPlan:
-    """The first that the solids find nothing against, else the last."""
-    *before, last = ledgers
-    for ledger in before:
-        found = followed_plan(part, ledger)
+def _harmless(plans: Sequence[Begun], part: Part) -> FirstPlan:
+    """Of those that leave the least, the first that the solids find nothing against; else the first of all."""
+    best = None
+    for one in plans:
+        if one.left > plans[0].left:
+            break
+        found = followed_plan(part, one.ledger)
         if isinstance(found.outcome, Followed) and not _harm(part, found):
             return found
-    return followed_plan(part, last)
+        best = best or found
+    assert best is not None
+    return best
 
 
 def _harm(part: Part, found: FirstPlan) -> list[Finding]:

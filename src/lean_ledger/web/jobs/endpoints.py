@@ -34,6 +34,7 @@ class JobForm(BaseModel):
     due: Text = Field("", description="A date, or nothing")
     solid: int | None = Field(None, ge=0, le=100_000, description="Which of the file's solids, from 0")
     thickness: Text = Field("", description="Of flat work, mm")
+    machine: Text = Field("", description="Id of the machine that it begins on; the one of the least price by itself")
     size_meant: bool = Field(default=False, description="The part is of an odd size, and that is meant")
 
 
@@ -83,6 +84,7 @@ def job_of(form: JobForm) -> JobNew:
         solid=form.solid or 0,
         thickness=read_thickness(typed("thickness")),
         author=author(),
+        machine=typed("machine"),
         size_meant=form.size_meant,
     )
 

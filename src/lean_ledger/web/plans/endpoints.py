@@ -13,6 +13,7 @@ from lean_ledger.core.basis.plain_text import as_ascii
 from lean_ledger.core.changes import Change, read_change
 from lean_ledger.core.changes.engraving import Engrave
 from lean_ledger.core.files.dxf_drawing import lines_of_dxf
+from lean_ledger.core.first.again import BeginAgain
 from lean_ledger.core.geometry.measure import Pick, measured
 from lean_ledger.core.ledger.counts import counts_of
 from lean_ledger.core.ledger.scopes import scopes_of
@@ -55,8 +56,8 @@ from lean_ledger.web.plans.schemas import (
     Stale,
     WriteHeader,
 )
-from lean_ledger.web.setups.division import division_view, machines_view
-from lean_ledger.web.setups.division_schemas import DivisionView, MachinesView
+from lean_ledger.web.setups.division import beginnings_view, division_view, machines_view
+from lean_ledger.web.setups.division_schemas import BeginAgainBody, BeginningsView, DivisionView, MachinesView
 from lean_ledger.web.setups.holds import grips_view
 from lean_ledger.web.setups.holds_schemas import GripsView
 from lean_ledger.web.setups.layout import counts_view, layout_views, scopes_view
@@ -169,6 +170,12 @@ def go_to(path: PlanPath, header: WriteHeader, body: GoTo) -> Response:
     return plan_answer(desk().go_to(path.plan_id, edition(), body.seq))
 
 
+@blueprint.post("/<int:plan_id>/begin-again", responses=WRITES)
+def begin_again(path: PlanPath, header: WriteHeader, body: BeginAgainBody) -> Response:
+    """Divide, hold and make the part by the rules again, on a machine or on a lathe and a mill."""
+    return plan_answer(desk().change(path.plan_id, edition(), BeginAgain(tuple(body.machines)), author()))
+
+
 @blueprint.get("/<int:plan_id>/mesh", responses={200: MeshView, 404: Problem})
 def mesh(path: PlanPath, query: MeshQuery) -> Response:
     body = part_views.mesh_view(desk().part_of(path.plan_id, query.revision)).model_dump_json()
@@ -267,6 +274,17 @@ def machines(path: PlanPath) -> Response:
 def machines_body(asked: Desk, plan_id: int) -> bytes:
     opened = asked.open(plan_id, with_stock=False)
     return machines_view(opened, opened.shelf.library).model_dump_json().encode()
+
+
+@blueprint.get("/<int:plan_id>/beginnings", responses={200: BeginningsView, **BESIDE})
+def begun_anew(path: PlanPath) -> Response:
+    """The part begun anew by the rules on each machine of the shop, the best first; changes nothing."""
+    return aside(path.plan_id, "Beginning anew on each machine", __name__, "beginnings_body")
+
+
+def beginnings_body(asked: Desk, plan_id: int) -> bytes:
+    opened = asked.open(plan_id, with_stock=False)
+    return beginnings_view(opened, opened.shelf.library).model_dump_json().encode()
 
 
 PDF = "application/pdf"

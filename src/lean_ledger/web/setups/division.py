@@ -3,8 +3,11 @@
 from __future__ import annotations
 
 from lean_ledger.core.features.describe import title
+from lean_ledger.core.first.machine import Begun, afresh, beginnings
+from lean_ledger.core.first.mended import errors_of
 from lean_ledger.core.ledger.machines import OnMachine, on_machines
 from lean_ledger.core.part.bodies import planned_part
+from lean_ledger.core.plan import Plan
 from lean_ledger.core.setups.machines import machines_for
 from lean_ledger.core.setups.propose import divided
 from lean_ledger.library.types import Library
@@ -38,6 +41,29 @@ def division_view(opened: Opened, library: Library) -> s.DivisionView:
 def machines_view(opened: Opened, library: Library) -> s.MachinesView:
     tried = on_machines(opened.plan, opened.part, library, opened.ledger)
     return s.MachinesView(machines=[_on_machine(one) for one in tried])
+
+
+def beginnings_view(opened: Opened, library: Library) -> s.BeginningsView:
+    found = beginnings(afresh(opened.plan, opened.part, library), opened.part, library)
+    return s.BeginningsView(
+        begun=[_begun(one, opened.plan) for one in found.plans],
+        refused=[s.RefusedView(name=machine.name, why=why) for machine, why in found.refused],
+        untried=[machine.name for machine in found.untried],
+    )
+
+
+def _begun(one: Begun, now: Plan) -> s.BegunView:
+    return s.BegunView(
+        machines=[m.id for m in one.machines],
+        name=one.name,
+        current=one.plan == now,
+        setups=len(one.plan.setups),
+        cycle=one.ledger.cycle,
+        setup_hours=one.ledger.setup_hours,
+        each=one.each,
+        cures=list(one.cures),
+        left=[f.title for f in errors_of(one.ledger)],
+    )
 
 
 def _on_machine(one: OnMachine) -> s.OnMachineView:

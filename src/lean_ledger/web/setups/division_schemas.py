@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from pydantic import BaseModel
+from pydantic import BaseModel, Field
 
 from lean_ledger.web.shared.wire import Money
 
@@ -47,3 +47,36 @@ class OnMachineView(BaseModel):
 
 class MachinesView(BaseModel):
     machines: list[OnMachineView]
+
+
+class BegunView(BaseModel):
+    """The part begun anew by the rules on a machine, or on a lathe and the mill of what it leaves; `left` are the
+    titles of what somebody has to solve.
+    """
+
+    machines: list[str]
+    name: str
+    current: bool
+    setups: int
+    cycle: float
+    setup_hours: Money
+    each: Money
+    cures: list[str]
+    left: list[str]
+
+
+class RefusedView(BaseModel):
+    name: str
+    why: str
+
+
+class BeginningsView(BaseModel):
+    """The best first: what leaves least to solve, of these the cheapest at the first quantity."""
+
+    begun: list[BegunView]
+    refused: list[RefusedView]
+    untried: list[str]
+
+
+class BeginAgainBody(BaseModel):
+    machines: list[str] = Field(min_length=1, max_length=2)
