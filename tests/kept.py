@@ -93,7 +93,7 @@ def _made_shop(making: Path, path: Path) -> None:
     # what most browser tests begin with: its stock is known, the job is not in the shop
     beside = Desk(Database(making.with_name("beside.sqlite")), shipped_library(), kernel)
     part = (ROOT / "src/lean_ledger/demo/parts/sensor-base-plate.step").read_bytes()
-    plate = beside.add_job(JobNew("sensor-base-plate.step", part, "al-6082", (10, 50)))
+    plate = beside.add_job(JobNew("sensor-base-plate.step", part, "al-6082", (10, 50), machine="mill-762"))
     with ThreadPoolExecutor(2) as two:
         followings = [two.submit(beside.follow_stock, plate)]
         followings += [two.submit(desk.follow_stock, plan) for plan in desk.plans_by_number().values()]

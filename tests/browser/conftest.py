@@ -84,7 +84,7 @@ class Planner:
             answer = requests.post(
                 f"{self.site}/api/jobs",
                 files={"file": (f"{part}.step", file)},
-                data={"number": number, "material": material, "quantities": "10, 50"},
+                data={"number": number, "material": material, "quantities": "10, 50", "machine": "mill-762"},
                 headers=MARK,
                 timeout=60,
             )

@@ -2,27 +2,35 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+from decimal import Decimal
 from math import hypot
 
 import pytest
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Severity
+from lean_ledger.core.changes import Scene
 from lean_ledger.core.features import Turned
-from lean_ledger.core.first.machine import begun
+from lean_ledger.core.first.again import BeginAgain
+from lean_ledger.core.first.machine import begun, begun_on
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import Followed
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.holding.obstacles import Block, Rod, seen_along
-from lean_ledger.core.ledger.machines import moved_to
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.ledger.machines import moved_to, on_machines
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.papers.plan_document import first_plan
+from lean_ledger.core.plan import RateEdits, Said
 from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.stock.block import Section
 from lean_ledger.core.stock.sizes import sized_stock
 from lean_ledger.library import shipped_library
 from tests.cases.parts.drawn import drawn
+from tests.cases.parts.named import NAMED
 from tests.conftest import built
 
 LIB = shipped_library()
@@ -34,38 +42,93 @@ def errors(ledger: Ledger) -> list[str]:
     return [f.title for f in ledger.findings if f.severity == Severity.ERROR]
 
 
+MILL = LIB.machines[0]
+PLATE = block((0, 0, 0), (60, 40, 20)) - rod((30, 20, 0), (0, 0, 1), 6, 20)
+
+
 @pytest.mark.parametrize("seed", [14, 36, 82])
 def test_round_part_that_a_mill_leaves_things_of_begins_on_a_lathe_from_a_bar(seed: int) -> None:
     part = built(drawn(seed))
-    first, *others = begun(part, "al-6082", (10,), LIB)
-    usual = others[-1]
+    plans = begun(part, "al-6082", (10,), LIB).plans
+    usual = next(one for one in plans if one.machines == (MILL,))
     assert errors(usual.ledger)
+    first = plans[0]
     assert not errors(first.ledger)
-    machine = first.ledger.loads[0].machine
-    assert machine.turns_work
+    assert first.machines[0].turns_work
+    assert first.ledger.loads[0].machine == first.machines[0]
     assert first.ledger.stock.section == Section.ROUND
-    left = len(errors(usual.ledger))
-    what = "one thing to solve" if left == 1 else f"{left} things to solve"
-    assert first.words == f"on {machine.name}, which makes all of it; Mill 1, travel 762 leaves {what}"
-    whole = [one.ledger.prices[0].each for one in (first, *others[:-1])]
-    assert whole == sorted(whole)
     found = first_plan(part, "al-6082", (10,), LIB)
     assert isinstance(found.outcome, Followed)
     assert [f.title for f in stock_findings(part, found.ledger, found.outcome) if f.code != "stock-left"] == []
 
 
-def test_part_that_the_usual_mill_makes_stays_there() -> None:
-    part = built(block((0, 0, 0), (60, 40, 20)) - rod((30, 20, 0), (0, 0, 1), 6, 20))
-    (only,) = begun(part, "al-6082", (10,), LIB)
-    assert only.words == ""
-    assert only.plan == quick_plan(part, "al-6082", (10,), LIB)
+@pytest.mark.parametrize("name", ["bearing-cap", "link-plate", "pulley", "flange", "turned-rim", "drawn-9007"])
+def test_no_single_machine_makes_it_for_less(name: str) -> None:
+    """Each machine asked by itself; one that leaves something to solve is no cheaper, it makes less."""
+    part = built(NAMED[name]() if name in NAMED else drawn(int(name.removeprefix("drawn-"))))
+    found = begun(part, "al-6082", (10,), LIB)
+    plan = quick_plan(part, "al-6082", (10,), LIB)
+    alone = [one.ledger for one in on_machines(plan, part, LIB, found.best.ledger) if one.ledger is not None]
+    assert len(alone) + len(found.refused) == len(LIB.machines)
+    whole = [ledger.prices[0].each for ledger in alone if not errors(ledger)]
+    if found.best.left:
+        assert not whole
+    assert all(found.best.each <= each for each in whole)
 
 
-def test_part_that_nothing_makes_whole_stays_on_the_usual_mill() -> None:
+def test_what_was_compared_is_told_the_best_first() -> None:
+    found = begun(built(PLATE), "al-6082", (10,), LIB)
+    prices = [one.each for one in found.plans]
+    assert prices == sorted(prices)
+    assert [machine.name for machine, _ in found.refused] == [m.name for m in LIB.machines if m.turns_work]
+    first, second, third, fourth = found.plans[:4]
+    beside = " · ".join(f"{one.name}: {one.each:.2f}" for one in (second, third, fourth))
+    assert found.words == f"on {first.name}: {first.each:.2f} each; next best {beside}"
+
+
+def test_of_equals_the_usual_machine() -> None:
+    """Two machines that are the same: the first of the shelf is taken."""
+    twins = replace(LIB, machines=(replace(MILL, id="twin-1"), replace(MILL, id="twin-2")))
+    found = begun(built(PLATE), "al-6082", (10,), twins)
+    assert [one.machines for one in found.plans] == [(m,) for m in twins.machines]
+    assert found.plans[0].each == found.plans[1].each
+
+
+def test_what_a_lathe_leaves_goes_to_the_mill_that_does_it_best() -> None:
+    """A cross hole, and a lathe without driven tools: the chain with each mill made by hand, none is cheaper."""
+    part = built(rod((0, 0, 0), (0, 0, 1), 40, 30) - rod((0, -25, 15), (0, 1, 0), 6, 50))
+    lathe = next(m for m in LIB.machines if m.turns_work and not m.drives_tools)
+    (chain,) = [one for one in begun(part, "al-6082", (10,), LIB).plans if one.machines[0] == lathe]
+    assert {load.machine for load in chain.plan.loads} == {m.id for m in chain.machines}
+    plan = quick_plan(part, "al-6082", (10,), LIB)
+    mills = [m for m in LIB.machines if not m.turns_work]
+    each = {m.id: begun_on(plan, (lathe.id, m.id), part, LIB) for m in mills}
+    assert chain.left == min(one.left for one in each.values())
+    assert chain.each == min(one.each for one in each.values() if one.left == chain.left)
+
+
+def test_begun_again_elsewhere_what_is_known_of_the_part_stays() -> None:
+    part = built(PLATE)
+    plan = replace(quick_plan(part, "al-6082", (10,), LIB), rates=RateEdits(margin=Decimal("0.4")))
+    plan = replace(plan, said=(Said("H1", tolerance="H7"),), setups=tuple(reversed(plan.setups)))
+    scene = Scene(part, LIB, evaluate(plan, part, LIB))
+    other = next(m for m in LIB.machines if m.id == "mill-500")
+    found, words = BeginAgain((other.id,)).apply(plan, scene)
+    assert words.startswith("begun again on Mill 2: ")
+    assert {load.machine for load in found.loads} == {other.id}
+    assert (found.rates, found.said) == (plan.rates, plan.said)
+    assert [s.up for s in found.setups] == [s.up for s in reversed(plan.setups)]
+    with pytest.raises(PlanError, match="there is no machine 'lathe-9'"):
+        BeginAgain(("lathe-9",)).apply(plan, scene)
+    with pytest.raises(PlanError, match="not round about an axis"):
+        BeginAgain(("lathe-320",)).apply(plan, scene)
+
+
+def test_part_that_nothing_makes_whole_says_what_it_leaves() -> None:
     part = built(block((0, 0, 0), (60, 40, 30)) - block((10, 10, 1), (20, 12, 31)))
-    (only,) = begun(part, "al-6082", (10,), LIB)
-    assert errors(only.ledger)
-    assert only.words == ""
+    found = begun(part, "al-6082", (10,), LIB)
+    assert errors(found.best.ledger)
+    assert f"each, but {'leaves one thing' if found.best.left == 1 else 'leaves'}" in found.words
 
 
 def test_bar_lies_about_the_axis_that_the_part_is_turned_about() -> None:
@@ -101,5 +164,7 @@ def test_rod_seen_from_the_side_is_as_wide_and_as_high_as_it_is_thick() -> None:
 
 
 def test_machines_that_there_was_no_time_for_are_said() -> None:
-    (only,) = begun(built(drawn(36)), "al-6082", (10,), LIB, patience=0.0)
-    assert only.words == f"{len(LIB.machines) - 1} machines were not tried"
+    found = begun(built(drawn(36)), "al-6082", (10,), LIB, patience=0.0)
+    assert [one.machines for one in found.plans] == [(MILL,)]
+    assert found.untried == LIB.machines[1:]
+    assert found.words.endswith("not tried, for time: " + ", ".join(m.name.partition(",")[0] for m in LIB.machines[1:]))

@@ -53,7 +53,7 @@ def test_neck_between_two_shoulders_is_plunged() -> None:
     part = built(SPOOL)
     necks = [f for f in part.features if is_neck(part, f)]
     assert [f.diameter for f in necks if isinstance(f, Turned)] == [12]
-    first = begun(part, "al-6082", (10,), LIB)[0]
+    first = begun(part, "al-6082", (10,), LIB).best
     assert errors_of(first.ledger) == []
     (groove,) = [op for op in first.ledger.operations if op.kind == "groove"]
     assert groove.depth == pytest.approx((23 - 12) / 2)
@@ -150,17 +150,19 @@ def test_profile_beside_a_flat_is_not_as_wide_as_the_flat() -> None:
 
 def test_machine_that_leaves_the_least_where_none_makes_all() -> None:
     part = built(drawn(5181))
-    first, *_, usual = begun(part, "al-6082", (10,), LIB)
-    assert 0 < len(errors_of(first.ledger)) < len(errors_of(usual.ledger))
-    assert "which leaves 2 things to solve" in first.words
+    found = begun(part, "al-6082", (10,), LIB)
+    usual = next(one for one in found.plans if one.machines == (LIB.machines[0],))
+    assert 0 < found.best.left < usual.left
+    assert [one.left for one in found.plans] == sorted(one.left for one in found.plans)
+    assert f"on {found.best.name}: {found.best.each:.2f} each, but leaves 2 things to solve; " in found.words
 
 
 def test_cure_that_a_new_plan_takes_is_told() -> None:
     part = built(drawn(133))  # two ears that the jaws would bend
     usual = quick_ledger(part)
     assert [f.code for f in errors_of(usual)] == ["ears-bend"]
-    (first,) = begun(part, "al-6082", (10,), LIB)
-    assert first.words == "mended: Turn by 90°"
+    first = next(one for one in begun(part, "al-6082", (10,), LIB).plans if one.machines == (LIB.machines[0],))
+    assert first.words == f"on Mill 1: {first.each:.2f} each; mended: Turn by 90°"
     assert errors_of(first.ledger) == []
 
 

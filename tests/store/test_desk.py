@@ -43,7 +43,10 @@ def test_new_job_has_a_plan_a_price_and_defaults(desk: Desk, plan_id: int) -> No
     assert opened.job.status == "quoting"
     assert opened.edition == 1
     assert opened.ledger.prices[0].each > 0
-    assert journal_words(desk, opened.plan_id) == ["quick price: 2 setups, 12 operations"]
+    (words,) = journal_words(desk, opened.plan_id)
+    each = opened.ledger.prices[0].each
+    assert words.startswith(f"quick price: 2 setups, 12 operations, on Mill 2: {each:.2f} each; next ")
+    assert "Mill 1: " in words
     assert not opened.can_undo
 
 

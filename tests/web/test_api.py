@@ -28,7 +28,9 @@ def client(desk: Desk) -> FlaskClient:
 
 def upload(client: FlaskClient, name: str = "anemometer-arm-block.step", content: bytes | None = None, **form: str):  # type: ignore[no-untyped-def]
     data = content if content is not None else (DEMO_PARTS / name).read_bytes()
-    return client.post("/api/jobs", data={"file": (BytesIO(data), name), "quantities": "10, 50", **form})
+    return client.post(
+        "/api/jobs", data={"file": (BytesIO(data), name), "quantities": "10, 50", "machine": "mill-762", **form}
+    )
 
 
 @pytest.fixture

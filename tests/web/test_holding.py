@@ -24,7 +24,7 @@ def client(desk: Desk) -> FlaskClient:
 
 def job(client: FlaskClient, part: str) -> int:
     data = {"file": (BytesIO((DEMO_PARTS / f"{part}.step").read_bytes()), f"{part}.step"), "quantities": "10"}
-    answer = client.post("/api/jobs", data={**data, "material": "al-6082"})
+    answer = client.post("/api/jobs", data={**data, "material": "al-6082", "machine": "mill-762"})
     assert answer.status_code == 201, answer.json
     return int(answer.json["plan_id"])
 

@@ -50,8 +50,7 @@ JOBS = (
     ),
     DemoJob(
         "shield-cap", "RC-608", "Radiation shield cap", "Tarnwell Observatories", "al-6082", (60, 300),
-        date(2027, 2, 19), "quoting",
-        ({"change": "set-fixture", "setup": "S2", "fixture": "vise-125"},),
+        date(2027, 2, 19), "quoting", machine="",
     ),
     DemoJob(
         "cable-saddle", "CS-224", "Cable saddle", "Tarnwell Observatories", "al-6082", (160, 800),

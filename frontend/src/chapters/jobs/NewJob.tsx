@@ -173,6 +173,10 @@ export function NewJob(props: {
             <Form.Control bsPrefix="entry" name="name" placeholder="as the file is called" />
           </label>
           <label>
+            Customer
+            <Form.Control bsPrefix="entry" name="customer" />
+          </label>
+          <label>
             Begin on
             <Form.Select bsPrefix="choice" name="machine" defaultValue="">
               <option value="">the machine of the least price</option>
@@ -182,10 +186,6 @@ export function NewJob(props: {
                 </option>
               ))}
             </Form.Select>
-          </label>
-          <label>
-            Customer
-            <Form.Control bsPrefix="entry" name="customer" />
           </label>
         </div>
         {reading && reading.state !== "failed" && <ReadingProgress reading={reading} />}

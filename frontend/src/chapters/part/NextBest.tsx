@@ -41,7 +41,6 @@ export function NextBest() {
           {one.each}
           {now && ` (${signed(Number(one.each) - Number(now.each), 2)})`}
           {one.left.length > 0 && `, ${one.left.length} to solve`}
-          {"  "}
         </span>
       ))}
     </p>

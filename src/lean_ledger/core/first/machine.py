@@ -4,7 +4,6 @@ the least to solve, nothing at best, at the least price of the first quantity.
 
 from __future__ import annotations
 
-from collections.abc import Iterator
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from math import inf
@@ -48,12 +47,12 @@ class Begun:
 
     @property
     def name(self) -> str:
-        return " and ".join(m.name for m in self.machines)
+        return " and ".join(m.name.partition(",")[0] for m in self.machines)
 
     @property
     def words(self) -> str:
         """What it is, for a line of the journal."""
-        found = f"on {self.name}, {self.each:.2f} each" + (f" but {_leaves(self.left)}" if self.left else "")
+        found = f"on {self.name}: {self.each:.2f} each" + (f", but {_leaves(self.left)}" if self.left else "")
         return f"{found}; mended: {', '.join(self.cures)}" if self.cures else found
 
 
@@ -76,9 +75,9 @@ class Beginnings:
         """What was taken and what was compared, for the first line of the journal."""
         found, beside = [self.best.words], self.plans[1 : 1 + BESIDE]
         if beside:
-            found.append("next best " + ", ".join(_told(one) for one in beside))
+            found.append("next best " + " · ".join(_told(one) for one in beside))
         if self.untried:
-            found.append("not tried, for time: " + ", ".join(m.name for m in self.untried))
+            found.append("not tried, for time: " + ", ".join(m.name.partition(",")[0] for m in self.untried))
         return "; ".join(found)
 
 
@@ -110,10 +109,10 @@ def beginnings(plan: Plan, part: Part, library: Library, report: Report = silent
             continue
         report(f"trying {machine.name}", k / len(others))
         try:
-            found += _tried(plan, machine, part, library, until)
+            found.append(_tried(plan, machine, part, library, until))
         except PlanError as error:
             refused.append((machine, error.message))
-    found.sort(key=lambda one: (one.left, one.each))  # stable: of equals the usual one
+    found.sort(key=_rank)  # stable: of equals the usual one
     return Beginnings(tuple(found), tuple(refused), tuple(untried))
 
 
@@ -149,22 +148,19 @@ def _machine(id: str, library: Library) -> Machine:
     return machine
 
 
-def _tried(plan: Plan, machine: Machine, part: Part, library: Library, until: float) -> Iterator[Begun]:
-    """The plan on another machine; of a lathe that leaves something to a mill, with each mill."""
+def _tried(plan: Plan, machine: Machine, part: Part, library: Library, until: float) -> Begun:
+    """The plan on another machine; of a lathe that leaves something to a mill, with the mill that does that best."""
     moved = moved_to(plan, machine, part, library)
     ledger = evaluate(moved, part, library)
-    mills = {load.machine.id for load in ledger.loads if not load.machine.turns_work}
+    mills = {load.machine.id: load.machine for load in ledger.loads if not load.machine.turns_work}
     if not (machine.turns_work and mills):
-        yield _mended((machine,), moved, ledger, part, library, until)
-        return
+        return _mended((machine,), moved, ledger, part, library, until)
+    found = [_mended((machine, *mills.values()), moved, ledger, part, library, until)]
     for mill in library.machines:
-        if mill.turns_work or monotonic() > until:
-            continue
-        if mill.id in mills:
-            yield _mended((machine, mill), moved, ledger, part, library, until)
-            continue
-        chain = _milled_on(moved, mill, part)
-        yield _mended((machine, mill), chain, evaluate(chain, part, library), part, library, until)
+        if not mill.turns_work and mill.id not in mills and monotonic() <= until:
+            chain = _milled_on(moved, mill, part)
+            found.append(_mended((machine, mill), chain, evaluate(chain, part, library), part, library, until))
+    return min(found, key=_rank)
 
 
 def _milled_on(plan: Plan, mill: Machine, part: Part) -> Plan:
@@ -178,8 +174,12 @@ def _mended(
     return Begun(machines, plan, ledger, tuple(taken))
 
 
+def _rank(one: Begun) -> tuple[int, Decimal]:
+    return one.left, one.each
+
+
 def _told(one: Begun) -> str:
-    return f"{one.name} {one.each:.2f}" + (f" ({_leaves(one.left)})" if one.left else "")
+    return f"{one.name}: {one.each:.2f}" + (f" ({_leaves(one.left)})" if one.left else "")
 
 
 def _leaves(count: int) -> str:
