@@ -16,7 +16,6 @@ from lean_ledger.core.changes.stock import TakeStockModel
 from lean_ledger.core.control.blocks import ProgramError
 from lean_ledger.core.control.foreign import foreign_time
 from lean_ledger.core.first.again import BeginAgain
-from lean_ledger.core.first.machine import begun, begun_on
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import with_stock as stock_joined
 from lean_ledger.core.followed.in_process import Followed
@@ -27,11 +26,8 @@ from lean_ledger.core.ledger.effect import effect_of
 from lean_ledger.core.part.lineage import Revised
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.part.part_size import revision_question, size_question
-from lean_ledger.core.plan import Plan
 from lean_ledger.core.revisions.renamed import next_letter
-from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.core.shop.summary import Summary, summary_of
-from lean_ledger.library.types import Library
 from lean_ledger.store.errors import PlanBroken
 from lean_ledger.store.files import Upload, read_program
 from lean_ledger.store.followed import keep_followed, kept_followed, row_key
@@ -67,7 +63,6 @@ def _ask_of_size(question: str) -> None:
         raise PlanError("size-asked", question)
 
 
-PATIENCE = 20.0  # s after which no further machine is tried for a new job
 READ = 0.99  # of the share done, when a file is read and its plan is to be made
 
 
@@ -89,7 +84,7 @@ class Desk(ShopDesk):
             _ask_of_size(size_question(read.part.model.solid.bounds.size, read.part.model.length_unit, self.library))
         shelf = self.shelf
         planning = _planning(read.part.model.file, report, cancelled)
-        plan, told = _first(new, read.part, shelf.library, planning)
+        plan, told = self._beginning.first_of(new, read, shelf, planning, cancelled)
         ledger = self._ledgers.of(key_of((read.key,), read.part, plan, shelf), read.part, shelf, planning)
         with self._database.writing() as session:
             self.files.keep(session, read)
@@ -400,16 +395,6 @@ class Desk(ShopDesk):
         with self._database.reading() as session:
             known = solid.isdecimal() and session.get(AnalysisRow, (file, int(solid))) is not None
         return frozenset({change.model}) if known else frozenset()
-
-
-def _first(new: JobNew, part: Part, library: Library, report: Report) -> tuple[Plan, str]:
-    """The plan that a job begins with, and what was compared."""
-    if new.machine:
-        plan = quick_plan(part, new.material, new.quantities, library)
-        found = begun_on(plan, (new.machine,), part, library)
-        return found.plan, found.words
-    begin = begun(part, new.material, new.quantities, library, report, PATIENCE)
-    return begin.best.plan, begin.words
 
 
 def _summary(opened: Opened) -> Summary:

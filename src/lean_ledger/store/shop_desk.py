@@ -15,6 +15,7 @@ from lean_ledger.core.geometry.host import KernelHost
 from lean_ledger.core.shop.habits import Habit
 from lean_ledger.core.shop.summary import Summary, thumb_svg
 from lean_ledger.library.types import Library
+from lean_ledger.store.beginning import Beginning
 from lean_ledger.store.database import Database
 from lean_ledger.store.files import Files
 from lean_ledger.store.job_list import (
@@ -53,6 +54,7 @@ class ShopDesk:
         self.path = database.path
         self.stocks = Stocks()
         self._ledgers = Ledgers(self.files)
+        self._beginning = Beginning(database, self.stocks)
 
     # ---- the shop
 

@@ -72,8 +72,11 @@ class Beginnings:
 
     @property
     def words(self) -> str:
+        return self.words_of(self.best)
+
+    def words_of(self, taken: Begun) -> str:
         """What was taken and what was compared, for the first line of the journal."""
-        found, beside = [self.best.words], self.plans[1 : 1 + BESIDE]
+        found, beside = [taken.words], [one for one in self.plans if one is not taken][:BESIDE]
         if beside:
             found.append("next best " + " · ".join(_told(one) for one in beside))
         if self.untried:

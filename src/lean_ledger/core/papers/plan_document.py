@@ -4,14 +4,17 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import partial
+from math import inf
 from typing import Any
 
 from lean_ledger.core.basis.errors import LedgerError, PlanError
 from lean_ledger.core.basis.findings import Finding
-from lean_ledger.core.first.machine import Begun, begun, begun_on
+from lean_ledger.core.first.machine import begun, begun_on
 from lean_ledger.core.first.mended import errors_of
+from lean_ledger.core.followed.chosen import chosen
 from lean_ledger.core.followed.course import course_of
-from lean_ledger.core.followed.findings import stock_findings, with_stock
+from lean_ledger.core.followed.findings import with_stock
 from lean_ledger.core.followed.in_process import Followed, Remainder, followed
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.load_ledger import LoadLedger
@@ -39,7 +42,8 @@ def first_plan(
     """
     wanted = [_machine(library, name) for name in machines]
     if not wanted:
-        return _harmless(begun(part, material, quantities, library).plans, part)
+        found = chosen(begun(part, material, quantities, library).plans, part, partial(_followed, part), inf)
+        return FirstPlan(found.ledger, found.outcome)
     plan = quick_plan(part, material, quantities, library)
     tried, refused = [], None
     for machine in wanted:
@@ -56,33 +60,17 @@ def first_plan(
     return min(tried, key=lambda one: len(errors_of(one.ledger)))
 
 
-def _harmless(plans: Sequence[Begun], part: Part) -> FirstPlan:
-    """Of those that leave the least, the first that the solids find nothing against; else the first of all."""
-    best = None
-    for one in plans:
-        if one.left > plans[0].left:
-            break
-        found = followed_plan(part, one.ledger)
-        if isinstance(found.outcome, Followed) and not _harm(part, found):
-            return found
-        best = best or found
-    assert best is not None
-    return best
-
-
-def _harm(part: Part, found: FirstPlan) -> list[Finding]:
-    assert isinstance(found.outcome, Followed)
-    return [f for f in stock_findings(part, found.ledger, found.outcome) if f.code != "stock-left"]
-
-
 def followed_plan(part: Part, ledger: Ledger) -> FirstPlan:
     """A ledger with what the solids show among its findings."""
-    outcome: Followed | LedgerError
-    try:
-        outcome = followed(course_of(part, ledger))
-    except LedgerError as error:
-        outcome = error
+    outcome = _followed(part, ledger)
     return FirstPlan(with_stock(ledger, part, outcome), outcome)
+
+
+def _followed(part: Part, ledger: Ledger) -> Followed | LedgerError:
+    try:
+        return followed(course_of(part, ledger))
+    except LedgerError as error:
+        return error
 
 
 def plan_document(part: Part, found: FirstPlan) -> dict[str, Any]:
