@@ -10,10 +10,11 @@ from lean_ledger.core.followed.collisions import turning_into, turning_rapid_int
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import followed
-from lean_ledger.core.followed.turning_tools import insert_of, shank_of, turned_sweep
+from lean_ledger.core.followed.turning_tools import turned_sweep
 from lean_ledger.core.geometry.masses import Mass, lathe_mass
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.operations.model import Motion
+from lean_ledger.core.operations.turning.insert_outline import insert_of, shank_of
 from lean_ledger.core.timing.motion import feed, rapid
 from lean_ledger.library import shipped_library
 from tests.conftest import demo_part

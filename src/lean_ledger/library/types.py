@@ -33,13 +33,15 @@ class ToolKind(StrEnum):
     DOVETAIL_MILL = "dovetail_mill"  # `diameter` at its end, `tip_angle` of its flank to the end
     THREADING = "threading"  # an insert that turns threads outside; `cutting_length` is its deepest thread
     BORE_GROOVING = "bore_grooving"  # `diameter` is the least bore, `width` that of its insert
+    PROFILING = "profiling"  # pointed, square at the axis, `tip_angle` wide; `cutting_length` is its deepest recess
     PROBE = "probe"  # a ball that feels the work
 
     @property
     def is_insert(self) -> bool:
         """Whether it stands beside work that turns."""
         return self in (
-            ToolKind.TURNING, ToolKind.BORING_BAR, ToolKind.GROOVING, ToolKind.BORE_GROOVING, ToolKind.THREADING
+            ToolKind.TURNING, ToolKind.BORING_BAR, ToolKind.GROOVING, ToolKind.BORE_GROOVING, ToolKind.THREADING,
+            ToolKind.PROFILING,
         )  # fmt: skip
 
 

@@ -50,7 +50,7 @@ COLUMNS = (*OWN[:6], *MEASURES, *OWN[6:])
 
 _POINTED = (ToolKind.DRILL, ToolKind.SPOT_DRILL, ToolKind.COUNTERSINK, ToolKind.CHAMFER_MILL)
 _FLUTED = (ToolKind.DRILL, ToolKind.SPOT_DRILL, ToolKind.TAP, ToolKind.REAMER)
-_PLUNGING = (ToolKind.GROOVING, ToolKind.BORE_GROOVING, ToolKind.THREADING)
+_PLUNGING = (ToolKind.GROOVING, ToolKind.BORE_GROOVING, ToolKind.THREADING, ToolKind.PROFILING)
 _FAMILIES = {
     ToolKind.FACE_MILL: "face-mill", ToolKind.DRILL: "drill", ToolKind.SPOT_DRILL: "spot-drill", ToolKind.TAP: "tap",
     ToolKind.THREAD_MILL: "thread-mill",
@@ -59,6 +59,7 @@ _FAMILIES = {
     ToolKind.TURNING: "turning-insert", ToolKind.BORING_BAR: "boring-insert", ToolKind.GROOVING: "groove-insert",
     ToolKind.BALL_MILL: "ball-mill", ToolKind.T_SLOT_MILL: "t-slot-mill", ToolKind.DOVETAIL_MILL: "dovetail-mill",
     ToolKind.THREADING: "thread-insert", ToolKind.BORE_GROOVING: "groove-insert", ToolKind.PROBE: "probe",
+    ToolKind.PROFILING: "turning-insert",
 }  # fmt: skip
 _OF_STEEL = (ToolKind.TAP, ToolKind.REAMER, ToolKind.COUNTERSINK)
 _NOSE = 1.4  # × diameter: the least nose of a holder that the rule takes
@@ -72,7 +73,7 @@ def symbols(kind: ToolKind) -> dict[str, str]:
     }.get(kind, "DC")  # fmt: skip
     depth = "CDX" if kind in _PLUNGING else "LCF" if kind in _FLUTED else "APMX"
     found = {"flutes": "ZEFP", "cutting_length": depth, "reach": "LPR", "overall": "OAL", "corner_radius": "RE"}
-    if kind not in (ToolKind.TURNING, ToolKind.THREADING):
+    if kind not in (ToolKind.TURNING, ToolKind.THREADING, ToolKind.PROFILING):
         found["diameter"] = width
     if kind == ToolKind.BORE_GROOVING:
         found["width"] = "CW"

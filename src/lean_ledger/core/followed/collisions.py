@@ -10,10 +10,11 @@ from typing import Literal
 import numpy as np
 
 from lean_ledger.core.followed.sweep import swept
-from lean_ledger.core.followed.turning_tools import insert_of, shank_of, turned_sweep
+from lean_ledger.core.followed.turning_tools import turned_sweep
 from lean_ledger.core.geometry.masses import Mass
 from lean_ledger.core.geometry.model import Vec
 from lean_ledger.core.operations.model import Motion
+from lean_ledger.core.operations.turning.insert_outline import insert_of, shank_of
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.types import Tool, ToolKind
 

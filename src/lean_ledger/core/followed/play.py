@@ -8,12 +8,12 @@ from itertools import groupby, pairwise
 from math import ceil
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.followed.turning_tools import insert_of, shank_of
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.safe.tool_outline import profile_of
+from lean_ledger.core.operations.turning.insert_outline import insert_of, shank_of
 from lean_ledger.core.timing.chain import Arc
 from lean_ledger.core.timing.motion import Stroke, chained, rapid_seconds
 from lean_ledger.library.machines import Machine

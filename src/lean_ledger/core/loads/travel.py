@@ -19,6 +19,7 @@ ON_TURRET = (
     ToolKind.TURNING,
     ToolKind.GROOVING,
     ToolKind.THREADING,
+    ToolKind.PROFILING,
 )  # whose tips stand beside a lathe's turret, not in front of it
 
 

@@ -23,6 +23,7 @@ from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.probing import probe_operations
 from lean_ledger.core.operations.safe.standing import safe_operations
 from lean_ledger.core.operations.safe.through import through
+from lean_ledger.core.operations.turning.between_walls import HEAD, features_in
 from lean_ledger.core.operations.turning.parting import BLADE
 from lean_ledger.core.operations.turning.turning import turn
 from lean_ledger.core.operations.workplace import Workplace
@@ -176,6 +177,7 @@ class _Building:
         up = DIRECTIONS[setup.up]
         walls = [f for f in self.inner if flat_side(f) is None and not (isinstance(f, Hole) and f.on_axis)]
         levels = [levels_of(part, f, up)[0] for f in walls]
+        levels += [recess.low - HEAD for recess, _ in features_in(part, walls, up)]
         # a driven tool across is wider than what it makes: a spot drill, a mill that runs out
         levels += [levels_of(part, f, up)[0] - ACROSS for f in self.features if comes_across(part, f, setup)]
         if self.wanted is not None and self.before.walls is not None:

@@ -46,6 +46,7 @@ class OperationKind(StrEnum):
     BORE = "bore"
     FINISH_TURN = "finish turn"
     GROOVE = "groove"
+    TURN_RECESS = "turn between walls"
     BORE_GROOVE = "groove inside"
     THREAD_TURN = "turn thread"
     CUT_OFF = "cut off"
@@ -122,6 +123,7 @@ KINDS: Mapping[OperationKind, Kind] = {
     OperationKind.BORE: Kind((ToolKind.BORING_BAR,)),
     OperationKind.FINISH_TURN: _TURNED,
     OperationKind.GROOVE: Kind((ToolKind.GROOVING,)),
+    OperationKind.TURN_RECESS: Kind((ToolKind.GROOVING, ToolKind.PROFILING), PLUNGING | {"passes"}),
     OperationKind.BORE_GROOVE: Kind((ToolKind.BORE_GROOVING,), PLUNGING),
     OperationKind.THREAD_TURN: Kind((ToolKind.THREADING,), PLUNGING | {"passes"}),
     OperationKind.CUT_OFF: Kind((ToolKind.GROOVING,), PLUNGING),

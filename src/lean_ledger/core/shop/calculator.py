@@ -19,7 +19,7 @@ from lean_ledger.core.plan import OperationEdit
 from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import CuttingData, Library, Material, Tool, ToolKind
 
-TURNS = (ToolKind.TURNING, ToolKind.BORING_BAR, ToolKind.GROOVING, ToolKind.BORE_GROOVING)
+TURNS = (ToolKind.TURNING, ToolKind.BORING_BAR, ToolKind.GROOVING, ToolKind.BORE_GROOVING, ToolKind.PROFILING)
 PLUNGES = (ToolKind.DRILL, ToolKind.SPOT_DRILL, ToolKind.COUNTERSINK, ToolKind.REAMER, ToolKind.BORING_HEAD)
 
 

@@ -21,6 +21,13 @@ from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.holes.boring import bore_operations
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.turning.between_walls import (
+    HEAD,
+    Recess,
+    features_in,
+    held_too_high,
+    recess_operation,
+)
 from lean_ledger.core.operations.turning.lathe_paths import css, lathe_motion
 from lean_ledger.core.operations.turning.parting import bore_groove_operation, cut_off
 from lean_ledger.core.operations.turning.thread_turning import thread_turn_operation
@@ -100,15 +107,20 @@ def turn(place: Workplace, features: Sequence[Feature], state: StockState, axis:
             place.require(finish, rough.id, "rough before finish")
         place.made_by(rule.id, len(place.operations) - before)
         work.stock = work.stock.difference(_below(box(-FAR, 0, FAR, FAR), work.limit).difference(work.target))
-    cut = [groove for groove in grooves if _groove(work, groove) is not None]
-    _between_jaws(work, [*outside, *grooves])
+    deep, covered = _recesses(work, [*outside, *grooves])
+    cut = [
+        levels_of(part, groove, up) for groove in grooves
+        if not any(groove.id in ids for ids, _ in deep) and _groove(work, groove) is not None
+    ]  # fmt: skip
+    cut += [(recess.low, recess.high) for _, recess in deep]
+    _between_jaws(work, [*outside, *grooves], covered)
     for named in (f for f in outside if isinstance(f, Turned) and f.where == "outside"):
         thread = place.library.thread(place.plan.said_of(named.id).thread)
         if thread is None and named.thread is not None:
             _unnamed(place, named)
         made = thread_turn_operation(place, named, thread, work.chain) if thread is not None else None
         for op in list(place.operations) if made is not None else ():
-            if op.kind in (OperationKind.FINISH_TURN, OperationKind.GROOVE):
+            if op.kind in (OperationKind.FINISH_TURN, OperationKind.GROOVE, OperationKind.TURN_RECESS):
                 place.require(made, op.id, "the outside is turned before its thread")  # type: ignore[arg-type]
     for hole in (f for f in features if isinstance(f, Hole)):
         bore_operations(place, hole)
@@ -319,14 +331,29 @@ def _groove(work: Turning, groove: Turned) -> Operation | None:
     )
 
 
-def _between_jaws(work: Turning, outside: Sequence[Feature]) -> None:
-    """Features of this setup alone that the jaws cover."""
+def _recesses(work: Turning, outside: Sequence[Feature]) -> tuple[list[tuple[tuple[str, ...], Recess]], list[str]]:
+    """What is turned between walls, with the ids of its features; and the features that the jaws keep a tool from."""
     place = work.place
-    covered = []
+    made: list[tuple[tuple[str, ...], Recess]] = []
+    covered: list[str] = []
+    for recess, ids in features_in(place.part, outside, place.frame.up):
+        if held_too_high(place, recess, work.chain, work.reach, work.limit):
+            covered += ids
+        if recess.low < work.limit - LEVEL:
+            continue
+        if recess_operation(place, recess, ids, work.chain, work.reach, work.limit) is not None:
+            made.append((ids, recess))
+    return made, covered
+
+
+def _between_jaws(work: Turning, outside: Sequence[Feature], recessed: Sequence[str]) -> None:
+    """Features of this setup alone that the jaws cover, and those of a recess that they cover some of."""
+    place = work.place
+    covered = list(recessed)
     for feature in outside:
         low, high = levels_of(place.part, feature, place.frame.up)
         whole = isinstance(feature, Turned) and 2 * max(r for _, r in work.chain) <= feature.diameter + 0.01
-        if low < work.limit - LEVEL and not whole and high - low > LEVEL:
+        if feature.id not in covered and low < work.limit - LEVEL and not whole and high - low > LEVEL:
             covered.append(feature.id)
     if covered:
         place.find(
@@ -334,18 +361,18 @@ def _between_jaws(work: Turning, outside: Sequence[Feature]) -> None:
             f"No cut goes below {work.limit - place.hold.floor:.1f} over the stock's lower end. Grip less, leave more "
             "stock to hold by, or turn it from the other end.",
             chapter=Chapter.SETUPS, features=tuple(covered),
-            cures=(*_from_the_other_end(place, covered), *_more_to_hold(work, covered)),
+            cures=(*_from_the_other_end(place, covered), *_more_to_hold(work, covered, HEAD if recessed else 0.0)),
         )  # fmt: skip
 
 
-def _more_to_hold(work: Turning, covered: Sequence[str]) -> tuple[Cure, ...]:
-    """A longer piece of the bar, where nothing is cut of it yet."""
+def _more_to_hold(work: Turning, covered: Sequence[str], beside: float) -> tuple[Cure, ...]:
+    """A longer piece of the bar, where nothing is cut of it yet; `beside` is what a tool needs beside its tip."""
     place = work.place
     if place.hold.held.made:
         return ()
     low = min(levels_of(place.part, place.part.by_id[id], place.frame.up)[0] for id in covered)
     side = axis_name(neg(place.frame.up))
-    value = round(place.plan.allowances.on(side) + work.limit - low + MORE, 1)
+    value = round(place.plan.allowances.on(side) + work.limit - low + beside + MORE, 1)
     return (Cure(f"Leave {value:g} at {side}", {"change": "set-allowance", "side": side, "value": value}),)
 
 
@@ -364,7 +391,7 @@ def _from_the_other_end(place: Workplace, covered: Sequence[str]) -> tuple[Cure,
     )  # fmt: skip
 
 
-def _left(work: Turning, state: StockState, axis: Vec, grooves: Sequence[Turned]) -> StockState:
+def _left(work: Turning, state: StockState, axis: Vec, grooves: Sequence[tuple[float, float]]) -> StockState:
     """The stock afterwards; its walls count as at size from the free end down to where this end no longer reaches."""
     sign = 1 if dot(work.place.frame.up, axis) > 0 else -1
     left = max(getattr(work.stock, "geoms", [work.stock]), key=lambda p: p.area)
@@ -372,8 +399,7 @@ def _left(work: Turning, state: StockState, axis: Vec, grooves: Sequence[Turned]
     sides = [side for side, _ in state.round_over] if state.turned else list(DIRECTIONS)
     state = replace(state, turned=ring)
     missed = section_of(work.reach).difference(section_of(work.chain))
-    for groove in grooves:
-        low, high = levels_of(work.place.part, groove, work.place.frame.up)
+    for low, high in grooves:
         missed = missed.difference(box(low - LEVEL, 0, high + LEVEL, FAR))
     over = work.stock.difference(section_of(work.reach))
     lower = max([work.limit, *(g.bounds[2] for g in (missed, over) if not g.is_empty and g.area > LEAST)])
