@@ -55,7 +55,12 @@ def find_recesses(
         """
         between = parallel_walls(floor.walls, floor.patch.axis) is not None
         sides = (area for d, area in shown.items() if dot(d, floor.patch.axis) > 1 - 1e-6)
-        return (not between, bool(floor.fillet), 0.0 if between or around else -max(sides, default=0.0), -floor.patch.area)
+        return (
+            not between,
+            bool(floor.fillet),
+            0.0 if between or around else -max(sides, default=0.0),
+            -floor.patch.area,
+        )
 
     def claim(floor: _Floor) -> None:
         found.append(_from_floor(body, floor))

@@ -40,19 +40,21 @@ class Chosen:
 
 
 def chosen(plans: Sequence[Begun], part: Part, follow: Callable[[Ledger], Outcome], until: float) -> Chosen:
-    """Of the plans that leave the least to solve, at most MOST, in their order: the first that leaves nothing more once
-    its stock is followed, else the first that harms nothing, else the first. After `until` (monotonic seconds) no
-    further one is followed.
+    """Of the plans, at most MOST, in their order: the first that leaves nothing more once its stock is followed, else
+    the one that harms nothing and leaves the least, else the first. One that leaves more to solve than the first is
+    looked at only where those before it do harm. After `until` (monotonic seconds) no further one is followed.
     """
     found: list[Chosen] = []
     for one in plans[:MOST]:
-        if found and (one.left > plans[0].left or monotonic() > until):
+        if found and monotonic() > until:
+            break
+        if one.left > plans[0].left and not all(is_harmed(part, c.ledger, c.outcome) for c in found):
             break
         outcome = follow(one.ledger)
         found.append(Chosen(one, with_stock(one.ledger, part, outcome), outcome))
         if len(errors_of(found[-1].ledger)) <= one.left:
             break
-    best = min(found, key=lambda c: (is_harmed(part, c.ledger, c.outcome), len(errors_of(c.ledger)) > c.begun.left))
+    best = min(found, key=lambda c: (is_harmed(part, c.ledger, c.outcome), len(errors_of(c.ledger))))
     before = tuple(c.begun for c in found[: found.index(best)])
     return Chosen(best.begun, best.ledger, best.outcome, before)
 

@@ -28,7 +28,7 @@ from lean_ledger.library.types import ToolKind
 APART = 1.25  # times the stated removal rate, beyond which the followed one is a finding; 0.05 is the measure's own
 THIN_APART = 2.0  # of finishing cuts, where a chord's height is a good part of what they take
 FIN, FIN_VOLUME = 0.2, 3.0  # mm thick in the mean, and mm³, of what deburring takes off
-REPLACED = "corner-left"  # a guess from radii, where the solids now say how much stays
+REPLACED = ("corner-left", "hole-short")  # what planning has to guess, where the solids say how much stays
 
 
 def with_stock(ledger: Ledger, part: Part, outcome: Followed | LedgerError) -> Ledger:
@@ -41,9 +41,14 @@ def with_stock(ledger: Ledger, part: Part, outcome: Followed | LedgerError) -> L
         return replace(ledger, findings=(*ledger.findings, unknown))
     found = stock_findings(part, ledger, outcome)
     shown = {id for f in found for id in f.features} | {a.feature for a in ledger.plan.accepted}
-    kept = [f for f in ledger.findings if not (f.code == REPLACED and set(f.features) & shown)]
+    kept = [f for f in ledger.findings if not (f.code in REPLACED and _is_known(f, shown))]
     order = {severity: i for i, severity in enumerate(Severity)}
     return replace(ledger, findings=tuple(sorted([*kept, *found], key=lambda f: order[f.severity])))
+
+
+def _is_known(finding: Finding, shown: set[str]) -> bool:
+    """Whether the solids say what a finding guessed: how much stays, or that nothing does."""
+    return finding.code == "hole-short" or bool(set(finding.features) & shown)
 
 
 def stock_findings(part: Part, ledger: Ledger, followed: Followed) -> list[Finding]:

@@ -23,6 +23,7 @@ from lean_ledger.core.operations.model import Cutting, Depth, Motion, Operation
 from lean_ledger.core.operations.safe.off_part import STRAY, Keep, Kept, fixture_along, kept_off
 from lean_ledger.core.operations.safe.ridges import ridges_along
 from lean_ledger.core.operations.safe.shadows import bores_along, part_above
+from lean_ledger.core.operations.safe.short_holes import elsewhere, stays_in_hole
 from lean_ledger.core.operations.timed import on_path, slowed_figures, time_figures, timed
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import OperationEdit, Plan
@@ -40,7 +41,6 @@ ASTRAY = {
 }  # fmt: skip
 ALONG_WALLS = (OperationKind.FINISH_WALL, OperationKind.FINISH_OUTLINE)
 WALL = 0.1  # mm by which the part has to stand higher beside a path to count as a higher wall
-BREAK_THROUGH = 1.0  # mm that a through cut goes beyond the far face
 
 #: Tools that stand over the work by their stick-out.
 GOING_DOWN = (
@@ -252,6 +252,16 @@ class Workplace:
             said = [f"{kept.length:.0f} mm of its way are left out."] if kept.length > 0 else []
             said += [f"{kept.holes} of its holes are left out."] if kept.holes else []
             said += [f"It goes {kept.shallower:.2f} less deep."] if kept.shallower > 0 else []
+            if named.kind == OperationKind.DRILL and stays_in_hole(
+                self.part, named.features, kept.holes, kept.shallower
+            ):
+                self.find(
+                    "hole-short", Severity.ERROR, f"“{named.name}” does not get to the end.",
+                    f"{tool.description} stands {tool.reach:g} out of its holder, which would run into what stands "
+                    f"there. {' '.join(said)} Drill from the other side, or with a longer one.",
+                    features=named.features, operation=named.id, cures=elsewhere(self.part, self.plan, self.setup, named.features),
+                )  # fmt: skip
+                return kept
             self.find(
                 "way-limited", Severity.WARNING, f"“{named.name}” keeps off what its tool would cut.", " ".join(said),
                 features=named.features, operation=named.id,

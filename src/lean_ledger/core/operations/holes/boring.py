@@ -15,8 +15,9 @@ from lean_ledger.core.operations.holes.drilling import (
 )
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation, Ring2
+from lean_ledger.core.operations.safe.short_holes import BREAK_THROUGH
 from lean_ledger.core.operations.turning.lathe_paths import css, lathe_motion
-from lean_ledger.core.operations.workplace import BREAK_THROUGH, Named, Workplace
+from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.library.types import Tool, ToolKind
 
 LEAD = 1.5

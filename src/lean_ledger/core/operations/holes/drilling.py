@@ -19,7 +19,8 @@ from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import APPROACH
 from lean_ledger.core.operations.milling.regions import Flat
 from lean_ledger.core.operations.model import Motion, Operation
-from lean_ledger.core.operations.workplace import BREAK_THROUGH, Named, Workplace
+from lean_ledger.core.operations.safe.short_holes import BREAK_THROUGH
+from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.library.types import Thread, Tool, ToolKind
 
 PECK_FROM = 3.0  # × diameter of depth

@@ -15,8 +15,9 @@ from lean_ledger.core.operations.milling.from_above import cut_inner
 from lean_ledger.core.operations.milling.recesses import Recessed, recess_operations
 from lean_ledger.core.operations.milling.regions import Line, Region
 from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.safe.short_holes import BREAK_THROUGH
 from lean_ledger.core.operations.safe.standing import safe_operations
-from lean_ledger.core.operations.workplace import BREAK_THROUGH, Workplace
+from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.plan import DIRECTIONS, SetupDecision
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.setups.ways import Way

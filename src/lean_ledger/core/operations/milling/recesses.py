@@ -28,7 +28,8 @@ from lean_ledger.core.operations.milling.paths import Down, Space, clear_path
 from lean_ledger.core.operations.milling.regions import Line, Region, joined, wall_lines
 from lean_ledger.core.operations.milling.surface_paths import Over, risen
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.operations.workplace import BREAK_THROUGH, SPENT_WITH_CHANGE, Named, Workplace
+from lean_ledger.core.operations.safe.short_holes import BREAK_THROUGH
+from lean_ledger.core.operations.workplace import SPENT_WITH_CHANGE, Named, Workplace
 from lean_ledger.library.types import Tool
 
 RISES = 0.05  # mm above a flat from which the part stands beside it

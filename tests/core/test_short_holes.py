@@ -1,0 +1,76 @@
+"""Holes whose drill's holder would run into a wall beside them: said, and drilled from the other side."""
+
+from __future__ import annotations
+
+import pytest
+
+from lean_ledger.core.basis.findings import Severity
+from lean_ledger.core.changes import Scene, read_change
+from lean_ledger.core.features import Hole
+from lean_ledger.core.first.machine import begun
+from lean_ledger.core.followed.findings import stock_findings, with_stock
+from lean_ledger.core.followed.in_process import Followed
+from lean_ledger.core.geometry.solids import Body, block, rod
+from lean_ledger.core.ledger.evaluate import evaluate
+from lean_ledger.core.operations.safe.short_holes import stays_in_hole
+from lean_ledger.core.papers.plan_document import first_plan, followed_plan
+from lean_ledger.library import shipped_library
+from tests.conftest import built, quick_ledger
+
+LIB = shipped_library()
+
+
+def beside_a_wall(through: bool = True) -> Body:
+    """A ledge 26 high beside a wall of 50; in it a hole of Ø3.3, its axis 4 off the wall."""
+    body = block((0, 0, 0), (90, 70, 50)) - block((-1, 30, 26), (91, 71, 51))
+    return body - rod((45, 34, -1 if through else 6), (0, 0, 1), 3.3, 30)
+
+
+def test_hole_that_the_drill_does_not_get_through_is_said_and_each_cure_mends_it() -> None:
+    """Drill 3.3 stands 39 out of its holder: 24 of wall stand over the ledge, so it goes in about 17 of 26."""
+    part = built(beside_a_wall())
+    ledger = quick_ledger(part)
+    (short,) = [f for f in ledger.findings if f.code == "hole-short"]
+    assert short.severity == Severity.ERROR
+    assert short.cures
+    for cure in short.cures:
+        plan, _ = read_change(cure.change).apply(ledger.plan, Scene(part, LIB, ledger))
+        assert "hole-short" not in {f.code for f in evaluate(plan, part, LIB).findings}, cure.label
+    found = followed_plan(part, ledger)
+    assert isinstance(found.outcome, Followed)
+    assert "hole-short" not in {f.code for f in found.ledger.findings}, "the solids say how much stays"
+    hole = next(f for f in part.features if isinstance(f, Hole))
+    stays = [f for f in stock_findings(part, ledger, found.outcome) if hole.id in f.features]
+    assert [f.code for f in stays] == ["stock-left"]
+
+
+@pytest.mark.parametrize("material", ["al-6082", "steel-c45"])
+def test_new_plan_drills_it_from_the_other_side(material: str) -> None:
+    part = built(beside_a_wall())
+    best = begun(part, material, (10,), LIB).best
+    assert any(cure.startswith("Make H1 in ") for cure in best.cures)
+    found = first_plan(part, material, (10,), LIB)
+    assert [f.title for f in found.ledger.findings if f.severity == Severity.ERROR] == []
+
+
+def test_blind_hole_beside_a_wall_has_no_other_side() -> None:
+    ledger = quick_ledger(built(beside_a_wall(through=False)))
+    (short,) = [f for f in ledger.findings if f.code == "hole-short"]
+    assert short.cures == ()
+
+
+def test_guess_is_dropped_where_the_solids_show_nothing() -> None:
+    part = built(block((0, 0, 0), (60, 40, 20)) - rod((30, 20, -1), (0, 0, 1), 6, 22))
+    ledger = quick_ledger(part)
+    outcome = followed_plan(part, ledger).outcome
+    assert not [f for f in with_stock(ledger, part, outcome).findings if f.code == "hole-short"]
+
+
+def test_what_stays_in_a_hole_by_hand() -> None:
+    """A through hole is drilled 1 beyond: 0.9 less is open still, 1.2 less keeps 0.2; a blind one keeps all of it."""
+    through, blind = built(beside_a_wall()), built(beside_a_wall(through=False))
+    assert not stays_in_hole(through, ("H1",), 0, 0.9)
+    assert stays_in_hole(through, ("H1",), 0, 1.2)
+    assert stays_in_hole(through, ("H1",), 1, 0.0)
+    assert stays_in_hole(blind, ("H1",), 0, 0.2)
+    assert not stays_in_hole(blind, ("H1",), 0, 0.0)
