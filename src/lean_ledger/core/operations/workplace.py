@@ -252,14 +252,14 @@ class Workplace:
             said = [f"{kept.length:.0f} mm of its way are left out."] if kept.length > 0 else []
             said += [f"{kept.holes} of its holes are left out."] if kept.holes else []
             said += [f"It goes {kept.shallower:.2f} less deep."] if kept.shallower > 0 else []
-            if named.kind == OperationKind.DRILL and stays_in_hole(
-                self.part, named.features, kept.holes, kept.shallower
-            ):
+            stays = stays_in_hole(self.part, named.features, kept.holes, kept.shallower)
+            if named.kind == OperationKind.DRILL and stays:
                 self.find(
                     "hole-short", Severity.ERROR, f"“{named.name}” does not get to the end.",
                     f"{tool.description} stands {tool.reach:g} out of its holder, which would run into what stands "
                     f"there. {' '.join(said)} Drill from the other side, or with a longer one.",
-                    features=named.features, operation=named.id, cures=elsewhere(self.part, self.plan, self.setup, named.features),
+                    features=named.features, operation=named.id,
+                    cures=elsewhere(self.part, self.plan, self.setup, named.features),
                 )  # fmt: skip
                 return kept
             self.find(
