@@ -49,18 +49,15 @@ def find_recesses(
     ]
     shown = {d: sum(p.area for p in body.planes if dot(d, p.axis) > 1 - 1e-6) for d in SIX}
 
-    def rank(floor: _Floor) -> tuple[bool, bool, float, float]:
-        """A floor between two facing walls first, one without fillets before what is a floor only from the side; of a
-        step's floor and wall the one on the side that shows most.
+    def rank(floor: _Floor) -> tuple[bool, bool, bool, float, float]:
+        """What a mill comes down to first; of these a floor between two facing walls, one without fillets before what
+        is a floor only from the side; of a step's floor and wall the one on the side that shows most.
         """
+        hidden = not sight.reached(floor.patch.face_indexes, [floor.patch.axis])
         between = parallel_walls(floor.walls, floor.patch.axis) is not None
         sides = (area for d, area in shown.items() if dot(d, floor.patch.axis) > 1 - 1e-6)
-        return (
-            not between,
-            bool(floor.fillet),
-            0.0 if between or around else -max(sides, default=0.0),
-            -floor.patch.area,
-        )
+        showing = 0.0 if between or around else -max(sides, default=0.0)
+        return (hidden, not between, bool(floor.fillet), showing, -floor.patch.area)
 
     def claim(floor: _Floor) -> None:
         found.append(_from_floor(body, floor))

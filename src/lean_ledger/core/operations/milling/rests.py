@@ -29,7 +29,7 @@ from lean_ledger.core.operations.workplace import Named, Workplace
 from lean_ledger.library.types import Tool, ToolKind
 
 OVER_FLOOR = 0.02  # mm above a floor, from where what rises counts
-THIN = 0.15  # mm: half of a strip that is no more than a finishing cut
+THIN = 0.06  # mm: half of a strip that is no more than a finishing cut
 LEAST = 0.25  # mm² that are worth an operation
 NEARLY = 0.97  # of what the best mill comes to, with which another is as good
 MILLS = (ToolKind.END_MILL, ToolKind.FACE_MILL)
