@@ -13,6 +13,8 @@ from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import Library, Material, Thread, Tool, ToolKind
 
 PILOTED = 20.0  # × diameter of cutting length, beyond which a drill begins in a pilot hole
+THIN = 3.0  # mm of an end mill below which a bore is better drilled
+SLIM = 9.0  # × D that an end mill stands out, beyond which it is one for deep narrow corners
 PILOT_DEEP = 3.0  # × diameter that the pilot hole is deep
 SAME_DIAMETER = 0.051  # a drill counts as of the hole's size within this
 ROUGH_SHARE = 0.88  # of a region that roughing must reach
@@ -213,10 +215,13 @@ def boring_mill(
     diameter: float, depth: float, library: Library, material: Material, machine: Machine,
     hand: AtHand = NOTHING_AT_HAND,
 ) -> Tool | None:  # fmt: skip
-    """An end mill to mill a round hole or counterbore: the quickest of those with room to circle."""
+    """An end mill to mill a round hole or counterbore: the quickest of those with room to circle, and stiff enough to
+    cut all around: a slim or thin one would take many times what a drill takes.
+    """
     mills = [
-        t for t in usable(library, material, [ToolKind.END_MILL]) if t.diameter <= 0.8 * diameter and t.reach >= depth
-    ]
+        t for t in usable(library, material, [ToolKind.END_MILL])
+        if THIN <= t.diameter <= 0.8 * diameter and depth <= t.reach <= SLIM * t.diameter
+    ]  # fmt: skip
     volume = pi / 4 * diameter**2 * depth
     return quickest(mills, lambda t: volume / removal_rate(t, library, material, machine, depth), hand)
 
