@@ -19,6 +19,7 @@ sys.path.insert(0, str(Path(__file__).parents[1]))
 
 from tests.cases.parts.drawn import drawn
 from tests.cases.parts.named import NAMED
+from tests.cases.parts.wider import WIDER
 
 from lean_ledger.core.basis.errors import LedgerError
 from lean_ledger.core.basis.findings import Finding, Severity
@@ -30,13 +31,13 @@ from lean_ledger.core.papers.plan_document import first_plan
 from lean_ledger.core.part.model import Part, PartModel, analyse
 from lean_ledger.library import shipped_library
 
-CORPUS = 20  # of the parts drawn at random, that belong to the corpus
+CORPUS = 26  # of the parts drawn at random, that belong to the corpus
 UNSAFE = "unsafe"
 HARMLESS = "stock-left"  # the one thing the solids show that harms nothing
 
 
 def parts(first: int, count: int, only: str) -> Iterator[tuple[str, Body]]:
-    for name, make in NAMED.items():
+    for name, make in (NAMED | WIDER).items():
         if only in name:
             yield name, make()
     for seed in range(first, first + count):
