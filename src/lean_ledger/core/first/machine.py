@@ -19,6 +19,7 @@ from lean_ledger.core.part.bodies import planned_part
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.setups.first_plan import quick_plan
+from lean_ledger.core.setups.propose import divided
 from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import Library
 
@@ -125,6 +126,8 @@ def begun_on(plan: Plan, machines: tuple[str, ...], part: Part, library: Library
     Raises PlanError for a machine that there is not or that cannot hold the part.
     """
     first, *rest = [_machine(id, library) for id in machines]
+    if not rest and first != library.machines[0]:
+        return _tried(plan, first, part, library, inf)
     moved = moved_to(plan, first, part, library)
     for mill in rest:
         moved = _milled_on(moved, mill, part)
@@ -157,13 +160,22 @@ def _tried(plan: Plan, machine: Machine, part: Part, library: Library, until: fl
     ledger = evaluate(moved, part, library)
     mills = {load.machine.id: load.machine for load in ledger.loads if not load.machine.turns_work}
     if not (machine.turns_work and mills):
-        return _mended((machine,), moved, ledger, part, library, until)
+        found = [_mended((machine,), moved, ledger, part, library, until)]
+        if machine.indexes_work and monotonic() <= until:  # what it turns to the spindle may go into fewer setups
+            again = _divided(moved, part, library)
+            found.append(_mended((machine,), again, evaluate(again, part, library), part, library, until))
+        return min(found, key=_rank)
     found = [_mended((machine, *mills.values()), moved, ledger, part, library, until)]
     for mill in library.machines:
         if not mill.turns_work and mill.id not in mills and monotonic() <= until:
             chain = _milled_on(moved, mill, part)
             found.append(_mended((machine, mill), chain, evaluate(chain, part, library), part, library, until))
     return min(found, key=_rank)
+
+
+def _divided(plan: Plan, part: Part, library: Library) -> Plan:
+    found = divided(planned_part(part, plan), plan, library)
+    return replace(plan.clamped_as(found.clamped), moved=found.moved, parked=())
 
 
 def _milled_on(plan: Plan, mill: Machine, part: Part) -> Plan:

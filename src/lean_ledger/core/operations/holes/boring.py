@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import itertools
+from dataclasses import dataclass
 
 from lean_ledger.core.features import Hole
 from lean_ledger.core.operations.cutting import choose
@@ -22,6 +23,30 @@ from lean_ledger.library.types import Tool, ToolKind
 
 LEAD = 1.5
 ROOM = 0.8  # mm of diameter that a bar takes off at the least
+
+
+@dataclass(frozen=True)
+class Stretch:
+    """Of a bore, from a level down to another; `wide` and `narrow` are its radii there, the same on a cylinder."""
+
+    wide: float
+    narrow: float
+    top: float
+    bottom: float
+
+    @property
+    def size(self) -> str:
+        return f"Ø{2 * self.wide:g}" + (f" to Ø{2 * self.narrow:g}" if self.narrow < self.wide else "")
+
+    def floor(self, r: float) -> float:
+        """Down to where a pass at a radius goes.
+
+        >>> Stretch(20, 15, 0, -5).floor(16)
+        -4.0
+        """
+        if r <= self.narrow + 1e-9:
+            return self.bottom
+        return self.bottom + (r - self.narrow) / (self.wide - self.narrow) * (self.top - self.bottom)
 
 
 def bore_operations(place: Workplace, hole: Hole) -> None:
@@ -62,17 +87,18 @@ def _smaller(place: Workplace, most: float, travel: float) -> Tool | None:
 def _bore(place: Workplace, group: HoleGroup, drill: Tool) -> Operation | None:
     """Every stretch that is wider than the drill, in passes from the middle outwards."""
     hole, entry = group.first, group.entry
-    stretches: list[tuple[float, float, float]] = []  # radius, from and to level
+    stretches: list[Stretch] = []
     z = entry
     for segment in group.segments:
         low = z - segment.depth
-        if segment.shape == "cylinder" and segment.from_diameter > drill.diameter + 2 * choose.SAME_DIAMETER:
-            through = hole.through and abs(segment.from_diameter - hole.diameter) < 1e-3
-            stretches.append((segment.from_diameter / 2, z, low - (BREAK_THROUGH if through else 0.0)))
+        wide, narrow = segment.from_diameter, segment.to_diameter
+        if wide > drill.diameter + 2 * choose.SAME_DIAMETER and (segment.shape == "cylinder" or wide > narrow):
+            through = hole.through and segment.shape == "cylinder" and abs(wide - hole.diameter) < 1e-3
+            stretches.append(Stretch(wide / 2, narrow / 2, z, low - (BREAK_THROUGH if through else 0.0)))
         z = low
     if not stretches:
         return None
-    deepest = entry - min(to for _, _, to in stretches)
+    deepest = entry - min(one.bottom for one in stretches)
     id = place.id_of(hole.id, OperationKind.BORE)
     bars = [t for t in choose.usable(place.library, place.material, [ToolKind.BORING_BAR])
             if t.diameter <= drill.diameter and t.reach >= deepest]  # fmt: skip
@@ -81,23 +107,27 @@ def _bore(place: Workplace, group: HoleGroup, drill: Tool) -> Operation | None:
         place.lack(
             "no-boring-bar",
             f"No boring bar goes into Ø{drill.diameter:g} over {deepest:.0f}.",
-            f"{group.label} has to be bored to {', '.join(f'Ø{2 * r:g}' for r, _, _ in stretches)}.",
+            f"{group.label} has to be bored to {', '.join(one.size for one in stretches)}.",
             features=(hole.id,),
             wanted=f"boring bar from Ø{drill.diameter:g} or less that reaches {deepest:.0f}",
         )
         return None
-    widest = max(r for r, _, _ in stretches)
+    widest = max(one.wide for one in stretches)
     spun = css(place, tool, id, widest - drill.diameter / 2, tool.cutting_length / 2, 2 * widest)
     step = spun.settled.cutting.ap
     cuts: list[list[tuple[float, float]]] = []
     rings: list[Ring2] = []
-    for radius, top, bottom in sorted(stretches, key=lambda s: -s[2]):
+    for one in sorted(stretches, key=lambda s: -s.bottom):
         r = drill.diameter / 2
-        while r < radius - 1e-6:
-            r = min(r + step, radius)
-            cuts.append([(r, entry + LEAD), (r, bottom)])
-        rings.append(((0.0, bottom), (radius, bottom), (radius, top + LEAD), (0.0, top + LEAD)))
-    sizes = ", ".join(f"Ø{2 * r:g}" for r, _, _ in stretches)
+        while r < one.wide - 1e-6:
+            r = min(r + step, one.wide)
+            if one.floor(r) < one.top - 1e-6:
+                cuts.append([(r, entry + LEAD), (r, one.floor(r))])
+        if one.narrow < one.wide:  # the steps that the passes leave on a taper
+            cuts.append([(one.wide, entry + LEAD), (one.wide, one.top), (one.narrow, one.bottom)])
+        lip = one.top + LEAD
+        rings.append(((0.0, one.bottom), (one.narrow, one.bottom), (one.wide, one.top), (one.wide, lip), (0.0, lip)))
+    sizes = ", ".join(one.size for one in stretches)
     return place.add(
         Named(id, OperationKind.BORE, f"Bore {sizes} of {group.label}", (hole.id,), hole.id),
         tool,

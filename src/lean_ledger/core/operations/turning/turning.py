@@ -174,13 +174,14 @@ def _tool(place: Workplace, id: str, kind: OperationKind, wanted: ToolKind, radi
     return place.tool(id, kind, choose.best(tools, lambda t: -abs(t.corner_radius - radius), place.hand))
 
 
-def _no_insert(place: Workplace, features: tuple[str, ...], what: str) -> None:
+def _no_insert(place: Workplace, features: tuple[str, ...], what: str, cures: tuple[Cure, ...] = ()) -> None:
     place.lack(
         "no-insert",
         f"No insert of the library {what} in {place.material.name}.",
         "Add one, or make it elsewhere.",
         features=features,
         wanted=f"insert that {what}",
+        cures=cures,
     )
 
 
@@ -311,7 +312,8 @@ def _groove(work: Turning, groove: Turned) -> Operation | None:
     ]  # fmt: skip
     tool = place.tool(id, OperationKind.GROOVE, choose.best(fitting, lambda t: t.diameter, place.hand))
     if tool is None:
-        _no_insert(place, (groove.id,), f"plunges a groove {width:g} wide and {around - bottom:.1f} deep")
+        what = f"plunges a groove {width:g} wide and {around - bottom:.1f} deep"
+        _no_insert(place, (groove.id,), what, _from_the_other_end(place, (groove.id,)))
         return None
     if low < work.limit:
         return None
