@@ -23,7 +23,7 @@ from lean_ledger.core.operations.model import Cutting, Depth, Motion, Operation
 from lean_ledger.core.operations.safe.off_part import STRAY, Keep, Kept, fixture_along, kept_off
 from lean_ledger.core.operations.safe.ridges import ridges_along
 from lean_ledger.core.operations.safe.shadows import bores_along, part_above
-from lean_ledger.core.operations.safe.short_holes import elsewhere, stays_in_hole
+from lean_ledger.core.operations.safe.short_holes import elsewhere, held_longer, stays_in_hole
 from lean_ledger.core.operations.timed import on_path, slowed_figures, time_figures, timed
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import OperationEdit, Plan
@@ -246,6 +246,7 @@ class Workplace:
                 f"“{named.name}” is left out: {tool.description} would cut the part or what holds it.",
                 "All of its way comes nearer than the tool is thick. Take a thinner or a longer one, another side, or "
                 "hold it otherwise.", features=named.features, operation=named.id,
+                cures=held_longer(self.part, self.plan, self.hold, self.frame.up, named.features, tool),
             )  # fmt: skip
             return Kept(motion)
         if not kept.whole:

@@ -1,14 +1,22 @@
-"""Holes that a drill does not get to the end of: whether anything stays in them, and where they could be drilled."""
+"""Holes that a drill does not get to, or not to the end of: what stays in them, and how they could be drilled."""
 
 from __future__ import annotations
 
+from math import ceil
+
 from lean_ledger.core.basis.findings import Cure
 from lean_ledger.core.features import Hole
+from lean_ledger.core.geometry.vectors import Vec, axis_name, dot, neg
+from lean_ledger.core.holding import Hold
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Plan
+from lean_ledger.core.setups.profile import levels_of
+from lean_ledger.library.types import Tool
 
 BREAK_THROUGH = 1.0  # mm that a through cut goes beyond the far face
 SHORT = 0.05  # mm of a hole that are not worth a word
+SQUARE = 0.01  # cosine between a tool's way and an axis that it comes across
+ROOM = 1.0  # mm between a holder and the jaws
 
 
 def stays_in_hole(part: Part, features: tuple[str, ...], left_out: int, shallower: float) -> bool:
@@ -26,3 +34,21 @@ def elsewhere(part: Part, plan: Plan, setup: str, features: tuple[str, ...]) -> 
     others = [s for s in plan.setups if s.id != setup and s.free is None and DIRECTIONS[s.up] in ways]
     move = {"change": "move-feature", "features": list(features)}
     return tuple(Cure(f"Make {', '.join(features)} in {s.id}", {**move, "setup": s.id}) for s in others)
+
+
+def held_longer(
+    part: Part, plan: Plan, hold: Hold, along: Vec, features: tuple[str, ...], tool: Tool
+) -> tuple[Cure, ...]:
+    """More stock below, where a tool that comes across meets what holds the first setup's stock: its holder's radius has
+    to pass over the jaws.
+    """
+    up = hold.frame.up
+    if hold.held.made or abs(dot(along, up)) > SQUARE or not features:
+        return ()
+    middle = min(sum(levels_of(part, part.by_id[id], up)) / 2 for id in features)
+    missing = hold.floor + hold.grip + tool.holder.diameter / 2 + ROOM - middle
+    if missing <= 0:
+        return ()
+    side = axis_name(neg(up))
+    value = float(ceil(plan.allowances.on(side) + missing))
+    return (Cure(f"Leave {value:g} at {side}", {"change": "set-allowance", "side": side, "value": value}),)
