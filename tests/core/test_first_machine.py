@@ -31,6 +31,7 @@ from lean_ledger.core.stock.sizes import sized_stock
 from lean_ledger.library import shipped_library
 from tests.cases.parts.drawn import drawn
 from tests.cases.parts.named import NAMED
+from tests.cases.parts.wider import WIDER
 from tests.conftest import built
 
 LIB = shipped_library()
@@ -168,3 +169,31 @@ def test_machines_that_there_was_no_time_for_are_said() -> None:
     assert [one.machines for one in found.plans] == [(MILL,)]
     assert found.untried == LIB.machines[1:]
     assert found.words.endswith("not tried, for time: " + ", ".join(m.name.partition(",")[0] for m in LIB.machines[1:]))
+
+
+@pytest.mark.parametrize(
+    ("name", "machine"), [("slanted-corner", "Mill 3"), ("slanted-holes", "Mill 3"), ("radial-ring", "Lathe 2")]
+)
+def test_slanted_faces_and_holes_begin_where_an_axis_brings_them_upright(name: str, machine: str) -> None:
+    """A part's own division on a rotary, with stock to hold it by; on a lathe the spindle turns each hole up."""
+    part = built((NAMED | WIDER)[name]())
+    begin = begun(part, "al-6082", (10,), LIB)
+    assert begin.best.name == machine
+    assert begin.best.left == 0
+    assert any(cure.startswith("Leave ") for cure in begin.best.cures), "there is none to hold it by at first"
+    found = first_plan(part, "al-6082", (10,), LIB)
+    assert isinstance(found.outcome, Followed)
+    assert [f.title for f in stock_findings(part, found.ledger, found.outcome) if f.severity == Severity.ERROR] == []
+
+
+@pytest.mark.parametrize(("name", "kind"), [("seat-ring", "bore"), ("long-shaft", "groove")])
+def test_lathe_makes_tapers_inside_and_narrow_ring_grooves(name: str, kind: str) -> None:
+    """The grooves of 1.3 are plunged from the end near which they lie: from the other the shaft is in the way."""
+    part = built(WIDER[name]())
+    found = first_plan(part, "al-6082", (10,), LIB)
+    assert errors(found.ledger) == []
+    made = [(op.setup, op) for op in found.ledger.operations if op.kind == kind]
+    assert len(made) == 2
+    assert {setup for setup, _ in made} == {"S1", "S2"}
+    if kind == "bore":
+        assert all(" to Ø" in op.name for _, op in made)

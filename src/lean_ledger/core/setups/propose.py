@@ -26,6 +26,7 @@ from lean_ledger.core.setups.proposal import (
 from lean_ledger.core.setups.reach import Clamping
 from lean_ledger.core.setups.sides import is_outline, reaches, reaches_inside
 from lean_ledger.core.setups.turned_division import turned_division
+from lean_ledger.core.setups.ways import reached_indexed
 from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import Library
 
@@ -34,6 +35,9 @@ SQUAT = 1.6  # times the least size that the part may stand high in the first se
 
 #: Ways beside the six sides, as an indexing machine has them: round the outline, and the free end by the flank.
 AROUND, TRIMMED = len(SIDES), len(SIDES) + 1  # one TRIMMED for each end of the axis
+#: Holes along none of the six: square to a rotary's axis, one for each of X, Y, Z; over an end that a tilt brings up.
+SLANTED = TRIMMED + 2
+TILTED = SLANTED + 3
 
 
 def propose_setups(part: Part, allowances: Allowances, machine: str) -> tuple[Clamped, ...]:
@@ -93,11 +97,15 @@ def _indexed(axis: Vec, machine: Machine) -> tuple[Clamping, ...]:
     around = [i for i, d in enumerate(SIDES) if abs(dot(d, axis)) < 0.5]
     own = [AROUND, TRIMMED] if machine.tilt is None else []
     ends = [i for i, d in enumerate(SIDES) if abs(dot(d, axis)) > 0.5]
+    line = max(range(3), key=lambda i: abs(axis[i]))
+
+    def beyond(end: int) -> list[int]:
+        return [end, TILTED + end] if machine.tilt is not None else [SLANTED + line]
+
     return tuple(
-        Clamping(SIDES[end], axis, frozenset([*around, *(o + k if o == TRIMMED else o for o in own),
-                                              *([end] if machine.tilt is not None else [])]))
+        Clamping(SIDES[end], axis, frozenset([*around, *(o + k if o == TRIMMED else o for o in own), *beyond(end)]))
         for k, end in enumerate(ends)
-    )  # fmt: skip
+    )
 
 
 def _division(part: Part, plan: Plan, axis: Vec, clampings: tuple[Clamping, ...]) -> Division:
@@ -122,7 +130,7 @@ def _division(part: Part, plan: Plan, axis: Vec, clampings: tuple[Clamping, ...]
     size = part.model.solid.bounds.size
     grip = {i: size[max(range(3), key=lambda k: abs(d[k]))] for i, d in enumerate(SIDES)}
     # the flank on a long end is a poor second to a face mill over it
-    grip |= {way: 2 * max(size) for way in range(AROUND, AROUND + 3)}
+    grip |= {way: 2 * max(size) for way in range(AROUND, TILTED + len(SIDES))}
     for k, end in enumerate(sorted(along)):  # held where there is stock to hold by
         grip[TRIMMED + k] -= min(plan.allowances.on(NAMES[end ^ 1]), max(size))
     return divide(
@@ -144,7 +152,14 @@ def _with_flank(feature: Feature, item: Item, trimmed: dict[Vec, int]) -> Item:
 
 def _item(part: Part, feature: Feature, axis: Vec) -> Item:
     ways = frozenset(i for i, d in enumerate(SIDES) if reaches(part, feature, d, axis))
-    return Item(feature.id, weight_of(feature), ways)
+    return Item(feature.id, weight_of(feature), ways or _slanted_ways(feature))
+
+
+def _slanted_ways(feature: Feature) -> frozenset[int]:
+    """Of a hole along none of the six sides."""
+    square = {SLANTED + k for k, a in enumerate("XYZ") if reached_indexed(feature, DIRECTIONS[f"{a}+"], indexed=True)}  # type: ignore[index]
+    tilted = {TILTED + i for i, d in enumerate(SIDES) if reached_indexed(feature, d, indexed=False)}
+    return frozenset(square | tilted)
 
 
 def _lying(placed: DividedSetup) -> tuple[Side, Side | None]:

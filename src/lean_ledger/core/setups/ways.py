@@ -56,12 +56,14 @@ def way_of(part: Part, feature: Feature, setup: SetupDecision, axis: Vec) -> Vec
     if flat is not None:
         if flat.normal in ways or any(dot(d, flat.normal) > 1 - 1e-6 for d in ways):
             return next(d for d in ways if dot(d, flat.normal) > 1 - 1e-6)
+        if abs(dot(up, free)) < 0.5 and abs(dot(flat.normal, free)) < SQUARE:  # the rotary brings it upright
+            return flat.normal
         # the free end is trimmed by the tool's flank
         return ways[0] if dot(flat.normal, free) > 1 - 1e-6 else None
     found = next((d for d in ways if reaches_inside(feature, d)), None)
     if found is not None:
         return found
-    return _slanted(feature, free, indexed=abs(dot(up, free)) < 0.5)
+    return reached_indexed(feature, free, indexed=abs(dot(up, free)) < 0.5)
 
 
 def _on_lathe(part: Part, feature: Feature, setup: SetupDecision, up: Vec) -> Vec | None:
@@ -105,7 +107,7 @@ def turns_sides_up(part: Part, setup: SetupDecision, axis: Vec) -> bool:
     return setup.up != setup.free or has_flat_outline(part, axis)
 
 
-def _slanted(feature: Feature, free: Vec, *, indexed: bool) -> Vec | None:
+def reached_indexed(feature: Feature, free: Vec, *, indexed: bool) -> Vec | None:
     """A hole along none of the part's axes, where the machine's axes bring it upright."""
     if not isinstance(feature, Hole):
         return None

@@ -39,8 +39,8 @@ def elsewhere(part: Part, plan: Plan, setup: str, features: tuple[str, ...]) -> 
 def held_longer(
     part: Part, plan: Plan, hold: Hold, along: Vec, features: tuple[str, ...], tool: Tool
 ) -> tuple[Cure, ...]:
-    """More stock below, where a tool that comes across meets what holds the first setup's stock: its holder's radius has
-    to pass over the jaws.
+    """More stock below, where a tool that comes across meets what holds the first setup's stock: its holder's radius
+    has to pass over the jaws.
     """
     up = hold.frame.up
     if hold.held.made or abs(dot(along, up)) > SQUARE or not features:
