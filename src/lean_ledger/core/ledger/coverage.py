@@ -3,10 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
+from functools import lru_cache
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
+from lean_ledger.core.basis.same import Same
 from lean_ledger.core.features import Feature, Turned, flat_side, tool_ways
 from lean_ledger.core.features.describe import title
+from lean_ledger.core.geometry.model import Solid
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES, dot
 from lean_ledger.core.ledger.part_findings import in_the_way
 from lean_ledger.core.operations.kinds import OperationKind
@@ -19,6 +22,8 @@ from lean_ledger.core.setups.ways import way_of
 from lean_ledger.core.stock import StockState
 from lean_ledger.library.types import Library
 
+AT_END = 1e-3  # mm
+
 
 def coverage_findings(
     part: Part,
@@ -29,20 +34,32 @@ def coverage_findings(
     state: StockState,
     said: set[str],
 ) -> list[Finding]:
-    """A feature without an operation is named, unless a finding already says why; so is an outline cut short."""
+    """Features without an operation are named, those of one cause together, unless a finding already says why; so is an
+    outline cut short.
+    """
     found: list[Finding] = []
     made = {feature for op in operations for feature in op.features}
     out = {left.feature for left in plan.left_out} | said
     placed = {feature for ids in assigned.values() for feature in ids}
     axis = plan.outline_axis
     waiting: list[Feature] = []
+    hollow = _closed_in(Same(part.model.solid))
+    within: list[Feature] = []
+    by_cause: dict[tuple[bool, str, tuple[str, ...]], list[Feature]] = {}
     for feature in part.features:
         if feature.id in made or feature.id in out or not needs_machining(part, feature, plan.allowances):
             continue
         if feature.id in plan.parked:
             waiting.append(feature)
             continue
-        found.append(_uncovered(part, library, feature, feature.id in placed))
+        if hollow.issuperset(feature.faces):
+            within.append(feature)
+            continue
+        why, ways = _cause(part, library, feature, placed=feature.id in placed)
+        by_cause.setdefault((feature.id in placed, why, ways), []).append(feature)
+    found += [_uncovered(features, why, ways, placed=there) for (there, why, ways), features in by_cause.items()]
+    if within:
+        found.append(_hollow(within))
     if waiting:
         found.append(_waiting(part, plan, waiting))
     outline = [f for f in part.features if is_outline(part, f, axis) and f.id in made]
@@ -91,50 +108,76 @@ def _waiting(part: Part, plan: Plan, features: Sequence[Feature]) -> Finding:
     )  # fmt: skip
 
 
-def _uncovered(part: Part, library: Library, feature: Feature, placed: bool) -> Finding:  # noqa: FBT001 - a fact
-    cures = [
-        Cure(
-            "Leave to deburring",
-            {"change": "leave-out", "features": [feature.id], "reason": "deburring"},
-        ),
-        Cure(
-            "Made elsewhere",
-            {"change": "leave-out", "features": [feature.id], "reason": "made elsewhere"},
-        ),
-    ]
-    if feature.kind not in ("chamfer", "fillet"):
-        cures = cures[1:]
+def _cause(part: Part, library: Library, feature: Feature, *, placed: bool) -> tuple[str, tuple[str, ...]]:
+    """Why nothing makes a feature, and the sides that a setup would need up."""
     if isinstance(feature, Turned) and feature.where != "end":
-        why = f"It is turned, and no machine of this plan turns it. {_could(part, feature, library)}".strip()
-    elif placed:
-        why = "A setup reaches it, but no tool or kind of operation here makes it."
-    elif (flat := flat_side(feature)) is not None:
+        return f"It is turned, and no lathe of this plan turns it. {_could(part, feature, library)}".strip(), ()
+    if placed:
+        return "A setup reaches it, but no tool or kind of operation here makes it.", ()
+    flat = flat_side(feature)
+    if flat is not None:
         side = next((n for n in DIRECTIONS if dot(DIRECTIONS[n], flat.normal) > 0.999), None)
-        why = "No setup has its side up."
-        if side is not None:
-            cures.insert(0, Cure(f"Add a setup with {side} up", {"change": "add-setup", "up": side}))
-    elif tool_ways(feature):
-        ways = [DIRECTION_NAMES[d] for d in tool_ways(feature) if d in DIRECTION_NAMES]
+        return "No setup has its side up.", (side,) if side is not None else ()
+    if tool_ways(feature):
+        ways = tuple(DIRECTION_NAMES[d] for d in tool_ways(feature) if d in DIRECTION_NAMES)
         why = f"A tool reaches it from {', '.join(ways) or 'a slanted direction'} only, and no setup has that side up."
-        if not ways:
-            why = f"{why} {_could(part, feature, library)}".strip()
-        cures = [Cure(f"Add a setup with {way} up", {"change": "add-setup", "up": way}) for way in ways[:2]] + cures
-    else:
-        why = f"No straight tool reaches all of it from any side. {in_the_way(part, feature)}".strip()
+        return why if ways else f"{why} {_could(part, feature, library)}".strip(), ways[:2]
+    return f"No straight tool reaches all of it from any side. {in_the_way(part, feature)}".strip(), ()
+
+
+def _uncovered(features: Sequence[Feature], why: str, ways: tuple[str, ...], *, placed: bool) -> Finding:
+    ids = [f.id for f in features]
+    cures = [Cure(f"Add a setup with {way} up", {"change": "add-setup", "up": way}) for way in ways]
+    if all(f.kind in ("chamfer", "fillet") for f in features):
+        cures.append(Cure("Leave to deburring", {"change": "leave-out", "features": ids, "reason": "deburring"}))
+    cures.append(Cure("Made elsewhere", {"change": "leave-out", "features": ids, "reason": "made elsewhere"}))
+    named = f"{ids[0]}, {title(features[0])}" if len(ids) == 1 else f"{len(ids)} features: {', '.join(ids)}"
     return Finding(
-        "no-operation",
-        Severity.ERROR,
-        Chapter.OPERATIONS if placed else Chapter.SETUPS,
-        f"Nothing makes {feature.id}, {title(feature)}.",
-        why,
-        features=(feature.id,),
-        cures=tuple(cures),
-    )
+        "no-operation", Severity.ERROR, Chapter.OPERATIONS if placed else Chapter.SETUPS, f"Nothing makes {named}.",
+        why if len(ids) == 1 else f"Of each: {why[0].lower()}{why[1:]}", features=tuple(ids), cures=tuple(cures),
+    )  # fmt: skip
+
+
+def _hollow(features: Sequence[Feature]) -> Finding:
+    ids = [f.id for f in features]
+    return Finding(
+        "closed-hollow", Severity.ERROR, Chapter.PART, "The part has a hollow that is closed all around.",
+        f"{', '.join(ids)} {'lie' if len(ids) > 1 else 'lies'} inside, where no tool gets. Ask whether the model means "
+        "it; it is cast or made of two pieces.", features=tuple(ids),
+        cures=(Cure("Made elsewhere", {"change": "leave-out", "features": ids, "reason": "made elsewhere"}),),
+    )  # fmt: skip
+
+
+@lru_cache(maxsize=64)
+def _closed_in(solid: Same[Solid]) -> frozenset[int]:
+    """Faces of the shells within the outer one: no edge joins them to it."""
+    edges: dict[int, list[int]] = {}
+    for face in solid.value.faces:
+        for loop in face.loops:
+            for i, _ in loop.edges:
+                edges.setdefault(i, []).append(face.index)
+    beside: dict[int, set[int]] = {face.index: set() for face in solid.value.faces}
+    for sharing in edges.values():
+        for one in sharing:
+            beside[one].update(sharing)
+    box = solid.value.bounds
+    outer = {
+        solid.value.mesh.faces[k] for k, t in enumerate(solid.value.mesh.triangles)
+        if any(abs(solid.value.mesh.vertices[i][a] - end[a]) < AT_END for i in t for a in range(3)
+               for end in (box.min, box.max))
+    }  # fmt: skip
+    reached, rest = set(outer), list(outer)
+    while rest:
+        new = beside[rest.pop()] - reached
+        reached |= new
+        rest += new
+    return frozenset(beside.keys() - reached)
 
 
 def _could(part: Part, feature: Feature, library: Library) -> str:
     """Which machines of the shop could make it, as a sentence; empty where none does."""
-    names = [machine.name for machine in machines_for(part, feature, library)]
+    turned = isinstance(feature, Turned) and feature.where != "end"
+    names = [m.name for m in machines_for(part, feature, library) if m.turns_work or not turned]
     return f"It could be made on: {'; '.join(names)}." if names else ""
 
 

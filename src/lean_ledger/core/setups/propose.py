@@ -157,7 +157,7 @@ def _item(part: Part, feature: Feature, axis: Vec) -> Item:
 
 def _slanted_ways(feature: Feature) -> frozenset[int]:
     """Of a hole along none of the six sides."""
-    square = {SLANTED + k for k, a in enumerate("XYZ") if reached_indexed(feature, DIRECTIONS[f"{a}+"], indexed=True)}  # type: ignore[index]
+    square = {SLANTED + k for k, a in enumerate("XYZ") if reached_indexed(feature, DIRECTIONS[f"{a}+"], indexed=True)}
     tilted = {TILTED + i for i, d in enumerate(SIDES) if reached_indexed(feature, d, indexed=False)}
     return frozenset(square | tilted)
 
