@@ -14,6 +14,7 @@ from lean_ledger.core.features import Feature, Hole, Turned
 from lean_ledger.core.features.describe import title
 from lean_ledger.core.followed.collisions import Collision
 from lean_ledger.core.followed.in_process import TOLERANCE, Followed, Remainder, StockStep
+from lean_ledger.core.followed.sharp import Sharp, is_sharp
 from lean_ledger.core.geometry.masses import Lump
 from lean_ledger.core.geometry.vectors import dot, sub
 from lean_ledger.core.ledger.model import Ledger
@@ -21,6 +22,7 @@ from lean_ledger.core.operations.cutting.forces import FINISHING
 from lean_ledger.core.operations.holes.drilling import SPOT_OVER, DrillCut
 from lean_ledger.core.operations.holes.widening import TIP_LEFT
 from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.milling.rests import REST
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
 from lean_ledger.library.types import ToolKind
@@ -59,7 +61,9 @@ def stock_findings(part: Part, ledger: Ledger, followed: Followed) -> list[Findi
         feature = owner.get(one.face)
         if not _is_meant(part, ledger, one, feature):
             groups.setdefault((one.cut_into, feature.id if feature else "", one.operation), []).append(one)
-    found = [_finding(part, ledger, key, pieces) for key, pieces in groups.items()]
+    sharp = _sharp_edges(part, ledger, groups)
+    found = [_finding(part, ledger, key, pieces) for key, pieces in groups.items() if key[1] not in sharp.features]
+    found += sharp.findings
     more = [told for step in followed.steps if (told := _more_than_stated(ledger, step)) is not None]
     return [*(_collision(ledger, one) for one in followed.collisions), *found, *more]
 
@@ -67,7 +71,8 @@ def stock_findings(part: Part, ledger: Ledger, followed: Followed) -> list[Findi
 def _more_than_stated(ledger: Ledger, step: StockStep) -> Finding | None:
     """A mill that removes more at some place than its operation says, from stock that nobody counted on."""
     op = next((op for op in ledger.operations if op.id == step.operation), None)
-    if op is None or op.rate == 0 or step.rate <= (THIN_APART if op.kind in FINISHING else APART) * op.rate:
+    thin = op is not None and (op.kind in FINISHING or REST in op.id)
+    if op is None or op.rate == 0 or step.rate <= (THIN_APART if thin else APART) * op.rate:
         return None
     return Finding(
         "takes-more", Severity.WARNING, Chapter.OPERATIONS,
@@ -171,6 +176,29 @@ def _finding(part: Part, ledger: Ledger, key: tuple[bool, str, str], pieces: Seq
         makers[-1].setup if makers else "", (id,) if id else (), makers[-1].id if makers else "",
         (_leave(id, worst.amount),) if id else (),
     )  # fmt: skip
+
+
+def _sharp_edges(part: Part, ledger: Ledger, groups: dict[tuple[bool, str, str], list[Remainder]]) -> Sharp:
+    """What a round tool leaves along inner edges of the outline, between teeth for one, all of it together."""
+    features, amount, count, last = [], 0.0, 0, None
+    for (cut_into, id, _), pieces in groups.items():
+        makers = [op for op in ledger.operations if id in op.features and op.kind == OperationKind.FINISH_OUTLINE]
+        if not cut_into and makers and all(is_sharp(part, one, makers) for one in pieces):
+            features.append(id)
+            amount, count = max(amount, *(p.amount for p in pieces)), count + len(pieces)
+            last = makers[-1]
+    if last is None:
+        return Sharp()
+    radius = max(op.tool.diameter for op in ledger.operations if op.kind == last.kind) / 2
+    places = f"{count} inner edges" if count > 1 else "an inner edge"
+    finding = Finding(
+        "stock-left", Severity.WARNING, Chapter.OPERATIONS,
+        f"Stock stays in {places} of the outline: up to {amount:.2f}.",
+        f"The model has them sharp, and at most R{radius:g} stays there: ask the customer for a radius, or leave them "
+        "to broaching or wire cutting.", last.setup, tuple(features), last.id,
+        tuple(_leave(id, amount) for id in features[:1]) if len(features) == 1 else (),
+    )  # fmt: skip
+    return Sharp(frozenset(features), (finding,))
 
 
 def _in_sharp_corners(part: Part, id: str, pieces: Sequence[Remainder], makers: Sequence[Operation]) -> str:

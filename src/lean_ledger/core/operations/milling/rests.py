@@ -30,6 +30,7 @@ from lean_ledger.library.types import Tool, ToolKind
 
 OVER_FLOOR = 0.02  # mm above a floor, from where what rises counts
 THIN = 0.06  # mm: half of a strip that is no more than a finishing cut
+REST = "-rest"  # in the id of an operation that takes what others leave
 LEAST = 0.25  # mm² that are worth an operation
 NEARLY = 0.97  # of what the best mill comes to, with which another is as good
 MILLS = (ToolKind.END_MILL, ToolKind.FACE_MILL)
@@ -97,7 +98,7 @@ def _is_thin(area: BaseGeometry) -> bool:
 
 def _clear(place: Workplace, rest: _Rest) -> None:
     level, feature = rest.recess.bottom, rest.recess.feature
-    id = place.id_of(feature.id, OperationKind.CLEAN_CORNERS, "-rest")
+    id = place.id_of(feature.id, OperationKind.CLEAN_CORNERS, REST)
     tool = place.tool(id, OperationKind.CLEAN_CORNERS, _mill(place, rest))
     if tool is None:
         return

@@ -1,0 +1,50 @@
+"""Inner edges of an outline that the model has sharp: what a round tool leaves there is said once, not refused."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from math import pi, radians, sin
+
+import pytest
+
+from lean_ledger.core.basis.findings import Severity
+from lean_ledger.core.followed.in_process import Followed
+from lean_ledger.core.followed.sharp import is_sharp, left_in_corner
+from lean_ledger.core.papers.plan_document import first_plan, followed_plan
+from lean_ledger.library import shipped_library
+from tests.cases.parts.wider import WIDER
+from tests.conftest import built, quick_ledger
+
+LIB = shipped_library()
+
+
+@pytest.mark.parametrize(("degrees", "stays"), [(90, 1.5 * (1 - 0.70711)), (120, 1.5 * (1 - 0.86603)), (180, 0.0)])
+def test_what_stays_in_a_corner_by_hand(degrees: float, stays: float) -> None:
+    """Its middle lies r / sin(half) off the edge, r less at the arc, and sin(half) of that off the walls."""
+    assert left_in_corner(1.5, radians(degrees)) == pytest.approx(stays, abs=1e-4)
+    half = radians(degrees) / 2
+    assert left_in_corner(1.5, radians(degrees)) == pytest.approx((1.5 / sin(half) - 1.5) * sin(half))
+    assert left_in_corner(1.5, pi) == pytest.approx(0)
+
+
+def test_gear_is_made_but_for_its_roots_which_are_said_once() -> None:
+    part = built(WIDER["spur-gear"]())
+    found = first_plan(part, "al-6082", (10,), LIB)
+    assert [f.title for f in found.ledger.findings if f.severity == Severity.ERROR] == []
+    (one,) = [f for f in found.ledger.findings if f.code == "stock-left"]
+    assert one.severity == Severity.WARNING
+    assert len(one.features) == 16, "a root between each two teeth"
+    assert "sharp" in one.why
+    assert "R1.5" in one.why
+
+
+def test_stock_elsewhere_or_thicker_is_no_matter_of_corners() -> None:
+    part = built(WIDER["spur-gear"]())
+    ledger = quick_ledger(part)
+    outcome = followed_plan(part, ledger).outcome
+    assert isinstance(outcome, Followed)
+    makers = [op for op in ledger.operations if op.kind == "finish outline"]
+    piece = next(one for one in outcome.remainders if is_sharp(part, one, makers))
+    assert not is_sharp(part, replace(piece, amount=piece.amount + 0.2), makers)
+    away = tuple((x + 6, y, z) for x, y, z in piece.vertices)
+    assert not is_sharp(part, replace(piece, vertices=away), makers)
