@@ -87,7 +87,7 @@ def symbols(kind: ToolKind) -> dict[str, str]:
         found["tip_angle"] = "PNA"
     if kind in _POINTED:
         found["tip_angle"] = "SIG"
-    if kind == ToolKind.TURNING:
+    if kind in (ToolKind.TURNING, ToolKind.PROFILING):
         found["tip_angle"] = "EPSR"
     if kind in (ToolKind.TAP, ToolKind.THREAD_MILL):
         found["pitch"] = "TP"
