@@ -5,6 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from time import monotonic
 
+from lean_ledger.core.basis.errors import LedgerError
 from lean_ledger.core.first.machine import begun, begun_on
 from lean_ledger.core.followed.chosen import Outcome, chosen
 from lean_ledger.core.followed.course import course_of
@@ -22,7 +23,8 @@ from lean_ledger.store.opened import JobNew
 from lean_ledger.store.shelf import Shelf
 from lean_ledger.store.stocks import Stocks
 
-PATIENCE = 20.0  # s after which no further machine is tried, and no further plan followed
+PATIENCE = 20.0  # s after which no further machine is tried
+SOON = 9.0  # s within which a new job's plan is there: stock that takes longer is followed behind it
 
 
 @dataclass(frozen=True)
@@ -41,7 +43,7 @@ class Beginning:
         if new.machine:
             there = begun_on(quick_plan(part, new.material, new.quantities, library), (new.machine,), part, library)
             return there.plan, there.words
-        until = monotonic() + PATIENCE
+        soon = monotonic() + SOON
         found = begun(part, new.material, new.quantities, library, report, PATIENCE)
         if len(found.plans) == 1:  # nothing to choose from: its stock is followed like any other's
             return found.best.plan, found.words
@@ -49,12 +51,20 @@ class Beginning:
         def follow(ledger: Ledger) -> Outcome:
             report("following its stock", 0.0)
             key = key_of((read.key,), part, ledger.plan, shelf)
-            self.stocks.follow(key, course_of(part, ledger), lambda: True, silent, cancelled)
+            try:
+                course = course_of(part, ledger)
+                self.stocks.follow(key, course, lambda: True, silent, lambda: cancelled() or monotonic() > soon)
+            except LedgerError as error:
+                if cancelled():
+                    raise
+                return error
             outcome = self.stocks.known(key)
             assert outcome is not None, "what is wanted is followed"
             if isinstance(outcome, Followed):
                 keep_followed(self.database, row_key(key, shelf.made_by), outcome)
             return outcome
 
-        best = chosen(found.plans, part, follow, until)
+        if monotonic() > soon:
+            return found.best.plan, found.words
+        best = chosen(found.plans, part, follow, soon)
         return best.begun.plan, "; ".join(words for words in (found.words_of(best.begun), best.words) if words)
