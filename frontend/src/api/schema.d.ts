@@ -2185,6 +2185,11 @@ export interface components {
             called: number;
             /** Changes Tool */
             changes_tool: boolean;
+            /**
+             * Constant Vc
+             * @description m/min that the spindle keeps: n grows as the diameter falls
+             */
+            constant_vc: number | null;
             /** Depth */
             depth: number;
             /**

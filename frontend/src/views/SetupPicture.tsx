@@ -1,6 +1,6 @@
 /** A setup drawn to scale in SVG: vise, stock, part, zero. Views: along the jaws, and from above. */
 import type { BoxView, DrawingView } from "../api/client";
-import { pathOf } from "./LineDrawing";
+import type { ReactNode } from "react";
 
 type Props = {
   boxes: BoxView[];
@@ -17,20 +17,36 @@ type Props = {
   choices?: { x: number; y: number; words: string; onChoose: () => void }[];
   /** Words stand beside the picture and not in it: it may fill its room. */
   bare?: boolean;
+  /** As a spindle or a rotary lies: what is up in these values points to the right, what holds stands at the left. */
+  lying?: boolean;
 };
 
+type Point = readonly [number, number];
+
 export function SetupPicture(props: Props) {
-  const { boxes, drawing, zero, zeroWords, axes, jawTop, grip, width, label, bare } = props;
-  const xs = [...boxes.flatMap((b) => [b.x, b.x + b.width]), zero[0]];
-  const ys = [...boxes.flatMap((b) => [b.y, b.y + b.height]), zero[1]];
+  const { boxes, drawing, zero, zeroWords, axes, jawTop, grip, width, label, bare, lying } = props;
+  /** A place in the values' own axes, y upward, as one in the picture, y downward. */
+  const at = (x: number, y: number): Point => (lying ? [y, -x] : [x, -y]);
+  const path = (...points: Point[]) => points.map((p, i) => `${i ? "L" : "M"}${p[0]} ${p[1]}`).join("");
+  const corners = [...boxes.flatMap((b) => [at(b.x, b.y), at(b.x + b.width, b.y + b.height)]), at(...zero)];
+  const xs = corners.map((p) => p[0]);
+  const ys = corners.map((p) => -p[1]);
   const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
+  const reach = boxes.flatMap((b) => [b.x, b.x + b.width]);
+  const [near, far] = [Math.min(...reach, zero[0]), Math.max(...reach, zero[0])];
   const span = Math.max((x1 - x0) / 1.6, y1 - y0);
   const unit = span / 100; // a hundredth of the picture, for marks that do not scale with the part
   const pad = bare
     ? { left: 2 * unit, right: 2 * unit, top: 2 * unit, bottom: 2 * unit }
-    : { left: 16 * unit, right: 46 * unit, top: 24 * unit, bottom: width ? 18 * unit : 8 * unit };
+    : lying
+      ? { left: 30 * unit, right: 34 * unit, top: 14 * unit, bottom: 12 * unit }
+      : { left: 16 * unit, right: 46 * unit, top: 24 * unit, bottom: width ? 18 * unit : 8 * unit };
   const font = (bare ? 5.5 : 4.2) * unit;
   const arrow = 16 * unit;
+  const lineOf = (line: readonly (readonly number[])[]) =>
+    path(...line.map((p): Point => at(p[0] ?? 0, p[1] ?? 0)));
+  const placed = bare ? axes[1] : `${axes[1]} · ${zeroWords}`;
+  const [right, up] = lying ? [placed, axes[0]] : [axes[0], placed];
   return (
     <svg
       className="setup-picture"
@@ -55,16 +71,16 @@ export function SetupPicture(props: Props) {
           <polygon
             key={i}
             className={`box-${b.what}`}
-            points={b.ring.map(([x, y]) => `${x},${-y}`).join(" ")}
+            points={b.ring.map(([x, y]) => at(x, y).join(",")).join(" ")}
           />
         ) : (
           <rect
             key={i}
             className={`box-${b.what}`}
-            x={b.x}
-            y={-b.y - b.height}
-            width={b.width}
-            height={b.height}
+            x={lying ? b.y : b.x}
+            y={lying ? -b.x - b.width : -b.y - b.height}
+            width={lying ? b.height : b.width}
+            height={lying ? b.width : b.height}
             rx={b.round ? b.width / 2 : undefined}
             fill={b.what === "bed" || b.what === "plate" ? "url(#bed-hatch)" : undefined}
           />
@@ -72,36 +88,61 @@ export function SetupPicture(props: Props) {
       )}
       {drawing && (
         <>
-          <path className="part-hidden" d={drawing.hidden.map(pathOf).join("")} />
-          <path className="part-visible" d={drawing.visible.map(pathOf).join("")} />
+          <path className="part-hidden" d={drawing.hidden.map(lineOf).join("")} />
+          <path className="part-visible" d={drawing.visible.map(lineOf).join("")} />
         </>
       )}
       {jawTop && (
         <g className="jaw-line">
-          <line x1={x0} x2={x1 + 2 * unit} y1={-jawTop.at} y2={-jawTop.at} />
-          <text x={x1 + 3 * unit} y={-jawTop.at + font / 3}>
+          <path d={path(at(near, jawTop.at), at(far + 2 * unit, jawTop.at))} />
+          <Words
+            at={at(far + 3 * unit, jawTop.at)}
+            dx={0}
+            dy={lying ? -0.3 * font : font / 3}
+            anchor={lying ? "middle" : "start"}
+          >
             {jawTop.words}
-          </text>
+          </Words>
         </g>
       )}
       {grip && (
         <g className="measure">
           <path
-            d={`M${grip.x} ${-grip.from}V${-grip.to}M${grip.x - 2 * unit} ${-grip.from}h${4 * unit}M${grip.x - 2 * unit} ${-grip.to}h${4 * unit}`}
+            d={
+              path(at(grip.x, grip.from), at(grip.x, grip.to)) +
+              [grip.from, grip.to]
+                .map((y) => path(at(grip.x - 2 * unit, y), at(grip.x + 2 * unit, y)))
+                .join("")
+            }
           />
-          <text x={grip.x - 3 * unit} y={-(grip.from + grip.to) / 2 + font / 3} textAnchor="end">
+          <Words
+            at={at(grip.x, (grip.from + grip.to) / 2)}
+            dx={lying ? 0 : -3 * unit}
+            dy={lying ? 1.6 * font : font / 3}
+            anchor={lying ? "middle" : "end"}
+          >
             {grip.words}
-          </text>
+          </Words>
         </g>
       )}
       {width && (
         <g className="measure">
           <path
-            d={`M${width.from} ${-width.y}H${width.to}M${width.from} ${-width.y - 2 * unit}v${4 * unit}M${width.to} ${-width.y - 2 * unit}v${4 * unit}`}
+            d={
+              path(at(width.from, width.y), at(width.to, width.y)) +
+              [width.from, width.to]
+                .map((x) => path(at(x, width.y - 2 * unit), at(x, width.y + 2 * unit)))
+                .join("")
+            }
           />
-          <text x={(width.from + width.to) / 2} y={-width.y + 1.3 * font} textAnchor="middle">
+          <Words
+            at={at(lying ? width.to : (width.from + width.to) / 2, width.y)}
+            dx={lying ? 3 * unit : 0}
+            dy={lying ? font : 1.3 * font}
+            anchor={lying ? "start" : "middle"}
+          >
             {width.words}
-          </text>
+          </Words>
         </g>
       )}
       {props.choices?.map((choice) => (
@@ -111,7 +152,7 @@ export function SetupPicture(props: Props) {
           role="button"
           tabIndex={0}
           aria-label={`Zero at ${choice.words}`}
-          transform={`translate(${choice.x} ${-choice.y})`}
+          transform={`translate(${at(choice.x, choice.y).join(" ")})`}
           onClick={choice.onChoose}
           onKeyDown={(event) => {
             if (event.key !== "Enter" && event.key !== " ") return;
@@ -124,18 +165,32 @@ export function SetupPicture(props: Props) {
           <circle r={1.3 * unit} />
         </g>
       ))}
-      <g className="zero" transform={`translate(${zero[0]} ${-zero[1]})`}>
+      <g className="zero" transform={`translate(${at(...zero).join(" ")})`}>
         <path
           d={`M0 0V${-arrow}m${-1.8 * unit} ${4 * unit}l${1.8 * unit} ${-4 * unit}l${1.8 * unit} ${4 * unit}M0 0H${arrow}m${-4 * unit} ${-1.8 * unit}l${4 * unit} ${1.8 * unit}l${-4 * unit} ${1.8 * unit}`}
         />
         <circle r={2 * unit} />
         <text x={arrow + 2 * unit} y={font / 3}>
-          {axes[0]}
+          {right}
         </text>
         <text x={2.6 * unit} y={-arrow - unit}>
-          {bare ? axes[1] : `${axes[1]} · ${zeroWords}`}
+          {up}
         </text>
       </g>
     </svg>
+  );
+}
+
+function Words(props: {
+  at: Point;
+  dx: number;
+  dy: number;
+  anchor: "start" | "middle" | "end";
+  children: ReactNode;
+}) {
+  return (
+    <text x={props.at[0] + props.dx} y={props.at[1] + props.dy} textAnchor={props.anchor}>
+      {props.children}
+    </text>
   );
 }

@@ -111,6 +111,14 @@ function EditCells(props: {
       ) : (
         <span className="soft">{name === "vf" ? text : "–"}</span>
       )}
+      {name === "n" && entry.constant_vc !== null && (
+        <div
+          className="soft kept-speed"
+          title="the spindle keeps this cutting speed, in m/min: n grows as the diameter falls"
+        >
+          vc {fixed(entry.constant_vc, 0)}
+        </div>
+      )}
     </td>
   );
   return (

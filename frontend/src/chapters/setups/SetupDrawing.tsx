@@ -32,13 +32,14 @@ export function SetupDrawing({ setup }: { setup: SetupView }) {
         drawing={end}
         zero={[y, z]}
         zeroWords={place}
-        axes={[ay, az]}
+        axes={[hold.spins ? ax : ay, az]}
+        lying={hold.spins}
         jawTop={
           hold.top === null
             ? undefined
             : {
                 at: hold.top,
-                words: `${what} ${size(Math.abs(z - hold.top))} ${z >= hold.top ? "below" : "above"} zero`,
+                words: `${what} ${size(Math.abs(z - hold.top))} ${z < hold.top ? "above" : hold.spins ? "behind" : "below"} zero`,
               }
         }
         grip={
@@ -47,14 +48,14 @@ export function SetupDrawing({ setup }: { setup: SetupView }) {
             : {
                 from: across.floor,
                 to: hold.top,
-                x: jaw ? jaw.x + jaw.width - 3 : across.low,
+                x: jaw && !hold.spins ? jaw.x + jaw.width - 3 : across.low - (hold.spins ? 4 : 0),
                 words: `grip ${size(hold.grip)}`,
               }
         }
         width={{
           from: across.low,
           to: across.high,
-          y: Math.min(...setup.end_boxes.map((b) => b.y)) - 4,
+          y: hold.spins ? across.ceiling + 6 : Math.min(...setup.end_boxes.map((b) => b.y)) - 4,
           words: `${size(across.high - across.low)} ${unit}`,
         }}
         label={`Setup ${setup.id} from the side: ${hold.name}, ${hold.touches}`}
@@ -84,8 +85,8 @@ export function SetupDrawing({ setup }: { setup: SetupView }) {
         />
         <figcaption>
           <b>
-            {hold.free ? `From the free end ${hold.free}` : "From above"}, {size(along.high - along.low)}{" "}
-            {hold.free ? "across" : "long"}
+            {hold.free ? `From the free end ${hold.free}` : hold.spins ? "From the free end" : "From above"},{" "}
+            {size(along.high - along.low)} {hold.free || hold.spins ? "across" : "long"}
           </b>
           {setup.zero.touch_off.map((line) => (
             <span key={line}>{line}</span>
@@ -128,5 +129,6 @@ function span(boxes: BoxView[]) {
     low: Math.min(...stock.map((b) => b.x)),
     high: Math.max(...stock.map((b) => b.x + b.width)),
     floor: Math.min(...stock.map((b) => b.y)),
+    ceiling: Math.max(...stock.map((b) => b.y + b.height)),
   };
 }

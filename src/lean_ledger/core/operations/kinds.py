@@ -93,7 +93,8 @@ class Kind:
 
 
 _RANKS = {kind: rank for rank, kind in enumerate(OperationKind)}
-_TURNED = Kind((ToolKind.TURNING,))
+ROUND = ALL - {"ae"}  # nothing goes in sideways
+_TURNED = Kind((ToolKind.TURNING,), ROUND)
 
 KINDS: Mapping[OperationKind, Kind] = {
     OperationKind.FACE: Kind((ToolKind.FACE_MILL, ToolKind.END_MILL), LAST),
@@ -120,9 +121,9 @@ KINDS: Mapping[OperationKind, Kind] = {
     OperationKind.FINISH_OUTLINE: Kind(follows_walls=True),
     OperationKind.CHAMFER: Kind((ToolKind.CHAMFER_MILL,), LAST),
     OperationKind.ENGRAVE: Kind((ToolKind.END_MILL, ToolKind.BALL_MILL), ALL - {"ae", "allowance"}, into_part=True),
-    OperationKind.BORE: Kind((ToolKind.BORING_BAR,)),
+    OperationKind.BORE: Kind((ToolKind.BORING_BAR,), ROUND),
     OperationKind.FINISH_TURN: _TURNED,
-    OperationKind.GROOVE: Kind((ToolKind.GROOVING,)),
+    OperationKind.GROOVE: Kind((ToolKind.GROOVING,), ROUND),
     OperationKind.TURN_RECESS: Kind((ToolKind.GROOVING, ToolKind.PROFILING), PLUNGING | {"passes"}),
     OperationKind.BORE_GROOVE: Kind((ToolKind.BORE_GROOVING,), PLUNGING),
     OperationKind.THREAD_TURN: Kind((ToolKind.THREADING,), PLUNGING | {"passes"}),

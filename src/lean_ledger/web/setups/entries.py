@@ -52,6 +52,7 @@ def entry_view(
         n=cut.n,
         vf=cut.vf,
         vc=cut.vc,
+        constant_vc=op.motion.spin.vc if op.motion.spin is not None else None,
         fz=cut.fz,
         speed=cut.speed,
         feed=cut.feed,

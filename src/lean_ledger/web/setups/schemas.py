@@ -68,6 +68,7 @@ class EntryView(BaseModel):
     n: float
     vf: float
     vc: float
+    constant_vc: float | None = Field(description="m/min that the spindle keeps: n grows as the diameter falls")
     fz: float
     speed: float = Field(description="times the vc of the library's data")
     feed: float = Field(description="times the feed per tooth that the rule gives")
