@@ -137,7 +137,7 @@ def test_machine_is_changed_after_seeing_what_it_changes(planner: Planner, plate
     page.get_by_label("Held in").select_option("vise-125")
     planner.settled()
     page.get_by_role("tab", name="Who makes what").click()
-    five = page.get_by_role("row", name=re.compile("^Mill 4"))
+    five = page.get_by_role("row", name=re.compile("^Mill 4, tilting"))
     five.get_by_text(re.compile("new$")).click()
     expect(five).to_contain_text(re.compile("S1: Vise 125 finds no place on Mill 4"))
     expect(page.get_by_role("row", name=re.compile("^Lathe 1"))).to_contain_text("choose a mill")

@@ -420,7 +420,7 @@ def test_library_holds_what_a_shop_needs() -> None:
     assert kinds == {
         "face_mill", "end_mill", "drill", "spot_drill", "tap", "thread_mill", "reamer", "chamfer_mill", "countersink",
         "turning", "boring_bar", "grooving", "ball_mill", "t_slot_mill", "dovetail_mill", "threading", "bore_grooving",
-        "probe", "boring_head",
+        "profiling", "probe", "boring_head",
     }  # fmt: skip
     assert len({tool.number for tool in LIB.tools}) == len({tool.id for tool in LIB.tools}) == len(LIB.tools)
     for material in LIB.materials:

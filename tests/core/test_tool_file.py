@@ -67,7 +67,7 @@ def test_whole_library_goes_out_and_comes_back() -> None:
 @given(st.sampled_from(LIB.tools), st.decimals(1, 40, places=3), st.decimals(1, 60, places=3), st.booleans())
 def test_changed_measures_come_back_to_the_digit(one: Tool, diameter, length, as_json: bool) -> None:  # type: ignore[no-untyped-def]
     changed = replace(one, diameter=float(diameter), cutting_length=float(length), overall=0.0, corner_radius=0.0)
-    if one.kind in (ToolKind.TURNING, ToolKind.THREADING):
+    if one.kind in (ToolKind.TURNING, ToolKind.THREADING, ToolKind.PROFILING):
         changed = replace(changed, diameter=0.0)
     if one.widest:
         changed = replace(changed, widest=float(diameter + 10))

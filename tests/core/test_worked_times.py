@@ -187,8 +187,8 @@ def test_worked_time(kind: str, seconds: float) -> None:
 def test_every_kind_of_operation_has_a_worked_time() -> None:
     same = {  # what is made with the very same path
         "finish floor": "rough pocket", "counterbore": "rough pocket", "countersink": "spot",
-        "rough turn": "turn along", "finish turn": "turn along", "mill dovetail": "mill T-slot",
-        "cut off": "face in the lathe",
+        "rough turn": "turn along", "finish turn": "turn along", "turn between walls": "turn along",
+        "mill dovetail": "mill T-slot", "cut off": "face in the lathe",
     }  # fmt: skip
     for kind in OperationKind:
         assert same.get(kind.value, kind.value) in worked()

@@ -47,7 +47,7 @@ def test_row_is_what_the_ledger_says_after_each_change(desk: Desk, plan_id: int)
         opened = step()
         line = only(desk)
         assert line.fresh
-        assert line.summary == summary_of(opened.ledger, opened.part)
+        assert line.summary == summary_of(opened.ledger, opened.part, followed=line.summary.followed)
     assert desk.thumb(*line.thumb) == thumb_svg(opened.part)
 
 

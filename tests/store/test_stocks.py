@@ -22,7 +22,7 @@ from tests.conftest import DEMO_PARTS
 
 def new_plan(desk: Desk) -> int:
     content = (DEMO_PARTS / "anemometer-arm-block.step").read_bytes()
-    return desk.add_job(JobNew("arm.step", content, "al-6082", (10,)))
+    return desk.add_job(JobNew("arm.step", content, "al-6082", (10,), machine="mill-762"))
 
 
 def change(desk: Desk, plan: int, **values: object) -> None:

@@ -22,7 +22,8 @@ def job(client: FlaskClient, content: bytes, name: str) -> int:
     import io
 
     answer = client.post(
-        "/api/jobs", data={"file": (io.BytesIO(content), name), "material": "al-6082", "quantities": "10"}
+        "/api/jobs",
+        data={"file": (io.BytesIO(content), name), "material": "al-6082", "quantities": "10", "machine": "mill-762"},
     )
     assert answer.status_code == 201, answer.json
     return int(answer.json["plan_id"])  # type: ignore[index]

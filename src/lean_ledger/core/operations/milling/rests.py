@@ -46,6 +46,7 @@ class _Rest:
     area: BaseGeometry  # that nothing has cleared down to the floor, and where the part does not stand
     keep_off: BaseGeometry  # of the part, what rises above the floor, with what stays on it
     left: float  # mm that stay on walls
+    thinnest: float  # mm of diameter that a mill for it has at least
 
 
 def rest_operations(place: Workplace, recesses: Sequence[Recessed]) -> None:
@@ -87,13 +88,17 @@ def _rest(
     area = recess.region.polygon.intersection(box(*place.stock_rectangle)).difference(keep_off)
     for op in (*own, *others):
         area = area.difference(area_of(op, level))
-        if _is_thin(area):
+        if _is_thin(area, left):
             return None
-    return _Rest(recess, area, keep_off, left)
+    # no mill makes a corner sharp: a thinner one than its own only leaves less to ask about
+    sharp = getattr(recess.feature, "corner_radius", 0.0) == 0
+    thinnest = min((op.tool.diameter for op in own if op.kind != OperationKind.FINISH_FLOOR), default=0.0)
+    return _Rest(recess, area, keep_off, left, thinnest if sharp else 0.0)
 
 
-def _is_thin(area: BaseGeometry) -> bool:
-    return bool(area.buffer(-THIN).area < LEAST)
+def _is_thin(area: BaseGeometry, left: float = 0.0) -> bool:
+    """What stays by hand ends in round corners elsewhere than it does there: that is no rest."""
+    return bool(area.buffer(-max(THIN, left / 2)).area < LEAST)
 
 
 def _clear(place: Workplace, rest: _Rest) -> None:
@@ -135,7 +140,10 @@ def _mill(place: Workplace, rest: _Rest) -> Tool | None:
     there.
     """
     deep = place.top - rest.recess.bottom
-    mills = [t for t in choose.usable(place.library, place.material, [ToolKind.END_MILL]) if t.reach >= deep]
+    mills = [
+        t for t in choose.usable(place.library, place.material, [ToolKind.END_MILL])
+        if t.reach >= deep and t.diameter >= rest.thinnest
+    ]  # fmt: skip
     by_size = {t.diameter: _reached(rest, t) for t in mills}
     most = max((area.area for area in by_size.values()), default=0.0)
     able = [t for t in mills if by_size[t.diameter].area >= NEARLY * most and not _is_thin(by_size[t.diameter])]
