@@ -124,27 +124,28 @@ def test_pair_is_corrected_by_hand_and_taken_back(planner: Planner, clamp: int) 
 
 
 def test_new_job_begins_where_it_costs_least_and_the_next_best_is_one_click_away(planner: Planner) -> None:
-    page = new_job(planner, DEMO_PARTS / "bearing-spacer.step")
+    page = new_job(planner, DEMO_PARTS / "shield-cap.step")
+    page.get_by_label("Quantities").fill("60, 300")
     expect(page.get_by_label("Begin on")).to_have_value("")
     page.get_by_role("button", name="Make the plan").click()
     page.wait_for_url("**/part", timeout=60_000)
     plan = int(page.url.split("/")[-2])
     line = page.locator(".next-best")
-    expect(line).to_contain_text("Begun on Lathe 1", timeout=60_000)
+    expect(line).to_contain_text("Begun on Lathe 2", timeout=60_000)
     first = planner.plan(plan)
-    assert {s["machine"] for s in first["setups"]} == {"lathe-320"}
-    assert f"Begun on Lathe 1, {first['strip']['each']} each." in line.inner_text()
+    assert {s["machine"] for s in first["setups"]} == {"lathe-driven"}
+    assert f"Begun on Lathe 2, {first['strip']['each']} each." in line.inner_text()
     assert line.get_by_role("button").count() == 3
 
-    stated = line.locator("span", has=page.get_by_role("button", name="Begin there: Lathe 2")).inner_text()
-    line.get_by_role("button", name="Begin there: Lathe 2").click()
+    stated = line.locator("span", has=page.get_by_role("button", name="Begin there: Lathe 1 and Mill 2")).inner_text()
+    line.get_by_role("button", name="Begin there: Lathe 1 and Mill 2").click()
     planner.settled()
     other = planner.plan(plan)
-    assert {s["machine"] for s in other["setups"]} == {"lathe-driven"}
+    assert {s["machine"] for s in other["setups"]} == {"lathe-320", "mill-500"}
     assert other["strip"]["each"] in stated, "the price that was named is the one that it has"
     expect(line).to_have_count(0)
     page.get_by_role("button", name="Journal").click()
-    expect(page.get_by_text(re.compile("quick price: .*on Lathe 1: .* next best Lathe 2: "))).to_be_visible()
+    expect(page.get_by_text(re.compile("quick price: .*on Lathe 2: .* next best Lathe 1 and Mill 2: "))).to_be_visible()
     page.get_by_role("button", name="Close").click()
 
     # the whole list, in Setups, by the keyboard
@@ -156,7 +157,7 @@ def test_new_job_begins_where_it_costs_least_and_the_next_best_is_one_click_away
     assert {s["machine"] for s in planner.plan(plan)["setups"]} == {"mill-500"}
     page.get_by_role("button", name="Undo").click()
     planner.settled()
-    assert {s["machine"] for s in planner.plan(plan)["setups"]} == {"lathe-driven"}
+    assert {s["machine"] for s in planner.plan(plan)["setups"]} == {"lathe-320", "mill-500"}
 
 
 # ---- what a drawing says
