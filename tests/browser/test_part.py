@@ -150,6 +150,7 @@ def test_new_job_begins_where_it_costs_least_and_the_next_best_is_one_click_away
 
     # the whole list, in Setups, by the keyboard
     planner.open(plan, "setups")
+    page.get_by_role("button", name="Compare what it comes to begun anew on each machine").press("Enter")
     button = page.get_by_role("button", name="Begin there: Mill 2", exact=True)
     button.focus(timeout=60_000)
     page.keyboard.press("Enter")

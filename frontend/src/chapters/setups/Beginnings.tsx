@@ -1,4 +1,5 @@
 /** The part begun anew on each machine: whole plans by the rules, the best first, each one click away. */
+import { useState } from "react";
 import { Table } from "react-bootstrap";
 import { type BegunView } from "../../api/client";
 import { useBeginnings } from "../../shell/beginnings";
@@ -8,7 +9,16 @@ import { Titles } from "./Machines";
 
 export function Beginnings() {
   const { plan } = useDesk();
-  const found = useBeginnings();
+  const [asked, setAsked] = useState(false); // it takes seconds of every machine: not with each change
+  const found = useBeginnings(asked);
+  if (!asked)
+    return (
+      <p className="cures">
+        <button type="button" className="act quiet" onClick={() => setAsked(true)}>
+          Compare what it comes to begun anew on each machine
+        </button>
+      </p>
+    );
   if (!found.data)
     return (
       <p className="soft" role="status">
