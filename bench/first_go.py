@@ -23,6 +23,7 @@ from tests.cases.parts.wider import WIDER
 
 from lean_ledger.core.basis.errors import LedgerError
 from lean_ledger.core.basis.findings import Finding, Severity
+from lean_ledger.core.followed.chosen import HARMLESS
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import Followed
 from lean_ledger.core.geometry.plain import plain_solid
@@ -33,7 +34,6 @@ from lean_ledger.library import shipped_library
 
 CORPUS = 26  # of the parts drawn at random, that belong to the corpus
 UNSAFE = "unsafe"
-HARMLESS = "stock-left"  # the one thing the solids show that harms nothing
 
 
 def parts(first: int, count: int, only: str) -> Iterator[tuple[str, Body]]:

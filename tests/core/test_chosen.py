@@ -68,3 +68,14 @@ def test_none_that_comes_out_is_the_first(part: Part, plans: tuple[Begun, ...]) 
 def test_after_the_time_is_up_no_further_one_is_followed(part: Part, plans: tuple[Begun, ...]) -> None:
     best, asked = taken(part, plans, [BROKEN], until=0.0)
     assert (best.begun, asked) == (plans[0], 1)
+
+
+def test_harm_is_not_made_up_for_by_a_finding_that_went(
+    part: Part, plans: tuple[Begun, ...], clean: Outcome, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """As many errors as before, but one of them is a cut into the part in place of a guess that the solids dropped."""
+    from lean_ledger.core.followed import chosen as module
+
+    monkeypatch.setattr(module, "is_harmed", lambda _part, ledger, _outcome: ledger.prices == plans[0].ledger.prices)
+    best, asked = taken(part, plans, [clean] * MOST)
+    assert (best.begun, asked) == (plans[1], 2)

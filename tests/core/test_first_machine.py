@@ -10,10 +10,10 @@ import pytest
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Severity
-from lean_ledger.core.changes import Scene
+from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.features import Turned
 from lean_ledger.core.first.again import BeginAgain
-from lean_ledger.core.first.machine import begun, begun_on
+from lean_ledger.core.first.machine import beginnings, begun, begun_on
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import Followed
 from lean_ledger.core.geometry.model import Bounds
@@ -32,7 +32,7 @@ from lean_ledger.library import shipped_library
 from tests.cases.parts.drawn import drawn
 from tests.cases.parts.named import NAMED
 from tests.cases.parts.wider import WIDER
-from tests.conftest import built
+from tests.conftest import built, demo_part
 
 LIB = shipped_library()
 FROM_ABOVE = Frame((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
@@ -168,7 +168,9 @@ def test_machines_that_there_was_no_time_for_are_said() -> None:
     found = begun(built(drawn(36)), "al-6082", (10,), LIB, patience=0.0)
     assert [one.machines for one in found.plans] == [(MILL,)]
     assert found.untried == LIB.machines[1:]
-    assert found.words.endswith("not tried, for time: " + ", ".join(m.name.partition(",")[0] for m in LIB.machines[1:]))
+    assert found.words.endswith(
+        "not tried, it would take too long: " + ", ".join(m.name.partition(",")[0] for m in LIB.machines[1:])
+    )
 
 
 @pytest.mark.parametrize(
@@ -197,3 +199,32 @@ def test_lathe_makes_tapers_inside_and_narrow_ring_grooves(name: str, kind: str)
     assert {setup for setup, _ in made} == {"S1", "S2"}
     if kind == "bore":
         assert all(" to Ø" in op.name for _, op in made)
+
+
+def test_spacer_too_short_for_both_ends_jaws_gets_more_stock_to_hold_by() -> None:
+    """11.9 long: each end's jaws cover what the other's do, so that some of the outside is turned from neither. With
+    what the cure names it is, and that is cheaper than on a mill.
+    """
+    part = demo_part("bearing-spacer")
+    lathe = LIB.machine("lathe-320")
+    assert lathe is not None
+    ledger = evaluate(moved_to(quick_plan(part, "al-6082", (10,), LIB), lathe, part, LIB), part, LIB)
+    (between,) = [f for f in ledger.findings if f.code == "cut-below-jaws"]
+    assert "lies between the jaws of both ends' setups" in between.title
+    plan, _ = read_change(between.cures[0].change).apply(ledger.plan, Scene(part, LIB, ledger))
+    assert not errors(evaluate(plan, part, LIB))
+    best = begun(part, "al-6082", (10,), LIB).best
+    assert (best.name, best.left, best.cures) == ("Lathe 1", 0, (between.cures[0].label,))
+    found = first_plan(part, "al-6082", (10,), LIB)
+    assert isinstance(found.outcome, Followed)
+    assert stock_findings(part, found.ledger, found.outcome) == []
+
+
+def test_what_costs_more_than_a_whole_plan_is_not_mended_for_a_new_job_but_where_all_are_compared() -> None:
+    part = demo_part("bearing-spacer")
+    plan = quick_plan(part, "al-6082", (10,), LIB)
+    (new,) = [one for one in begun(part, "al-6082", (10,), LIB).plans if one.name == "Lathe 2"]
+    (compared,) = [one for one in beginnings(plan, part, LIB).plans if one.name == "Lathe 2"]
+    assert (new.left, new.cures) == (1, ())
+    assert compared.left == 0
+    assert compared.each == begun_on(plan, ("lathe-driven",), part, LIB).each, "what is named is what one gets"

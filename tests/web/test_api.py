@@ -350,3 +350,23 @@ def test_drawing_is_engraved_and_what_is_none_is_refused(client: FlaskClient, pl
     comments = [line for line in text.splitlines() if "LOGO" in line.upper()]
     assert comments
     assert all(line.count("(") == line.count(")") == 1 for line in comments)
+
+
+def test_begun_on_a_machine_and_again_on_another(client: FlaskClient) -> None:
+    refused = upload(client, machine="mill-9")
+    assert refused.status_code == 422
+    assert "there is no machine 'mill-9'" in refused.json["detail"]
+    assert client.get("/api/jobs").json["jobs"] == []
+
+    plan = upload(client).json["plan_id"]
+    path, first = f"/api/plans/{plan}/begin-again", {"If-Match": '"1"'}
+    for machines, words in (
+        (["mill-9"], "there is no machine 'mill-9'"), (["lathe-320"], "not round about an axis"), ([], "machines"),
+    ):  # fmt: skip
+        answer = client.post(path, json={"machines": machines}, headers=first)
+        assert answer.status_code == 422, machines
+        assert words in answer.text
+    assert client.get(f"/api/plans/{plan}").json["edition"] == 1, "nothing was changed by what was refused"
+    answer = client.post(path, json={"machines": ["mill-500"]}, headers=first)
+    assert {s["machine"] for s in answer.json["setups"]} == {"mill-500"}
+    assert client.post(path, json={"machines": ["mill-762"]}, headers=first).status_code == 409

@@ -23,7 +23,7 @@ from lean_ledger.store.opened import JobNew
 from lean_ledger.store.shelf import Shelf
 from lean_ledger.store.stocks import Stocks
 
-PATIENCE = 20.0  # s after which no further machine is tried
+PATIENCE = 7.0  # s after which no further machine is tried
 SOON = 9.0  # s within which a new job's plan is there: stock that takes longer is followed behind it
 
 

@@ -60,7 +60,7 @@ export function Beginnings() {
           ))}
         </tbody>
       </Table>
-      {untried.length > 0 && <p className="soft">Not tried, the part is too large: {untried.join(", ")}.</p>}
+      {untried.length > 0 && <p className="soft">Not tried, it would take too long: {untried.join(", ")}.</p>}
     </>
   );
 }

@@ -60,7 +60,7 @@ class Begun:
 @dataclass(frozen=True)
 class Beginnings:
     """At least one, the best first; `refused` are the machines that cannot hold the part at all, with the reason;
-    `untried` those left out since the time was over.
+    `untried` those left out since it would take too long.
     """
 
     plans: tuple[Begun, ...]
@@ -81,7 +81,9 @@ class Beginnings:
         if beside:
             found.append("next best " + " · ".join(_told(one) for one in beside))
         if self.untried:
-            found.append("not tried, for time: " + ", ".join(m.name.partition(",")[0] for m in self.untried))
+            found.append(
+                "not tried, it would take too long: " + ", ".join(m.name.partition(",")[0] for m in self.untried)
+            )
         return "; ".join(found)
 
 
@@ -94,11 +96,17 @@ def begun(
 
     Raises PlanError for a material that is not in the library or a quantity below 1.
     """
-    return beginnings(quick_plan(part, material, quantities, library), part, library, report, patience)
+    plan = quick_plan(part, material, quantities, library)
+    return beginnings(plan, part, library, report, patience, dearer_as_they_are=True)
 
 
-def beginnings(plan: Plan, part: Part, library: Library, report: Report = silent, patience: float = inf) -> Beginnings:
-    """What a plan that nobody has worked on yet comes to on each machine; as `begun`."""
+def beginnings(
+    plan: Plan, part: Part, library: Library, report: Report = silent, patience: float = inf, *,
+    dearer_as_they_are: bool = False,
+) -> Beginnings:  # fmt: skip
+    """What a plan that nobody has worked on yet comes to on each machine; as `begun`. `dearer_as_they_are` mends none
+    that costs more than one that is whole already: it would not be taken.
+    """
     until = monotonic() + patience
     usual, *others = library.machines
     ledger = evaluate(plan, part, library, report=report)
@@ -113,7 +121,8 @@ def beginnings(plan: Plan, part: Part, library: Library, report: Report = silent
             continue
         report(f"trying {machine.name}", k / len(others))
         try:
-            found.append(_tried(plan, machine, part, library, until))
+            best = min(found, key=_rank) if dearer_as_they_are else None
+            found.append(_tried(plan, machine, part, library, until, best))
         except PlanError as error:
             refused.append((machine, error.message))
     found.sort(key=_rank)  # stable: of equals the usual one
@@ -154,22 +163,34 @@ def _machine(id: str, library: Library) -> Machine:
     return machine
 
 
-def _tried(plan: Plan, machine: Machine, part: Part, library: Library, until: float) -> Begun:
-    """The plan on another machine; of a lathe that leaves something to a mill, with the mill that does that best."""
+def _tried(
+    plan: Plan, machine: Machine, part: Part, library: Library, until: float, best: Begun | None = None
+) -> Begun:  # fmt: skip
+    """The plan on another machine; of a lathe that leaves something to a mill, with the mill that does that best. What
+    costs more than the `best` so far, and that is whole, is not mended: it is no cheaper for it.
+    """
+
+    def begun_as(machines: tuple[Machine, ...], plan: Plan, ledger: Ledger) -> Begun:
+        one = Begun(machines, plan, ledger)
+        if best is not None and not best.left and one.each >= best.each:
+            return one
+        return _mended(machines, plan, ledger, part, library, until)
+
     moved = moved_to(plan, machine, part, library)
     ledger = evaluate(moved, part, library)
     mills = {load.machine.id: load.machine for load in ledger.loads if not load.machine.turns_work}
     if not (machine.turns_work and mills):
-        found = [_mended((machine,), moved, ledger, part, library, until)]
-        if machine.indexes_work and monotonic() <= until:  # what it turns to the spindle may go into fewer setups
+        found = [begun_as((machine,), moved, ledger)]
+        unmade = any(f.code == "no-operation" for f in ledger.findings)
+        if machine.indexes_work and unmade and monotonic() <= until:  # what no side of the part shows it may turn up
             again = _divided(moved, part, library)
-            found.append(_mended((machine,), again, evaluate(again, part, library), part, library, until))
+            found.append(begun_as((machine,), again, evaluate(again, part, library)))
         return min(found, key=_rank)
-    found = [_mended((machine, *mills.values()), moved, ledger, part, library, until)]
+    found = [begun_as((machine, *mills.values()), moved, ledger)]
     for mill in library.machines:
         if not mill.turns_work and mill.id not in mills and monotonic() <= until:
             chain = _milled_on(moved, mill, part)
-            found.append(_mended((machine, mill), chain, evaluate(chain, part, library), part, library, until))
+            found.append(begun_as((machine, mill), chain, evaluate(chain, part, library)))
     return min(found, key=_rank)
 
 

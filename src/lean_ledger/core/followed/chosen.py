@@ -52,7 +52,7 @@ def chosen(plans: Sequence[Begun], part: Part, follow: Callable[[Ledger], Outcom
             break
         outcome = follow(one.ledger)
         found.append(Chosen(one, with_stock(one.ledger, part, outcome), outcome))
-        if len(errors_of(found[-1].ledger)) <= one.left:
+        if not is_harmed(part, one.ledger, outcome) and len(errors_of(found[-1].ledger)) <= one.left:
             break
     best = min(found, key=lambda c: (is_harmed(part, c.ledger, c.outcome), len(errors_of(c.ledger))))
     before = tuple(c.begun for c in found[: found.index(best)])

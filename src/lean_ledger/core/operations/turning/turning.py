@@ -15,14 +15,14 @@ from shapely.geometry.base import BaseGeometry
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Figure, Severity
 from lean_ledger.core.features import Chamfer, Feature, Fillet, Hole, OuterFace, Turned, flat_side
-from lean_ledger.core.geometry.vectors import Vec, axis_name, dot, neg
+from lean_ledger.core.geometry.vectors import Vec, dot
 from lean_ledger.core.operations.chains import choose_rule, facts_of_all
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.holes.boring import bore_operations
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.turning.between_jaws import between_ends, between_jaws, from_the_other_end
 from lean_ledger.core.operations.turning.between_walls import (
-    HEAD,
     Recess,
     features_in,
     held_too_high,
@@ -44,13 +44,11 @@ from lean_ledger.core.setups.profile import (
     outer_chain,
     reached_chain,
     section_of,
-    turned_from,
 )
 from lean_ledger.core.stock import StockState
 from lean_ledger.core.stock.block import Section
 from lean_ledger.library.types import Tool, ToolKind
 
-MORE = 1.0  # mm of bar beyond what the jaws cover too much
 LEVEL = 0.01
 LEAST = 0.05  # mm² of section that is worth a pass
 ALLOWANCE = 0.4  # mm that roughing leaves on the radius
@@ -113,7 +111,7 @@ def turn(place: Workplace, features: Sequence[Feature], state: StockState, axis:
         if not any(groove.id in ids for ids, _ in deep) and _groove(work, groove) is not None
     ]  # fmt: skip
     cut += [(recess.low, recess.high) for _, recess in deep]
-    _between_jaws(work, [*outside, *grooves], covered)
+    between_jaws(place, chain, limit, [*outside, *grooves], covered)
     for named in (f for f in outside if isinstance(f, Turned) and f.where == "outside"):
         thread = place.library.thread(place.plan.said_of(named.id).thread)
         if thread is None and named.thread is not None:
@@ -313,7 +311,7 @@ def _groove(work: Turning, groove: Turned) -> Operation | None:
     tool = place.tool(id, OperationKind.GROOVE, choose.best(fitting, lambda t: t.diameter, place.hand))
     if tool is None:
         what = f"plunges a groove {width:g} wide and {around - bottom:.1f} deep"
-        _no_insert(place, (groove.id,), what, _from_the_other_end(place, (groove.id,)))
+        _no_insert(place, (groove.id,), what, from_the_other_end(place, (groove.id,)))
         return None
     if low < work.limit:
         return None
@@ -348,51 +346,6 @@ def _recesses(work: Turning, outside: Sequence[Feature]) -> tuple[list[tuple[tup
     return made, covered
 
 
-def _between_jaws(work: Turning, outside: Sequence[Feature], recessed: Sequence[str]) -> None:
-    """Features of this setup alone that the jaws cover, and those of a recess that they cover some of."""
-    place = work.place
-    covered = list(recessed)
-    for feature in outside:
-        low, high = levels_of(place.part, feature, place.frame.up)
-        whole = isinstance(feature, Turned) and 2 * max(r for _, r in work.chain) <= feature.diameter + 0.01
-        if feature.id not in covered and low < work.limit - LEVEL and not whole and high - low > LEVEL:
-            covered.append(feature.id)
-    if covered:
-        place.find(
-            "cut-below-jaws", Severity.ERROR, f"{', '.join(covered)} lies partly between the jaws.",
-            f"No cut goes below {work.limit - place.hold.floor:.1f} over the stock's lower end. Grip less, leave more "
-            "stock to hold by, or turn it from the other end.",
-            chapter=Chapter.SETUPS, features=tuple(covered),
-            cures=(*_from_the_other_end(place, covered), *_more_to_hold(work, covered, HEAD if recessed else 0.0)),
-        )  # fmt: skip
-
-
-def _more_to_hold(work: Turning, covered: Sequence[str], beside: float) -> tuple[Cure, ...]:
-    """A longer piece of the bar, where nothing is cut of it yet; `beside` is what a tool needs beside its tip."""
-    place = work.place
-    if place.hold.held.made:
-        return ()
-    low = min(levels_of(place.part, place.part.by_id[id], place.frame.up)[0] for id in covered)
-    side = axis_name(neg(place.frame.up))
-    value = round(place.plan.allowances.on(side) + work.limit - low + beside + MORE, 1)
-    return (Cure(f"Leave {value:g} at {side}", {"change": "set-allowance", "side": side, "value": value}),)
-
-
-def _from_the_other_end(place: Workplace, covered: Sequence[str]) -> tuple[Cure, ...]:
-    own = place.plan.setup(place.setup)
-    part = place.part
-    moved = [f for f in part.features if f.id in covered]
-    others = [
-        s for s in place.plan.setups
-        if s.part_turns and s.id != own.id and all(turned_from(part, f, DIRECTIONS[s.up]) for f in moved)
-    ]  # fmt: skip
-    return tuple(
-        Cure(f"Turn {', '.join(covered)} in {other.id}",
-             {"change": "move-feature", "features": list(covered), "setup": other.id})
-        for other in others
-    )  # fmt: skip
-
-
 def _left(work: Turning, state: StockState, axis: Vec, grooves: Sequence[tuple[float, float]]) -> StockState:
     """The stock afterwards; its walls count as at size from the free end down to where this end no longer reaches."""
     sign = 1 if dot(work.place.frame.up, axis) > 0 else -1
@@ -409,6 +362,8 @@ def _left(work: Turning, state: StockState, axis: Vec, grooves: Sequence[tuple[f
     if lower >= top - LEVEL:
         return state
     low, high = sorted((max(lower, work.place.box.min[2]) * sign, top * sign))
+    if state.walls is not None and dot(state.walls.axis, axis) > 0.5:
+        between_ends(work.place, work.chain, axis, min(high, state.walls.high), max(low, state.walls.low))
     outlined = state.outlined(axis, low, high)
     assert outlined.walls is not None
     kept = Polygon(ring).buffer(0).intersection(box(outlined.walls.low + LEVEL, 0, outlined.walls.high - LEVEL, FAR))
