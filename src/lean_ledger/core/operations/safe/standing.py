@@ -6,22 +6,24 @@ level. An operation may only count on what it waits for: in whatever order the r
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from math import ceil, hypot, inf
 
 import shapely
-from shapely.geometry import MultiLineString, Point, box
+from shapely.geometry import MultiLineString, Point
 from shapely.geometry.base import BaseGeometry
 
+from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.holes.hole_paths import holes_path
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED
-from lean_ledger.core.operations.milling.surface_paths import Over, risen
 from lean_ledger.core.operations.model import HoleCycle, Motion, Operation
 from lean_ledger.core.operations.safe.cleared import area_of, cleared_near, plunges, went
+from lean_ledger.core.operations.safe.holders import holder_meets, kept_from
+from lean_ledger.core.operations.safe.stock_there import GRAZE, LEAST_AREA, SAME, Standing, standing_at, stands
 from lean_ledger.core.operations.safe.thin_walls import thin_walls_last
 from lean_ledger.core.operations.safe.tool_outline import slices_of
 from lean_ledger.core.operations.safe.withheld import without
@@ -29,45 +31,7 @@ from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.timing.motion import Stroke, feed, rapid
 from lean_ledger.library.types import Tool
 
-GRAZE = 0.01  # mm of a tool's radius that may meet stock: offsets are chords
 NARROW = 0.1  # mm: half of a strip that others leave and that is no more than a finishing cut
-LEAST_AREA = 0.01  # mm² in which something counts as standing
-SAME = 1e-6
-
-
-@dataclass(frozen=True)
-class Standing:
-    """Areas of stock with their tops, in a way's axes, before anything of it is cut."""
-
-    areas: tuple[tuple[BaseGeometry, float], ...]
-    model: Over | None = None  # of near-net stock, in place of areas
-    top: float = 0.0
-
-    def over(self, level: float) -> Iterator[tuple[BaseGeometry, float]]:
-        """What rises above a level, with its top."""
-        if self.model is not None:
-            yield risen(self.model, round(level, 2)), self.top
-            return
-        for area, top in self.areas:
-            if top > level + SAME:
-                yield area, top
-
-
-def standing_at(place: Workplace) -> Standing:
-    """The stock of a way; a round bar that stands on end as its circle."""
-    near = place.part.near_net
-    if near is not None:
-        return Standing((), Over(near.solid.mesh, place.frame), place.stock.max[2])
-    held = place.hold.held
-    is_round = held.section == "round" and held.upright and place.frame.up == place.hold.frame.up
-    found = []
-    for one in place.boxes:
-        x0, y0, x1, y1 = one.min[0], one.min[1], one.max[0], one.max[1]
-        whole = box(x0, y0, x1, y1)
-        if is_round and held.finished is None:
-            whole = Point((x0 + x1) / 2, (y0 + y1) / 2).buffer(max(x1 - x0, y1 - y0) / 2)
-        found.append((whole, one.max[2]))
-    return Standing(tuple(found), top=place.stock.max[2])
 
 
 @dataclass
@@ -102,13 +66,13 @@ class _Looking:
         disc = Point(at[0], at[1]).buffer(max(radius - GRAZE, 0.05), quad_segs=24)
         parts = [(area.intersection(disc), top) for area, top in self.standing.over(level)
                  if shapely.intersects(area, disc)]  # fmt: skip
-        parts = [(part, top) for part, top in parts if part.area > LEAST_AREA]
+        parts = [(part, top) for part, top in parts if stands(part, top - level)]
         if not parts:
             return Point(), level
         rest, top = shapely.union_all([part for part, _ in parts]), max(top for _, top in parts)
         for op in before:
             rest = rest.difference(cleared_near(rest, op, level))
-            if rest.area <= LEAST_AREA:
+            if not stands(rest, top - level):
                 return Point(), level
         return rest, top
 
@@ -119,7 +83,8 @@ def safe_operations(place: Workplace) -> list[Operation]:
     """
     place.operations = without(place.operations, place.withheld)  # nobody counts on what is not made
     thin_walls_last(place)
-    looking = _Looking(place, standing_at(place), {op.id: op for op in place.operations})
+    _holders_off(place)
+    looking = _looking_at(place)
     for op in list(place.operations):
         if op.motion.turns:
             continue
@@ -135,6 +100,49 @@ def safe_operations(place: Workplace) -> list[Operation]:
         if op.rate > 0 and not op.motion.turns and _meets_more(looking, op):
             place.fed_again(op, looking.counts_on(op))
     return place.operations
+
+
+def _looking_at(place: Workplace) -> _Looking:
+    return _Looking(place, standing_at(place), {op.id: op for op in place.operations})
+
+
+def _holders_off(place: Workplace) -> None:
+    """No holder runs into stock that is yet to be cut: that is cut first, else the way keeps off it, and says so.
+
+    Only where the stock is as it came: of what an earlier setup left the boxes say too much.
+    """
+    if place.hold.held.finished is not None or place.machine.turns_work:
+        return
+    looking = _looking_at(place)
+    for op in list(place.operations):
+        if op.motion.turns or op.motion.probes:
+            continue
+        met = holder_meets(op, looking.standing, place.top, looking.counts_on(op))
+        if not met:
+            continue
+        mended = _let_clear(looking, op, [(one.stroke, one.top, one.at, one.rest) for one in met])
+        met = holder_meets(mended, looking.standing, place.top, looking.counts_on(mended))
+        if met:
+            path, left_out = kept_from(mended, met, place.clearance, place.top)
+            _say_holder(place, op, left_out, made=path is not None)
+            mended = mended if path is None else place.moved(mended, path)
+        looking.by_id = {**looking.by_id, op.id: place.exchange(mended)}
+    place.operations = without(place.operations, place.withheld)
+
+
+def _say_holder(place: Workplace, op: Operation, left_out: float, *, made: bool) -> None:
+    why = f"It stands {op.tool.reach:g} out, and nothing before has cut down what stands beside it."
+    if made:
+        said = f"{left_out:.0f} mm of its way are left out." if left_out else "Some of its holes are left out."
+        place.find("way-limited", Severity.WARNING, f"“{op.name}” keeps its holder off stock that stands beside it.",
+                   f"{why} {said}", features=op.features, operation=op.id)  # fmt: skip
+        return
+    place.withheld.add(op.id)
+    place.find(
+        "would-cut", Severity.ERROR,
+        f"“{op.name}” is left out: the holder of {op.tool.description} would run into stock.",
+        f"{why} Take a longer tool, or make first what stands there.", features=op.features, operation=op.id,
+    )  # fmt: skip
 
 
 def _meets_more(looking: _Looking, op: Operation) -> bool:
@@ -178,7 +186,7 @@ def _blocked(looking: _Looking, op: Operation) -> Blocked:
             continue
         if cuts:
             rest = rest.difference(gone.area(end[2], cuts, near=rest))
-        if rest.area > LEAST_AREA:
+        if stands(rest, top - end[2]):
             found.append((i, top, end, rest))
     return found
 
