@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 import shapely
-from shapely.geometry import LineString, Point
+from shapely.geometry import LineString, Point, box
 from shapely.geometry.base import BaseGeometry
 
 from lean_ledger.core.basis.same import Same
@@ -22,6 +22,7 @@ from lean_ledger.core.timing.motion import Stroke
 
 BESIDE = 0.02  # mm that a nose keeps from stock
 HAIR = 0.006  # mm: half of a strip that is only a difference of chords
+ROUNDS = 4
 ROOM = 0.2  # mm that a way which was cut short keeps from what stands
 
 
@@ -73,7 +74,8 @@ def _left(
     op: Operation, standing: Standing, before: Sequence[Operation], level: float, radius: float
 ) -> tuple[BaseGeometry, float]:
     """What rises over a level around an operation's whole way when those before it are done; and its top."""
-    around = shapely.union_all([_seen(s).envelope for s in op.motion.strokes if not s.is_rapid]).buffer(radius)
+    x0, y0, x1, y1 = shapely.total_bounds([_seen(s) for s in op.motion.strokes if not s.is_rapid])
+    around = box(x0 - radius, y0 - radius, x1 + radius, y1 + radius)
     over = [(area.intersection(around), top) for area, top in standing.over(level)]
     over = [(area, top) for area, top in over if not area.is_empty]
     if not over:
@@ -84,10 +86,25 @@ def _left(
     return rest, max(top for _, top in over)
 
 
-def kept_from(op: Operation, met: Sequence[Met], clearance: float, top: float) -> tuple[Motion | None, float]:
+def off_stock(
+    op: Operation, standing: Standing, top: float, before: Sequence[Operation], clearance: float
+) -> tuple[Motion | None, float]:
     """The way without where its holder would meet stock, None where nothing worth going for remains; and what was
-    left out, mm.
+    left out, mm. Looked at again, since what is left out clears nothing any more.
     """
+    left_out = 0.0
+    for _ in range(ROUNDS):
+        met = holder_meets(op, standing, top, before)
+        if not met:
+            return op.motion, left_out
+        path, more = _kept_from(op, met, clearance, top)
+        if path is None:
+            break
+        op, left_out = replace(op, motion=path), left_out + more
+    return None, left_out
+
+
+def _kept_from(op: Operation, met: Sequence[Met], clearance: float, top: float) -> tuple[Motion | None, float]:
     by_stroke = {one.stroke: one for one in met}
     radius = op.tool.holder.diameter / 2 + ROOM
     cycle = op.motion.cycle

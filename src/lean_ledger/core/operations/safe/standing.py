@@ -22,7 +22,7 @@ from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED
 from lean_ledger.core.operations.model import HoleCycle, Motion, Operation
 from lean_ledger.core.operations.safe.cleared import area_of, cleared_near, plunges, went
-from lean_ledger.core.operations.safe.holders import holder_meets, kept_from
+from lean_ledger.core.operations.safe.holders import holder_meets, off_stock
 from lean_ledger.core.operations.safe.stock_there import GRAZE, LEAST_AREA, SAME, Standing, standing_at, stands
 from lean_ledger.core.operations.safe.thin_walls import thin_walls_last
 from lean_ledger.core.operations.safe.tool_outline import slices_of
@@ -121,9 +121,9 @@ def _holders_off(place: Workplace) -> None:
         if not met:
             continue
         mended = _let_clear(looking, op, [(one.stroke, one.top, one.at, one.rest) for one in met])
-        met = holder_meets(mended, looking.standing, place.top, looking.counts_on(mended))
-        if met:
-            path, left_out = kept_from(mended, met, place.clearance, place.top)
+        before = looking.counts_on(mended)
+        path, left_out = off_stock(mended, looking.standing, place.top, before, place.clearance)
+        if path is not mended.motion:
             _say_holder(place, op, left_out, made=path is not None)
             mended = mended if path is None else place.moved(mended, path)
         looking.by_id = {**looking.by_id, op.id: place.exchange(mended)}
