@@ -36,10 +36,12 @@ export function SetupPicture(props: Props) {
   const [near, far] = [Math.min(...reach, zero[0]), Math.max(...reach, zero[0])];
   const span = Math.max((x1 - x0) / 1.6, y1 - y0);
   const unit = span / 100; // a hundredth of the picture, for marks that do not scale with the part
+  /** Hundredths that the words at the zero's arrow need beyond what is drawn at its right. */
+  const words = 20 + 2.3 * `${axes[1]} · ${zeroWords}`.length - (x1 - at(...zero)[0]) / unit;
   const pad = bare
     ? { left: 2 * unit, right: 2 * unit, top: 2 * unit, bottom: 2 * unit }
     : lying
-      ? { left: 30 * unit, right: 34 * unit, top: 14 * unit, bottom: 12 * unit }
+      ? { left: 30 * unit, right: Math.max(34, words) * unit, top: 14 * unit, bottom: 12 * unit }
       : { left: 16 * unit, right: 46 * unit, top: 24 * unit, bottom: width ? 18 * unit : 8 * unit };
   const font = (bare ? 5.5 : 4.2) * unit;
   const arrow = 16 * unit;

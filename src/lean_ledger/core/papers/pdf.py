@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
+from collections.abc import Sequence
 from datetime import UTC, datetime, time
 from importlib.resources import files
 from pathlib import Path
@@ -10,13 +10,12 @@ from pathlib import Path
 from fpdf import FPDF
 from fpdf.enums import XPos, YPos
 
-from lean_ledger.core.holding.picture import Box2
+from lean_ledger.core.papers.pdf_view import INK, SOFT, draw_setup, draw_view
 from lean_ledger.core.papers.projection import View
 from lean_ledger.core.papers.sheet import SetupSheet, SheetSetup, clock, hours
 
 MARGIN = 12.0
 WIDTH = 210 - 2 * MARGIN
-INK, SOFT, RULE = (34, 40, 31), (93, 100, 87), (169, 167, 150)
 BANDED = (242, 244, 237)
 LOAD_HEIGHT = 62.0  # mm of the drawing of a load
 
@@ -54,8 +53,9 @@ class _Sheet(FPDF):  # type: ignore[misc]
         self.set_font("sans", "", 8.5)
         self.set_text_color(*SOFT)
         customer = f" · {s.customer}" if s.customer else ""
+        lot = f"{s.quantity} piece{'s' if s.quantity > 1 else ''}"
         self.cell(
-            WIDTH * 0.7, 5, f"revision {s.revision}{customer} · {s.material} · {s.quantity} pieces",
+            WIDTH * 0.7, 5, f"revision {s.revision}{customer} · {s.material} · {lot}",
             new_x=XPos.RIGHT, new_y=YPos.TOP,
         )  # fmt: skip
         self.cell(0, 5, f"plan version {s.plan_version} · {s.date}", align="R", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
@@ -104,69 +104,20 @@ class _Sheet(FPDF):  # type: ignore[misc]
             self.cell(19, 5, name, new_x=XPos.RIGHT, new_y=YPos.TOP)
             self.set_text_color(*INK)
             self.set_font("sans", "B", 9)
-            self.cell(48, 5, value, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+            self.multi_cell(48, 5, value, align="L", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
         self.set_font("sans", "", 8.5)
         for line in (*setup.touch_off, *setup.by_hand):
-            self.multi_cell(67, 4.2, line, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+            self.multi_cell(67, 4.2, line, align="L", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
 
     def _drawings(self, setup: SheetSetup, top: float) -> None:
-        left, width, height = MARGIN + 70, WIDTH - 70, 66.0
+        left, width, height = MARGIN + 70, WIDTH - 70, 78.0
         end = self.get_y()
-        self._view(setup.top, setup.top_boxes, (left, top, width * 0.56, height), setup.zero_point[:2])
-        self._view(setup.iso, (), (left + width * 0.58, top, width * 0.42, height), None)
+        main, second = setup.views
+        draw_setup(self, main, (left, top, width * 0.62, height - 4))
+        beside = left + width * 0.65
+        draw_view(self, setup.iso, (), (beside, top, width * 0.35, height * 0.42))
+        draw_setup(self, second, (beside, top + height * 0.46, width * 0.35, height * 0.5))
         self.set_y(max(end, top + height) + 3)
-
-    def _view(
-        self,
-        view: View,
-        boxes: Sequence[Box2],
-        frame: tuple[float, float, float, float],
-        zero: tuple[float, ...] | None,
-    ) -> Callable[[Sequence[float]], tuple[float, float]]:
-        """Drawn into a frame (left, top, width, height); where a point of it comes to lie."""
-        points = [p for line in view.visible for p in line]
-        points += [p for b in boxes for p in ((b.x, b.y), (b.x + b.width, b.y + b.height))]
-        if not points:
-            return lambda _: (frame[0], frame[1])
-        x0, x1 = min(p[0] for p in points), max(p[0] for p in points)
-        y0, y1 = min(p[1] for p in points), max(p[1] for p in points)
-        left, top, width, height = frame
-        scale = min((width - 2) / max(x1 - x0, 1e-6), (height - 2) / max(y1 - y0, 1e-6))
-        mid_x, mid_y = left + width / 2, top + height / 2
-
-        def at(p: Sequence[float]) -> tuple[float, float]:
-            return (mid_x + (p[0] - (x0 + x1) / 2) * scale, mid_y - (p[1] - (y0 + y1) / 2) * scale)
-
-        for box in boxes:
-            corner = at((box.x, box.y + box.height))
-            self.set_draw_color(*(RULE if box.what == "stock" else SOFT))
-            self.set_line_width(0.2)
-            if box.what == "stock":
-                self.set_dash_pattern(dash=1.6, gap=1.0)
-            if box.ring:
-                self.polygon([at(p) for p in box.ring])
-            else:
-                draw = self.ellipse if box.round else self.rect
-                draw(corner[0], corner[1], box.width * scale, box.height * scale)
-            self.set_dash_pattern()
-        self.set_draw_color(*SOFT)
-        self.set_line_width(0.1)
-        self.set_dash_pattern(dash=0.9, gap=0.7)
-        for line in view.hidden if view.name != "iso" else ():
-            self.polyline([at(p) for p in line])
-        self.set_dash_pattern()
-        self.set_draw_color(*INK)
-        self.set_line_width(0.28)
-        for line in view.visible:
-            self.polyline([at(p) for p in line])
-        if zero is not None:
-            x, y = at(zero)
-            self.set_line_width(0.35)
-            self.circle(x, y, 1.4)
-            self.line(x - 2.6, y, x + 2.6, y)
-            self.line(x, y - 2.6, x, y + 2.6)
-        self.set_line_width(0.2)
-        return at
 
     def _load(self, setup: SheetSetup) -> None:
         """All pieces of the cycle with their numbers, and where to touch each off."""
@@ -177,7 +128,7 @@ class _Sheet(FPDF):  # type: ignore[misc]
         self.cell(WIDTH, 6, f"Load: {len(setup.pieces)} pieces", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
         top, height = self.get_y(), LOAD_HEIGHT
         frame = (MARGIN, top, WIDTH, height)
-        at = self._view(View("top", (), ()), drawn.boxes, frame, None)
+        at = draw_view(self, View("top", (), ()), drawn.boxes, frame)
         self.set_font("sans", "B", 8)
         for x, y, words in drawn.numbers:
             px, py = at((x, y))

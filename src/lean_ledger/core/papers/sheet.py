@@ -7,12 +7,12 @@ from dataclasses import dataclass
 from datetime import date
 
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES
-from lean_ledger.core.holding.picture import Box2, end_view, top_view
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of, words_of_setups
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.papers.load_drawing import LoadDrawing, SheetPiece, load_drawing, sheet_pieces
 from lean_ledger.core.papers.projection import View, view_of
+from lean_ledger.core.papers.sheet_drawing import SheetView, sheet_views
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import HandWork
 from lean_ledger.core.program.stations import tool_numbers
@@ -59,7 +59,6 @@ class SheetSetup:
     stock: tuple[float, float, float]
     fixture: tuple[tuple[str, str], ...]
     zero: str
-    zero_point: tuple[float, float, float]
     touch_off: tuple[str, ...]
     by_hand: tuple[str, ...]
     tools: tuple[ToolLine, ...]
@@ -67,11 +66,8 @@ class SheetSetup:
     cycle: float
     load: float
     setup_hours: float
-    top: View
+    views: tuple[SheetView, SheetView]
     iso: View
-    top_boxes: tuple[Box2, ...]
-    end: View
-    end_boxes: tuple[Box2, ...]
     pieces: tuple[SheetPiece, ...] = ()
     load_drawing: LoadDrawing | None = None
 
@@ -157,7 +153,6 @@ def _setup(
         stock=(round(size[0], 3), round(size[1], 3), round(size[2], 3)),
         fixture=fixture_words(s),
         zero=zero.words,
-        zero_point=hold.frame.point(s.built.home.frame.in_part(zero_point(zero, place))),
         touch_off=touch_off(zero, place, offset, hold.rests_on),
         by_hand=(*(hand_words(work) for work in s.load.hand), *order_words(s)),
         tools=tool_lines(s),
@@ -165,11 +160,8 @@ def _setup(
         cycle=s.cycle,
         load=s.load_seconds,
         setup_hours=float(s.setup_hours),
-        top=view_of(part, hold.frame, "top"),
+        views=sheet_views(s, part, hold.frame.point(s.built.home.frame.in_part(zero_point(zero, place)))),
         iso=view_of(part, hold.frame, "iso"),
-        top_boxes=top_view(hold),
-        end=view_of(part, hold.frame, "end"),
-        end_boxes=end_view(hold),
         pieces=sheet_pieces(s, offsets),
         load_drawing=load_drawing(s, offsets),
     )
