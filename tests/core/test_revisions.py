@@ -187,7 +187,9 @@ def test_thread_of_a_size_that_is_gone_is_not_forgotten_silently() -> None:
     part = revised(plan)
     finding = next(f for f in evaluate(plan, part, LIB).findings if f.code == "thread-homeless")
     assert finding.features == ("H1", "H2")
-    assert finding.cures[0].change == {"change": "set-thread", "diameter": 6.8, "thread": "M8"}
+    assert finding.cures[0].change == {
+        "change": "set-thread", "diameter": 6.8, "thread": "M8", "instead_of": 5.0,
+    }  # fmt: skip
     assert codes(applied(plan, part, finding.cures[-1].change), part)["thread-homeless"] == 0
 
 

@@ -3949,6 +3949,12 @@ export interface components {
             ];
             /** Poses */
             poses: components["schemas"]["PoseView"][];
+            /** Right */
+            right: [
+                number,
+                number,
+                number
+            ];
             /** Setups */
             setups: string[];
             shared: components["schemas"]["StockSolidView"] | null;

@@ -5,8 +5,21 @@ import { isOpen, works } from "../api/works";
 
 const SHOWN_AFTER = 700; // ms: what is quick is not worth a word
 
+const useOpenWorks = () => useSyncExternalStore(works.subscribe, works.all).filter(isOpen);
+
+/** In the place of a picture that is still computed: what for, and how far that is. */
+export function PictureUnderWay({ words }: { words: string }) {
+  const work = useOpenWorks().find((one) => one.title.includes("stock"));
+  return (
+    <div className="model picture-under-way" role="status">
+      <span>{work ? `${work.title}: ${work.place > 0 ? "waits" : work.stage}` : words}</span>
+      <progress max={1} value={work?.share || undefined} aria-label={words} />
+    </div>
+  );
+}
+
 export function UnderWay() {
-  const all = useSyncExternalStore(works.subscribe, works.all).filter(isOpen);
+  const all = useOpenWorks();
   const any = all.length > 0;
   const [late, setLate] = useState(false);
   useEffect(() => {

@@ -80,8 +80,10 @@ class Stocks:
         assert isinstance(outcome, Followed), "a refusal is raised and not kept"
         return outcome
 
-    def after(self, course: Course, count: int) -> Mesh:
-        found: Mesh = self._kernel.call(in_process.MODULE, "stock_after", course, count, name="the stock")
+    def after(self, course: Course, count: int, report: Report = silent, cancelled: Cancelled = never) -> Mesh:
+        found: Mesh = self._kernel.call(
+            in_process.MODULE, "stock_after", course, count, name="the stock", report=report, cancelled=cancelled
+        )
         return found
 
     def around(self, around: Around) -> Mesh:

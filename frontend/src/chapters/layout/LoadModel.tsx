@@ -91,7 +91,7 @@ export default function LoadModel({ load }: { load: LayoutView }) {
 type Posed3D = PlayView["loads"][number] | undefined;
 
 function useFront(posed: Posed3D) {
-  return useMemo(() => (posed ? fromTheFront({ right: [1, 0, 0], above: posed.above }) : undefined), [posed]);
+  return useMemo(() => (posed ? fromTheFront(posed) : undefined), [posed]);
 }
 
 function useExtent(posed: Posed3D) {

@@ -5,6 +5,7 @@ import { useEffect, useMemo, useRef, useState } from "react";
 import { api, type PlayView } from "../../api/client";
 import { clock, fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
+import { PictureUnderWay } from "../../shell/UnderWay";
 import { stockQuery } from "../../shell/stockQuery";
 import { Model3D, type Spot } from "../../views/Model3D";
 import { fromTheFront } from "../../views/sight";
@@ -105,7 +106,7 @@ function Player({ play, first }: { play: PlayView; first: PlayView["entries"][nu
             }
           />
         ) : (
-          <p className="empty">Cutting the stock …</p>
+          <PictureUnderWay words="Cutting the stock" />
         )}
         <div className="play-line">
           <button type="button" className="act main" onClick={playing ? pause : run}>
@@ -324,7 +325,7 @@ function useSight(
 ) {
   return useMemo(
     () =>
-      load ? fromTheFront({ right: [1, 0, 0], above: load.above }) : setup ? fromTheFront(setup) : undefined,
+      load ? fromTheFront(load) : setup ? fromTheFront(setup) : undefined,
     [load, setup],
   );
 }

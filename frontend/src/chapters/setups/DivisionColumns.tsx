@@ -196,7 +196,9 @@ export function NewColumn({ id }: { id: string }) {
 }
 
 /** From the front, a little to the right and above, as whoever stands at the machine would see it. */
-function lookingDown({ right, back, above }: SetupView): { direction: Spot; above: Spot } {
-  const direction = right.map((v, i) => 0.7 * v - (back[i] ?? 0) + 1.1 * (above[i] ?? 0)) as Spot;
-  return { direction, above: above as Spot };
+function lookingDown({ right, back, above, hold }: SetupView): { direction: Spot; above: Spot } {
+  // what a spindle turns lies: its axis to the right, X up
+  const [along, up, away] = hold.spins ? [above, right, back.map((v) => -v)] : [right, above, back];
+  const direction = along.map((v, i) => 0.7 * v - (away[i] ?? 0) + 1.1 * (up[i] ?? 0)) as Spot;
+  return { direction, above: up as Spot };
 }

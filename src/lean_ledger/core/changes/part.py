@@ -56,13 +56,15 @@ class SetAllowance(Strict):
 class SetThread(Strict):
     diameter: float
     thread: str | None
+    instead_of: float | None = None  # a size that no hole has any more, whose thread this is
     change: Literal["set-thread"] = "set-thread"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         holes = [f for f in scene.part.features if isinstance(f, Hole) and abs(f.diameter - self.diameter) < 1e-3]
         if not holes:
             raise PlanError("no-such-hole", f"the part has no hole of Ø{self.diameter:g}")
-        others = tuple(t for t in plan.threads if abs(t.diameter - self.diameter) >= 1e-3)
+        sizes = [self.diameter, *([self.instead_of] if self.instead_of is not None else [])]
+        others = tuple(t for t in plan.threads if all(abs(t.diameter - size) >= 1e-3 for size in sizes))
         what = f"{len(holes)} × Ø{self.diameter:g}"
         if self.thread is None:
             return replace(plan, threads=others), f"no thread in {what}"

@@ -126,7 +126,7 @@ class SetFixture(Strict):
 
 @dataclass(frozen=True)
 class SetHold(Strict):
-    """What holds and how it is turned, in one: a grip as it was suggested."""
+    """What holds and how it is turned, in one, as it was suggested: at the usual grip and force, with no spacers."""
 
     setup: str
     fixture: str
@@ -135,7 +135,8 @@ class SetHold(Strict):
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         held, words = SetFixture(self.setup, self.fixture).apply(plan, scene)
-        return held.with_setup(replace(held.setup(self.setup), turn=self.turn)), f"{words}, turned to {self.turn}°"
+        free = replace(held.setup(self.setup), turn=self.turn, grip=None, force=None, spacers=())
+        return held.with_setup(free), f"{words}, turned to {self.turn}°"
 
 
 @dataclass(frozen=True)

@@ -28,6 +28,9 @@ class BarHold(NoseHold):
     def fixture(self) -> BarCollet:
         return self.chuck
 
+    def grip_if_longer(self, by: float) -> float:
+        return self.grip
+
     @property
     def is_bar(self) -> bool:
         """Whether what is held is as it came: round or hexagonal, and upright in the collet."""
@@ -96,7 +99,11 @@ class BarHold(NoseHold):
                 setup, "collet-size", f"No collet of {self.chuck.name} takes a bar of {told}.",
                 f"The nearest is {near:g}, closing to {near - self.chuck.closes:g}; the largest is {max(sizes):g}. "
                 "Take a bar of such a size, or a chuck.",
-                (Cure("Next bar size up", {"change": "set-stock", "sizing": "next size up"}), by_rule(setup)),
+                (
+                    *((Cure("Next bar size up", {"change": "set-stock", "sizing": "next size up"}),)
+                      if self.across < max(sizes) else ()),
+                    by_rule(setup),
+                ),
             )
         ]  # fmt: skip
 

@@ -52,6 +52,11 @@ class RoundHold(Hold):
         about = turned_about(self.held, self.frame) if self.held.section == "round" and self.held.upright else None
         return about or super().centre
 
+    def grip_if_longer(self, by: float) -> float:
+        if self.grip <= self.chuck.least_grip + CONTACT:
+            return self.grip  # no more than it must: what is cut asks for the rest
+        return usual_grip(self.chuck, self.frame, self.longer(by), self.held, None)
+
     @property
     def friction(self) -> float:
         """µ F: the jaws' forces are given together."""

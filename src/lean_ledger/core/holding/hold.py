@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from abc import ABC, abstractmethod
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.geometry.model import Bounds
@@ -19,6 +19,7 @@ Through = tuple[float, float, float, float]
 
 JAW_CLEARANCE = 1.0  # mm between what holds and the lowest cut beside it
 FRICTION = 0.15  # of ground steel jaws on metal, dry; handbook values run from 0.12 to 0.2
+STEP = 0.5  # mm of stock that are tried
 CONTACT = 0.01  # mm within which a face lies against a jaw
 
 
@@ -68,6 +69,17 @@ class Hold(ABC):
         return (
             (min(b.min[0] for b in low) + max(b.max[0] for b in low)) / 2,
             (min(b.min[1] for b in low) + max(b.max[1] for b in low)) / 2,
+        )
+
+    def grip_if_longer(self, by: float) -> float:
+        """What the rule would grip of stock that is so much longer at its lower end, mm."""
+        return self.grip
+
+    def longer(self, by: float) -> tuple[Bounds, ...]:
+        """The stock with so much more at its lower end."""
+        return tuple(
+            replace(b, min=(b.min[0], b.min[1], b.min[2] - by)) if b.min[2] <= self.floor + 1e-6 else b
+            for b in self.boxes
         )
 
     @property
@@ -154,6 +166,17 @@ def error(setup: str, code: str, title: str, why: str, cures: tuple[Cure, ...] =
 
 def warning(setup: str, code: str, title: str, why: str, features: tuple[str, ...] = ()) -> Finding:
     return Finding(code, Severity.WARNING, Chapter.SETUPS, title, why, setup, features)
+
+
+def more_below(hold: Hold, missing: float, *, by_hand: bool) -> float:
+    """mm of stock below that leave `missing` more of it free: unless set by hand, the grip grows with the stock.
+
+    A chuck that takes half of 40 grips 20; 4 more free ask for 8 more of the bar: 24 of 48.
+    """
+    extra = missing
+    while not by_hand and extra - max(0.0, hold.grip_if_longer(extra) - hold.grip) < missing - 1e-6:
+        extra += STEP
+    return extra
 
 
 def by_rule(setup: str) -> Cure:

@@ -92,6 +92,9 @@ class ViseHold(Hold):
     def seat(self) -> float:
         return self.vise.bed_height + (self.vise.jaw_height - self.grip)
 
+    def grip_if_longer(self, by: float) -> float:
+        return _usual_grip(self.vise, self.longer(by), None)
+
     @property
     def friction(self) -> float:
         """2 µ F: two jaws of 20 kN at µ 0.15 hold 6 kN along their faces."""

@@ -11,6 +11,7 @@ from lean_ledger.core.features import Feature, Turned, flat_side, tool_ways
 from lean_ledger.core.features.describe import title
 from lean_ledger.core.geometry.model import Solid
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES, dot
+from lean_ledger.core.holding.hold import Hold, more_below
 from lean_ledger.core.ledger.part_findings import in_the_way
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
@@ -33,6 +34,7 @@ def coverage_findings(
     assigned: Mapping[str, tuple[str, ...]],
     state: StockState,
     said: set[str],
+    first: Hold,
 ) -> list[Finding]:
     """Features without an operation are named, those of one cause together, unless a finding already says why; so is an
     outline cut short.
@@ -68,7 +70,7 @@ def coverage_findings(
         low, high = part.model.solid.bounds.min[i], part.model.solid.bounds.max[i]
         left = max(state.walls.low - low, 0.0) + max(high - state.walls.high, 0.0)
         if left > 0.01:
-            found.append(_outline_short(plan, outline, left))
+            found.append(_outline_short(plan, outline, left, first))
     engraved = {op.chain for op in operations if op.kind == OperationKind.ENGRAVE}
     found += [_not_engraved(plan, e, assigned) for e in plan.engravings if e.id not in engraved]
     return found
@@ -103,8 +105,7 @@ def _waiting(part: Part, plan: Plan, features: Sequence[Feature]) -> Finding:
         f"{count} features stand in no setup yet." if count > 1 else f"{features[0].id} stands in no setup yet.",
         f"{told}." if told else "Each can be made in a setup that is there: put it into one.",
         features=tuple(f.id for f in features),
-        cures=(*(Cure(f"Add a setup with {side} up", {"change": "add-setup", "up": side}) for side in list(sides)[:2]),
-               Cure("Have the rest divided", {"change": "divide-again"})),
+        cures=(Cure("Have the rest divided", {"change": "divide-again"}),),
     )  # fmt: skip
 
 
@@ -181,12 +182,13 @@ def _could(part: Part, feature: Feature, library: Library) -> str:
     return f"It could be made on: {'; '.join(names)}." if names else ""
 
 
-def _outline_short(plan: Plan, outline: Sequence[Feature], left: float) -> Finding:
+def _outline_short(plan: Plan, outline: Sequence[Feature], left: float, hold: Hold) -> Finding:
     first = plan.setups[0]
     side = {"+": "-", "-": "+"}[first.up[1]]
     below = f"{first.up[0]}{side}"
     over = plan.allowances.on(below)
-    more = round(over + left + 0.5, 1)
+    stands = first.free is None and not first.part_turns  # round an axis another setup would be in the jaws' way too
+    more = round(over + more_below(hold, left + 0.5, by_hand=first.grip is not None), 1)
     return Finding(
         "outline-short",
         Severity.ERROR,
@@ -197,7 +199,7 @@ def _outline_short(plan: Plan, outline: Sequence[Feature], left: float) -> Findi
         setup=first.id,
         features=tuple(f.id for f in outline),
         cures=(
-            Cure(f"Add a setup with {below} up", {"change": "add-setup", "up": below}),
+            *((Cure(f"Add a setup with {below} up", {"change": "add-setup", "up": below}),) if stands else ()),
             Cure(f"Leave {more:g} below", {"change": "set-allowance", "side": below, "value": more}),
         ),
     )

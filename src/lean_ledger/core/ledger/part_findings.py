@@ -141,7 +141,10 @@ def _homeless(part: Part, choice: ThreadChoice, library: Library) -> Finding:
     thread = library.thread(choice.thread)
     sizes = sorted({f.diameter for pair in was if isinstance(f := part.by_id[pair.new or ""], Hole)})
     cures = [
-        Cure(f"{name} in Ø{size:g}", {"change": "set-thread", "diameter": size, "thread": name})
+        Cure(
+            f"{name} in Ø{size:g}",
+            {"change": "set-thread", "diameter": size, "thread": name, "instead_of": choice.diameter},
+        )
         for size in sizes
         for name in _threads_for(size, thread, library)
     ]

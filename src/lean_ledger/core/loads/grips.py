@@ -9,9 +9,11 @@ from lean_ledger.core.basis.findings import Cure, Finding, Severity
 from lean_ledger.core.holding.checks import grip_findings
 from lean_ledger.core.holding.hold import Hold, error
 from lean_ledger.core.holding.placement import Bed, mount_findings
-from lean_ledger.core.holding.resolve import Found, Lowest, held_in
+from lean_ledger.core.holding.resolve import Found, Lowest, held_in, resolve_hold
 from lean_ledger.core.loads.force import SAFETY, cutting_force, force_findings
+from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.safe.through import through
 from lean_ledger.core.plan import Plan, SetupDecision, material_of
 from lean_ledger.library.fixtures import Around
 from lean_ledger.library.types import Library
@@ -41,14 +43,47 @@ def grips(
         for turn in (first_turn,) if isinstance(fixture, Around) else (first_turn, (first_turn + 90) % 360):
             decided = replace(setup, fixture=fixture.id, grip=None, force=None, spacers=(), turn=turn)  # type: ignore[arg-type]
             hold = held_in(fixture, decided, found, turn, lowest)
-            against = (
-                *hold.findings(setup.id),
-                *mount_findings(decided, fixture, bed),
-                *grip_findings(setup.id, hold, plan, material_of(plan, library)),
-                *force_findings(decided, hold, operations),
-            )
-            tried.append(Grip(hold, against, hold.friction / force if force else None))
+            hold = hold.clear_of(through(operations, hold))
+            found_wrong = against(decided, hold, plan, operations, library, bed)
+            tried.append(Grip(hold, found_wrong, hold.friction / force if force else None))
     return tuple(sorted(tried, key=_rank))
+
+
+def against(
+    setup: SetupDecision, hold: Hold, plan: Plan, operations: Sequence[Operation], library: Library, bed: Bed
+) -> tuple[Finding, ...]:  # fmt: skip
+    """All that is wrong with how a setup is held."""
+    return (
+        *hold.findings(setup.id),
+        *mount_findings(setup, hold.fixture, bed),
+        *grip_findings(setup.id, hold, plan, material_of(plan, library)),
+        *force_findings(setup, hold, operations),
+    )
+
+
+HELD_BY = {"set-fixture": "fixture", "set-turn": "turn", "set-grip": "grip"}  # changes of a hold, and what they set
+
+
+def that_help(
+    finding: Finding, setup: SetupDecision, plan: Plan, built: BuiltSetup, library: Library, bed: Bed
+) -> Finding:  # fmt: skip
+    """The finding with those cures about the hold that mend it: what is decided so already, or ends in the same, is
+    none.
+    """
+
+    def helps(cure: Cure) -> bool:
+        name = HELD_BY.get(cure.change["change"])
+        if name is None:
+            return True
+        decided = replace(setup, **{name: cure.change[name]})
+        if decided == setup:
+            return False
+        hold = resolve_hold(decided, built.found, library, bed, built.lowest)
+        hold = hold.clear_of(through(built.operations, hold))
+        wrong = against(decided, hold, plan, built.operations, library, bed)
+        return all(f.code != finding.code for f in wrong)
+
+    return replace(finding, cures=tuple(cure for cure in finding.cures if helps(cure)))
 
 
 def _rank(grip: Grip) -> tuple[object, ...]:

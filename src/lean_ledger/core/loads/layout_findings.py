@@ -2,16 +2,20 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import replace
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
-from lean_ledger.core.loads.bars import step_of, whip_finding
+from lean_ledger.core.loads.bars import most_by_travel, step_of, whip_finding
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.spacing import Clash, clashes
 from lean_ledger.core.loads.travel import TOUCH, travel_findings
+from lean_ledger.core.plan import Arrangement, Load
 from lean_ledger.library.machines import Machine
 
+Again = Callable[[Load], Layout]
+#: What fewer pieces may mend.
+BY_COUNT = ("past-travel", "pieces-overlap", "neighbour-too-near", "swing", "no-retract", "past-carrier")
 NEAR = 0.001  # mm within which two shifts from piece to piece are one
 
 
@@ -19,10 +23,17 @@ def error(setup: str, code: str, title: str, why: str, cures: tuple[Cure, ...] =
     return Finding(code, Severity.ERROR, Chapter.LAYOUT, title, why, setup, cures=cures)
 
 
-def layout_findings(where: Layout) -> list[Finding]:
-    """Travels at the outermost pieces, neighbours, sides that there are not, what carries them, and the swing."""
+def layout_findings(where: Layout, again: Again) -> list[Finding]:
+    """Travels at the outermost pieces, neighbours, sides that there are not, what carries them, and the swing; `again`
+    lays the load out with another arrangement.
+    """
     if where.left_out:
-        return [*_left_out(where), *layout_findings(replace(where, left_out=""))]
+        return [*_left_out(where), *layout_findings(replace(where, left_out=""), again)]
+    found = _found(where)
+    return found if where.alone or where.load.arrangement.on_bar > 1 else _with_fewer(found, where, again)
+
+
+def _found(where: Layout) -> list[Finding]:
     if where.alone:
         first = where.placed[0]
         return travel_findings(first.decision, first.stands, where.machine, first.built.operations)
@@ -34,11 +45,13 @@ def layout_findings(where: Layout) -> list[Finding]:
 def _on_bar(where: Layout) -> list[Finding]:
     """Of an advance: the outermost piece against the travels, and the bar against its own weight."""
     first, count = where.placed[0], where.load.arrangement.on_bar
-    less = Cure(f"{count - 1} an advance", {"change": "set-arrangement", "load": where.load.id, "on_bar": count - 1})
-    far = travel_findings(first.decision, first.stands, where.machine, first.built.operations)
     step = step_of(first.decision, first.built)
+    most = most_by_travel(first.built, where.machine, step)
+    change = {"change": "set-arrangement", "load": where.load.id, "on_bar": most}
+    less = (Cure(f"{most} an advance", change),) if most < count else ()
+    far = travel_findings(first.decision, first.stands, where.machine, first.built.operations)
     return [
-        *(replace(one, title=f"Piece 1: {one.title}", cures=(*one.cures, less)) for one in far),
+        *(replace(one, title=f"Piece 1: {one.title}", cures=(*one.cures, *less)) for one in far),
         *whip_finding(where.load.id, first.decision, first.built, count, step),
     ]
 
@@ -69,7 +82,7 @@ def _travels(where: Layout) -> list[Finding]:
         if piece.place.id in corners:
             for one in travel_findings(piece.decision, piece.stands, where.machine, piece.built.operations):
                 said = replace(one, title=f"Piece {piece.place.id}: {one.title}")
-                found.setdefault(f"{one.code} {one.title[:2]}", replace(said, cures=(*one.cures, fewer(where))))
+                found.setdefault(f"{one.code} {one.title[:2]}", said)
     return list(found.values())
 
 
@@ -147,12 +160,12 @@ def _clash_finding(where: Layout, a: Placed, b: Placed, clash: Clash) -> Finding
     if clash.operation is None:
         return error(
             setup, "pieces-overlap", f"{pair} stand in one another: {clash.name} in {clash.what}.",
-            f"They have to be {clash.lacks:.1f} farther apart.", (*_by_rule(where), fewer(where)),
+            f"They have to be {clash.lacks:.1f} farther apart.", _by_rule(where),
         )  # fmt: skip
     near = error(
         setup, "neighbour-too-near",
         f"“{clash.name}” on piece {a.place.id} comes too near to the {clash.what} of piece {b.place.id}.",
-        f"{clash.lacks:.1f} more between them and its tool goes clear.", (*_by_rule(where), fewer(where)),
+        f"{clash.lacks:.1f} more between them and its tool goes clear.", _by_rule(where),
     )  # fmt: skip
     return replace(near, operation=clash.operation)
 
@@ -166,19 +179,33 @@ def _by_rule(where: Layout) -> tuple[Cure, ...]:
     return (Cure("Stand apart by the rule", change),)
 
 
-def fewer(where: Layout) -> Cure:
-    """One column or row less, whichever there are more of; one piece alone at the end."""
+def _with_fewer(found: Sequence[Finding], where: Layout, again: Again) -> list[Finding]:
+    """Each of the findings with as many pieces as go without it, as a cure where fewer do at all."""
+    return [
+        replace(one, cures=(*one.cures, *_fewer(one.code, where, again))) if one.code in BY_COUNT else one
+        for one in found
+    ]
+
+
+def _fewer(code: str, where: Layout, again: Again) -> tuple[Cure, ...]:
     how = where.load.arrangement
-    setups = len(where.load.setups)  # those that hold the setups in turn go together
+    if how.gap != (None, None) or how.moved:
+        return ()  # they stand as was said: that is what is wrong
+    while (less := _one_less(how, len(where.load.setups))) != how:
+        how = less
+        tried = again(replace(where.load, arrangement=how, skipped=()))
+        if all(f.code != code for f in _found(tried)):
+            change = {"change": "set-arrangement", "load": where.load.id, "columns": how.columns, "rows": how.rows}
+            return (Cure(f"{how.count} piece{'s' if how.count > 1 else ''}", change),)
+    return ()
+
+
+def _one_less(how: Arrangement, setups: int) -> Arrangement:
+    """One column or row less, whichever there are more of; what holds the setups in turn goes together."""
     by_x, by_y = (setups if how.in_turn == name else 1 for name in ("columns", "rows"))
     if (how.columns >= how.rows and how.columns > by_x) or how.rows <= by_y:
-        one = replace(how, columns=max(by_x, how.columns - by_x))
-    else:
-        one = replace(how, rows=how.rows - by_y)
-    return Cure(
-        f"{one.count} pieces", {"change": "set-arrangement", "load": where.load.id, "columns": one.columns,
-                                "rows": one.rows},
-    )  # fmt: skip
+        return replace(how, columns=max(by_x, how.columns - by_x))
+    return replace(how, rows=how.rows - by_y)
 
 
 def _sides(where: Layout) -> list[Finding]:
@@ -206,7 +233,6 @@ def _swing(where: Layout, machine: Machine) -> list[Finding]:
         found.append(error(
             setup, "swing", f"The load swings {swing:.0f}, the axis is {axis:g} high.",
             "What turns would hit the table. Take a smaller fixture or fewer rows, or another machine.",
-            (fewer(where),),
         ))  # fmt: skip
     top = machine.travel[2][1]
     for op in (op for kind in where.kinds for op in kind.built.operations):
@@ -214,7 +240,7 @@ def _swing(where: Layout, machine: Machine) -> list[Finding]:
             past = where.free_above + op.tool.gauge - top
             found.append(replace(error(
                 setup, "no-retract", f"{op.tool.description} cannot go up clear of what turns on {machine.name}.",
-                f"Z would have to go {past:.0f} past its travel. Take a shorter tool, or fewer rows.", (fewer(where),),
+                f"Z would have to go {past:.0f} past its travel. Take a shorter tool, or fewer rows.",
             ), operation=op.id))  # fmt: skip
             break
     return found
@@ -228,6 +254,6 @@ def _carried(where: Layout) -> list[Finding]:
         if count > max(1, limit.most) and "too short" in limit.why and where.machine.name not in limit.why:
             found.append(error(
                 where.placed[0].decision.id, "past-carrier", f"{count} {what} do not go on: {limit.why}.",
-                f"{limit.most} go on with these gaps. Take fewer, or a larger one.", (fewer(where),),
+                f"{limit.most} go on with these gaps. Take fewer, or a larger one.",
             ))  # fmt: skip
     return found

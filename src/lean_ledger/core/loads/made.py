@@ -10,12 +10,10 @@ from functools import lru_cache
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.control.foreign import ForeignTime, time_or_finding
-from lean_ledger.core.holding.checks import grip_findings
-from lean_ledger.core.holding.placement import Bed, mount_findings
+from lean_ledger.core.holding.placement import Bed
 from lean_ledger.core.holding.resolve import holding_side
 from lean_ledger.core.loads.bars import made_by_the_blade
-from lean_ledger.core.loads.force import force_findings
-from lean_ledger.core.loads.grips import Grip, cannot_be_held, grips, with_better
+from lean_ledger.core.loads.grips import Grip, against, cannot_be_held, grips, that_help, with_better
 from lean_ledger.core.loads.layout import Layout, Placed, layout
 from lean_ledger.core.loads.layout_findings import layout_findings
 from lean_ledger.core.loads.load_ledger import LoadLedger
@@ -35,7 +33,7 @@ from lean_ledger.core.loads.timeline import Timeline, calls_in_order, lane_of
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import Load, Plan, Precedence, material_of
+from lean_ledger.core.plan import Load, Plan, Precedence
 from lean_ledger.core.setups.frame import default_turn
 from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import Library, Rates
@@ -81,7 +79,11 @@ def _made(
     kept = without(load, lost_before)
     own = {first.decision.id: decided(first.built.operations, kept) for first in firsts}
     where, own, split = _in_rows(where, own, load, foreign)
-    findings = [f for first in firsts for f in _held(given, first, bed)] + layout_findings(where)
+
+    def again(other: Load) -> Layout:
+        return _in_rows(layout(given.plan, other, built, bed), own, other, foreign)[0]
+
+    findings = [f for first in firsts for f in _held(given, first, bed)] + layout_findings(where, again)
     findings += [*lost, *(_lost(one, load, firsts) for one in lost_before), *split]
     order = _steps(where, [_ordered(own[first.decision.id], first, load) for first in firsts])
     if load.by == "hand" and where.load.arrangement.on_bar == 1:
@@ -199,10 +201,8 @@ def _held(given: MadeFrom, placed: Placed, bed: Bed) -> list[Finding]:
     """What is wrong with how a setup is held; with what would hold instead, or that nothing does."""
     setup, built = placed.decision, placed.built
     own = [
-        *built.hold.findings(setup.id),
-        *mount_findings(setup, built.hold.fixture, bed),
-        *grip_findings(setup.id, built.hold, given.plan, material_of(given.plan, given.library)),
-        *force_findings(setup, built.hold, built.operations),
+        that_help(f, setup, given.plan, built, given.library, bed)
+        for f in against(setup, built.hold, given.plan, built.operations, given.library, bed)
     ]
     if all(f.severity != Severity.ERROR for f in own):
         return own

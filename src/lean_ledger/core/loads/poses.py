@@ -17,6 +17,7 @@ from lean_ledger.core.holding.standing import Standing
 from lean_ledger.core.loads.layout import Placed
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.spacing import SHARED
+from lean_ledger.library.machines import Machine
 
 Matrix = NDArray[np.float64]
 Row = tuple[float, float, float, float]
@@ -63,6 +64,13 @@ def axis_of(load: LoadLedger) -> tuple[Vec, Vec] | None:
         return None
     x, y, z = (1.0 if axis == table.about else 0.0 for axis in "xyz")
     return at, (x, y, z)
+
+
+def front_of(machine: Machine) -> tuple[Vec, Vec]:
+    """What points to the right and up for who stands before a machine, in its axes: a lathe's spindle lies, X is up."""
+    if machine.turns_work:
+        return (0.0, 0.0, 1.0), (1.0, 0.0, 0.0)
+    return (1.0, 0.0, 0.0), (0.0, 1.0, 0.0) if machine.spindle_lies else (0.0, 0.0, 1.0)
 
 
 def seen(load: LoadLedger) -> Bounds:

@@ -210,7 +210,8 @@ class Workplace:
         """Whether anything of a path is left that cuts neither the part nor what holds it."""
         return self._off(named, tool, motion).path is not None
 
-    def _off(self, named: Named, tool: Tool, motion: Motion) -> Kept:
+    def _off(self, named: Named, tool: Tool, motion: Motion, *, held: bool = True) -> Kept:
+        """Off the part and, where it is `held`, off what holds it."""
         measured = self.measured.get(named.id)
         if motion.turns or motion.probes or named.kind.cuts_into_part or (measured is not None and measured.words):
             return Kept(motion)
@@ -218,7 +219,7 @@ class Workplace:
         over, bores = Over(solid.mesh, self.frame), bores_along(Same(solid), self.frame)
         ridges = ridges_along(Same(solid), self.frame) if tool.kind == ToolKind.BALL_MILL else ()
         astray = ASTRAY.get(named.kind, STRAY)
-        fixture = self.fixture
+        fixture = self.fixture if held else ()
         if motion.cycle is not None and self.frame == self.hold.frame:
             fixture = tuple(one for one in fixture if one not in self.hold.drilled_free)
         keep = Keep(over, bores, ridges, fixture, self.clearance, self.stock.max[2], astray)
@@ -241,12 +242,14 @@ class Workplace:
             return Kept(motion)
         if kept.path is None:
             self.withheld.add(named.id)
+            in_the_way = self._off(named, tool, motion, held=False).path is not None
+            longer = held_longer(self.part, self.plan, self.setup, self.hold, self.frame.up, named.features, tool)
             self.find(
                 "would-cut", Severity.ERROR,
                 f"“{named.name}” is left out: {tool.description} would cut the part or what holds it.",
                 "All of its way comes nearer than the tool is thick. Take a thinner or a longer one, another side, or "
                 "hold it otherwise.", features=named.features, operation=named.id,
-                cures=held_longer(self.part, self.plan, self.hold, self.frame.up, named.features, tool),
+                cures=longer if in_the_way else (),
             )  # fmt: skip
             return Kept(motion)
         if not kept.whole:

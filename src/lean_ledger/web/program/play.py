@@ -16,7 +16,7 @@ from lean_ledger.core.followed.play import played, shows_all, tool_shape, way_of
 from lean_ledger.core.geometry.host import Cancelled
 from lean_ledger.core.geometry.progress import Report
 from lean_ledger.core.loads.load_ledger import LoadLedger
-from lean_ledger.core.loads.poses import Pose, apart, axis_of, pose_alone, poses, seen
+from lean_ledger.core.loads.poses import Pose, apart, axis_of, front_of, pose_alone, poses, seen
 from lean_ledger.store import Desk
 from lean_ledger.web.pace.schemas import OperationPath
 from lean_ledger.web.plans.schemas import PlanPath, Problem
@@ -63,6 +63,7 @@ class PlayedLoadView(BaseModel):
     alone: PoseView
     min: Vec
     max: Vec
+    right: Vec
     above: Vec
     axis: tuple[Vec, Vec] | None = Field(description="a point of the table's axis and its direction")
 
@@ -120,11 +121,14 @@ def _played(asked: Desk, plan_id: int) -> bytes:
         around = around_of(s)
         return replace(around, pieces=apart(s.placed[0])[0]) if s.decision.id in together else around
 
+    def front(s: LoadLedger) -> tuple[Vec, Vec]:
+        right, above = front_of(s.machine)
+        home = s.built.home.frame
+        return home.in_part(right), home.in_part(above)
+
     setups = [
-        PlayedSetupView(
-            setup=s.decision.id, fixture=solid_view(asked.stocks.around(held(s))),
-            right=s.built.home.frame.right, above=s.built.home.frame.up,
-        )
+        PlayedSetupView(setup=s.decision.id, fixture=solid_view(asked.stocks.around(held(s))),
+                        right=front(s)[0], above=front(s)[1])
         for s in ledger.setups
     ]  # fmt: skip
     loads = [_load_view(asked, load) for load in whole]
@@ -142,7 +146,8 @@ def _load_view(asked: Desk, load: LoadLedger) -> PlayedLoadView:
         alone=_pose_view(pose_alone(load, first.decision.id)),
         min=bounds.min,
         max=bounds.max,
-        above=(0.0, 1.0, 0.0) if load.machine.spindle_lies else (0.0, 0.0, 1.0),
+        right=front_of(load.machine)[0],
+        above=front_of(load.machine)[1],
         axis=axis_of(load),
     )
 

@@ -71,9 +71,9 @@ def stock_after(path: StockPath) -> Response:
     """The stock after the first `count` operations."""
     asked = desk()
 
-    def make(_report: Report, _cancelled: Cancelled) -> bytes:
+    def make(report: Report, cancelled: Cancelled) -> bytes:
         opened = asked.open(path.plan_id, with_stock=False)
-        mesh = asked.stocks.after(course_of(opened.part, opened.ledger), path.count)
+        mesh = asked.stocks.after(course_of(opened.part, opened.ledger), path.count, report, cancelled)
         return solid_view(mesh).model_dump_json().encode()
 
     return _beside(f"after {path.count}", path.plan_id, "Drawing the stock", "looking", make)

@@ -12,7 +12,7 @@ from shapely.geometry import Point, Polygon
 from shapely.prepared import prep
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.basis.findings import Chapter, Cure, Severity
+from lean_ledger.core.basis.findings import Chapter, Severity
 from lean_ledger.core.features import (
     Chamfer,
     Feature,
@@ -29,6 +29,7 @@ from lean_ledger.core.features import (
 from lean_ledger.core.geometry.vectors import Vec, add, dot, parallel, scale
 from lean_ledger.core.geometry.views import RIGHT, back_of
 from lean_ledger.core.holding import JAW_CLEARANCE
+from lean_ledger.core.holding.hold import grip_of
 from lean_ledger.core.operations.depths import depth_of
 from lean_ledger.core.operations.holes.drilling import group_holes
 from lean_ledger.core.operations.holes.holes import hole_operations
@@ -342,7 +343,7 @@ def _outline(
             f"The outline has to go {reached - bottom:.1f} deeper than the jaws let it.",
             f"Its lowest cut stays {JAW_CLEARANCE:g} above the jaws' tops; here the grip is {place.hold.grip:.1f}.",
             chapter=Chapter.SETUPS, features=tuple(f.id for f in outline),
-            cures=(Cure("Grip by the rule", {"change": "set-grip", "setup": place.setup, "grip": None}),),
+            cures=(grip_of(place.setup, None),) if place.plan.setup(place.setup).grip is not None else (),
         )  # fmt: skip
     # where nothing was faced, the stock over the part is cut with it
     made = outline_operations(place, ring, max(top, place.top), reached, tuple(f.id for f in outline))

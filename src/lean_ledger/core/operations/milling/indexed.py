@@ -9,7 +9,7 @@ from lean_ledger.core.basis.findings import Cure, Finding
 from lean_ledger.core.features import Feature, OuterFace, Turned, flat_side
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec, axis_name, dot, neg
-from lean_ledger.core.holding.hold import Hold, error, grip_of
+from lean_ledger.core.holding.hold import Hold, error, grip_of, more_below
 from lean_ledger.core.operations.milling.engraving import engrave_operations
 from lean_ledger.core.operations.milling.from_above import cut_inner
 from lean_ledger.core.operations.milling.recesses import Recessed, recess_operations
@@ -89,12 +89,14 @@ def _held_end(setup: SetupDecision, hold: Hold, limit: float, state: StockState)
     if short <= LEVEL:
         return []
     held = axis_name(neg(hold.frame.up))
-    more = ceil(state.over[held] + short + 0.5)
+    faced = state.over[held] <= 0 and bool(hold.held.made)  # what was left there is gone before
+    more = ceil(state.over[held] + more_below(hold, short + 0.5, by_hand=setup.grip is not None))
     return [
         error(
             setup.id, "cut-below-jaws", f"{hold.fixture.name} covers {short:.1f} of the part's own length.",
             f"What is cut there lies between the jaws. Leave {more} of stock on {held} to hold by, or grip less.",
-            (Cure(f"Leave {more} on {held}", {"change": "set-allowance", "side": held, "value": float(more)}),
+            (*(() if faced else
+               (Cure(f"Leave {more} on {held}", {"change": "set-allowance", "side": held, "value": float(more)}),)),
              *((grip_of(setup.id, None),) if setup.grip is not None else ())),
         )
     ]  # fmt: skip

@@ -8,6 +8,7 @@ from lean_ledger.core.basis.findings import Cure
 from lean_ledger.core.features import Hole
 from lean_ledger.core.geometry.vectors import Vec, axis_name, dot, neg
 from lean_ledger.core.holding import Hold
+from lean_ledger.core.holding.hold import more_below
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Plan
 from lean_ledger.core.setups.profile import levels_of
@@ -37,7 +38,7 @@ def elsewhere(part: Part, plan: Plan, setup: str, features: tuple[str, ...]) -> 
 
 
 def held_longer(
-    part: Part, plan: Plan, hold: Hold, along: Vec, features: tuple[str, ...], tool: Tool
+    part: Part, plan: Plan, setup: str, hold: Hold, along: Vec, features: tuple[str, ...], tool: Tool
 ) -> tuple[Cure, ...]:
     """More stock below, where a tool that comes across meets what holds the first setup's stock: its holder's radius
     has to pass over the jaws.
@@ -50,5 +51,6 @@ def held_longer(
     if missing <= 0:
         return ()
     side = axis_name(neg(up))
-    value = float(ceil(plan.allowances.on(side) + missing))
+    by_hand = plan.setup(setup).grip is not None
+    value = float(ceil(plan.allowances.on(side) + more_below(hold, missing, by_hand=by_hand)))
     return (Cure(f"Leave {value:g} at {side}", {"change": "set-allowance", "side": side, "value": value}),)

@@ -115,7 +115,8 @@ def _holders_off(place: Workplace) -> None:
         return
     looking = _looking_at(place)
     for op in list(place.operations):
-        if op.motion.turns or op.motion.probes:
+        by_hand = op.measured is not None and op.measured.words
+        if op.motion.turns or op.motion.probes or by_hand:
             continue
         met = holder_meets(op, looking.standing, place.top, looking.counts_on(op))
         if not met:

@@ -7,11 +7,13 @@ from collections.abc import Sequence
 from lean_ledger.core.basis.findings import Chapter, Cure, Severity
 from lean_ledger.core.features import Feature, Turned
 from lean_ledger.core.geometry.vectors import Vec, axis_name, dot, neg
+from lean_ledger.core.holding.hold import JAW_CLEARANCE, more_below
 from lean_ledger.core.operations.turning.between_walls import HEAD, recesses
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.plan import DIRECTIONS
 from lean_ledger.core.setups.profile import Profile, levels_of, turned_from
 
+HALF = 0.2  # mm within which a grip is half of the length
 MORE = 1.0  # mm of bar beyond what the jaws cover too much
 LEVEL = 0.01
 
@@ -45,7 +47,9 @@ def _more_to_hold(place: Workplace, limit: float, covered: Sequence[str], beside
         return ()
     low = min(levels_of(place.part, place.part.by_id[id], place.frame.up)[0] for id in covered)
     side = axis_name(neg(place.frame.up))
-    value = round(place.plan.allowances.on(side) + limit - low + beside + MORE, 1)
+    by_hand = place.plan.setup(place.setup).grip is not None
+    more = more_below(place.hold, limit - low + beside + MORE, by_hand=by_hand)
+    value = round(place.plan.allowances.on(side) + more, 1)
     return (Cure(f"Leave {value:g} at {side}", {"change": "set-allowance", "side": side, "value": value}),)
 
 
@@ -81,10 +85,26 @@ def between_ends(place: Workplace, chain: Profile, axis: Vec, start: float, end:
         return
     first = place.plan.setups[0]
     side = axis_name(neg(DIRECTIONS[first.up]))
-    value = round(place.plan.allowances.on(side) + gap + MORE, 1)
+    value = round(place.plan.allowances.on(side) + _free_of_first(place, gap + MORE, axis, (start, end)), 1)
     place.find(
         "cut-below-jaws", Severity.ERROR, f"{gap:.1f} of the outside lies between the jaws of both ends' setups.",
         "What one end cannot turn, since the jaws cover it, the other cannot either. Leave more stock to hold by, or "
         "grip less.", chapter=Chapter.SETUPS, features=tuple(wide),
         cures=(Cure(f"Leave {value:g} at {side}", {"change": "set-allowance", "side": side, "value": value}),),
     )  # fmt: skip
+
+
+def _free_of_first(place: Workplace, missing: float, axis: Vec, gap: tuple[float, float]) -> float:
+    """mm more of stock that leave `missing` more free in the first setup, whose jaws grip up to the gap: where it grips
+    half of the stock's length by the rule, half of what is more goes into the jaws as well.
+    """
+    first = place.plan.setups[0]
+    up = DIRECTIONS[first.up]
+    sign = 1 if dot(up, axis) > 0 else -1
+    low, high = sorted(
+        sign * dot(end, axis) for end in (place.part.model.solid.bounds.min, place.part.model.solid.bounds.max)
+    )
+    below, above = place.plan.allowances.on(axis_name(neg(up))), place.plan.allowances.on(first.up)
+    grip = max(sign * level for level in gap) - JAW_CLEARANCE - (low - below)
+    by_half = first.grip is None and grip >= 0.5 * (high - low + below + above) - HALF
+    return 2 * missing if by_half else missing

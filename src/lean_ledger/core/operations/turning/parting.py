@@ -11,6 +11,7 @@ from lean_ledger.core.basis.findings import Chapter, Cure, Figure, Severity
 from lean_ledger.core.features import Hole, Turned
 from lean_ledger.core.geometry.vectors import Vec, axis_name, dot, neg
 from lean_ledger.core.holding import JAW_CLEARANCE
+from lean_ledger.core.holding.hold import more_below
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
@@ -101,13 +102,13 @@ def cut_off(place: Workplace, state: StockState, axis: Vec, radius: float) -> St
     if level - tool.diameter < lowest - 1e-6:
         more = round(lowest - level + tool.diameter, 1)
         side = axis_name(neg(place.frame.up))
-        over = place.plan.allowances.on(side)
+        by_hand = place.plan.setup(place.setup).grip is not None
+        value = round(place.plan.allowances.on(side) + more_below(place.hold, more, by_hand=by_hand), 1)
         place.find(
             "cut-off-in-jaws", Severity.ERROR, f"The blade would cut {more:.1f} into the {place.hold.gripped_by}.",
             f"It takes {tool.diameter:g} below the piece, and stays {JAW_CLEARANCE:g} off the "
             f"{place.hold.gripped_by}. Leave more stock to hold by.", chapter=Chapter.SETUPS,
-            cures=(Cure(f"Leave {over + more:g} at {side}", {"change": "set-allowance", "side": side,
-                                                              "value": round(over + more, 1)}), undo),
+            cures=(Cure(f"Leave {value:g} at {side}", {"change": "set-allowance", "side": side, "value": value}), undo),
         )  # fmt: skip
         return state
     tip = level - tool.diameter
