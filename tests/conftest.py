@@ -31,6 +31,7 @@ from lean_ledger.library import Library, shipped_library
 from lean_ledger.store import Database, Desk, JobQuery, Opened
 from lean_ledger.web import create_app
 from lean_ledger.web.app import close_app
+from tests.cures import OFFERED, TESTS, all_mend, watched
 from tests.kept import kept
 
 # a busy machine is slow now and then: no test measures time
@@ -56,6 +57,15 @@ def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeSch
 
 CASES = Path(__file__).parent / "cases"
 DEMO_PARTS = Path(__file__).parents[1] / "src/lean_ledger/demo/parts"
+
+
+@pytest.fixture(autouse=True)
+def _cures_mend(request: pytest.FixtureRequest, monkeypatch: pytest.MonkeyPatch) -> Iterator[None]:
+    kinds = OFFERED.get(request.node.nodeid.removeprefix(TESTS), ())
+    seen = watched(monkeypatch) if kinds else []
+    yield
+    if kinds:
+        all_mend(seen, kinds)
 
 
 @pytest.fixture(scope="session")

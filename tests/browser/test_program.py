@@ -7,7 +7,7 @@ import re
 from zipfile import ZipFile
 
 import pytest
-from playwright.sync_api import expect
+from playwright.sync_api import Route, expect
 
 from tests.browser.conftest import ROUGH, Planner
 from tests.browser.test_accessible import violations
@@ -174,3 +174,24 @@ def test_program_is_written_in_another_dialect_and_the_shopping_list_taken(plann
     lines = download.value.path().read_text(encoding="utf-8-sig").splitlines()
     assert lines[0].startswith("what,id,for ")
     assert any(line.startswith("End mill 10 z3,EA10,1") for line in lines)
+
+
+def test_play_keeps_the_picture_s_place_while_the_stock_is_cut(planner: Planner, plate: int) -> None:
+    page = planner.page
+    held: list[Route] = []
+    page.route("**/stock/*", held.append)
+    page.goto(f"{planner.site}/plans/{plate}/program?show=play")
+    waiting = page.locator(".picture-under-way")
+    expect(waiting).to_be_visible()
+    slider = page.get_by_label("Time in the cycle")
+    before, place = slider.bounding_box(), waiting.bounding_box()
+    page.unroute("**/stock/*")
+    for one in held:
+        one.continue_()
+    expect(page.locator(".play canvas")).to_be_visible(timeout=30_000)
+    after = slider.bounding_box()
+    assert before is not None
+    assert after is not None
+    assert place is not None
+    assert after["y"] == pytest.approx(before["y"], abs=1)
+    assert place["height"] > 300

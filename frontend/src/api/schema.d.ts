@@ -4740,7 +4740,7 @@ export interface components {
         };
         /**
          * SetHold
-         * @description What holds and how it is turned, in one: a grip as it was suggested.
+         * @description What holds and how it is turned, in one, as it was suggested: at the usual grip and force, with no spacers.
          */
         SetHold: {
             /**
@@ -5070,6 +5070,11 @@ export interface components {
             change: "set-thread";
             /** Diameter */
             diameter: number;
+            /**
+             * Instead Of
+             * @default null
+             */
+            instead_of?: number | null;
             /** Thread */
             thread: string | null;
         };

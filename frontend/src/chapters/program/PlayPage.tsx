@@ -323,9 +323,5 @@ function useSight(
   load: PlayView["loads"][number] | undefined,
   setup: PlayView["setups"][number] | undefined,
 ) {
-  return useMemo(
-    () =>
-      load ? fromTheFront(load) : setup ? fromTheFront(setup) : undefined,
-    [load, setup],
-  );
+  return useMemo(() => (load ? fromTheFront(load) : setup ? fromTheFront(setup) : undefined), [load, setup]);
 }
