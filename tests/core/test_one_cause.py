@@ -53,3 +53,13 @@ def test_what_is_turned_could_be_made_on_lathes_alone() -> None:
             break
     else:
         raise AssertionError("none is said to be turned")
+
+
+def test_keyway_in_a_bore_is_no_outline_and_asks_for_a_broach() -> None:
+    ledger = quick_ledger(built(WIDER["keyed-hub"]()))
+    (one,) = [f for f in ledger.findings if f.code == "no-operation"]
+    assert "broached" in one.why
+    assert [c.change["change"] for c in one.cures] == ["leave-out"], "no side up would make it"
+    outline = [op for op in ledger.operations if op.chain == "outline"]
+    assert outline
+    assert all(not set(op.features) & set(one.features) for op in outline)

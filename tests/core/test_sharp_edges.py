@@ -36,6 +36,15 @@ def test_gear_is_made_but_for_its_roots_which_are_said_once() -> None:
     assert len(one.features) == 16, "a root between each two teeth"
     assert "sharp" in one.why
     assert "R1.5" in one.why
+    # a mill that comes between the teeth would take all of the stock around them for twelve minutes
+    first = [op for op in found.ledger.operations if op.setup == "S1" and op.chain == "outline"]
+    assert [op.kind for op in first] == ["rough outline", "clean corners", "finish outline"]
+    rough, clean, finish = first
+    assert rough.tool.diameter >= 10
+    assert clean.tool == finish.tool
+    assert clean.tool.diameter == 3
+    assert clean.id in {before for before, _ in finish.after}
+    assert rough.time.cut + clean.time.cut < 300
 
 
 def test_stock_elsewhere_or_thicker_is_no_matter_of_corners() -> None:

@@ -18,7 +18,7 @@ from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Engraving, Plan
 from lean_ledger.core.setups.machines import machines_for
-from lean_ledger.core.setups.sides import is_outline, needs_machining
+from lean_ledger.core.setups.sides import is_keyway, is_outline, needs_machining
 from lean_ledger.core.setups.ways import way_of
 from lean_ledger.core.stock import StockState
 from lean_ledger.library.types import Library
@@ -119,6 +119,11 @@ def _cause(part: Part, library: Library, feature: Feature, *, placed: bool) -> t
     if flat is not None:
         side = next((n for n in DIRECTIONS if dot(DIRECTIONS[n], flat.normal) > 0.999), None)
         return "No setup has its side up.", (side,) if side is not None else ()
+    if is_keyway(part, feature):
+        return (
+            "It runs along the bore that it opens into, as a keyway: broached or slotted, which nothing here does.",
+            (),
+        )
     if tool_ways(feature):
         ways = tuple(DIRECTION_NAMES[d] for d in tool_ways(feature) if d in DIRECTION_NAMES)
         why = f"A tool reaches it from {', '.join(ways) or 'a slanted direction'} only, and no setup has that side up."

@@ -17,7 +17,7 @@ from lean_ledger.core.holding.obstacles import Obstacle
 from lean_ledger.core.operations.cutting.choose import AtHand
 from lean_ledger.core.operations.cutting.conditions import Settled, power_of
 from lean_ledger.core.operations.kinds import OperationKind
-from lean_ledger.core.operations.milling.slowed import Lines, Mill, Slowed, Standing, lines_of, slowed
+from lean_ledger.core.operations.milling.slowed import Lines, Mill, Slowed, Standing, in_stock, lines_of, slowed
 from lean_ledger.core.operations.milling.surface_paths import Over
 from lean_ledger.core.operations.model import Cutting, Depth, Motion, Operation
 from lean_ledger.core.operations.safe.off_part import STRAY, Keep, Kept, fixture_along, kept_off
@@ -172,8 +172,11 @@ class Workplace:
     ) -> Operation:  # fmt: skip
         kept = self._kept_off(named, tool, motion)
         depth -= kept.shallower
-        self.cut_along[named.id] = lines_of(kept.path or motion)
-        fed = self.fed(named, tool, settled, kept.path or motion, depth)
+        path = kept.path or motion
+        if named.kind == OperationKind.ROUGH_OUTLINE and named.id not in self.withheld:
+            path = self._in_stock(tool, settled, path)
+        self.cut_along[named.id] = lines_of(path)
+        fed = self.fed(named, tool, settled, path, depth)
         motion = fed.motion
         time = timed(Same(motion), self.machine)
         reversal = motion.reversals * self.machine.spindle.start
@@ -271,6 +274,15 @@ class Workplace:
                 features=named.features, operation=named.id,
             )  # fmt: skip
         return kept
+
+    def _in_stock(self, tool: Tool, settled: Settled, path: Motion) -> Motion:
+        """The outline's way where stock is left of all that is made before it: it goes last."""
+        mill = self._mill(tool, settled.cutting, settled.power_limit)
+        before = tuple(
+            (self.cut_along[op.id], op.tool) for op in self.operations
+            if op.tool.kind in FLAT_ENOUGH and op.id not in self.withheld
+        )  # fmt: skip
+        return in_stock(path, mill, Standing(self.stock_rectangle, self.stock.max[2], before), self.clearance)
 
     def fed(self, named: Named, tool: Tool, settled: Settled, motion: Motion, depth: float) -> Slowed:
         """The path at the feed that its engagement allows, of a mill that takes a step sideways.

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from shapely.geometry import LinearRing, Point
+
 from lean_ledger.core.features import (
     Chamfer,
     Contour,
@@ -15,8 +17,11 @@ from lean_ledger.core.features import (
     tool_ways,
 )
 from lean_ledger.core.geometry.vectors import Vec, dot, parallel
+from lean_ledger.core.geometry.views import RIGHT, back_of
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Allowances
+
+NEAR = 0.1  # mm within which a mouth lies on an outline of chords
 
 
 def needs_machining(part: Part, feature: Feature, allowances: Allowances) -> bool:
@@ -55,7 +60,27 @@ def is_outline(part: Part, feature: Feature, axis: Vec) -> bool:
     # a notch right through along the axis: its floor and its walls are stretches of the outline
     if getattr(feature, "undercut", False):
         return False
-    return isinstance(feature, Step | Slot) and bool(feature.open_edges) and upright
+    return isinstance(feature, Step | Slot) and upright and _opens_outwards(part, feature, axis)
+
+
+def is_keyway(part: Part, feature: Feature) -> bool:
+    """A slot right through along a bore that it opens into: a tool that turns comes along it, but not into its
+    corners.
+    """
+    if not isinstance(feature, Slot) or feature.open_ends < 2 or len(feature.open_edges) < 2:
+        return False
+    along = [d for d in tool_ways(feature) if abs(dot(d, feature.direction)) < 1e-3]
+    return bool(along) and not any(_opens_outwards(part, feature, d) for d in along)
+
+
+def _opens_outwards(part: Part, feature: Step | Slot, axis: Vec) -> bool:
+    """Whether its mouth lies on the part's outer outline: a keyway in a bore opens inwards."""
+    outline = part.silhouette(axis)
+    right = RIGHT[outline.direction]
+    back = back_of(outline.direction, right)
+    ring = LinearRing(outline.ring)
+    ends = {p for edge in feature.open_edges for p in (edge[0], edge[-1])}
+    return any(ring.distance(Point(dot(p, right), dot(p, back))) < NEAR for p in ends)
 
 
 def _is_widest(part: Part, turned: Turned) -> bool:

@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
+from itertools import pairwise
 from math import ceil, radians, tan
 
 from shapely.geometry import LinearRing, LineString, Point, Polygon
@@ -18,6 +19,7 @@ from lean_ledger.core.operations.chains import choose_rule, facts_of_all
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import Settled, Wish, settle
 from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.milling.clearing import Clearing, clean_corners_operation
 from lean_ledger.core.operations.milling.paths import (
     Down,
     chamfer_path,
@@ -25,10 +27,10 @@ from lean_ledger.core.operations.milling.paths import (
     finish_outline_path,
     rough_outline_path,
 )
-from lean_ledger.core.operations.milling.regions import Line, farthest_stock, offset_ring
+from lean_ledger.core.operations.milling.regions import Line, Region, farthest_stock, offset_ring
 from lean_ledger.core.operations.milling.surface_paths import Over, risen
 from lean_ledger.core.operations.model import Motion, Operation
-from lean_ledger.core.operations.workplace import Named, Workplace
+from lean_ledger.core.operations.workplace import SPENT_WITH_CHANGE, Named, Workplace
 from lean_ledger.library.types import Tool, ToolKind
 
 FACE_SHARE = 0.72  # of the cutter's width per row
@@ -37,6 +39,7 @@ WALL_OVERLAP = 0.3  # mm by which two setups' outlines overlap
 ROUGH_CORNERS = 0.02  # share of the outline's area that roughing may leave in inner corners
 FINISH_CORNERS = 0.0005
 LEVEL = 0.01  # mm
+SOONER = 1.5  # times as long for a mill that comes into all corners, from which a thicker one goes before it
 MUCH_SLOWER = 0.6  # of the feed, below which a deep loop is weighed against levels
 MOSTLY = 0.8  # of a bevel's length that lies at one level
 
@@ -113,8 +116,11 @@ def outline_operations(
     allowance = edit.allowance if edit.allowance is not None else usual
     made = [outline.rough(rougher, allowance)]
     if finishes:
+        cleaned = outline.clean(rougher, finisher, allowance)
+        made += [cleaned] if cleaned is not None else []
         made.append(outline.finish(finisher, allowance))
-        place.require(made[1], made[0].id, "rough before finish")
+        for before, after in pairwise(made):
+            place.require(after, before.id, f"{before.kind.value} before {after.kind.value}")
     place.made_by(made_by.id, len(made))
     return place.operations[-len(made) :]
 
@@ -161,11 +167,43 @@ class _Outline:
         # what nothing finishes has to come into the corners by itself
         corners = ROUGH_CORNERS if finishes else FINISH_CORNERS
         rule = choose.outline_mill(self.ring, depth, corners, roughing, *shop, hand)
+        thin = rule
+        if finishes and thin is not None:
+            rule = self._thick(thin, roughing) or thin
         rougher = place.tool(self.id_of(OperationKind.ROUGH_OUTLINE), OperationKind.ROUGH_OUTLINE, rule)
         hand = hand.using(rougher) if rougher is not None else hand
-        rule = choose.outline_mill(self.ring, depth, FINISH_CORNERS, finishing, *shop, hand) or rougher
+        rule = choose.outline_mill(self.ring, depth, FINISH_CORNERS, finishing, *shop, hand) or (
+            rougher if rougher != rule else thin
+        )
         finisher = place.tool(self.id_of(OperationKind.FINISH_OUTLINE), OperationKind.FINISH_OUTLINE, rule)
         return None if rougher is None or finisher is None else (rougher, finisher)
+
+    def _thick(self, thin: Tool, minutes: Callable[[Tool], float]) -> Tool | None:
+        """A mill that does not come into all inner corners, where the stock and those corners together are taken
+        clearly sooner: it roughs, and what it leaves is cleaned by one that comes in.
+        """
+        place, shop = self.place, (self.place.library, self.place.material)
+        thick = choose.outline_mill(self.ring, self.depth, 1.0, minutes, *shop, place.hand)
+        if thick is None or thick.diameter <= thin.diameter:
+            return None
+        x0, y0, x1, y1 = place.stock_rectangle
+        part = Polygon(self.ring).area
+        beside, corners = (x1 - x0) * (y1 - y0) - part, part * choose.left_in_corners(self.ring, thick.diameter / 2)
+        slow, quick = (choose.removal_rate(t, *shop, place.machine, self.depth) for t in (thin, thick))
+        change = (place.machine.tool_change + SPENT_WITH_CHANGE) / 60
+        alone = beside * self.depth / slow
+        together = (beside - corners) * self.depth / quick + corners * self.depth / slow + change
+        return thick if alone > SOONER * together else None
+
+    def clean(self, rougher: Tool, finisher: Tool, allowance: float) -> Operation | None:
+        """The inner corners that roughing did not come into."""
+        if choose.left_in_corners(self.ring, rougher.diameter / 2) <= ROUGH_CORNERS:
+            return None
+        x0, y0, x1, y1 = self.place.stock_rectangle
+        around = ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
+        region = Region((around, self.ring), ((*around, around[0]),))
+        work = Clearing((region,), self.top, self.bottom, self.features, "outline", run_out=1.0)
+        return clean_corners_operation(self.place, "Clean corners of outline", rougher, finisher, work, allowance)
 
     def rough(self, tool: Tool, allowance: float) -> Operation:
         """One deep loop, or levels of the material's steps where the loop would have to go slow in thick stock."""

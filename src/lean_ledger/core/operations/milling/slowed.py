@@ -18,6 +18,7 @@ from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.milling.taken import Heights, Line3, Rectangle, Steps, Swept, rates
 from lean_ledger.core.operations.model import Motion
+from lean_ledger.core.operations.safe.mended import Mended
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.types import Tool, ToolKind
 
@@ -80,6 +81,28 @@ def slowed(motion: Motion, vf: float, mill: Mill, standing: Standing) -> Slowed:
     if all(share == 1.0 for own in found.parts for _, share in own):
         return Slowed(motion, found.most * vf)
     return Slowed(replace(motion, strokes=tuple(strokes)), found.most * vf, found.least)
+
+
+def in_stock(motion: Motion, mill: Mill, standing: Standing, clearance: float) -> Motion:
+    """A path without the passes, from rapid to rapid, that take nothing: they lie beside the stock."""
+    taken = _taken(lines_of(motion), mill.diameter, mill.ae, standing)
+    volumes = iter(float(steps.volumes.sum()) for steps in taken.steps)
+    passes: list[tuple[list[Stroke], float]] = []
+    for stroke in motion.strokes:
+        if stroke.is_rapid or not passes or passes[-1][0][-1].is_rapid:
+            passes.append(([], 0.0))
+        own, volume = passes.pop()
+        passes.append(([*own, stroke], volume if stroke.is_rapid else volume + next(volumes)))
+    if all(volume > NOTHING or own[0].is_rapid for own, volume in passes):
+        return motion
+    walk = Mended(clearance, standing.top)
+    for own, volume in passes:
+        for stroke in own:
+            if stroke.is_rapid:
+                walk.rapid(stroke)
+            elif volume > NOTHING:
+                walk.cut(stroke.feed_mm_per_min, stroke.points)
+    return replace(motion, strokes=walk.ended()) if walk.cuts else motion
 
 
 @dataclass(frozen=True)
