@@ -8,9 +8,13 @@ from math import pi, radians, sin
 import pytest
 
 from lean_ledger.core.basis.findings import Severity
-from lean_ledger.core.followed.in_process import Followed
+from lean_ledger.core.changes import Scene, read_change
+from lean_ledger.core.followed.findings import stock_findings
+from lean_ledger.core.followed.in_process import Followed, Remainder
 from lean_ledger.core.followed.sharp import is_sharp, left_in_corner
+from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.papers.plan_document import first_plan, followed_plan
+from lean_ledger.core.part.model import Part
 from lean_ledger.library import shipped_library
 from tests.cases.parts.wider import WIDER
 from tests.conftest import built, quick_ledger
@@ -57,3 +61,32 @@ def test_stock_elsewhere_or_thicker_is_no_matter_of_corners() -> None:
     assert not is_sharp(part, replace(piece, amount=piece.amount + 0.2), makers)
     away = tuple((x + 6, y, z) for x, y, z in piece.vertices)
     assert not is_sharp(part, replace(piece, vertices=away), makers)
+
+
+def test_stock_that_one_operation_leaves_on_several_features_is_one_finding(sensor_plate: Part) -> None:
+    ledger = quick_ledger(sensor_plate)
+    outcome = followed_plan(sensor_plate, ledger).outcome
+    assert isinstance(outcome, Followed)
+    widen = next(op for op in ledger.operations if op.name.startswith("Countersink"))
+    holes = list(widen.features)[:3]
+    # 2 × 2 × 2 on each of three holes, and as much on the pocket
+    corners = ((0.0, 0.0, 0.0), (2.0, 0.0, 0.0), (0.0, 2.0, 0.0), (0.0, 0.0, 2.0))
+    rings = ((0, 2, 1), (0, 1, 3), (0, 3, 2), (1, 2, 3))
+    left = tuple(
+        Remainder(False, 1.0 + k / 10, 4.0, (0.0, 0.0, 0.0), sensor_plate.by_id[id].faces[0], "", corners, rings,
+                  (1.0,) * 4)
+        for k, id in enumerate([*holes, "P1"])
+    )  # fmt: skip
+    found = [
+        f for f in stock_findings(sensor_plate, ledger, replace(outcome, remainders=left)) if f.code == "stock-left"
+    ]
+    assert [f.features for f in found] == [tuple(holes), ("P1",)]
+    assert found[0].title == f"Stock stays on 3 features, {', '.join(holes)}: up to 1.20 in 3 places."
+    assert "12.0 mm³ in all" in found[0].why
+    (leave,) = found[0].cures
+    assert leave.change == {"change": "accept-rest", "feature": holes[0], "amount": 1.2, "also": holes[1:]}
+    plan, words = read_change(leave.change).apply(ledger.plan, Scene(sensor_plate, LIB, ledger))
+    assert words == f"1.2 of stock may stay on {', '.join(holes)}"
+    after = evaluate(plan, sensor_plate, LIB)
+    rest = stock_findings(sensor_plate, after, replace(outcome, remainders=left))
+    assert [f.features for f in rest if f.code == "stock-left"] == [("P1",)]

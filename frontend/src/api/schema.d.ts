@@ -1020,9 +1020,14 @@ export interface components {
     schemas: {
         /**
          * AcceptRest
-         * @description Stock up to an amount may stay on a feature; 0 takes that back.
+         * @description Stock up to an amount may stay on a feature, and on others `also`; 0 takes that back.
          */
         AcceptRest: {
+            /**
+             * Also
+             * @default []
+             */
+            also?: string[];
             /** Amount */
             amount: number;
             /**

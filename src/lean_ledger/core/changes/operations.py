@@ -215,17 +215,20 @@ def _moved(before: list[str], after: tuple[str, ...]) -> str:
 
 @dataclass(frozen=True)
 class AcceptRest(Strict):
-    """Stock up to an amount may stay on a feature; 0 takes that back."""
+    """Stock up to an amount may stay on a feature, and on others `also`; 0 takes that back."""
 
     feature: str
     amount: float
+    also: tuple[str, ...] = ()
     change: Literal["accept-rest"] = "accept-rest"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        known_features((self.feature,), scene)
+        features = (self.feature, *self.also)
+        known_features(features, scene)
         check_between(self.amount, 0.0, MOST_REST, "what may stay on")
-        kept = tuple(rest for rest in plan.accepted if rest.feature != self.feature)
+        kept = tuple(rest for rest in plan.accepted if rest.feature not in features)
+        named = ", ".join(features)
         if self.amount == 0:
-            return replace(plan, accepted=kept), f"nothing may stay on {self.feature}"
-        accepted = (*kept, AcceptedRest(self.feature, self.amount))
-        return replace(plan, accepted=accepted), f"{self.amount:g} of stock may stay on {self.feature}"
+            return replace(plan, accepted=kept), f"nothing may stay on {named}"
+        accepted = (*kept, *(AcceptedRest(feature, self.amount) for feature in features))
+        return replace(plan, accepted=accepted), f"{self.amount:g} of stock may stay on {named}"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import replace
 from math import hypot, sqrt
 
@@ -62,7 +62,9 @@ def stock_findings(part: Part, ledger: Ledger, followed: Followed) -> list[Findi
         if not _is_meant(part, ledger, one, feature):
             groups.setdefault((one.cut_into, feature.id if feature else "", one.operation), []).append(one)
     sharp = _sharp_edges(part, ledger, groups)
-    found = [_finding(part, ledger, key, pieces) for key, pieces in groups.items() if key[1] not in sharp.features]
+    rest = {key: pieces for key, pieces in groups.items() if key[1] not in sharp.features}
+    found = [_cut_into(part, ledger, id, by, pieces) for (cut_into, id, by), pieces in rest.items() if cut_into]
+    found += _left_on(part, ledger, {id: pieces for (cut_into, id, _), pieces in rest.items() if not cut_into})
     found += sharp.findings
     more = [told for step in followed.steps if (told := _more_than_stated(ledger, step)) is not None]
     return [*(_collision(ledger, one) for one in followed.collisions), *found, *more]
@@ -150,31 +152,47 @@ def _at_floor(hole: Hole, one: Remainder, high: float) -> bool:
     return dot(sub(one.at, hole.position), hole.axis) > hole.depth - high - TOLERANCE
 
 
-def _finding(part: Part, ledger: Ledger, key: tuple[bool, str, str], pieces: Sequence[Remainder]) -> Finding:
-    cut_into, id, operation = key
+def _cut_into(part: Part, ledger: Ledger, id: str, operation: str, pieces: Sequence[Remainder]) -> Finding:
     worst = max(pieces, key=lambda p: p.amount)
-    amount = f"{worst.amount:.2f}"
     places = f"{len(pieces)} places" if len(pieces) > 1 else "one place"
     where = "X {:.1f} Y {:.1f} Z {:.1f}".format(*worst.at)
-    volume = sum(p.volume for p in pieces)
     named = f"{id}, {title(part.by_id[id])}" if id else "a body that the plan adds"
-    makers = [op for op in ledger.operations if id in op.features]
-    if cut_into:
-        by = next((op for op in ledger.operations if op.id == operation), None)
-        return Finding(
-            "cut-into-part", Severity.ERROR, Chapter.OPERATIONS,
-            f"{by.name if by else 'A cut'} goes {amount} into {named}.",
-            f"Deepest at {where} of the part, in {places}, {volume:.1f} mm³ in all. "
-            "Take another tool, depth or side for it.",
-            by.setup if by else "", (id,) if id else (), operation,
-        )  # fmt: skip
-    small = _in_sharp_corners(part, id, pieces, makers) or _as_fins(pieces)
+    by = next((op for op in ledger.operations if op.id == operation), None)
+    return Finding(
+        "cut-into-part", Severity.ERROR, Chapter.OPERATIONS,
+        f"{by.name if by else 'A cut'} goes {worst.amount:.2f} into {named}.",
+        f"Deepest at {where} of the part, in {places}, {sum(p.volume for p in pieces):.1f} mm³ in all. "
+        "Take another tool, depth or side for it.",
+        by.setup if by else "", (id,) if id else (), operation,
+    )  # fmt: skip
+
+
+def _left_on(part: Part, ledger: Ledger, left: Mapping[str, Sequence[Remainder]]) -> list[Finding]:
+    """What stays on features: those that the same operation was to make, for the same reason, together."""
+    causes: dict[tuple[str, str], list[str]] = {}
+    for id, pieces in left.items():
+        makers = [op for op in ledger.operations if id in op.features]
+        small = _in_sharp_corners(part, id, pieces, makers) or _as_fins(pieces)
+        causes.setdefault((makers[-1].id if makers else "", small), []).append(id)
+    return [_stays(part, ledger, ids, [left[id] for id in ids], small) for (_, small), ids in causes.items()]
+
+
+def _stays(
+    part: Part, ledger: Ledger, ids: Sequence[str], pieces: Sequence[Sequence[Remainder]], small: str
+) -> Finding:  # fmt: skip
+    every = [one for own in pieces for one in own]
+    worst = max(every, key=lambda p: p.amount)
+    count = f"{len(every)} places" if len(every) > 1 else "one place"
+    where = "X {:.1f} Y {:.1f} Z {:.1f}".format(*worst.at)
+    makers = [op for op in ledger.operations if ids[0] in op.features]
+    last = makers[-1] if makers else None
+    named = f"{ids[0]}, {title(part.by_id[ids[0]])}" if len(ids) == 1 else f"{len(ids)} features, {', '.join(ids)}"
+    volume = sum(p.volume for p in every)
     return Finding(
         "stock-left", Severity.WARNING if small else Severity.ERROR, Chapter.OPERATIONS,
-        f"Stock stays on {named}: up to {amount} in {places}.",
+        f"Stock stays on {named}: up to {worst.amount:.2f} in {count}.",
         f"Most at {where} of the part, {volume:.1f} mm³ in all. {small or _last(makers)}",
-        makers[-1].setup if makers else "", (id,) if id else (), makers[-1].id if makers else "",
-        (_leave(id, worst.amount),) if id else (),
+        last.setup if last else "", tuple(ids), last.id if last else "", (_leave(ids, worst.amount),),
     )  # fmt: skip
 
 
@@ -196,7 +214,7 @@ def _sharp_edges(part: Part, ledger: Ledger, groups: dict[tuple[bool, str, str],
         f"Stock stays in {places} of the outline: up to {amount:.2f}.",
         f"The model has them sharp, and at most R{radius:g} stays there: ask the customer for a radius, or leave them "
         "to broaching or wire cutting.", last.setup, tuple(features), last.id,
-        tuple(_leave(id, amount) for id in features[:1]) if len(features) == 1 else (),
+        (_leave(features, amount),),
     )  # fmt: skip
     return Sharp(frozenset(features), (finding,))
 
@@ -235,8 +253,10 @@ def _thickness(one: Remainder) -> float:
     return lump.mean_thickness
 
 
-def _leave(feature: str, amount: float) -> Cure:
-    return Cure(f"Leave {amount:.2f} on it", {"change": "accept-rest", "feature": feature, "amount": amount})
+def _leave(features: Sequence[str], amount: float) -> Cure:
+    change = {"change": "accept-rest", "feature": features[0], "amount": amount}
+    more = {"also": list(features[1:])} if len(features) > 1 else {}
+    return Cure(f"Leave {amount:.2f} on {'it' if len(features) == 1 else 'them'}", {**change, **more})
 
 
 def _collision(ledger: Ledger, one: Collision) -> Finding:
