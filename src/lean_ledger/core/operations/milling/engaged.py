@@ -26,6 +26,7 @@ from lean_ledger.core.operations.feeds import at_any_feed
 from lean_ledger.core.operations.milling.helical import circling
 from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED, Down, Space, Walk
 from lean_ledger.core.operations.milling.regions import QUADRANT, Flat, Line, Region, centre_area, joined
+from lean_ledger.core.operations.milling.wherever import wherever
 from lean_ledger.core.operations.model import Motion
 
 LEAST_CUT = 0.05  # mm of radial depth that is worth a front
@@ -173,6 +174,7 @@ def _in_order(fronts: Sequence[Front], helix: tuple[Flat, float] | None) -> list
 
 
 @at_any_feed
+@wherever
 def engaged_path(space: Space, ae: float, down: Down, vf: float, *, predrilled: bool) -> Motion | None:
     """Clear regions at a radial depth of at most `ae`, layer by layer; None where one is too narrow for that.
 

@@ -29,6 +29,7 @@ from lean_ledger.core.operations.milling.regions import (
     turned_round,
     wall_passes,
 )
+from lean_ledger.core.operations.milling.wherever import wherever
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.timing.motion import Stroke, feed, rapid
 
@@ -151,6 +152,7 @@ def face_path(stock: tuple[float, float, float, float], diameter: float, rows: i
 
 
 @at_any_feed
+@wherever
 def clear_path(
     space: Space, step: float, down: Down, vf: float, *, predrilled: bool, climb: bool = True, before: float = 0.0
 ) -> Motion:

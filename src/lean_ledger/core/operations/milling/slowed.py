@@ -6,6 +6,7 @@ stay those of the straight cut that its data are for. A path that runs full widt
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import pairwise
@@ -27,6 +28,8 @@ ALLOWED = 1.1  # times what it may take, that it takes before it goes slower
 SHARES = (0.07, 0.1, 0.12, 0.16, 0.2, 0.25, 0.32, 0.4, 0.5, 0.6, 0.7, 0.85, 1.0)  # few: programs stay short
 BESIDE = 0.12  # of the diameter, that it slows down before and after
 NOTHING = 1e-4  # mm
+FAR = 2.0  # diameters around a path
+SAME = 9  # decimals of mm to which cuts are alike
 THIN = 3.0  # pixels, below which a radial step is not measured well
 CHORD = 1.5  # mm; shorter ones may be an arc's, and are not parted
 
@@ -144,9 +147,21 @@ class _Taken:
 @lru_cache(maxsize=512)
 def _taken(lines: Lines, diameter: float, ae: float, standing: Standing) -> _Taken:
     """Kept by the very same points: another feed asks for the same."""
-    before = tuple((tuple(same.value for same in own), tool) for own, tool in standing.before)
-    block = (standing.rectangle, standing.top)
-    return _measured(tuple(same.value for same in lines), diameter, ae, block, before)
+    own = tuple(same.value for same in lines)
+    points = [p for line in own for p in line]
+    by = FAR * diameter  # nothing farther off is looked at
+    x0, y0, x1, y1 = standing.rectangle
+    near = (max(x0, min(p[0] for p in points) - by), max(y0, min(p[1] for p in points) - by),
+            min(x1, max(p[0] for p in points) + by), min(y1, max(p[1] for p in points) + by))  # fmt: skip
+    x, y, _ = own[0][0]
+    before = tuple((_counted_from(x, y, tuple(same.value for same in cut)), tool) for cut, tool in standing.before)
+    block = (round(near[0] - x, SAME), round(near[1] - y, SAME), round(near[2] - x, SAME), round(near[3] - y, SAME))
+    return _measured(_counted_from(x, y, own), diameter, ae, (block, standing.top), before)
+
+
+def _counted_from(x: float, y: float, lines: Sequence[Line3]) -> tuple[Line3, ...]:
+    """Alike cuts are measured once, wherever they lie."""
+    return tuple(tuple((round(a - x, SAME), round(b - y, SAME), z) for a, b, z in line) for line in lines)
 
 
 @lru_cache(maxsize=512)
