@@ -296,7 +296,10 @@ class Workplace:
         before = tuple(
             (self.cut_along[op.id], op.tool)
             for op in self.operations
-            if op.chain == named.chain and op.id != named.id and op.tool.kind in FLAT_ENOUGH
+            if op.chain == named.chain
+            and op.id != named.id
+            and op.tool.kind in FLAT_ENOUGH
+            and op.id not in self.withheld
         )
         mill = self._mill(tool, cutting, settled.power_limit)
         high = round(lowest + depth, 5)
