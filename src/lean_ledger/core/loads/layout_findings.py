@@ -16,6 +16,8 @@ from lean_ledger.library.machines import Machine
 Again = Callable[[Load], Layout]
 #: What fewer pieces may mend.
 BY_COUNT = ("past-travel", "pieces-overlap", "neighbour-too-near", "swing", "no-retract", "past-carrier")
+STOOD_BY_HAND = ("pieces-overlap", "neighbour-too-near")
+TRIES = 6  # of one column or row less each, beyond what goes on
 NEAR = 0.001  # mm within which two shifts from piece to piece are one
 
 
@@ -188,16 +190,33 @@ def _with_fewer(found: Sequence[Finding], where: Layout, again: Again) -> list[F
 
 
 def _fewer(code: str, where: Layout, again: Again) -> tuple[Cure, ...]:
-    how = where.load.arrangement
-    if how.gap != (None, None) or how.moved:
+    how, setups = where.load.arrangement, len(where.load.setups)
+    if code in STOOD_BY_HAND and (how.gap != (None, None) or how.moved):
         return ()  # they stand as was said: that is what is wrong
-    while (less := _one_less(how, len(where.load.setups))) != how:
+    less = _as_go_on(where)
+    if less == how:
+        less = _one_less(how, setups)
+    for _ in range(TRIES):
+        if less == how:
+            break
         how = less
         tried = again(replace(where.load, arrangement=how, skipped=()))
         if all(f.code != code for f in _found(tried)):
             change = {"change": "set-arrangement", "load": where.load.id, "columns": how.columns, "rows": how.rows}
             return (Cure(f"{how.count} piece{'s' if how.count > 1 else ''}", change),)
+        less = _one_less(how, setups)
     return ()
+
+
+def _as_go_on(where: Layout) -> Arrangement:
+    """No more columns and rows than the travels, and what carries them, have room for."""
+    how, setups = where.load.arrangement, len(where.load.setups)
+    counts = []
+    for axis, (name, count) in enumerate((("columns", how.columns), ("rows", how.rows))):
+        together = setups if how.in_turn == name else 1  # what holds the setups in turn goes together
+        most = max(together, where.limit(axis).most // together * together)
+        counts.append(min(count, most))
+    return replace(how, columns=counts[0], rows=counts[1])
 
 
 def _one_less(how: Arrangement, setups: int) -> Arrangement:
