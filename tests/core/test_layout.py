@@ -19,12 +19,13 @@ from lean_ledger.core.geometry.solids import rod
 from lean_ledger.core.ledger.counts import counts_of
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.offsets import offsets_of
-from lean_ledger.core.loads.layout import fitting
-from lean_ledger.core.loads.layout_findings import troubled
+from lean_ledger.core.loads.layout import Layout, fitting, layout
+from lean_ledger.core.loads.layout_findings import layout_findings, troubled
 from lean_ledger.core.loads.sequence import interleaved
 from lean_ledger.core.papers.lists import ZERO_HEAD, zero_rows
 from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
+from lean_ledger.core.plan import Load
 from lean_ledger.library import shipped_library
 from tests.conftest import built, demo_part, quick
 from tests.core.loads_shop import PART, LoadShop, Shop, met_on_the_way, standing_with
@@ -123,6 +124,26 @@ def test_as_many_fit_as_the_travel_has_room_for() -> None:
     assert shop.findings("past-travel")[0].title.startswith("Piece ")
     shop.change(**shop.findings("past-travel")[0].cures[-1].change)
     assert not shop.findings("past-travel")
+
+
+def test_as_many_as_go_are_offered_after_a_handful_of_tries() -> None:
+    """Sixty in a row run past the travel; what has room is asked first, and not one less and one less again."""
+    shop = Shop()
+    shop.arrange(columns=60)
+    where, tried = shop.load.where, []
+
+    def again(load: Load) -> Layout:
+        tried.append(load.arrangement.columns)
+        return layout(shop.plan, load, {"S1": where.placed[0].built}, shop.load.bed)
+
+    (found,) = [f for f in layout_findings(where, again) if f.code == "past-travel"]
+    assert len(tried) <= 6
+    fewer = found.cures[-1]
+    shop.change(**fewer.change)
+    assert not shop.findings("past-travel")
+    assert shop.load.pieces == where.limit(0).most
+    shop.arrange(columns=shop.load.pieces + 1)
+    assert shop.findings("past-travel"), "one more does not go"
 
 
 def test_each_count_is_the_plan_evaluated_with_it_and_time_never_rises() -> None:

@@ -13,7 +13,6 @@ from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.papers.sheet import JobWords, SheetSetup, setup_sheet
-from lean_ledger.core.papers.sheet_drawing import is_lying
 from tests.conftest import demo_part, quick_ledger
 from tests.core.test_turning import LIB, on_lathe
 
@@ -65,7 +64,7 @@ def test_what_a_spindle_turns_is_drawn_lying() -> None:
     ledger, setups = made("vane-hub")
     lathe = next(i for i, s in enumerate(ledger.setups) if s.machine.turns_work)
     one, hold = ledger.setups[lathe], ledger.setups[lathe].built.hold
-    assert is_lying(one)
+    assert one.decision.is_horizontal
     main, second = setups[lathe].views
     stock = [b for b in main.boxes if b.what == "stock"]
     # along the axis to the right, what holds it at the left

@@ -2532,6 +2532,8 @@ export interface components {
             gripped_by: string;
             /** Grips */
             grips: number[];
+            /** Horizontal */
+            horizontal: boolean;
             /** Kind */
             kind: string;
             lies: components["schemas"]["LiesView"];

@@ -20,7 +20,6 @@ export function SetupDrawing({ setup }: { setup: SetupView }) {
   const along = span(setup.top_boxes);
   const [ax, ay, az] = hold.axes as [string, string, string];
   const what = hold.gripped_by;
-  const lies = hold.spins || hold.free !== null;
   return (
     <figure className="setup-figure">
       <p className="soft">
@@ -34,13 +33,13 @@ export function SetupDrawing({ setup }: { setup: SetupView }) {
         zero={[y, z]}
         zeroWords={place}
         axes={[hold.spins ? ax : ay, az]}
-        lying={lies}
+        lying={hold.horizontal}
         jawTop={
           hold.top === null
             ? undefined
             : {
                 at: hold.top,
-                words: `${what} ${size(Math.abs(z - hold.top))} ${z < hold.top ? (lies ? "before" : "above") : lies ? "behind" : "below"} zero`,
+                words: `${what} ${size(Math.abs(z - hold.top))} ${z < hold.top ? (hold.horizontal ? "before" : "above") : hold.horizontal ? "behind" : "below"} zero`,
               }
         }
         grip={
@@ -49,14 +48,14 @@ export function SetupDrawing({ setup }: { setup: SetupView }) {
             : {
                 from: across.floor,
                 to: hold.top,
-                x: jaw && !lies ? jaw.x + jaw.width - 3 : across.low - (lies ? 4 : 0),
+                x: jaw && !hold.horizontal ? jaw.x + jaw.width - 3 : across.low - (hold.horizontal ? 4 : 0),
                 words: `grip ${size(hold.grip)}`,
               }
         }
         width={{
           from: across.low,
           to: across.high,
-          y: lies ? across.ceiling + 6 : Math.min(...setup.end_boxes.map((b) => b.y)) - 4,
+          y: hold.horizontal ? across.ceiling + 6 : Math.min(...setup.end_boxes.map((b) => b.y)) - 4,
           words: `${size(across.high - across.low)} ${unit}`,
         }}
         label={`Setup ${setup.id} from the side: ${hold.name}, ${hold.touches}`}

@@ -52,6 +52,10 @@ class SetAllowance(Strict):
         return replace(plan, allowances=allowances), f"allowance {self.side} {self.value:g}"
 
 
+def _holes_of(diameter: float, scene: Scene) -> list[Hole]:
+    return [f for f in scene.part.features if isinstance(f, Hole) and abs(f.diameter - diameter) < 1e-3]
+
+
 @dataclass(frozen=True)
 class SetThread(Strict):
     diameter: float
@@ -60,12 +64,16 @@ class SetThread(Strict):
     change: Literal["set-thread"] = "set-thread"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        holes = [f for f in scene.part.features if isinstance(f, Hole) and abs(f.diameter - self.diameter) < 1e-3]
+        holes = _holes_of(self.diameter, scene)
         if not holes:
             raise PlanError("no-such-hole", f"the part has no hole of Ø{self.diameter:g}")
-        sizes = [self.diameter, *([self.instead_of] if self.instead_of is not None else [])]
-        others = tuple(t for t in plan.threads if all(abs(t.diameter - size) >= 1e-3 for size in sizes))
+        others = tuple(t for t in plan.threads if abs(t.diameter - self.diameter) >= 1e-3)
         what = f"{len(holes)} × Ø{self.diameter:g}"
+        if self.instead_of is not None:
+            if _holes_of(self.instead_of, scene):
+                raise PlanError("size-there", f"the part has holes of Ø{self.instead_of:g}: their thread is not moved")
+            others = tuple(t for t in others if abs(t.diameter - self.instead_of) >= 1e-3)
+            what += f", which were Ø{self.instead_of:g}"
         if self.thread is None:
             return replace(plan, threads=others), f"no thread in {what}"
         thread = scene.library.thread(self.thread)

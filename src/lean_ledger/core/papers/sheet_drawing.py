@@ -59,14 +59,9 @@ class SheetView:
     over_all: tuple[int, ...] = ()
 
 
-def is_lying(s: LoadLedger) -> bool:
-    """Whether the axis that a setup is held about lies: in a lathe, or on a rotary with one end free."""
-    return s.decision.part_turns or s.decision.free is not None
-
-
 def sheet_views(s: LoadLedger, part: Part, zero: Vec) -> tuple[SheetView, SheetView]:
     """The one that work is seen best in, and a second one across to it; `zero` in the hold's axes."""
-    hold, lies = s.built.hold, is_lying(s)
+    hold, lies = s.built.hold, s.decision.is_horizontal
     side, above = _drawn(part, hold, "end", zero, lying=lies), _drawn(part, hold, "top", zero)
     low, high = hold.stock.min, hold.stock.max
     grip = (Size(hold.floor, hold.jaw_top, f"grip {hold.grip:.1f}", not lies, 1 if lies else -1),) if hold.grip else ()

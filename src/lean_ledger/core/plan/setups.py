@@ -61,6 +61,11 @@ class SetupDecision:
         """Whether the work turns against the tool, as on a lathe."""
         return self.spindle != "tool"
 
+    @property
+    def is_horizontal(self) -> bool:
+        """Whether the axis that it is held about lies: in a lathe, or on a rotary with one end free."""
+        return self.part_turns or self.free is not None
+
 
 @dataclass(frozen=True)
 class MovedFeature:

@@ -40,6 +40,7 @@ def hold_view(opened: Opened, one: LoadLedger, index: int, library: Library) -> 
         ],
         free=decided.free,
         spins=decided.part_turns,
+        horizontal=decided.is_horizontal,
         ways=[
             su.WayView(side=DIRECTION_NAMES.get(w.direction, "slanted"), angle=w.angle, tilt=w.tilt)
             for w in sorted(ways, key=lambda w: (w.tilt, w.angle))

@@ -223,6 +223,7 @@ class HoldView(BaseModel):
     stacks: list[StackView]  # that find a mount on the machine
     free: str | None  # the end that stands free on a rotary axis
     spins: bool  # on a lathe: the part turns
+    horizontal: bool  # drawn lying: in a lathe, or with one end free on a rotary
     ways: list[WayView]
     grip: float  # 0 where nothing is gripped along z
     grip_decided: float | None
