@@ -191,6 +191,13 @@ def test_thread_of_a_size_that_is_gone_is_not_forgotten_silently() -> None:
         "change": "set-thread", "diameter": 6.8, "thread": "M8", "instead_of": 5.0,
     }  # fmt: skip
     assert codes(applied(plan, part, finding.cures[-1].change), part)["thread-homeless"] == 0
+    # it is moved from a size that is gone only, and the words say so
+    scene = Scene(part, LIB, evaluate(plan, part, LIB))
+    moved, words = read_change(finding.cures[0].change).apply(plan, scene)
+    assert words == "thread M8 in 2 × Ø6.8, which were Ø5"
+    assert [(t.diameter, t.thread) for t in moved.threads] == [(6.8, "M8")]
+    with pytest.raises(PlanError, match="has holes of Ø6"):
+        read_change({"change": "set-thread", "diameter": 6.8, "thread": "M8", "instead_of": 6.8}).apply(plan, scene)
 
 
 def test_decision_on_a_feature_that_is_gone_is_listed_and_can_be_dropped() -> None:

@@ -1,4 +1,4 @@
-"""Alike regions are worked out once: the way in one is that of another, moved there."""
+"""Alike regions are worked out once: the way in one is that of another, moved there. Passes in air are left out."""
 
 from __future__ import annotations
 
@@ -11,10 +11,12 @@ from hypothesis import strategies as st
 from lean_ledger.core.operations.milling.engaged import engaged_path
 from lean_ledger.core.operations.milling.paths import Down, Space, clear_path
 from lean_ledger.core.operations.milling.regions import Region
-from lean_ledger.core.operations.milling.slowed import Mill, Standing, slowed
+from lean_ledger.core.operations.milling.slowed import Mill, Standing, in_stock, lines_of, slowed
 from lean_ledger.core.operations.milling.wherever import wherever
 from lean_ledger.core.operations.model import Motion
-from lean_ledger.core.timing.motion import feed
+from lean_ledger.core.timing.motion import feed, rapid
+from lean_ledger.library.types import ToolKind
+from tests.core.test_safe_paths import tool
 
 DOWN = Down(20.0, 12.0, 2, 25.0, 3.0)
 
@@ -73,3 +75,28 @@ def test_engagement_is_that_of_the_place_itself(by: tuple[float, float]) -> None
     air = slowed(way, 1000.0, mill, replace(standing, rectangle=(x - 30, y + 40, x + 110, y + 80)))
     assert air.least_share == 1.0
     assert air.rate == 0.0
+
+
+def across(*ys: float) -> Motion:
+    """Straight through at each y, 8 under the top, by rapid over the clearance from one to the next."""
+    strokes = []
+    for y in ys:
+        strokes += [rapid((-20, y, 30.0), (-20, y, 12.0)), feed(900, [(-20, y, 12.0), (80, y, 12.0)])]
+        strokes += [rapid((80, y, 12.0), (80, y, 30.0)), rapid((80, y, 30.0), (-20, y, 30.0))]
+    return Motion(tuple(strokes))
+
+
+def test_pass_beside_the_stock_is_left_out_and_the_others_stay() -> None:
+    # a block of 60 × 40; a mill of 10 at y = −6 goes past it, at −4 it cuts 1 deep, at 50 it goes past again
+    mill, block = Mill(10.0, 2.0, 16.0), Standing((0, 0, 60, 40), 20.0)
+    kept = in_stock(across(-6, -4, 20, 50), mill, block, 30.0)
+    assert [s.points[0][1] for s in kept.strokes if not s.is_rapid] == [-4, 20]
+    assert all(s.feed_mm_per_min == 900 for s in kept.strokes if not s.is_rapid)
+    # what was taken before counts: the block's near half is gone
+    before = (tuple(lines_of(across(0, 5, 10, 15))), tool(ToolKind.END_MILL, 10))
+    gone = in_stock(across(-4, 10, 30), mill, replace(block, before=(before,)), 30.0)
+    assert [s.points[0][1] for s in gone.strokes if not s.is_rapid] == [30]
+    whole = across(5, 30)
+    assert in_stock(whole, mill, block, 30.0) is whole
+    air = across(60, 70)
+    assert in_stock(air, mill, block, 30.0) is air, "nothing would be left"
