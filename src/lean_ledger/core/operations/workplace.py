@@ -24,6 +24,7 @@ from lean_ledger.core.operations.safe.off_part import STRAY, Keep, Kept, fixture
 from lean_ledger.core.operations.safe.ridges import ridges_along
 from lean_ledger.core.operations.safe.shadows import bores_along, part_above
 from lean_ledger.core.operations.safe.short_holes import elsewhere, held_longer, stays_in_hole
+from lean_ledger.core.operations.safe.withheld import without
 from lean_ledger.core.operations.timed import on_path, slowed_figures, time_figures, timed
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import OperationEdit, Plan
@@ -279,8 +280,8 @@ class Workplace:
         """The outline's way where stock is left of all that is made before it: it goes last."""
         mill = self._mill(tool, settled.cutting, settled.power_limit)
         before = tuple(
-            (self.cut_along[op.id], op.tool) for op in self.operations
-            if op.tool.kind in FLAT_ENOUGH and op.id not in self.withheld
+            (self.cut_along[op.id], op.tool) for op in without(self.operations, self.withheld)
+            if op.tool.kind in FLAT_ENOUGH
         )  # fmt: skip
         return in_stock(path, mill, Standing(self.stock_rectangle, self.stock.max[2], before), self.clearance)
 

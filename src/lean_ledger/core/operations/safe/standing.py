@@ -20,6 +20,7 @@ from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.holes.hole_paths import holes_path
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED
+from lean_ledger.core.operations.milling.slowed import lines_of
 from lean_ledger.core.operations.model import HoleCycle, Motion, Operation
 from lean_ledger.core.operations.safe.cleared import area_of, cleared_near, plunges, went
 from lean_ledger.core.operations.safe.holders import holder_meets, off_stock
@@ -126,7 +127,9 @@ def _holders_off(place: Workplace) -> None:
         path, left_out = off_stock(mended, looking.standing, place.top, before, place.clearance)
         if path is not mended.motion:
             _say_holder(place, op, left_out, made=path is not None)
-            mended = mended if path is None else place.moved(mended, path)
+            if path is not None:
+                mended = place.moved(mended, path)
+                place.cut_along[op.id] = lines_of(path)
         looking.by_id = {**looking.by_id, op.id: place.exchange(mended)}
     place.operations = without(place.operations, place.withheld)
 
