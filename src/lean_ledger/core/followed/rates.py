@@ -8,7 +8,7 @@ from numpy.typing import NDArray
 from lean_ledger.core.followed.cuts import Cut
 from lean_ledger.core.geometry.masses import Mass
 from lean_ledger.core.operations.milling.slowed import WINDOW
-from lean_ledger.core.operations.milling.taken import Heights, rates
+from lean_ledger.core.operations.milling.taken import Heights, Map, rates
 from lean_ledger.library.types import ToolKind
 
 LOOKED_AT = (ToolKind.END_MILL, ToolKind.FACE_MILL)
@@ -55,9 +55,22 @@ def raise_to(heights: Heights, triangles: NDArray[np.float64]) -> None:
     i, j = (grid.ravel() for grid in np.indices((SMALL, SMALL)))
     for part in np.array_split(np.flatnonzero(small), small.sum() // AT_ONCE + 1):
         _raise(heights, flat[part], triangles[part, :, 2], low[part, 0, None] + i, low[part, 1, None] + j)
-    for k in np.flatnonzero(worth & ~small):
-        i, j = (g.ravel()[None] for g in np.mgrid[low[k, 0] : high[k, 0] + 1, low[k, 1] : high[k, 1] + 1])
-        _raise(heights, flat[k : k + 1], triangles[k : k + 1, :, 2], i, j)
+    large = np.flatnonzero(worth & ~small)
+    for corners, z, (i0, j0), (i1, j1) in zip(
+        flat[large].tolist(), triangles[large, :, 2].tolist(), low[large].tolist(), high[large].tolist(), strict=True
+    ):
+        _raise_window(heights.top[i0 : i1 + 1, j0 : j1 + 1], corners, z, i0, j0)
+
+
+def _raise_window(top: Map, corners: list[list[float]], z: list[float], i0: int, j0: int) -> None:
+    """A part of the map, from its pixel (i0, j0) on, under one triangle that covers many of them."""
+    (ax, ay), (bx, by), (cx, cy) = corners
+    twice = (bx - ax) * (cy - ay) - (by - ay) * (cx - ax)
+    i, j = np.arange(i0, i0 + top.shape[0])[:, None] - ax, np.arange(j0, j0 + top.shape[1])[None, :] - ay
+    of_b = (i * (cy - ay) - j * (cx - ax)) / twice
+    of_c = ((bx - ax) * j - (by - ay) * i) / twice
+    inside = (of_b >= 0) & (of_c >= 0) & (of_b + of_c <= 1)
+    np.maximum(top, z[0] + of_b * (z[1] - z[0]) + of_c * (z[2] - z[0]), out=top, where=inside)
 
 
 def _raise(
