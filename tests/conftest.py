@@ -16,7 +16,7 @@ from werkzeug.test import TestResponse
 from xdist.scheduler import LoadScopeScheduling
 
 from lean_ledger.core.geometry.drawing import standard_drawings
-from lean_ledger.core.geometry.host import KernelHost
+from lean_ledger.core.geometry.host import KernelHost, load_before
 from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.core.geometry.plain import plain_solid
 from lean_ledger.core.geometry.solids import Body
@@ -37,6 +37,8 @@ from tests.kept import kept
 # a busy machine is slow now and then: no test measures time
 settings.register_profile("untimed", deadline=None)
 settings.load_profile("untimed")
+
+load_before(create_app.__module__)
 
 #: Tests that share a server or a browser, all by one worker: two browsers at once are slower than one, and the other
 #: worker has no need to wait for the demo shop that both begin with.

@@ -315,7 +315,7 @@ def _serve(db: Path, host: str, port: int, hosts: tuple[str, ...], *, demo: bool
 def _serve_alone(
     db: Path, lock: Lock, host: str, port: int, hosts: tuple[str, ...], *, demo: bool, follow: bool
 ) -> None:  # fmt: skip
-    from lean_ledger.core.geometry.host import KernelHost
+    from lean_ledger.core.geometry.host import KernelHost, load_before
     from lean_ledger.demo.shop import load_demo
     from lean_ledger.library import shipped_library
     from lean_ledger.store import Database, Desk
@@ -326,6 +326,7 @@ def _serve_alone(
 
     database = Database(db)
     database.sweep()
+    load_before(create_app.__module__)
     kernel = KernelHost()
     desk = Desk(database, shipped_library(), kernel)
     own_names = (*hosts, host)

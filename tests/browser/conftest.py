@@ -20,6 +20,7 @@ expect.set_options(timeout=20_000)  # a picture may wait for a busy machine; wha
 ROUGH = "Rough pocket P1, 8 deep"  # the operation most tests of the sensor base plate turn to
 
 FOLLOWING = re.compile(r"/api/plans/\d+/stock$")
+TRYING = re.compile(r"/api/plans/\d+/(machines|beginnings)$")
 
 
 @pytest.fixture(scope="session")
@@ -44,12 +45,14 @@ def shared(browser: Browser, browser_context_args: dict[str, Any]) -> Iterator[B
 def page(shared: BrowserContext, site: str, request: pytest.FixtureRequest) -> Iterator[Page]:
     """A page of its own, in a browser that remembers nothing of the planner before.
 
-    It has the stock followed where the test is about that (marked `follows`): every change of every test would keep
-    both processors busy with solids.
+    It has the stock followed where the test is about that (marked `follows`), and other machines tried where it is
+    about those (`tries`): every change of every test would keep both processors busy with them.
     """
     page = shared.new_page()
     if request.node.get_closest_marker("follows") is None:
         page.route(FOLLOWING, lambda route: route.abort())
+    if request.node.get_closest_marker("tries") is None:
+        page.route(TRYING, lambda route: route.abort())
     page.goto(f"{site}/api/library")  # the same origin, with nothing that runs
     page.evaluate("localStorage.clear(); sessionStorage.clear()")
     yield page

@@ -36,6 +36,7 @@ def test_setups_go_to_the_tombstone_of_the_mill_with_a_level_spindle(planner: Pl
     expect(sheet).to_contain_text("Mill 5, spindle level")
 
 
+@pytest.mark.tries
 def test_piece_is_made_from_a_bar_through_the_spindle(planner: Planner) -> None:
     plan = planner.copy_of("vane-hub", "A-BAR")
     page = planner.page

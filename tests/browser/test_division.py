@@ -120,6 +120,7 @@ def test_wish_that_cannot_be_had_is_said_and_taken_back(planner: Planner, plate:
     expect(page.get_by_text("Not to be had")).to_have_count(0)
 
 
+@pytest.mark.tries
 def test_machine_is_changed_after_seeing_what_it_changes(planner: Planner, plate: int) -> None:
     page = board(planner, plate)
     before = planner.plan(plate)["strip"]

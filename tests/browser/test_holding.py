@@ -143,6 +143,7 @@ def test_casting_is_divided_by_mouse_from_an_empty_plan(planner: Planner) -> Non
     assert planner.plan(plan)["strip"]["errors"] == 0
 
 
+@pytest.mark.tries
 def test_four_sided_part_is_divided_by_keyboard_alone_from_an_empty_plan(planner: Planner) -> None:
     plan = planner.copy_of("sonde-carrier", "H-FOUR")
     planner.open(plan, "setups")
@@ -181,6 +182,7 @@ def test_four_sided_part_is_divided_by_keyboard_alone_from_an_empty_plan(planner
     assert found["strip"]["errors"] == 0
 
 
+@pytest.mark.tries
 def test_four_sided_part_is_divided_by_mouse_from_an_empty_plan(planner: Planner) -> None:
     plan = planner.copy_of("sonde-carrier", "H-FOUR-M")
     planner.open(plan, "setups")

@@ -313,6 +313,7 @@ def test_forty_on_a_plate_by_keyboard_alone(planner: Planner) -> None:
     change_over(planner, plan, 1, {"change": "set-fixture", "setup": "S2", "fixture": "plate-640"})
     planner.open(plan, "setups")
     page.keyboard.press("Alt+3")
+    expect(page).to_have_url(re.compile("/layout$"))
     page.get_by_role("tab", name=re.compile("^S1")).focus()
     page.keyboard.press("ArrowRight")
     expect(page.get_by_role("tab", name=re.compile("^S2"))).to_have_attribute("aria-selected", "true")

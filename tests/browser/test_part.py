@@ -123,6 +123,7 @@ def test_pair_is_corrected_by_hand_and_taken_back(planner: Planner, clamp: int) 
 # ---- begun on the machine of the least price
 
 
+@pytest.mark.tries
 def test_new_job_begins_where_it_costs_least_and_the_next_best_is_one_click_away(planner: Planner) -> None:
     page = new_job(planner, DEMO_PARTS / "shield-cap.step")
     page.get_by_label("Quantities").fill("60, 300")

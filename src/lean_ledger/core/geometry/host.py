@@ -42,6 +42,18 @@ def never() -> bool:
     return False
 
 
+def load_before(*modules: str) -> None:
+    """Have modules loaded once for all kernel processes, beside the kernel itself: to be said before the first begins.
+
+    Each process is forked from one that has loaded them and does nothing else: it is there in milliseconds.
+    """
+    _CONTEXT.set_forkserver_preload([STEP, *modules])
+
+
+_CONTEXT = multiprocessing.get_context("forkserver")
+load_before()
+
+
 def _work(connection: Connection) -> None:
     """The kernel's own process: takes one call after another until the pipe closes."""
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl C is for the server, which then closes the pipe
@@ -79,9 +91,8 @@ def _call(connection: Connection, module: str, name: str, args: tuple[Any, ...])
 
 class _Worker:
     def __init__(self, niceness: int = 0) -> None:
-        context = multiprocessing.get_context("spawn")
-        self.connection, far = context.Pipe()
-        self.process = context.Process(target=_work, args=(far,), daemon=True)
+        self.connection, far = _CONTEXT.Pipe()
+        self.process = _CONTEXT.Process(target=_work, args=(far,), daemon=True)
         self.process.start()
         far.close()
         if niceness:
