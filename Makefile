@@ -3,6 +3,9 @@
 # make check  lint, types, import rules, formats
 # make api    the OpenAPI document and the front end's types, made again after the API changed
 
+# compiled once, whatever the shell around it says: each process of the tests would do it again
+export PYTHONDONTWRITEBYTECODE :=
+
 PY := .venv/bin/python
 STAMPS := .stamps
 STATIC := src/lean_ledger/web/static/index.html

@@ -159,11 +159,13 @@ class KernelHost:
         self._ended = False
 
     def warm_up(self) -> None:
-        """Start a process, so that the first upload does not wait for the kernel to load."""
+        """Have a process begin, so that the first upload does not wait for the kernel to load; returns at once."""
+        threading.Thread(target=self._begin, name="warming up", daemon=True).start()
+
+    def _begin(self) -> None:
         worker = _Worker(self._niceness)
         worker.connection.send((STEP, "loaded", ()))
-        with self._lock:
-            self._idle.append(worker)
+        self._put_back(worker, fit=True)
 
     def read_part(self, path: Path, name: str, solid_index: int = 0) -> PartModel:
         """Read one solid with its drawings. Raises FileRefused, also for a kernel that crashed or hung."""
