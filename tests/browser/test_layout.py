@@ -313,7 +313,7 @@ def test_forty_on_a_plate_by_keyboard_alone(planner: Planner) -> None:
     change_over(planner, plan, 1, {"change": "set-fixture", "setup": "S2", "fixture": "plate-640"})
     planner.open(plan, "setups")
     page.keyboard.press("Alt+3")
-    expect(page).to_have_url(re.compile("/layout$"))
+    expect(page.get_by_role("heading", name="Layout", level=1)).to_be_visible()
     page.get_by_role("tab", name=re.compile("^S1")).focus()
     page.keyboard.press("ArrowRight")
     expect(page.get_by_role("tab", name=re.compile("^S2"))).to_have_attribute("aria-selected", "true")
@@ -347,6 +347,27 @@ def test_load_is_drawn_in_3d_turned_and_played_piece_by_piece(planner: Planner, 
     listed.nth(16).get_by_role("button").click()
     expect(page.locator(".play-now")).to_contain_text("piece 16, Spot")
     expect(page.locator(".play canvas")).to_be_visible()
+
+
+def test_what_runs_through_all_pieces_of_an_advance_is_chosen_by_keyboard(planner: Planner) -> None:
+    page = planner.page
+    plan = from_the_bar(planner, "L-5T")
+    change_over(planner, plan, 7, {"change": "set-arrangement", "load": "L1", "on_bar": 5})
+    planner.open(plan, "layout")
+    cycle = planner.plan(plan)["setups"][0]["cycle"] * 5
+    line = page.locator(".scopes tbody tr", has=page.get_by_role("rowheader", name=re.compile("^Drill ")))
+    saved = float(line.locator("td").last.inner_text().replace("−", "-"))
+    assert saved < -20, "five tools less to call on four pieces"
+    line.get_by_role("combobox").focus()
+    page.keyboard.press("o")
+    page.keyboard.press("o")
+    expect(line.get_by_role("combobox")).to_have_value("row")
+    planner.settled()
+    planner.shows(plan)
+    assert planner.plan(plan)["setups"][0]["cycle"] * 5 == pytest.approx(cycle + saved, abs=0.2)
+    page.locator(".scopes + details summary").click()
+    expect(page.locator("ul.why")).to_contain_text("the blade cuts one piece off after the other")
+    five_are_right(planner, plan)
 
 
 def test_row_is_faced_in_one_pass_and_its_pieces_stand_closer(planner: Planner) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from concurrent.futures import ThreadPoolExecutor, wait
 from dataclasses import dataclass
 from datetime import date
 from importlib.resources import files
@@ -26,6 +27,11 @@ class DemoJob:
     casting: str = ""  # the part that its stock is
     machine: str = "mill-762"  # that it begins on; "" is the one of the least price
 
+    @property
+    def parts(self) -> tuple[str, ...]:
+        """All files that it is made from."""
+        return tuple(part for part in (self.part, self.casting, *self.revisions) if part)
+
 
 JOBS = (
     DemoJob(
@@ -37,7 +43,10 @@ JOBS = (
          {"change": "set-cut-off", "setup": "S1", "left": 0.3},
          {"change": "set-fixture", "setup": "S1", "fixture": "bar-collet-65"},
          {"change": "set-buy", "buy": "bar"},
-         {"change": "set-arrangement", "load": "L1", "on_bar": 5}),
+         {"change": "set-arrangement", "load": "L1", "on_bar": 5},
+         {"change": "set-scope", "load": "L1", "operation": "S1.outside.rough-turn", "scope": "row"},
+         {"change": "set-scope", "load": "L1", "operation": "S1.outside.finish-turn", "scope": "row"},
+         {"change": "set-scope", "load": "L1", "operation": "S1.H1.drill", "scope": "row"}),
     ),
     DemoJob(
         "sensor-foot", "SF-162", "Sensor foot", "Nordlys Field Instruments", "al-6082", (60, 240), date(2027, 3, 12),
@@ -127,6 +136,7 @@ JOBS = (
 
 
 STATE, LOADING, LOADED = "demo", "loading", "loaded"
+READERS = 2  # kernel processes that read what the next jobs need, while plans are made
 
 
 def load_demo(desk: Desk) -> int:
@@ -142,9 +152,16 @@ def load_demo(desk: Desk) -> int:
     desk.take_note(STATE, LOADING)
     there = desk.plans_by_number()
     added = 0
-    for job in JOBS:
-        added += job.number not in there
-        _load(desk, job, there.get(job.number))
+    beside = ThreadPoolExecutor(READERS)
+    try:
+        parts = dict.fromkeys(part for job in JOBS if job.number not in there for part in job.parts)
+        read = {part: beside.submit(desk.read_ahead, _upload(part)) for part in parts}
+        for job in JOBS:
+            added += job.number not in there
+            wait([read[part] for part in job.parts if part in read])
+            _load(desk, job, there.get(job.number))
+    finally:
+        beside.shutdown(cancel_futures=True)
     desk.take_note(STATE, LOADED)
     return added
 
@@ -170,13 +187,16 @@ def _load(desk: Desk, job: DemoJob, plan_id: int | None) -> None:
     opened = desk.open(plan_id)
     done = opened.lines - 1
     if job.casting and done == 0:
-        casting = Upload(f"{job.casting}.step", _content(job.casting))
-        opened = desk.take_stock_model(plan_id, opened.edition, casting, "Imke")
+        opened = desk.take_stock_model(plan_id, opened.edition, _upload(job.casting), "Imke")
     changed = max(0, done - bool(job.casting))
     for change in job.changes[changed:]:
         opened = desk.change(plan_id, opened.edition, read_change(change), "Imke")
     for part in job.revisions[len(opened.revisions) - 1 :]:
-        desk.add_revision(RevisionNew(opened.job.id, Upload(f"{part}.step", _content(part)), "Imke"))
+        desk.add_revision(RevisionNew(opened.job.id, _upload(part), "Imke"))
+
+
+def _upload(part: str) -> Upload:
+    return Upload(f"{part}.step", _content(part))
 
 
 def _content(part: str) -> bytes:

@@ -71,6 +71,12 @@ class Desk(ShopDesk):
 
     # ---- jobs
 
+    def read_ahead(self, upload: Upload) -> None:
+        """Read a file and keep what was found, so that a job or a revision of it need not wait for that."""
+        read = self.files.read(upload)
+        with self._database.writing() as session:
+            self.files.keep(session, read)
+
     def add_job(self, new: JobNew, report: Report = silent, cancelled: Cancelled = never) -> int:
         """Read the file, make the quick plan, keep both; returns the plan's id.
 

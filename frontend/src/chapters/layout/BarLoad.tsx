@@ -14,7 +14,7 @@ export function BarLoad({ load, bar }: { load: LayoutView; bar: Bar }) {
   return (
     <>
       <h2>
-        From the bar <span>one behind the other, each cut off before the next is begun</span>
+        From the bar <span>one behind the other, cut off from the front on</span>
       </h2>
       <div className="fields">
         <label>

@@ -72,7 +72,7 @@ export function LayoutPage() {
           <Arranged load={load} />
         )}
         {!load.several && <Together load={load} />}
-        {!load.several && load.pieces.length > 1 && <Scopes load={load} />}
+        {(load.bar !== null || !load.several) && load.pieces.length > 1 && <Scopes load={load} />}
         {!load.several && <Counted load={load} />}
         <Runs load={load} />
         <Offsets load={load} />

@@ -1,4 +1,4 @@
-/** What runs on each piece, what on the first alone, what once over each row; and what one long pass saves. */
+/** What runs on each piece, what on the first alone, what once over each row or advance; and what one long pass saves. */
 import { Form, Table } from "react-bootstrap";
 import { among } from "../../api/changes";
 import { api, type LayoutView, type ScopeView } from "../../api/client";
@@ -7,19 +7,23 @@ import { useDesk } from "../../shell/plan";
 import { useRested } from "./rested";
 
 const WORDS = { each: "on each piece", first: "on the first only", row: "once over each row" };
+const ON_BAR = { ...WORDS, row: "once through all" };
 
 export function Scopes({ load }: { load: LayoutView }) {
   const { data, error } = useRested("scopes", load.load, api.scopes);
   const scopes = data?.scopes ?? [];
   const open = scopes.filter((one) => one.probes || one.in_row !== null || one.scope !== "each");
   const others = scopes.filter((one) => !open.includes(one));
+  const bar = load.bar !== null;
   return (
     <>
       <h2>
         Runs <span>on each piece, or once for several</span>
       </h2>
       {error && <p className="debit">{error.message}</p>}
-      {!data && !error && <p className="soft">Trying one pass over each row …</p>}
+      {!data && !error && (
+        <p className="soft">Trying one run {bar ? "through all pieces of the advance" : "over each row"} …</p>
+      )}
       {open.length > 0 && (
         <Table bsPrefix="ledger-table" className="scopes">
           <thead>
@@ -27,13 +31,13 @@ export function Scopes({ load }: { load: LayoutView }) {
               <th scope="col">Operation</th>
               <th scope="col">Runs</th>
               <th scope="col" className="n">
-                once a row, s a cycle
+                {bar ? "once, s an advance" : "once a row, s a cycle"}
               </th>
             </tr>
           </thead>
           <tbody>
             {open.map((one) => (
-              <Row key={one.operation} load={load.load} one={one} />
+              <Row key={one.operation} load={load.load} one={one} words={bar ? ON_BAR : WORDS} />
             ))}
           </tbody>
         </Table>
@@ -41,7 +45,8 @@ export function Scopes({ load }: { load: LayoutView }) {
       {others.length > 0 && (
         <details>
           <summary>
-            {others.length === scopes.length ? "All" : `${others.length} others`} run on each piece
+            {others.length === scopes.length ? "All" : `${others.length} others`}{" "}
+            {bar ? "do not go through" : "run on each piece"}
           </summary>
           <ul className="why">
             {others.map((one) => (
@@ -56,7 +61,7 @@ export function Scopes({ load }: { load: LayoutView }) {
   );
 }
 
-function Row({ load, one }: { load: string; one: ScopeView }) {
+function Row({ load, one, words }: { load: string; one: ScopeView; words: typeof WORDS }) {
   const { change } = useDesk();
   const able = (["each", "first", "row"] as const).filter(
     (scope) =>
@@ -77,7 +82,7 @@ function Row({ load, one }: { load: string; one: ScopeView }) {
         >
           {able.map((scope) => (
             <option key={scope} value={scope}>
-              {WORDS[scope]}
+              {words[scope]}
             </option>
           ))}
         </Form.Select>

@@ -21,6 +21,7 @@ from lean_ledger.core.loads.together import arranged_in_turn, arranged_together,
 from lean_ledger.core.plan import Along, Arrangement, Load, Moved, OffsetChoice, Plan, Policy, Walk
 
 SCOPES = {"each": "on each piece", "first": "on the first piece only", "row": "once over each row of pieces"}
+THROUGH = "once through all pieces of the advance"
 MOST_SIDES = 24
 MOST_GAP = 2000.0  # mm
 
@@ -295,7 +296,8 @@ class SetScope(Strict):
             load, first_only=(*first, op.id) if self.scope == "first" else first,
             in_rows=(*rows, op.id) if self.scope == "row" else rows,
         )  # fmt: skip
-        return plan.with_load(changed), f"load {load.id}: “{op.name}” {SCOPES[self.scope]}"
+        scope = THROUGH if self.scope == "row" and load.arrangement.on_bar > 1 else SCOPES[self.scope]
+        return plan.with_load(changed), f"load {load.id}: “{op.name}” {scope}"
 
 
 @dataclass(frozen=True)

@@ -30,7 +30,7 @@ def course_of(part: Part, ledger: Ledger) -> Course:
         last: Operation | None = None
         for e in setup.rows:
             frame = e.operation.frame
-            op = e.operation
+            op = setup.as_one_meets(e.operation)
             high = high_over(setup, op.way)
             lathe = built.stands.lathe_clear(frame) if setup.machine.turns_work else None
             approach = _approach(last, op, high, lathe)

@@ -98,10 +98,12 @@ def way_of(ledger: Ledger, id: str) -> Track:
     op = next((op for op in ledger.operations if op.id == id), None)
     if op is None:
         raise PlanError("no-such-operation", f"there is no operation {id}")
-    moves = list(timed_moves(op.motion.strokes, ledger.setup(op.setup).machine))
+    setup = ledger.setup(op.setup)
+    met = setup.as_one_meets(op)
+    moves = list(timed_moves(met.motion.strokes, setup.machine))
     taken = sum(seconds for seconds, _, _ in moves)
-    # waiting for the spindle to turn round is spread over the way
-    slower = _own_seconds(op) / taken if taken > 0 else 1.0
+    # waiting for the spindle to turn round is spread over the way; what goes on behind the piece is not shown
+    slower = _own_seconds(op) / taken if taken > 0 and met is op else 1.0
     times, points, rapid, at = [0.0], [op.frame.in_part(op.motion.start)], [True], 0.0
     for seconds, point, is_rapid in moves:
         at += seconds * slower

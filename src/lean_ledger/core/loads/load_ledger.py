@@ -9,11 +9,13 @@ from functools import cached_property
 
 from lean_ledger.core.control.foreign import ForeignTime
 from lean_ledger.core.holding.placement import Bed
+from lean_ledger.core.loads.advance import as_one_meets
 from lean_ledger.core.loads.arranged import Bar
 from lean_ledger.core.loads.bars import bar_of
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.timeline import CATEGORIES, Call, Timeline, rows_of, summed
 from lean_ledger.core.operations.build import BuiltSetup
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Load, SetupDecision
 from lean_ledger.library.machines import Machine
 
@@ -70,6 +72,12 @@ class LoadLedger:
     def built(self) -> BuiltSetup:
         """What is made of the piece at the first place."""
         return self.placed[0].built
+
+    def as_one_meets(self, op: Operation) -> Operation:
+        """What a piece of it alone meets of an operation that runs once over several: on a bar no more than its own."""
+        if op.over == 1 or self.where.load.arrangement.on_bar == 1:
+            return op
+        return replace(op, motion=as_one_meets(op.motion, self.placed[0].operation(op.id).motion))
 
     @cached_property
     def calls(self) -> tuple[Call, ...]:

@@ -12,6 +12,7 @@ from lean_ledger.core.basis.same import Same
 from lean_ledger.core.control.foreign import ForeignTime, time_or_finding
 from lean_ledger.core.holding.placement import Bed
 from lean_ledger.core.holding.resolve import holding_side
+from lean_ledger.core.loads.advance import begun_once
 from lean_ledger.core.loads.bars import made_by_the_blade
 from lean_ledger.core.loads.grips import Grip, against, cannot_be_held, grips, that_help, with_better
 from lean_ledger.core.loads.layout import Layout, Placed, layout
@@ -167,8 +168,9 @@ def _steps(where: Layout, orders: Sequence[Sequence[Operation]]) -> list[tuple[P
     index = {one.place.id: k for k, one in enumerate(where.placed)}
     groups = [([index[one.place.id] for one in own], order) for own, order in zip(where.by_setup, orders, strict=True)]
     if where.load.arrangement.on_bar > 1:  # each is cut off before the next can be come to
-        faced = made_by_the_blade(where.placed[0].built)
-        steps = interleaved(groups, "piece", (*where.load.first_only, *faced))
+        built = where.placed[0].built
+        once = (*made_by_the_blade(built), *begun_once(built, where.in_one))
+        steps = interleaved(groups, "piece", (*where.load.first_only, *once))
     else:
         by = "tool" if where.load.by == "hand" else where.load.by
         steps = interleaved(groups, by, where.load.first_only)

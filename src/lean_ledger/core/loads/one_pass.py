@@ -15,6 +15,7 @@ import numpy as np
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.loads.advance import through_all, why_not_through
 from lean_ledger.core.loads.layout import InOne, Layout, Placed
 from lean_ledger.core.loads.spacing import CLEARANCE, Boxes, Solid, swept_by
 from lean_ledger.core.loads.straight import across, why_not_across
@@ -38,10 +39,22 @@ class OnePass:
 def one_pass(where: Layout, op: Operation, machine: Machine) -> OnePass:
     """An operation of a load over all pieces of each row along X, else along Y."""
     if machine.turns_work:
-        return OnePass(op, InOne(op.id, ()), "on a lathe pieces do not stand in rows")
+        return _through_advance(where, op, machine)
     pieces = next(own for own in where.by_setup if own[0].decision.id == op.setup)
     tried = [_along(where, pieces, op, axis, machine) for axis in (0, 1)]
     return next((one for one in tried if not one.words), max(tried, key=lambda one: len(one.rows.rows) > 0))
+
+
+def _through_advance(where: Layout, op: Operation, machine: Machine) -> OnePass:
+    """On a bar the pieces of an advance are one row, from the farthest out on."""
+    if where.load.arrangement.on_bar == 1:
+        return OnePass(op, InOne(op.id, ()), "on a lathe pieces do not stand in rows")
+    row = InOne(op.id, (tuple(one.place.id for one in where.placed),))
+    words = why_not_through(where, op)
+    if words:
+        return OnePass(op, row, words)
+    drawn = on_path(op, through_all(where, op), machine)
+    return OnePass(replace(drawn, over=len(where.placed)), row)
 
 
 def _along(where: Layout, pieces: Sequence[Placed], op: Operation, axis: int, machine: Machine) -> OnePass:

@@ -53,6 +53,7 @@ def _motions(program: SetupProgram, setting: Setting, run: Run, setup: LoadLedge
         across = setup.machine.turns_work and setup.built.stands.is_across(op.frame)
         strokes = tuple(step_stroke(step, offset, setting, across=across) for step in by_sub.get(number, []))
         if strokes:
+            strokes = setup.as_one_meets(replace(op, motion=replace(op.motion, strokes=strokes))).motion.strokes
             found[id] = replace(op.motion, strokes=strokes, turned=_turned(op, strokes), cycle=None)
     return found
 

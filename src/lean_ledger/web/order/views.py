@@ -48,7 +48,7 @@ def cycle_view(load: LoadLedger, second: float) -> s.CycleView:
         setups=list(load.load.setups),
         pieces=len(load.where.placed),
         by=load.load.by,
-        fixed="On a bar each piece is cut off before the next is begun." if bar else "",
+        fixed="On a bar each piece is cut off before the next is come to." if bar else "",
         steps=steps,
         orders=[_ordered(one, load, second) for one in compared(load)] if not bar else [],
         times=s.TimesView(
