@@ -123,6 +123,22 @@ def test_drill_that_is_too_short_for_all_of_them_is_told() -> None:
         through(advance(many), DRILL)
 
 
+@pytest.mark.parametrize(
+    ("count", "words"), [(7, ""), (9, "Boring bar from Ø16, R0.4 reaches 80 deep, all pieces are 92")]
+)
+def test_boring_bar_reaches_through_all_of_them_or_bores_each(count: int, words: str) -> None:
+    part = built(rod((0, 0, 0), UP, 50, 7) - rod((0, 0, 0), UP, 19.3, 7))
+    plan = barred(part)
+    scene = Scene(part, LIB, evaluate(plan, part, LIB))
+    plan = read_change({"change": "set-arrangement", "load": "L1", "on_bar": count}).apply(plan, scene)[0]
+    drilled = through(plan, DRILL, part=part)
+    told = {one.operation: one for one in scopes_of(evaluate(drilled, part, LIB), part, LIB, "L1")}
+    bored = told["S1.H1.bore"]
+    # 7 of piece and a little out behind it, 8 × 10.5 to the last of nine
+    assert bored.why == words
+    assert (bored.in_row is None) == bool(words)
+
+
 def shouldered() -> Body:
     return rod((0, 0, 0), UP, 28, 6) + rod((0, 0, 6), UP, 20, 6) - rod((0, 0, 7), UP, 10, 6)
 

@@ -20,6 +20,7 @@ from lean_ledger.core.operations.holes.hole_paths import holes_path
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.timing.motion import Stroke
+from lean_ledger.library.types import ToolKind
 
 SAME = 1e-6
 PLUNGES = (81, 83)  # canned cycles that go on through: a tap and a reamer turn round at a depth of their own
@@ -34,7 +35,7 @@ def why_not_through(where: Layout, op: Operation) -> str:
         return "the first piece alone has it, the blade faces those behind"
     if op.kind == OperationKind.SPOT:
         return "it only begins a hole: where the drill goes through all pieces, the first alone has it"
-    words = _why_not_drilled(where, built, op) if op.motion.cycle is not None else _why_not_turned(built, op)
+    words = _why_not_drilled(where, built, op) if op.motion.cycle is not None else _why_not_turned(where, built, op)
     if words:
         return words
     by_id = {one.id: one for one in built.operations}
@@ -67,7 +68,7 @@ def _ends(built: BuiltSetup) -> tuple[float, float]:
     return part.min[2], part.max[2]
 
 
-def _why_not_turned(built: BuiltSetup, op: Operation) -> str:
+def _why_not_turned(where: Layout, built: BuiltSetup, op: Operation) -> str:
     if not op.motion.turned or op.motion.lead > 0 or op.way != built.home:
         return "only what is turned along the bar or drilled on its axis goes on from piece to piece"
     back, front = _ends(built)
@@ -81,7 +82,12 @@ def _why_not_turned(built: BuiltSetup, op: Operation) -> str:
             if abs(a[0] - b[0]) > SAME or abs(a[1] - b[1]) > SAME:
                 return "its path is not parallel to the bar"
             across = across or not stroke.is_rapid
-    return "" if across else "its path does not go along all of the piece"
+    if not across:
+        return "its path does not go along all of the piece"
+    deep = front - min(p[2] for s in op.motion.strokes for p in s.points) + farther(where)
+    if op.tool.kind == ToolKind.BORING_BAR and deep > op.tool.reach:
+        return f"{op.tool.description} reaches {op.tool.reach:g} deep, all pieces are {deep:.0f}"
+    return ""
 
 
 def _why_not_drilled(where: Layout, built: BuiltSetup, op: Operation) -> str:
