@@ -13,11 +13,13 @@ from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import followed
+from lean_ledger.core.followed.play import played, way_of
 from lean_ledger.core.geometry.solids import Body, rod
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.ledger.scopes import scopes_of
 from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.papers.sheet import order_words
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.program.checked import checked_programs
@@ -71,7 +73,7 @@ def test_passes_go_on_to_the_back_of_the_last_piece(alone: Ledger, common: Ledge
     assert cycle.depths()[:2] == [-14.0, -38.0]
 
 
-def test_all_is_made_at_the_first_piece_and_the_blade_takes_them_off(common: Ledger) -> None:
+def test_all_is_made_at_the_first_piece_and_the_blade_takes_them_off(alone: Ledger, common: Ledger) -> None:
     load = common.loads[0]
     calls = [(c.operation.id, c.place) for c in load.calls]
     assert calls[1:] == [
@@ -82,7 +84,7 @@ def test_all_is_made_at_the_first_piece_and_the_blade_takes_them_off(common: Led
         *((BLADE, str(k)) for k in range(1, 6)),
     ]
     assert load.where.made_with("1", DRILL) == ("1", "2", "3", "4", "5")
-    assert common.findings == evaluate(advance(5), RING, LIB).findings
+    assert common.findings == alone.findings
 
 
 def test_tools_are_called_once_an_advance(alone: Ledger, common: Ledger) -> None:
@@ -109,6 +111,7 @@ def test_what_comes_before_goes_back_to_each_and_what_follows_says_so() -> None:
     plan = through(through(advance(5), ROUGH, FINISH), ROUGH, scope="each")
     (said,) = [f for f in evaluate(plan, RING, LIB).findings if f.code == "not-in-one-pass"]
     assert said.operation == FINISH
+    assert said.title == "“Finish outside, 8.0 long” cannot run once through all pieces of the advance."
     (cure,) = said.cures
     mended = read_change(cure.change).apply(plan, Scene(RING, LIB, evaluate(plan, RING, LIB)))[0]
     assert not [f for f in evaluate(mended, RING, LIB).findings if f.code == "not-in-one-pass"]
@@ -155,6 +158,32 @@ def test_what_turns_or_ends_within_a_piece_is_refused() -> None:
     assert all(turned)
     assert any("turns within the piece" in why for why in turned)
     assert "ends within the piece" in " ".join(told.values())
+
+
+def test_sheet_and_journal_say_what_goes_through_all_of_them(common: Ledger) -> None:
+    words = order_words(common.setups[0])
+    through_all = ("Rough outside, Ø32.0 to Ø28.8", "Finish outside, 8.0 long", "Drill Ø16, through")
+    assert sorted(words) == sorted(f"Once through all pieces of the advance: “{name}”" for name in through_all)
+    scene = Scene(RING, LIB, evaluate(advance(5), RING, LIB))
+    change = {"change": "set-scope", "load": "L1", "operation": DRILL, "scope": "row"}
+    assert read_change(change).apply(advance(5), scene)[1].endswith("once through all pieces of the advance")
+
+
+def test_play_shows_the_first_piece_by_the_machine_s_clock(common: Ledger) -> None:
+    """What is run on it until the blade takes it off, tool changes with it; what comes after is the other pieces'."""
+    shown, _ = played(common)
+    calls = [c for c in common.loads[0].calls if c.place == "1"]
+    first = [one for one in shown if one.setup == "S1"]
+    assert [one.operation for one in first] == [c.operation.id for c in calls]
+    assert first[-1].start + first[-1].lead + first[-1].seconds == pytest.approx(
+        sum(sum(c.own_seconds.values()) for c in calls)
+    )
+    # the drill's way is the piece's own, though it takes the time of all five
+    track = way_of(common, DRILL)
+    deepest = min(z for _, _, z in track.points)
+    assert deepest == pytest.approx(-3.9, abs=0.1)
+    drilled = next(one for one in first if one.operation == DRILL)
+    assert track.times[-1] < drilled.seconds / 3
 
 
 def test_machine_runs_the_program_as_the_ledger_says(common: Ledger) -> None:

@@ -4509,7 +4509,7 @@ export interface components {
             setup: string;
             /**
              * Why
-             * @description why it cannot run once over a row
+             * @description why it cannot run once over a row, or through an advance
              */
             why: string;
         };

@@ -20,8 +20,6 @@ from lean_ledger.core.loads.one_pass import one_pass
 from lean_ledger.core.loads.together import arranged_in_turn, arranged_together, why_only_one
 from lean_ledger.core.plan import Along, Arrangement, Load, Moved, OffsetChoice, Plan, Policy, Walk
 
-SCOPES = {"each": "on each piece", "first": "on the first piece only", "row": "once over each row of pieces"}
-THROUGH = "once through all pieces of the advance"
 MOST_SIDES = 24
 MOST_GAP = 2000.0  # mm
 
@@ -290,14 +288,14 @@ class SetScope(Strict):
                 "can run on the first alone", op.setup,
             )  # fmt: skip
         if self.scope == "row" and (why := one_pass(ledger.where, op, ledger.machine).words):
-            raise PlanError("not-in-one-pass", f"“{op.name}” cannot run once over a row: {why}", op.setup)
+            raise PlanError("not-in-one-pass", f"“{op.name}” cannot run {load.in_one_words}: {why}", op.setup)
         first, rows = (tuple(id for id in ids if id != op.id) for ids in (load.first_only, load.in_rows))
         changed = replace(
             load, first_only=(*first, op.id) if self.scope == "first" else first,
             in_rows=(*rows, op.id) if self.scope == "row" else rows,
         )  # fmt: skip
-        scope = THROUGH if self.scope == "row" and load.arrangement.on_bar > 1 else SCOPES[self.scope]
-        return plan.with_load(changed), f"load {load.id}: “{op.name}” {scope}"
+        scopes = {"each": "on each piece", "first": "on the first piece only", "row": load.in_one_words}
+        return plan.with_load(changed), f"load {load.id}: “{op.name}” {scopes[self.scope]}"
 
 
 @dataclass(frozen=True)

@@ -20,7 +20,7 @@ def _ledger(load: Load, scene: Scene) -> LoadLedger:
     """Raises PlanError for a load whose order is not anybody's to choose."""
     found = scene.ledger.load_of(load.setups[0])
     if found.where.load.arrangement.on_bar > 1:
-        raise PlanError("on-bar", "on a bar each piece is cut off before the next is begun: order the operations of "
+        raise PlanError("on-bar", "on a bar each piece is cut off before the next is come to: order the operations of "
                         "its setup", found.decision.id)  # fmt: skip
     return found
 

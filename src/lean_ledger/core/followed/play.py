@@ -71,7 +71,8 @@ def played(ledger: Ledger) -> tuple[tuple[Played, ...], float]:
     for load in ledger.loads:
         position = {row.operation.id: k for share in load.shares for k, row in enumerate(share.rows)}
         whole = shows_all(load)
-        calls = load.calls if whole else load.rows
+        first = load.placed[0].place.id
+        calls = load.calls if whole else [call for call in load.calls if call.place == first]
         state = {placed.place.id: begun[placed.decision.id] for placed in load.where.placed}
         for call in calls:
             op = call.operation

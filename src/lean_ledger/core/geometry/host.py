@@ -163,9 +163,10 @@ class KernelHost:
         threading.Thread(target=self._begin, name="warming up", daemon=True).start()
 
     def _begin(self) -> None:
-        worker = _Worker(self._niceness)
-        worker.connection.send((STEP, "loaded", ()))
-        self._put_back(worker, fit=True)
+        with suppress(EOFError, OSError):  # ended before it was needed: the first call has another begin
+            worker = _Worker(self._niceness)
+            worker.connection.send((STEP, "loaded", ()))
+            self._put_back(worker, fit=True)
 
     def read_part(self, path: Path, name: str, solid_index: int = 0) -> PartModel:
         """Read one solid with its drawings. Raises FileRefused, also for a kernel that crashed or hung."""

@@ -1,4 +1,4 @@
-"""Pieces from a bar: several on each advance, one behind the other, each cut off before the next is begun."""
+"""Pieces from a bar: several on each advance, one behind the other, each cut off before the next is come to."""
 
 from __future__ import annotations
 

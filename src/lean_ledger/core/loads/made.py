@@ -126,7 +126,7 @@ def _in_rows(
     drawn = {one.operation.id: one for one in passes if not one.words}
     there = {id: tuple(drawn[op.id].operation if op.id in drawn else op for op in ops) for id, ops in own.items()}
     in_one = tuple(one.rows for one in drawn.values())
-    return replace(where, in_one=in_one), there, [not_in_one(one, load.id) for one in passes if one.words]
+    return replace(where, in_one=in_one), there, [not_in_one(one, load) for one in passes if one.words]
 
 
 def _lost(one: Precedence, load: Load, firsts: Sequence[Placed]) -> Finding:

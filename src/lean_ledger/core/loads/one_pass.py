@@ -21,6 +21,7 @@ from lean_ledger.core.loads.spacing import CLEARANCE, Boxes, Solid, swept_by
 from lean_ledger.core.loads.straight import across, why_not_across
 from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.operations.timed import on_path
+from lean_ledger.core.plan import Load
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.machines import Machine
 
@@ -29,7 +30,7 @@ SAME = 1e-6
 
 @dataclass(frozen=True)
 class OnePass:
-    """An operation over whole rows; `words` say why it cannot be, then it stays as it is."""
+    """An operation over whole rows or an advance; `words` say why it cannot be, then it stays as it is."""
 
     operation: Operation
     rows: InOne
@@ -37,7 +38,7 @@ class OnePass:
 
 
 def one_pass(where: Layout, op: Operation, machine: Machine) -> OnePass:
-    """An operation of a load over all pieces of each row along X, else along Y."""
+    """An operation of a load over all pieces of each row along X, else along Y; on a bar through all of an advance."""
     if machine.turns_work:
         return _through_advance(where, op, machine)
     pieces = next(own for own in where.by_setup if own[0].decision.id == op.setup)
@@ -130,11 +131,11 @@ def _inside(boxes: Boxes, other: Placed, solid: Solid, clearance: float) -> bool
     return bool(((boxes[:, 0] < high) & (boxes[:, 1] > low)).all(axis=1).any())
 
 
-def not_in_one(one: OnePass, load: str) -> Finding:
+def not_in_one(one: OnePass, load: Load) -> Finding:
     """What was to run once over all pieces, and cannot any more."""
     op = one.operation
-    each = {"change": "set-scope", "load": load, "operation": op.id, "scope": "each"}
+    each = {"change": "set-scope", "load": load.id, "operation": op.id, "scope": "each"}
     return Finding(
-        "not-in-one-pass", Severity.WARNING, Chapter.LAYOUT, f"“{op.name}” cannot run once over all pieces of a row.",
+        "not-in-one-pass", Severity.WARNING, Chapter.LAYOUT, f"“{op.name}” cannot run {load.in_one_words}.",
         f"So it runs on each: {one.words}.", op.setup, operation=op.id, cures=(Cure("Run it on each", each),),
     )  # fmt: skip

@@ -180,7 +180,7 @@ def _sides(s: LoadLedger) -> str:
 
 
 def order_words(s: LoadLedger) -> tuple[str, ...]:
-    """What was decided against the rules, and what does not run for now."""
+    """What was decided against the rules, what does not run for now, and what runs once over several pieces."""
     names = {op.id: op.name for op in s.built.operations}
     known = [one for one in s.load.overruled if one.first in names and one.then in names]
     overruled = (f"Order: “{names[one.then]}” need not wait for “{names[one.first]}”: {one.note}" for one in known)
@@ -190,7 +190,9 @@ def order_words(s: LoadLedger) -> tuple[str, ...]:
         + (f" on piece {one.piece}" if len(s.where.placed) > 1 else "")
         for one in s.load.sections if one.operation in names and one.operation not in s.load.out
     )  # fmt: skip
-    return (*overruled, *out, *sections)
+    runs = s.load.in_one_words.capitalize()
+    in_one = (f"{runs}: “{names[one.operation]}”" for one in s.where.in_one if one.operation in names)
+    return (*overruled, *out, *sections, *in_one)
 
 
 def hand_words(work: HandWork) -> str:

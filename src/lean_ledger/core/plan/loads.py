@@ -166,6 +166,13 @@ class Load:
     def words(self) -> str:
         return " + ".join(self.setups)
 
+    @property
+    def in_one_words(self) -> str:
+        """How what runs once over several pieces runs."""
+        return (
+            "once through all pieces of the advance" if self.arrangement.on_bar > 1 else "once over each row of pieces"
+        )
+
     def with_order(self, setup: str, operations: tuple[str, ...]) -> Load:
         """The operations of a setup in an order, at all of its places; those of others stay as they are."""
         mine = [place.id for place in self.places if place.setup == setup]

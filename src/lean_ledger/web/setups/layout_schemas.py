@@ -57,7 +57,7 @@ class ScopeView(BaseModel):
     scope: Literal["each", "first", "row"]
     probes: bool = Field(description="it feels the piece: it can run on the first one alone")
     in_row: float | None = Field(description="seconds a cycle that one run over each row changes; null where it cannot")
-    why: str = Field(description="why it cannot run once over a row")
+    why: str = Field(description="why it cannot run once over a row, or through an advance")
 
 
 class ScopesView(BaseModel):
