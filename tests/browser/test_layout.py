@@ -368,6 +368,8 @@ def test_what_runs_through_all_pieces_of_an_advance_is_chosen_by_keyboard(planne
     page.locator(".scopes + details summary").click()
     expect(page.locator("ul.why")).to_contain_text("the blade cuts one piece off after the other")
     five_are_right(planner, plan)
+    planner.open(plan, "papers")
+    expect(page.get_by_text("Once through all pieces of the advance: “Drill Ø16, through”", exact=True)).to_be_visible()
 
 
 def test_row_is_faced_in_one_pass_and_its_pieces_stand_closer(planner: Planner) -> None:

@@ -5329,6 +5329,11 @@ export interface components {
                 number,
                 number
             ];
+            /**
+             * Told
+             * @description lines of the setup sheet beside holding and touching off
+             */
+            told: string[];
             /** Tools */
             tools: components["schemas"]["ToolLineView"][];
             /** Top Boxes */

@@ -92,7 +92,7 @@ function Sheet({ setup, position }: { setup: SetupView; position: number }) {
           ))}
           <dt>zero</dt>
           <dd>{setup.zero.words}</dd>
-          {setup.zero.touch_off.map((line) => (
+          {[...setup.zero.touch_off, ...setup.told].map((line) => (
             <dd key={line} className="wide">
               {line}
             </dd>

@@ -154,7 +154,7 @@ def _setup(
         fixture=fixture_words(s),
         zero=zero.words,
         touch_off=touch_off(zero, place, offset, hold.rests_on),
-        by_hand=(*(hand_words(work) for work in s.load.hand), *order_words(s)),
+        by_hand=by_hand_words(s),
         tools=tool_lines(s),
         operations=_operations(s),
         cycle=s.cycle,
@@ -177,6 +177,11 @@ def _sides(s: LoadLedger) -> str:
         tilt = f"{way.tilt:g}°/" if way.tilt else ""
         told.append(f"{DIRECTION_NAMES.get(way.direction, 'slanted')} at {tilt}{way.angle:g}°")
     return ", ".join(told)
+
+
+def by_hand_words(s: LoadLedger) -> tuple[str, ...]:
+    """What a setup's operator is told beside holding it and touching off."""
+    return (*(hand_words(work) for work in s.load.hand), *order_words(s))
 
 
 def order_words(s: LoadLedger) -> tuple[str, ...]:

@@ -300,6 +300,7 @@ class SetupView(BaseModel):
     rate_decided: bool
     standing: float = Field(description="each piece's share of what the machine stands, s")
     hand: list[HandWorkView]
+    told: list[str] = Field(description="lines of the setup sheet beside holding and touching off")
     engravings: list[EngravingView] = Field(description="on sides that this setup makes")
     engravable: list[str] = Field(description="the flat sides that it makes")
     probes: list[ProbeView] = Field(description="what a probe can feel in this setup; none on a lathe")

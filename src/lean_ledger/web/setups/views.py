@@ -5,7 +5,7 @@ from __future__ import annotations
 from lean_ledger.core.holding.picture import Box2, end_view, top_view
 from lean_ledger.core.ledger.offsets import offsets_of, words_of_setups
 from lean_ledger.core.loads.load_ledger import LoadLedger
-from lean_ledger.core.papers.sheet import tool_lines
+from lean_ledger.core.papers.sheet import by_hand_words, tool_lines
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.library.types import Library
 from lean_ledger.store.opened import Opened
@@ -79,6 +79,7 @@ def _setup(
         cut_off=decided.cut_off,
         can_cut_off=decided.part_turns,
         hand=[su.HandWorkView(id=w.id, kind=w.kind, seconds=float(w.seconds), during=w.during) for w in one.load.hand],
+        told=list(by_hand_words(one)),
         engravings=engraving_views(opened, one, features),
         engravable=engravable_sides(opened, one, features),
         setup_hours=one.setup_hours,
