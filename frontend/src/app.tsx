@@ -1,6 +1,7 @@
 import { QueryClient, QueryClientProvider } from "@tanstack/react-query";
 import { lazy, Suspense } from "react";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
+import { BalancePage } from "./chapters/balance/BalancePage";
 import { JobsPage } from "./chapters/jobs/JobsPage";
 import { LayoutPage } from "./chapters/layout/LayoutPage";
 import { OperationsPage } from "./chapters/operations/OperationsPage";
@@ -50,6 +51,7 @@ const router = createBrowserRouter([
       { path: "layout", element: <LayoutPage /> },
       { path: "operations", element: <OperationsPage /> },
       { path: "order", element: <OrderPage /> },
+      { path: "balance", element: <BalancePage /> },
       { path: "program", element: <ProgramPage /> },
       {
         path: "price",

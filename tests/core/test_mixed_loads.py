@@ -192,7 +192,7 @@ def test_part_of_a_load_is_a_program_of_its_own() -> None:
     for selection, places in (
         (Selection(("S2",)), {"2", "4"}), (Selection(pieces=("1",)), {"1"}), (Selection(("S1",), ("3", "4")), {"3"}),
     ):  # fmt: skip
-        one = checked_part(shop.ledger, PART, "T-1", "L1", selection)
+        (one,) = checked_part(shop.ledger, PART, "T-1", "L1", selection)
         assert {call.place for call in one.setup.calls} == places
         assert abs(one.agreement.difference) < 1e-3
         assert one.troubles == ()
@@ -335,7 +335,7 @@ def test_own_program_is_tried_at_one_piece_of_its_setup(policy: str) -> None:
         trial = trial_of(shop.part, shop.ledger, LIB, share.words, own.text, own)
         assert {use.number for use in trial.uses} == {op.tool.number for op in share.built.operations}
         piece = share.placed[0].place.id
-        alone = checked_part(shop.ledger, shop.part, "T-1", "L1", Selection((share.words,), (piece,)))
+        al(one,) = checked_part(shop.ledger, shop.part, "T-1", "L1", Selection((share.words,), (piece,)))
         cutting = sum(step.seconds for step in alone.run.steps if step.kind == "cut")
         tried = sum(use.seconds for use in trial.uses)
         assert cutting - 1e-6 <= tried <= alone.run.total + 1e-6

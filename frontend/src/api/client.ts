@@ -74,6 +74,8 @@ export type Stale = Schemas["Stale"];
 export type Change = Schemas["ChangeBody"];
 export type CycleView = Schemas["CycleView"];
 export type StepView = CycleView["steps"][number];
+export type BalancedLoadView = Schemas["BalancedLoadView"];
+export type LaneCallView = Schemas["LaneCallView"];
 export type BestView = Schemas["BestView"];
 /** What of a load is to be run; what is left out leaves nothing out. */
 export type PartOfLoad = { setups?: string[]; pieces?: string[]; sides?: number[] };
@@ -287,10 +289,11 @@ export const api = {
     made<Schemas["SentView"]>(() =>
       client.POST("/api/plans/{plan_id}/program/send", { params: { path: { plan_id: id }, header: MARK } }),
     ),
-  programFile: (id: number, setup: string) => `/api/plans/${id}/program/${setup}/text`,
+  programFile: (id: number, setup: string, which: number) =>
+    `/api/plans/${id}/program/${setup}/text?which=${which}`,
   machineFile: (plan: number, machine: string) => `/api/plans/${plan}/program/machine/${machine}/text`,
-  partFile: (id: number, setup: string, part: PartOfLoad) =>
-    `/api/plans/${id}/program/${setup}/part/text?${partWords(part)}`,
+  partFile: (id: number, setup: string, part: PartOfLoad, which: number) =>
+    `/api/plans/${id}/program/${setup}/part/text?${partWords(part)}&which=${which}`,
   packageFile: (id: number) => `/api/plans/${id}/program/package`,
   stock: (id: number, signal?: AbortSignal) =>
     made<StockView>(
@@ -331,6 +334,24 @@ export const api = {
   cycle: (id: number, load: string) =>
     unwrap<CycleView>(
       client.GET("/api/plans/{plan_id}/order/{load}", { params: { path: { plan_id: id, load } } }),
+    ),
+  balance: (id: number) =>
+    unwrap<Schemas["BalanceView"]>(
+      client.GET("/api/plans/{plan_id}/balance", { params: { path: { plan_id: id } } }),
+    ),
+  gains: (id: number, load: string, signal?: AbortSignal) =>
+    made<Schemas["GainsView"]>(
+      () =>
+        client.GET("/api/plans/{plan_id}/balance/{load}/gains", { params: { path: { plan_id: id, load } } }),
+      signal,
+    ),
+  leastCycle: (id: number, load: string, seconds: number, signal?: AbortSignal) =>
+    made<Schemas["FoundCycleView"]>(
+      () =>
+        client.GET("/api/plans/{plan_id}/balance/{load}/best", {
+          params: { path: { plan_id: id, load }, query: { seconds } },
+        }),
+      signal,
     ),
   bestOrder: (id: number, load: string, goal: string, seconds: number, signal?: AbortSignal) =>
     made<Schemas["BestView"]>(

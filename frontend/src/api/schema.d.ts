@@ -83,6 +83,57 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/balance": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Each load's lanes over the time of its cycle, who waits for whom, and what one after the other would take. */
+        get: operations["balance_balance__int_plan_id__balance_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/balance/{load}/best": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The least cycle over the carriages, searched for some seconds; changes nothing. */
+        get: operations["balance_best__int_plan_id__balance__load__best_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/balance/{load}/gains": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Single steps that shorten a load's cycle, each tried; changes nothing. */
+        get: operations["balance_gains__int_plan_id__balance__load__gains_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/begin-again": {
         parameters: {
             query?: never;
@@ -1114,6 +1165,16 @@ export interface components {
             value: number;
         };
         /**
+         * AtOneSpeed
+         * @description Operations that turn at the same speed, rpm, so that they can run at the same time on one spindle.
+         */
+        AtOneSpeed: {
+            /** N */
+            n: number;
+            /** Operations */
+            operations: string[];
+        };
+        /**
          * AttachProgram
          * @description Times a setup, or one operation of it, by a program that was brought in; one that was there before goes.
          */
@@ -1163,6 +1224,51 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /** BalanceView */
+        BalanceView: {
+            /**
+             * Able
+             * @description machines of the library on which operations run at the same time
+             */
+            able: string[];
+            /** Loads */
+            loads: components["schemas"]["BalancedLoadView"][];
+        };
+        /**
+         * BalancedLoadView
+         * @description Of a load whose machine has several carriages: each a lane; of others one lane, and nothing to decide.
+         */
+        BalancedLoadView: {
+            /** At Once */
+            at_once: boolean;
+            /** Bound */
+            bound: number;
+            /** Cycle */
+            cycle: number;
+            /** Groups */
+            groups: components["schemas"]["SharedView"][];
+            /** Lanes */
+            lanes: components["schemas"]["LaneView"][];
+            /** Load */
+            load: string;
+            /** Machine */
+            machine: string;
+            /** Marks */
+            marks: components["schemas"]["MarkView"][];
+            /** One By One */
+            one_by_one: number;
+            /** Pieces */
+            pieces: number;
+            /**
+             * Saved
+             * @description money a piece, against one after the other
+             */
+            saved: number;
+            /** Setups */
+            setups: string[];
+            /** Words */
+            words: string;
         };
         /**
          * BarView
@@ -1508,7 +1614,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["SetScope"] | components["schemas"]["LoadApart"] | components["schemas"]["LoadBeside"] | components["schemas"]["LoadTogether"] | components["schemas"]["MoveSteps"] | components["schemas"]["ComeBefore"] | components["schemas"]["NotBefore"] | components["schemas"]["Overrule"] | components["schemas"]["TakeOut"] | components["schemas"]["LockSteps"] | components["schemas"]["NameSection"] | components["schemas"]["SetSequence"] | components["schemas"]["SortSteps"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["SetScope"] | components["schemas"]["SetCarriage"] | components["schemas"]["ShareSpeed"] | components["schemas"]["OwnSpeed"] | components["schemas"]["RunBeside"] | components["schemas"]["OneAfterOther"] | components["schemas"]["LoadApart"] | components["schemas"]["LoadBeside"] | components["schemas"]["LoadTogether"] | components["schemas"]["MoveSteps"] | components["schemas"]["ComeBefore"] | components["schemas"]["NotBefore"] | components["schemas"]["Overrule"] | components["schemas"]["TakeOut"] | components["schemas"]["LockSteps"] | components["schemas"]["NameSection"] | components["schemas"]["SetSequence"] | components["schemas"]["SortSteps"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -2409,6 +2515,43 @@ export interface components {
             /** Diameter */
             diameter: number;
         };
+        /** FoundCycleView */
+        FoundCycleView: {
+            /** Bound */
+            bound: number;
+            change: components["schemas"]["ChangeBody"];
+            /** Cycle */
+            cycle: number;
+            /**
+             * Each
+             * @description money that it saves a piece against what is decided now
+             */
+            each: number;
+            /** Now */
+            now: number;
+            /** One By One */
+            one_by_one: number;
+            /** Proven */
+            proven: boolean;
+        };
+        /**
+         * GainView
+         * @description A single step and what it saves: seconds a cycle, money a piece.
+         */
+        GainView: {
+            change: components["schemas"]["ChangeBody"];
+            /** Each */
+            each: number;
+            /** Saves */
+            saves: number;
+            /** Title */
+            title: string;
+        };
+        /** GainsView */
+        GainsView: {
+            /** Gains */
+            gains: components["schemas"]["GainView"][];
+        };
         /** GoTo */
         GoTo: {
             /** Seq */
@@ -2847,6 +2990,70 @@ export interface components {
             change: "keep-together";
             /** Features */
             features: string[];
+        };
+        /**
+         * LaneCallView
+         * @description A call on its lane: its way begins, its tool is in, it goes on after waiting, it ends.
+         */
+        LaneCallView: {
+            /** Begin */
+            begin: number;
+            /** Cutting */
+            cutting: number;
+            /** End */
+            end: number;
+            /** Go */
+            go: number;
+            /**
+             * Most
+             * @description at the most where it can share a speed
+             */
+            most: number | null;
+            /** N */
+            n: number;
+            /** Name */
+            name: string;
+            /**
+             * On Chain
+             * @description in the chain of calls that is as long as the cycle
+             */
+            on_chain: boolean;
+            /** Operation */
+            operation: string;
+            /** Piece */
+            piece: string;
+            /** Ready */
+            ready: number;
+            /**
+             * Shared
+             * @description the speed that it shares with others
+             */
+            shared: number | null;
+            /** Tool */
+            tool: number;
+            /** Tool Name */
+            tool_name: string;
+            /**
+             * Waits For
+             * @description the operation that it waited for; empty where it did not wait
+             */
+            waits_for: string;
+            /** Why */
+            why: string;
+        };
+        /** LaneView */
+        LaneView: {
+            /** Calls */
+            calls: components["schemas"]["LaneCallView"][];
+            /** Carriage */
+            carriage: string;
+            /** End */
+            end: number;
+            /**
+             * Waiting
+             * @description at marks, and from its end to that of the cycle
+             */
+            waiting: number;
         };
         /**
          * LastUsedEntry
@@ -3340,6 +3547,15 @@ export interface components {
             /** Rule */
             rule: string | null;
         };
+        /** MarkView */
+        MarkView: {
+            /** At */
+            at: number;
+            /** Carriages */
+            carriages: string[];
+            /** Code */
+            code: string;
+        };
         /** MaterialChoice */
         MaterialChoice: {
             /** Density */
@@ -3532,6 +3748,19 @@ export interface components {
             /** Setup Hours */
             setup_hours: string | null;
         };
+        /**
+         * OneAfterOther
+         * @description All operations of a load on the first carriage, each at its own speed.
+         */
+        OneAfterOther: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "one-after-other";
+            /** Load */
+            load: string;
+        };
         /** OrderByRule */
         OrderByRule: {
             /**
@@ -3612,6 +3841,21 @@ export interface components {
             /** Then */
             then: string;
         };
+        /**
+         * OwnSpeed
+         * @description Operations turn at their own speeds again; a group of which one is left is taken apart.
+         */
+        OwnSpeed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "own-speed";
+            /** Load */
+            load: string;
+            /** Operations */
+            operations: string[];
+        };
         /** PaceView */
         PaceView: {
             after: components["schemas"]["OutcomeView"];
@@ -3689,8 +3933,11 @@ export interface components {
         PartProgramView: {
             /** Difference */
             difference: number;
-            /** File */
-            file: string;
+            /**
+             * Files
+             * @description one for each carriage that has something to run
+             */
+            files: string[];
             /** Total */
             total: number;
             /** Troubles */
@@ -3843,6 +4090,11 @@ export interface components {
             /** Allowances */
             allowances: components["schemas"]["AllowanceView"][];
             axis: components["schemas"]["AxisView"] | null;
+            /**
+             * Beside
+             * @description carriages that work at the same time in a load, at the most; 0 where none do
+             */
+            beside: number;
             /** Bodies */
             bodies: components["schemas"]["BodyView"][];
             /** Can Redo */
@@ -4354,6 +4606,29 @@ export interface components {
             /** Name */
             name: string;
         };
+        /**
+         * RunBeside
+         * @description A whole arrangement, as the search for the least cycle finds it: the carriage of each operation that is not on
+         *     the first, groups at one speed, and the order of operations.
+         */
+        RunBeside: {
+            /** At One Speed */
+            at_one_speed: components["schemas"]["AtOneSpeed"][];
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "run-beside";
+            /** Load */
+            load: string;
+            /** On */
+            on: [
+                string,
+                string
+            ][];
+            /** Order */
+            order: string[];
+        };
         /** RunTimesView */
         RunTimesView: {
             /** Machine */
@@ -4632,6 +4907,23 @@ export interface components {
              * @enum {string}
              */
             change: "set-buy";
+        };
+        /**
+         * SetCarriage
+         * @description Which of its machine's carriages makes an operation of a load.
+         */
+        SetCarriage: {
+            /** Carriage */
+            carriage: string;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-carriage";
+            /** Load */
+            load: string;
+            /** Operation */
+            operation: string;
         };
         /**
          * SetCarriers
@@ -5144,10 +5436,15 @@ export interface components {
             /** Setup */
             setup: string;
         };
-        /** SetupProgramView */
+        /**
+         * SetupProgramView
+         * @description Of a carriage of a machine that has several, run beside the others; `which` of the setup's it is, from 1.
+         */
         SetupProgramView: {
             /** Calls */
             calls: components["schemas"]["CallView"][];
+            /** Carriage */
+            carriage: string;
             cycle: components["schemas"]["CategoryView"];
             /** Dialect */
             dialect: string;
@@ -5165,6 +5462,8 @@ export interface components {
             difference: number;
             /** File */
             file: string;
+            /** Id */
+            id: string;
             /** Machine */
             machine: string;
             /** Non Cutting */
@@ -5186,6 +5485,8 @@ export interface components {
             total: number;
             /** Troubles */
             troubles: components["schemas"]["TroubleView"][];
+            /** Which */
+            which: number;
         };
         /** SetupView */
         SetupView: {
@@ -5350,6 +5651,34 @@ export interface components {
              */
             whole_load: number;
             zero: components["schemas"]["ZeroView"];
+        };
+        /**
+         * ShareSpeed
+         * @description Operations of a load turn at one speed in rpm, so that they can run beside one another; None: as fast as the
+         *     slowest of them goes.
+         */
+        ShareSpeed: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "share-speed";
+            /** Load */
+            load: string;
+            /**
+             * N
+             * @default null
+             */
+            n?: number | null;
+            /** Operations */
+            operations: string[];
+        };
+        /** SharedView */
+        SharedView: {
+            /** N */
+            n: number;
+            /** Operations */
+            operations: string[];
         };
         /**
          * ShelfToolView
@@ -6674,6 +7003,175 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"][];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    balance_balance__int_plan_id__balance_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BalanceView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    balance_best__int_plan_id__balance__load__best_get: {
+        parameters: {
+            query?: {
+                seconds?: number;
+            };
+            header?: never;
+            path: {
+                plan_id: number;
+                load: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FoundCycleView"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    balance_gains__int_plan_id__balance__load__gains_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                load: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GainsView"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             500: components["responses"]["Http500"];
@@ -8199,6 +8697,8 @@ export interface operations {
     program_part__int_plan_id__program__setup__part_get: {
         parameters: {
             query?: {
+                /** @description of the programs of a setup, one for each carriage */
+                which?: number;
                 setups?: string[];
                 pieces?: string[];
                 sides?: number[];
@@ -8253,6 +8753,8 @@ export interface operations {
     program_part_text__int_plan_id__program__setup__part_text_get: {
         parameters: {
             query?: {
+                /** @description of the programs of a setup, one for each carriage */
+                which?: number;
                 setups?: string[];
                 pieces?: string[];
                 sides?: number[];
@@ -8315,7 +8817,10 @@ export interface operations {
     };
     program_text__int_plan_id__program__setup__text_get: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description of the programs of a setup, one for each carriage */
+                which?: number;
+            };
             header?: never;
             path: {
                 plan_id: number;

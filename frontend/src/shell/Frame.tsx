@@ -16,6 +16,7 @@ export const CHAPTERS = [
   ["layout", "Layout"],
   ["operations", "Operations"],
   ["order", "Order"],
+  ["balance", "Balance"],
   ["program", "Program"],
   ["price", "Price"],
   ["papers", "Papers"],
@@ -60,7 +61,7 @@ function Frame() {
       } else if (control && event.key.toLowerCase() === "y") {
         event.preventDefault();
         redo();
-      } else if (event.altKey && /^[1-8]$/.test(event.key)) {
+      } else if (event.altKey && /^[1-9]$/.test(event.key)) {
         event.preventDefault();
         void navigate(CHAPTERS[Number(event.key) - 1]?.[0] ?? "part");
       } else if (!control && !event.altKey && !typing(event.target)) {
@@ -175,6 +176,7 @@ function railStates(plan: PlanView): Record<(typeof CHAPTERS)[number][0], State>
     },
     operations: open("operations") ?? { words: `${operations}, none missing` },
     order: open("order") ?? { words: count(calls, "tool call") },
+    balance: open("balance") ?? { words: plan.beside ? `${plan.beside} at once` : "one after the other" },
     program: { words: `${count(loads.filter((s) => s.in_cycle > 0).length, "program")}` },
     price: open("price") ?? {
       words: `${plan.quantities.length} quantit${plan.quantities.length === 1 ? "y" : "ies"}`,

@@ -1,15 +1,12 @@
 /** What the machine does, second by second: one lane per tool, zoomed from the whole cycle to milliseconds. */
 import { useMemo, useRef, type KeyboardEvent, type MouseEvent, type ReactNode, type WheelEvent } from "react";
 import type { RanView } from "../api/client";
-
-export type Span = [from: number, to: number];
+import { SpanButtons } from "./SpanButtons";
+import { clockMs, keyed, ticksOf, zoomed, type Span } from "./timeAxis";
 
 const LEFT = 190;
 const WIDTH = 1060;
 const TOP = 20;
-const LEAST = 0.05; // s that the strip shows at the least
-const TICKS = [0.005, 0.01, 0.05, 0.1, 0.5, 1, 2, 5, 10, 15, 30, 60, 120, 300, 600, 1800];
-
 /** Shares of a lane's height that a kind takes: from the top, to the bottom. */
 const HEIGHTS: Record<string, [number, number]> = {
   cut: [0, 1],
@@ -20,12 +17,6 @@ const HEIGHTS: Record<string, [number, number]> = {
   dwell: [0.3, 1],
   probe: [0.15, 1],
 };
-
-export function clockMs(seconds: number, digits: number): string {
-  const minutes = Math.floor(seconds / 60 + 1e-9);
-  const rest = Math.max(0, seconds - 60 * minutes);
-  return `${minutes}:${rest.toFixed(digits).padStart(digits ? digits + 3 : 2, "0")}`;
-}
 
 export function MachineStrip(props: {
   ran: RanView;
@@ -45,13 +36,7 @@ export function MachineStrip(props: {
   const scale = (WIDTH - LEFT - 6) / Math.max(to - from, 1e-6);
   const x = (t: number) => LEFT + (Math.min(Math.max(t, from), to) - from) * scale;
   const paths = useMemo(() => drawn(ran, lanes, from, to, scale, lane), [ran, lanes, from, to, scale, lane]);
-  const step = TICKS.find((s) => (to - from) / s <= 11) ?? 3600;
-  const digits = step < 0.01 ? 3 : step < 0.1 ? 2 : step < 1 ? 1 : 0;
-  const first = Math.ceil(from / step - 1e-9);
-  const marks = Array.from(
-    { length: Math.floor(to / step + 1e-9) - first + 1 },
-    (_, i) => (first + i) * step,
-  );
+  const { at: marks, digits } = ticksOf(span);
 
   const timeOf = (event: MouseEvent) => {
     const box = svg.current?.getBoundingClientRect();
@@ -59,74 +44,24 @@ export function MachineStrip(props: {
     const along = ((event.clientX - box.left) / box.width) * WIDTH;
     return along < LEFT ? null : from + (along - LEFT) / scale;
   };
-  const zoom = (factor: number, about: number) => {
-    const wide = Math.min(total, Math.max(LEAST, (to - from) * factor));
-    const start = Math.min(Math.max(0, about - ((about - from) * wide) / (to - from)), total - wide);
-    onSpan([start, start + wide]);
-  };
-  const shift = (by: number) => {
-    const start = Math.min(Math.max(0, from + by), total - (to - from));
-    onSpan([start, start + (to - from)]);
-  };
   const pick = (event: MouseEvent) => {
     const time = timeOf(event);
     if (time !== null) onPick(stepAt(ran, time));
   };
-  const wheel = (event: WheelEvent) => zoom(event.deltaY > 0 ? 1.25 : 0.8, timeOf(event) ?? (from + to) / 2);
+  const about = at !== null ? (ran.start[at] ?? from) : (from + to) / 2;
+  const wheel = (event: WheelEvent) =>
+    onSpan(zoomed(span, total, event.deltaY > 0 ? 1.25 : 0.8, timeOf(event) ?? (from + to) / 2));
   const key = (event: KeyboardEvent) => {
-    const middle = at !== null ? (ran.start[at] ?? 0) : (from + to) / 2;
-    const moves: Record<string, () => void> = {
-      "+": () => zoom(0.5, middle),
-      "=": () => zoom(0.5, middle),
-      "-": () => zoom(2, middle),
-      ArrowLeft: () => shift(-(to - from) / 4),
-      ArrowRight: () => shift((to - from) / 4),
-      Home: () => onSpan([0, total]),
-    };
-    const move = moves[event.key];
-    if (!move) return;
+    const then = keyed(event.key, span, total, about);
+    if (!then) return;
     event.preventDefault();
-    move();
+    onSpan(then);
   };
   return (
     <div className="machine-strip">
-      <div className="cures" role="group" aria-label="Look at the time strip">
-        <button
-          type="button"
-          className="act"
-          onClick={() => zoom(0.5, at !== null ? (ran.start[at] ?? from) : (from + to) / 2)}
-        >
-          Closer
-        </button>
-        <button
-          type="button"
-          className="act"
-          onClick={() => zoom(2, (from + to) / 2)}
-          disabled={to - from >= total}
-        >
-          Farther
-        </button>
-        <button type="button" className="act" onClick={() => shift(-(to - from) / 2)} disabled={from <= 0}>
-          Earlier
-        </button>
-        <button
-          type="button"
-          className="act"
-          onClick={() => shift((to - from) / 2)}
-          disabled={to >= total - 1e-9}
-        >
-          Later
-        </button>
-        <button
-          type="button"
-          className="act"
-          onClick={() => onSpan([0, total])}
-          disabled={to - from >= total}
-        >
-          Whole cycle
-        </button>
+      <SpanButtons span={span} total={total} about={about} onSpan={onSpan}>
         {props.children}
-      </div>
+      </SpanButtons>
       <svg
         ref={svg}
         viewBox={`0 0 ${WIDTH} ${height}`}

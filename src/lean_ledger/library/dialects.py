@@ -31,11 +31,14 @@ class Dialect:
     unclamp: str = ""
     probe: int = 0  # G code; 0 where the control has none
     thread: int = 0
+    wait: int = 0  # M code of the first wait mark, the next ones count on; 0 where the control has one path
     local: int = 0  # that shifts the zero for pieces on one work offset
 
     def fits(self, machine: Machine) -> bool:
-        """A lathe's control counts X as a diameter and knows other cycles than a mill's."""
-        return (self.kind == "lathe") == machine.turns_work
+        """A lathe's control counts X as a diameter and knows other cycles than a mill's; one of several paths has marks
+        at which they wait for one another.
+        """
+        return (self.kind == "lathe") == machine.turns_work and (self.wait > 0) == machine.works_at_once
 
 
 @cache

@@ -69,25 +69,17 @@ def _rows(name: str) -> list[dict[str, str]]:
 def machine_of(row: dict[str, Any]) -> Machine:
     """A machine from a sound row of the format lean-ledger/machine@1; its id and rate are the shop's own."""
 
-    def xyz(key: str) -> tuple[Any, Any, Any]:
-        return (row[key]["x"], row[key]["y"], row[key]["z"])
-
     turns_work = row["kind"] == "lathe"
     spindle, rotary = _spindle(row["spindle"]), _rotary(row["rotary"])
     mounts = tuple(_mount(m) for m in row["mounts"])
-    carriage = Carriage(
-        id="turret" if turns_work else "head",
-        travel=tuple((float(low), float(high)) for low, high in xyz("travel")),  # type: ignore[arg-type]
-        rapid=xyz("rapid"),
-        acceleration=xyz("acceleration"),
-        tool_change=row["tool_change"],
-        pockets=row["tool_pockets"],
-    )
+    further = row.get("further_carriages", ())
+    first = {"id": ("turret 1" if further else "turret") if turns_work else "head", "side": "behind"}
+    carriages = tuple(_carriage(one) for one in (row | first, *further))
     return Machine(
         id=row.get("id", row["name"]),
         name=row["name"],
         rate=Decimal(row.get("rate", 0)),
-        carriages=(carriage,),
+        carriages=carriages,
         work_spindles=(WorkSpindle("main", mounts[0].name, spindle, rotary),) if turns_work else (),
         tool_spindle=spindle if rotary is not None or not turns_work else None,
         table=None if turns_work else rotary,
@@ -95,6 +87,21 @@ def machine_of(row: dict[str, Any]) -> Machine:
         corner_tolerance=row["corner_tolerance"],
         offsets=row["offsets"],
         mounts=mounts,
+    )
+
+
+def _carriage(row: dict[str, Any]) -> Carriage:
+    def xyz(key: str) -> tuple[Any, Any, Any]:
+        return (row[key]["x"], row[key]["y"], row[key]["z"])
+
+    return Carriage(
+        id=row["id"],
+        travel=tuple((float(low), float(high)) for low, high in xyz("travel")),  # type: ignore[arg-type]
+        rapid=xyz("rapid"),
+        acceleration=xyz("acceleration"),
+        tool_change=row["tool_change"],
+        pockets=row["tool_pockets"],
+        side=row["side"],
     )
 
 

@@ -3,13 +3,15 @@
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from decimal import Decimal
+from functools import lru_cache
 from typing import Literal
 
 from lean_ledger.library.fixtures import Mount
 
 Range = tuple[float, float]
+Side = Literal["behind", "front"]
 
 
 @dataclass(frozen=True)
@@ -59,6 +61,7 @@ class Carriage:
     acceleration: tuple[float, float, float]
     tool_change: float  # s, chip to chip
     pockets: int  # 0: changed by hand
+    side: Side = "behind"  # of the spindle's axis, on a lathe
 
 
 @dataclass(frozen=True)
@@ -103,6 +106,15 @@ class Machine:
     def indexes_work(self) -> bool:
         """Whether sides of the work are brought to the tool in turn."""
         return self.table is not None
+
+    @property
+    def works_at_once(self) -> bool:
+        """Whether several carriages work beside one another, each by a program of its own."""
+        return len(self.carriages) > 1
+
+    def on(self, carriage: str) -> Machine:
+        """As one of its carriages has it: no other is there."""
+        return self if not self.works_at_once else _narrowed(self, carriage)
 
     @property
     def spindle_lies(self) -> bool:
@@ -151,6 +163,13 @@ class Machine:
     def axes(self) -> str:
         """What it is, in a planner's words."""
         if self.turns_work:
-            return "lathe with driven tools" if self.drives_tools else "lathe"
+            has = [f"{len(self.carriages)} turrets"] if self.works_at_once else []
+            has += ["driven tools"] if self.drives_tools else []
+            return f"lathe with {' and '.join(has)}" if has else "lathe"
         mill = "5-axis mill" if self.table and self.tilt else "4-axis mill" if self.table else "3-axis mill"
         return f"{mill}, spindle level" if self.spindle_lies else mill
+
+
+@lru_cache(maxsize=64)
+def _narrowed(machine: Machine, carriage: str) -> Machine:
+    return replace(machine, carriages=tuple(one for one in machine.carriages if one.id == carriage))

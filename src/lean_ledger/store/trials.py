@@ -43,6 +43,11 @@ def _own(opened: Opened, setup: str) -> SetupProgram:
     opened.plan.setup(setup)
     programs = programs_of(opened.ledger, opened.part, opened.job.number)
     own = next((p for p in programs if setup in p.setups), None)
+    if own is not None and own.carriage:
+        raise PlanError(
+            "several-paths", "a program of several carriages is not tried in the stock by itself; the machine runs "
+            "them together, and the stock's way follows what they take", setup,
+        )  # fmt: skip
     if own is None:
         raise PlanError("no-program", f"setup {setup} has no operation to write a program for", setup)
     return own

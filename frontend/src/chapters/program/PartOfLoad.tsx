@@ -73,9 +73,11 @@ export function PartOfLoad({ program }: { program: SetupProgramView }) {
       {found.error && <p className="debit">{found.error.message}</p>}
       {chosen && found.data && (
         <p>
-          <FileLink href={api.partFile(plan.plan_id, program.setup, part)}>
-            Program {found.data.file}
-          </FileLink>{" "}
+          {found.data.files.map((file, k) => (
+            <FileLink key={file} href={api.partFile(plan.plan_id, program.setup, part, k + 1)}>
+              Program {file}
+            </FileLink>
+          ))}{" "}
           {found.data.words}: {clock(found.data.total)} on the simulated machine
           {found.data.troubles.length > 0 && <span className="debit">, {found.data.troubles[0]?.title}</span>}
         </p>

@@ -8,7 +8,8 @@ import { api, type JoinedView, type SetupProgramView } from "../../api/client";
 import { clock, fixed } from "../../shell/numbers";
 import { FileLink } from "../../shell/FileLink";
 import { useDesk } from "../../shell/plan";
-import { clockMs, MachineStrip, type Span } from "../../views/MachineStrip";
+import { MachineStrip } from "../../views/MachineStrip";
+import { clockMs, type Span } from "../../views/timeAxis";
 import { Tabs } from "../../shell/Tabs";
 import { Elsewhere } from "./Elsewhere";
 import { PartOfLoad } from "./PartOfLoad";
@@ -34,7 +35,10 @@ export function ProgramPage() {
   });
   const programs = found.data?.setups ?? [];
   const playing = search.get("show") === PLAY;
-  const shown = programs.find((p) => p.setups.includes(search.get("setup") ?? "")) ?? programs[0];
+  const shown =
+    programs.find((p) => p.id === search.get("setup")) ??
+    programs.find((p) => p.setups.includes(search.get("setup") ?? "")) ??
+    programs[0];
   if (found.error)
     return (
       <div className="one-column">
@@ -59,15 +63,15 @@ export function ProgramPage() {
       </h1>
       <Tabs
         label="Programs"
-        shown={playing ? PLAY : shown.setup}
+        shown={playing ? PLAY : shown.id}
         panel="program-panel"
         onShow={(id) => setSearch(id === PLAY ? { show: PLAY } : { setup: id }, { replace: true })}
         tabs={[
           ...programs.map((p) => ({
-            id: p.setup,
+            id: p.id,
             words: (
               <>
-                <b>{p.setups.join(" + ")}</b> {clock(p.total)}
+                <b>{p.setups.join(" + ")}</b> {p.carriage} {clock(p.total)}
                 {p.troubles.length > 0 && <span className="debit"> {p.troubles.length} to mend</span>}
               </>
             ),
@@ -79,7 +83,7 @@ export function ProgramPage() {
         id="program-panel"
         className="panel"
         role="tabpanel"
-        aria-labelledby={`tab-${playing ? PLAY : shown.setup}`}
+        aria-labelledby={`tab-${playing ? PLAY : shown.id}`}
       >
         {playing ? (
           <Suspense fallback={<p className="empty">Setting up the machine …</p>}>
@@ -87,7 +91,7 @@ export function ProgramPage() {
           </Suspense>
         ) : (
           <Shown
-            key={shown.setup}
+            key={shown.id}
             program={shown}
             issuedBy={found.data?.issued_by ?? BY_SETUP}
             joined={found.data?.joined.find((one) => one.setups.includes(shown.setup))}
@@ -147,7 +151,9 @@ function Shown(props: { program: SetupProgramView; issuedBy: string; joined: Joi
               Program {joined.file} for {joined.setups.join(", ")}
             </FileLink>
           ) : (
-            <FileLink href={api.programFile(plan.plan_id, program.setup)}>Program {program.file}</FileLink>
+            <FileLink href={api.programFile(plan.plan_id, program.setup, program.which)}>
+              Program {program.file}
+            </FileLink>
           )}
           <FileLink main href={api.packageFile(plan.plan_id)}>
             Program package, ZIP

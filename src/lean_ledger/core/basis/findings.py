@@ -18,6 +18,7 @@ class Chapter(StrEnum):
     LAYOUT = "layout"
     OPERATIONS = "operations"
     ORDER = "order"
+    BALANCE = "balance"
     PRICE = "price"
 
 

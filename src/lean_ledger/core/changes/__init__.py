@@ -12,6 +12,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from lean_ledger.core.basis.bounds import check_numbers
 from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.changes.beside import OneAfterOther, OwnSpeed, RunBeside, SetCarriage, ShareSpeed
 from lean_ledger.core.changes.bodies import AddBody, DropBody, RemoveBody, SizeBody
 from lean_ledger.core.changes.cycle import SetCutOff, SetProbe
 from lean_ledger.core.changes.depths import SetDepth
@@ -143,6 +144,11 @@ Change = Annotated[
     | SetPieceOrder
     | SkipPieces
     | SetScope
+    | SetCarriage
+    | ShareSpeed
+    | OwnSpeed
+    | RunBeside
+    | OneAfterOther
     | LoadApart
     | LoadBeside
     | LoadTogether

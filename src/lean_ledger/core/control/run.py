@@ -10,7 +10,7 @@ from lean_ledger.core.control.blocks import Block, ProgramError, blocks, line_co
 from lean_ledger.core.control.cycles import cycle_words, drill
 from lean_ledger.core.control.modal import CYCLES, LOCAL, MOTIONS, PROBE, THREAD, check_words, set_modes
 from lean_ledger.core.control.setting import NOTHING_SET, TURNS, Coordinates, Setting
-from lean_ledger.core.control.steps import Angles, Run, RunStep, StepKind
+from lean_ledger.core.control.steps import STOPPED, Angles, Run, RunStep, StepKind
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.timing.chain import NOTHING, Arc, MoveChain
 from lean_ledger.core.timing.motion import change_seconds, rapid_seconds, turn_seconds
@@ -44,6 +44,7 @@ class Control(Coordinates):
         self._sub = 0  # the O number that is running; 0 in the main program
         self._direct = False
         self._clamped = setting.clamp is not None
+        self._waits = setting.waits
         self._changes_by_t = self._lathe and not any(6 in b.m for b in read)
         self._subprograms = {int(b.values["O"]): i for i, b in enumerate(read) if "O" in b.values}
 
@@ -111,7 +112,11 @@ class Control(Coordinates):
             check_words(block, self._setting.more_m, self._setting.more_g)
         set_modes(modal, block)
         for code in block.m:
-            if code in self._setting.more_m:
+            if code in self._waits:
+                self.rest()
+                self.add(StepKind.WAIT, block.line, self.at, 0.0)
+                self.steps[-1].mark = int(code)
+            elif code in self._setting.more_m:
                 self.rest()
                 self._clamped = code == self._setting.clamp
         self._direct = 53 in g or 28 in g
@@ -141,6 +146,9 @@ class Control(Coordinates):
         if 5 in block.m:
             self.rest()
             modal.turning, modal.running = 0, None
+            if self._waits:
+                self.add(StepKind.SPINDLE, block.line, self.at, 0.0)
+                self.steps[-1].asks = STOPPED
         if 0 in block.m or 1 in block.m:
             self.rest()
             self.add(StepKind.STOP, block.line, self.at, 0.0)
@@ -291,13 +299,14 @@ class Control(Coordinates):
                 modal.surface = code == 96
                 if modal.surface and modal.turning:
                     modal.running = None
-        if "S" in values and 50 not in block.g and 92 not in block.g:
+        caps = 50 in block.g or 92 in block.g
+        if "S" in values and not caps:
             if modal.surface:
                 modal.surface_speed = values["S"] * (0.3048 if modal.scale != 1.0 else 1.0)  # ft/min with inches
             else:
                 modal.speed = values["S"]
         start = next((int(c) for c in block.m if c in (3, 4)), None)
-        if start is not None or ("S" in values and modal.turning):
+        if start is not None or ("S" in values and modal.turning and not caps):
             self._run_up(block.line, start or modal.turning)
 
     def _select(self, block: Block) -> None:
@@ -313,7 +322,8 @@ class Control(Coordinates):
     def _change(self, line: int, tool: int) -> None:
         self.rest()
         self.modal.tool = tool
-        self.modal.turning, self.modal.running = 0, None
+        if not self._waits:  # a turret of several indexes while the spindle goes on turning for the others
+            self.modal.turning, self.modal.running = 0, None
         self.add(StepKind.TOOL_CHANGE, line, self.at, change_seconds(self.machine))
 
     def _run_up(self, line: int, turning: int) -> None:
@@ -323,8 +333,16 @@ class Control(Coordinates):
         wanted = None if modal.surface else min(modal.speed, self.machine.spindle.max_rpm)
         same = turning == modal.turning and (modal.surface or wanted == modal.running)
         modal.turning, modal.running = turning, wanted
-        if not same:
+        if self._waits:  # whether it has to run up depends on what the other paths asked it for
+            self.add(StepKind.SPINDLE, line, self.at, 0.0)
+            self.steps[-1].asks = self._asks()
+        elif not same:
             self.add(StepKind.SPINDLE, line, self.at, self.machine.spindle.start)
+
+    def _asks(self) -> str:
+        modal = self.modal
+        how = f"{modal.surface_speed:g} m/min up to {self._fastest():g}" if modal.surface else f"{modal.speed:g} rpm"
+        return f"M{modal.turning} {how}"
 
     def _dwell(self, block: Block) -> None:
         for letter in "PXU":

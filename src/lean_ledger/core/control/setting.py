@@ -11,6 +11,7 @@ from lean_ledger.core.control.steps import Angles
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.library.machines import Machine, Rotary
 
+MARKS = 100  # wait marks that a control of several paths knows, one M code each
 ORIGIN: Vec = (0.0, 0.0, 0.0)
 LINEAR = "XYZ"
 TURNS = "ABC"
@@ -35,11 +36,17 @@ class Setting:
     in_front: Mapping[int, float] = field(default_factory=dict)
     more_g: frozenset[float] = frozenset()  # that the control knows beside the common ones: PROBE, THREAD, LOCAL
     skips: bool = False  # blocks with a slash are left out
+    wait: int = 0  # M code of the first mark at which paths wait for one another; 0 on a machine of one path
 
     @property
     def more_m(self) -> frozenset[float]:
         """M codes that the control knows beside the common ones."""
-        return frozenset(code for code in (self.clamp, self.unclamp) if code is not None)
+        return frozenset(code for code in (self.clamp, self.unclamp) if code is not None) | self.waits
+
+    @property
+    def waits(self) -> frozenset[float]:
+        """M codes of wait marks."""
+        return frozenset(float(self.wait + k) for k in range(MARKS)) if self.wait else frozenset()
 
 
 NOTHING_SET = Setting()

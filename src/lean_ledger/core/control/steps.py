@@ -17,6 +17,7 @@ class StepKind(StrEnum):
     DWELL = "dwell"
     PROBE = "probe"
     SPINDLE = "spindle"
+    WAIT = "wait"  # at a mark, until the machine's other paths are there
     STOP = "stop"  # M0, M1: the machine waits for its operator, which is not its time
 
 
@@ -29,9 +30,10 @@ CATEGORY = {
     StepKind.SPINDLE: "spindle",
     StepKind.DWELL: "dwell",
     StepKind.PROBE: "probing",
+    StepKind.WAIT: "waiting",
 }
 
-
+STOPPED = "M5"  # what a path asks of a spindle that is to stand
 Angles = tuple[float, float, float]  # of A, B and C, degrees
 
 
@@ -54,6 +56,8 @@ class RunStep:
     direct: bool = False  # in machine coordinates, whatever the offset: G53, G28
     clamped: bool = False  # the rotary, on a control that clamps by M codes
     sub: int = 0  # the O number of the subprogram that it stands in
+    mark: int = 0  # M code that it waits at
+    asks: str = ""  # the state of the spindle that it asks for, on a machine of several paths
     entered: int = 0  # how many calls of subprograms there were until then, that one included
 
 

@@ -11,6 +11,7 @@ from lean_ledger.core.files.json_input import (
     as_float,
     check_format,
     floats,
+    known_once,
     nullable,
     one_of,
     parse_json,
@@ -25,6 +26,7 @@ from lean_ledger.library.load import machine_of
 from lean_ledger.library.machines import Machine
 
 FORMAT = "lean-ledger/machine@1"
+FIRST, MOST_CARRIAGES = "turret 1", 4
 
 
 def parse_machine(text: str) -> Machine:
@@ -36,7 +38,8 @@ def parse_machine(text: str) -> Machine:
 
 def read_machine(value: Any, path: str) -> Machine:
     """The same within another file, at a path of it."""
-    row = read_object(value, path, _MACHINE)
+    further = isinstance(value, dict) and "further_carriages" in value
+    row = read_object(value, path, _MACHINE | ({"further_carriages": _carriages} if further else {}))
     dot = f"{path}." if path else ""
     if row["format"] != FORMAT:
         raise ProblemError("format", f"is {row['format']!r}; this reads {FORMAT}", f"{dot}format")
@@ -44,6 +47,10 @@ def read_machine(value: Any, path: str) -> Machine:
         raise ProblemError("tilt-alone", "a tilt carries a rotary; give the rotary too", f"{dot}tilt")
     if not row["mounts"]:
         raise ProblemError("empty", "at least one mount is needed: where a fixture sits", f"{dot}mounts")
+    if further and row["kind"] != "lathe":
+        raise ProblemError(
+            "further-carriages", "more than one carriage is planned on lathes", f"{dot}further_carriages"
+        )
     return machine_of(row)
 
 
@@ -72,6 +79,16 @@ def _mounts(value: Any, path: str) -> list[dict[str, Any]]:
     return [read_object(row, f"{path}[{i}]", _MOUNT) for i, row in enumerate(read_list(value, path))]
 
 
+def _carriages(value: Any, path: str) -> list[dict[str, Any]]:
+    rows = [read_object(row, f"{path}[{i}]", _CARRIAGE) for i, row in enumerate(read_list(value, path))]
+    known = known_once([row["id"] for row in rows], path)
+    if FIRST in known:
+        raise ProblemError("doubled", f"{FIRST!r} is the one that the machine itself has", f"{path}[{known[FIRST]}].id")
+    if len(rows) >= MOST_CARRIAGES:
+        raise ProblemError("count", f"has {len(rows)}; up to {MOST_CARRIAGES - 1} more than one are planned", path)
+    return rows
+
+
 def _whole_or_none(value: Any, path: str) -> int:
     number = read_amount(value, path)
     if number != int(number):
@@ -98,19 +115,23 @@ _SPINDLE: dict[str, Reader] = {
     "power": as_float(read_above_zero),
     "torque": _curve,
 }
+_MOVING: dict[str, Reader] = {
+    "travel": _xyz(_range),
+    "rapid": _xyz(as_float(read_above_zero)),
+    "acceleration": _xyz(as_float(read_above_zero)),
+    "tool_change": as_float(read_amount),
+    "tool_pockets": _whole_or_none,
+}
+_CARRIAGE: dict[str, Reader] = {"id": read_text, "side": one_of("behind", "front"), **_MOVING}
 _MACHINE: dict[str, Reader] = {
     "format": read_text,
     "name": read_text,
     "kind": one_of("mill", "lathe"),
-    "travel": _xyz(_range),
-    "rapid": _xyz(as_float(read_above_zero)),
-    "acceleration": _xyz(as_float(read_above_zero)),
+    **_MOVING,
     "corner_tolerance": as_float(read_amount),
     "rotary": nullable(_part(_ROTARY)),
     "tilt": nullable(_part(_ROTARY)),
     "spindle": _part(_SPINDLE),
-    "tool_change": as_float(read_amount),
-    "tool_pockets": _whole_or_none,
     "offsets": one_of("basic", "extended-48", "extended-99"),
     "mounts": _mounts,
 }

@@ -14,6 +14,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Finding, Severity
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.holding.placement import Bed, bed_of
+from lean_ledger.core.ledger.beside_findings import beside_findings
 from lean_ledger.core.ledger.coverage import coverage_findings
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.ledger.offsets import offset_findings
@@ -75,7 +76,8 @@ def evaluate(plan: Plan, part: Part, library: Library, report: Report = silent) 
     findings += wish_findings(part, plan, assigned)
     findings += zero_findings(part, plan, assigned)
     findings += coverage_findings(part, plan, library, operations, assigned, left, said, built[plan.setups[0].id].hold)
-    findings += [f for load in loads for f in tool_findings(load)]
+    findings += [f for load in loads for one in load.by_carriage for f in tool_findings(one)]
+    findings += [f for load in loads for f in beside_findings(load)]
     findings += worn_findings(loads, library, material)
     findings += bought_findings(plan, loads)
     findings += out_findings(loads)

@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from decimal import Decimal
 from functools import cached_property
 
+from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Figure, Finding
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import dot
@@ -104,6 +105,20 @@ class Ledger:
         load = self.load_of(setup)
         (row,) = (row for row in self.problem.setups if row.name == load.words)
         return float(row.machine_rate + row.labour_rate * row.attendance) / 3600
+
+    @property
+    def beside(self) -> int:
+        """Carriages that work at the same time in a load, at the most; 0 where none do."""
+        most = max(len(load.by_carriage) for load in self.loads)
+        return most if most > 1 else 0
+
+    def load_named(self, id: str) -> LoadLedger:
+        """Raises PlanError no-load."""
+        found = next((one for one in self.loads if one.load.id == id), None)
+        if found is None:
+            there = ", ".join(one.load.id for one in self.loads)
+            raise PlanError("no-load", f"there is no load {id}; the plan has {there}")
+        return found
 
     def load_of(self, setup: str) -> LoadLedger:
         """The whole load that a setup is made in."""

@@ -36,6 +36,9 @@ def best_order(load: LoadLedger, goal: tuple[Count, ...] | None, seconds: float,
 
     Raises PlanError for a load with nothing to put in order.
     """
+    if load.machine.works_at_once:
+        raise PlanError("several-carriages", f"{load.machine.name} has several carriages: what runs when is found in "
+                        "Balance", load.decision.id)  # fmt: skip
     cycle = cycle_of(load)
     if len(cycle.steps) < 2:
         raise PlanError("nothing-to-order", f"load {load.load.id} has no two steps to put in order", load.decision.id)

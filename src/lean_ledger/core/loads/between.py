@@ -20,6 +20,12 @@ class Transition:
     changes_tool: bool
     index: float = 0.0  # turning rotary and tilt, clamps included
     turned: float = 0.0  # degrees, of both together
+    away: float = 0.0  # of the rapid, what leads to where the tool is changed
+
+    @property
+    def lead(self) -> float:
+        """Seconds until the next tool is in: what a carriage does before it may have to wait."""
+        return self.away + self.tool_change
 
 
 @dataclass(frozen=True)
@@ -127,15 +133,17 @@ def _in_the_lathe(left: Stop | None, now: Stop, machine: Machine) -> Transition:
         spindle = machine.spindle.start if before.cutting.n != op.cutting.n and not op.motion.turned else 0.0
         end = _along_spindle(left, now, before.motion.end) if left is not None else start
         return Transition(rapid_seconds(end, start, machine), 0.0, spindle, changes_tool=False)
+    away = 0.0
     if left is not None:
         gone = left.stands.lathe_clear(left.op.frame)
         clear = _along_spindle(left, now, gone) if left.stands != now.stands else clear
-        seconds = rapid_seconds(clear, start, machine) + rapid_seconds(left.op.motion.end, gone, machine)
+        away = rapid_seconds(left.op.motion.end, gone, machine)
+        seconds = rapid_seconds(clear, start, machine) + away
     else:  # a cycle begins where one piece alone would be come to, which is where the last of an advance stands
         seconds = rapid_seconds(_shifted(now, clear, -now.stands.out), start, machine)
     changes = before is None or before.tool.id != op.tool.id
     change = change_seconds(machine) if changes else 0.0
-    return Transition(seconds, change, machine.spindle.start if changes else 0.0, changes, index, turned)
+    return Transition(seconds, change, machine.spindle.start if changes else 0.0, changes, index, turned, away)
 
 
 def _along_spindle(left: Stop, now: Stop, point: Vec) -> Vec:

@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.loads.bars import most_by_travel, step_of, whip_finding
+from lean_ledger.core.loads.lanes import carriage_for
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.spacing import Clash, clashes
 from lean_ledger.core.loads.travel import TOUCH, travel_findings
@@ -37,11 +38,20 @@ def layout_findings(where: Layout, again: Again) -> list[Finding]:
 
 def _found(where: Layout) -> list[Finding]:
     if where.alone:
-        first = where.placed[0]
-        return travel_findings(first.decision, first.stands, where.machine, first.built.operations)
+        return _travel_of(where.placed[0], where)
     if where.load.arrangement.on_bar > 1:
         return _on_bar(where)
     return [*_travels(where), *_neighbours(where), *_sides(where), *_carried(where)]
+
+
+def _travel_of(piece: Placed, where: Layout) -> list[Finding]:
+    """Each operation within the travels of the carriage that makes it."""
+    found = []
+    for carriage in where.machine.carriages:
+        ops = [op for op in piece.built.operations if carriage_for(where.load, where.machine, op.id) == carriage.id]
+        if ops or carriage is where.machine.carriages[0]:
+            found += travel_findings(piece.decision, piece.stands, where.machine.on(carriage.id), ops)
+    return found
 
 
 def _on_bar(where: Layout) -> list[Finding]:
@@ -51,7 +61,7 @@ def _on_bar(where: Layout) -> list[Finding]:
     most = most_by_travel(first.built, where.machine, step)
     change = {"change": "set-arrangement", "load": where.load.id, "on_bar": most}
     less = (Cure(f"{most} an advance", change),) if most < count else ()
-    far = travel_findings(first.decision, first.stands, where.machine, first.built.operations)
+    far = _travel_of(first, where)
     return [
         *(replace(one, title=f"Piece 1: {one.title}", cures=(*one.cures, *less)) for one in far),
         *whip_finding(where.load.id, first.decision, first.built, count, step),
@@ -82,7 +92,7 @@ def _travels(where: Layout) -> list[Finding]:
     found: dict[str, Finding] = {}
     for piece in where.placed:
         if piece.place.id in corners:
-            for one in travel_findings(piece.decision, piece.stands, where.machine, piece.built.operations):
+            for one in _travel_of(piece, where):
                 said = replace(one, title=f"Piece {piece.place.id}: {one.title}")
                 found.setdefault(f"{one.code} {one.title[:2]}", said)
     return list(found.values())

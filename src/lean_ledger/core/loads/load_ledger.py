@@ -124,12 +124,16 @@ class LoadLedger:
     @cached_property
     def own_seconds(self) -> dict[str, float]:
         """By the operations' own motion, load and unload left out."""
-        return summed([call.own_seconds for call in self.calls], self._back)
+        found = summed([call.own_seconds for call in self.calls], self._back)
+        found["waiting"] += sum(lane.waiting for lane in self.timeline.lanes)
+        return found
 
     @cached_property
     def _machine_seconds(self) -> dict[str, float]:
         if self.foreign is not None:
             return {category: self.foreign.seconds.get(category, 0.0) * self._part for category in CATEGORIES}
+        if not self.only:
+            return dict(self.timeline.seconds)
         return summed([call.seconds for call in self.calls], self._back)
 
     @property
@@ -151,18 +155,26 @@ class LoadLedger:
     @cached_property
     def seconds(self) -> dict[str, float]:
         """A cycle's, by category; what is done by hand while the machine runs costs only what it is made to wait."""
-        whole, loading = self.timeline.makespan, self.whole_load_seconds
-        if self.foreign is not None:
-            whole = sum(self.foreign.seconds.get(category, 0.0) for category in CATEGORIES)
-        by_hand = {
-            during: self.pieces * sum(float(work.seconds) for work in self.load.hand if work.during is during)
-            for during in (False, True)
-        }
+        loading = self.whole_load_seconds
+        by_hand = self.pieces * sum(float(work.seconds) for work in self.load.hand if not work.during)
         return self._machine_seconds | {
-            "handling": (max(0.0, loading - whole) if self.load.beside else loading) * self._of_loading,
-            "hand work": by_hand[False] * self._part,
-            "waiting": max(0.0, by_hand[True] - whole) * self._part,
+            "handling": (max(0.0, loading - self._whole) if self.load.beside else loading) * self._of_loading,
+            "hand work": by_hand * self._part,
+            "waiting": self._machine_seconds["waiting"] + self._waits_for_hand,
         }
+
+    @property
+    def _whole(self) -> float:
+        """Seconds of the whole load's cycle."""
+        if self.foreign is not None:
+            return sum(self.foreign.seconds.get(category, 0.0) for category in CATEGORIES)
+        return self.timeline.makespan
+
+    @property
+    def _waits_for_hand(self) -> float:
+        """Seconds a cycle by which hand work beside it is longer."""
+        during = self.pieces * sum(float(work.seconds) for work in self.load.hand if work.during)
+        return max(0.0, during - self._whole) * self._part
 
     @property
     def cycle(self) -> float:
@@ -175,7 +187,35 @@ class LoadLedger:
     def idle(self) -> float:
         """Seconds a cycle that the machine stands: load and unload, hand work at it, waiting."""
         seconds = self.seconds
-        return seconds["handling"] + seconds["hand work"] + seconds["waiting"]
+        return seconds["handling"] + seconds["hand work"] + self._waits_for_hand
+
+    @property
+    def set_by(self) -> str:
+        """Which carriage sets the cycle, and how long others wait: "turret 1 sets the cycle; turret 2 waits 14.2 s"."""
+        lanes = self.timeline.lanes
+        if len(lanes) == 1:
+            return ""
+        last = max(lanes, key=lambda lane: lane.end)
+        waits = [f"{lane.carriage} waits {lane.waiting + self.timeline.makespan - lane.end:.1f} s"
+                 for lane in lanes if lane is not last]  # fmt: skip
+        own = f" and waits {last.waiting:.1f} s" if last.waiting > 0.05 else ""
+        return f"{last.carriage} sets the cycle{own}; {', '.join(waits)}"
+
+    @property
+    def by_carriage(self) -> tuple[LoadLedger, ...]:
+        """What each carriage that does something does of it."""
+        return tuple(self.on(lane.carriage) for lane in self.timeline.lanes if lane.calls) or (self,)
+
+    def on(self, carriage: str) -> LoadLedger:
+        """What one of the machine's carriages does of it, as if it had no other."""
+        if not self.machine.works_at_once:
+            return self
+        lane = next(one for one in self.timeline.lanes if one.carriage == carriage)
+        first = carriage == self.machine.carriages[0].id
+        return replace(
+            self, machine=self.machine.on(carriage), timeline=Timeline((lane,), self.timeline.marks),
+            in_machine=self.in_machine if first else (),
+        )  # fmt: skip
 
 
 def bar_fed(load: LoadLedger, bar: Decimal, remnant: Decimal) -> Bar | None:

@@ -12,27 +12,20 @@ from lean_ledger.core.basis.same import Same
 from lean_ledger.core.control.foreign import ForeignTime, time_or_finding
 from lean_ledger.core.holding.placement import Bed
 from lean_ledger.core.holding.resolve import holding_side
-from lean_ledger.core.loads.advance import begun_once
-from lean_ledger.core.loads.bars import made_by_the_blade
 from lean_ledger.core.loads.grips import Grip, against, cannot_be_held, grips, that_help, with_better
+from lean_ledger.core.loads.lanes import timeline_of
 from lean_ledger.core.loads.layout import Layout, Placed, layout
 from lean_ledger.core.loads.layout_findings import layout_findings
 from lean_ledger.core.loads.load_ledger import LoadLedger
-from lean_ledger.core.loads.one_pass import not_in_one, one_pass
-from lean_ledger.core.loads.ordering import mended
 from lean_ledger.core.loads.runs import filling_seconds
 from lean_ledger.core.loads.sequence import (
-    decided,
     grouped_by_tool,
-    interleaved,
     lost_by_hand,
-    resolved_order,
     tool_calls,
-    without,
 )
-from lean_ledger.core.loads.timeline import Timeline, calls_in_order, lane_of
+from lean_ledger.core.loads.steps import each_at, in_rows, named, own_operations, steps_of
+from lean_ledger.core.loads.timeline import Timeline, calls_in_order
 from lean_ledger.core.operations.build import BuiltSetup
-from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Load, Plan, Precedence
 from lean_ledger.core.setups.frame import default_turn
@@ -77,56 +70,42 @@ def _made(
     firsts = [own[0] for own in where.by_setup]
     foreign, lost = _attached(given, load, machine)
     lost_before = [one for first in firsts for one in lost_by_hand(first.built.operations, load)]
-    kept = without(load, lost_before)
-    own = {first.decision.id: decided(first.built.operations, kept) for first in firsts}
-    where, own, split = _in_rows(where, own, load, foreign)
+    where, own, split = in_rows(where, own_operations(where, load, lost_before), load, foreign)
 
     def again(other: Load) -> Layout:
-        return _in_rows(layout(given.plan, other, built, bed), own, other, foreign)[0]
+        return in_rows(layout(given.plan, other, built, bed), own, other, foreign)[0]
 
     findings = [f for first in firsts for f in _held(given, first, bed)] + layout_findings(where, again)
     findings += [*lost, *(_lost(one, load, firsts) for one in lost_before), *split]
-    order = _steps(where, [_ordered(own[first.decision.id], first, load) for first in firsts])
-    if load.by == "hand" and where.load.arrangement.on_bar == 1:
-        order = mended(where, order, load.sequence)
-    lane = lane_of(order, machine, foreign)
-    best = _steps(where, [_named(ops, grouped_by_tool(ops)) for ops in own.values()])
+    order = steps_of(where, own, load)
+    timeline = timeline_of(order, where, machine, foreign)
+    best = each_at(where, [named(ops, grouped_by_tool(ops)) for ops in own.values()])
     best_calls = calls_in_order(best, machine)
-    spent = sum(replace(c, foreign=None).total for c in lane.calls)
+    spent = sum(replace(c, foreign=None).total for c in timeline.calls)
     now, grouped = (tuple(dict.fromkeys(op.id for _, op in steps)) for steps in (order, best))
     by_id = {op.id: op for ops in own.values() for op in ops}
-    to_set = sum(len(first.built.to_set) for first in firsts)
+    by_one = not machine.works_at_once
+    standing = given.library.in_machine(machine)
+    to_set = sum(len(first.built.to_set) for first in firsts) + _further(timeline, standing)
     made = LoadLedger(
         load=load,
         machine=machine,
         bed=bed,
         where=where,
-        timeline=Timeline((lane,)),
+        timeline=timeline,
         whole_load_seconds=_load_seconds(where),
-        tool_calls=tool_calls([op.id for _, op in order], by_id),
+        tool_calls=sum(tool_calls([call.operation.id for call in lane.calls], by_id) for lane in timeline.lanes),
         best=grouped,
         grouped_calls=tool_calls([c.operation.id for c in best_calls], by_id),
-        grouping_saves=max(0.0, spent - sum(c.total for c in best_calls)) if grouped != now else 0.0,
+        grouping_saves=max(0.0, spent - sum(c.total for c in best_calls)) if by_one and grouped != now else 0.0,
         whole_setup_hours=setup_hours(where, to_set, given.library.rates),
-        in_machine=given.library.in_machine(machine),
+        in_machine=standing,
         foreign=foreign.get(""),
     )
     if load.hours is None and len(firsts) > 1:
         filling = Decimal(str(round(filling_seconds(made) / 3600, 4)))
         made = replace(made, whole_setup_hours=made.whole_setup_hours + filling)
     return made, (*findings, *(f for first in firsts for f in _no_room(first, machine)))
-
-
-def _in_rows(
-    where: Layout, own: Mapping[str, tuple[Operation, ...]], load: Load, foreign: Mapping[str, ForeignTime]
-) -> tuple[Layout, dict[str, tuple[Operation, ...]], list[Finding]]:
-    """What runs once over each row, drawn out; and what was to and cannot."""
-    asked = [op for ops in own.values() for op in ops if op.id in load.in_rows and op.id not in foreign]
-    passes = [one_pass(where, op, where.machine) for op in asked] if len(where.placed) > 1 else []
-    drawn = {one.operation.id: one for one in passes if not one.words}
-    there = {id: tuple(drawn[op.id].operation if op.id in drawn else op for op in ops) for id, ops in own.items()}
-    in_one = tuple(one.rows for one in drawn.values())
-    return replace(where, in_one=in_one), there, [not_in_one(one, load) for one in passes if one.words]
 
 
 def _lost(one: Precedence, load: Load, firsts: Sequence[Placed]) -> Finding:
@@ -139,6 +118,12 @@ def _lost(one: Precedence, load: Load, firsts: Sequence[Placed]) -> Finding:
         "What the rules ask for by now would have them wait for one another; what was said by hand is left out. Take "
         "it away, or overrule the rule.", then.setup, operation=then.id, cures=(Cure("Take it away", take_away),),
     )  # fmt: skip
+
+
+def _further(timeline: Timeline, standing: Sequence[str]) -> int:
+    """Tools that stand in the first carriage, or are set there, and are set in another as well."""
+    first, *others = ({call.operation.tool.id for call in lane.calls} for lane in timeline.lanes)
+    return sum(tool in first or tool in standing for own in others for tool in own)
 
 
 def setup_hours(where: Layout, tools: int, rates: Rates) -> Decimal:
@@ -163,24 +148,6 @@ def grips_in(load: LoadLedger, plan: Plan, library: Library) -> tuple[Grip, ...]
     return grips_of(plan, load.placed[0], load.bed, library)
 
 
-def _steps(where: Layout, orders: Sequence[Sequence[Operation]]) -> list[tuple[Placed, Operation]]:
-    """What is made at which piece, in its turn; `orders` of each setup."""
-    index = {one.place.id: k for k, one in enumerate(where.placed)}
-    groups = [([index[one.place.id] for one in own], order) for own, order in zip(where.by_setup, orders, strict=True)]
-    if where.load.arrangement.on_bar > 1:  # each is cut off before the next can be come to
-        built = where.placed[0].built
-        once = (*made_by_the_blade(built), *begun_once(built, where.in_one))
-        steps = interleaved(groups, "piece", (*where.load.first_only, *once))
-    else:
-        by = "tool" if where.load.by == "hand" else where.load.by
-        steps = interleaved(groups, by, where.load.first_only)
-    found = [(where.placed[k], op) for k, op in steps]
-    if not where.in_one:
-        return found
-    found = [(one, op) for one, op in found if where.made_with(one.place.id, op.id)[0] == one.place.id]
-    return mended(where, found, [(one.place.id, op.id) for one, op in found])  # a row waits for all of its pieces
-
-
 def _load_seconds(where: Layout) -> float:
     """Of a cycle: those that were said, else a piece's own for each."""
     said = where.load.load_seconds
@@ -188,15 +155,6 @@ def _load_seconds(where: Layout) -> float:
         return float(said)
     fed = where.load.arrangement.on_bar  # with one advance
     return sum(one.built.hold.load_seconds for one in where.placed[::fed])
-
-
-def _named(operations: Sequence[Operation], order: Sequence[str]) -> list[Operation]:
-    by_id = {op.id: op for op in operations}
-    return [by_id[id] for id in order]
-
-
-def _ordered(operations: Sequence[Operation], placed: Placed, load: Load) -> list[Operation]:
-    return _named(operations, resolved_order(operations, load.ordered_at(load.base(placed.decision.id))))
 
 
 def _held(given: MadeFrom, placed: Placed, bed: Bed) -> list[Finding]:

@@ -13,10 +13,12 @@ from itertools import pairwise
 import numpy as np
 
 from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.loads.before import At, precedences
 from lean_ledger.core.loads.between import Stop
+from lean_ledger.core.loads.lanes import timeline_of
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.load_ledger import LoadLedger
-from lean_ledger.core.loads.timeline import Lane, lane_of
+from lean_ledger.core.loads.timeline import Timeline, lane_of
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.order.plain import Key, SortKey, by_key, plain_orders
 from lean_ledger.core.order.problem import (
@@ -33,8 +35,6 @@ from lean_ledger.core.plan import Load
 from lean_ledger.core.timing.motion import change_seconds
 
 LOCKED = "what is locked stays whole"
-ON_BAR = "before it is cut off nothing behind it can be come to"
-At = tuple[Placed, Operation]
 Steps = tuple[tuple[str, str], ...]
 
 
@@ -60,7 +60,10 @@ class Cycle:
 
     def seconds(self, order: Sequence[int]) -> float:
         """Of the cycle in this order, as the machine runs it."""
-        return lane_of([self.steps[k] for k in order], self.load.machine, {}).end
+        return self.timeline(order).makespan
+
+    def timeline(self, order: Sequence[int]) -> Timeline:
+        return timeline_of([self.steps[k] for k in order], self.load.where, self.load.machine, {})
 
 
 def cycle_of(load: LoadLedger) -> Cycle:
@@ -68,28 +71,6 @@ def cycle_of(load: LoadLedger) -> Cycle:
     placed = {one.place.id: one for one in load.where.placed}
     steps = tuple((placed[call.place], call.operation) for call in load.timeline.calls)
     return Cycle(load, steps, precedences(load.where, steps))
-
-
-def precedences(where: Layout, steps: Sequence[At]) -> dict[tuple[int, int], str]:
-    """Pairs of indexes with the reason why the first comes before the second: on each piece its own; on a bar all of a
-    piece before the next.
-    """
-    at = {(placed.place.id, op.id): k for k, (placed, op) in enumerate(steps)}
-    found = {}
-    for k, (placed, op) in enumerate(steps):
-        for before, reason in op.after:
-            for piece in where.made_with(placed.place.id, op.id):
-                first = at.get((where.made_with(piece, before)[0], before))
-                if first is not None:
-                    found[first, k] = reason
-    if where.load.arrangement.on_bar > 1:
-        by_piece: dict[str, list[int]] = {}
-        for k, (placed, _) in enumerate(steps):
-            by_piece.setdefault(placed.place.id, []).append(k)
-        pieces = list(by_piece.values())
-        for own, following in pairwise(pieces):
-            found.update({(a, b): ON_BAR for a in own for b in following})
-    return found
 
 
 def runs_in(load: Load, steps: Sequence[At]) -> tuple[tuple[int, ...], ...]:
@@ -172,21 +153,25 @@ def compared(load: LoadLedger) -> tuple[Ordered, ...]:
 
 
 def ordered_as(name: str, cycle: Cycle, problem: OrderProblem, order: Sequence[int]) -> Ordered:
-    lane = lane_of([cycle.steps[k] for k in order], cycle.load.machine, {})
+    timeline = cycle.timeline(order)
     angles = [problem.start.angle, *(problem.steps[k].angle for k in order)]
     degrees = sum(turned(round(a, 1), round(b, 1)) for a, b in pairwise(angles))  # a tilt is a share of 0.1 at the most
-    return Ordered(name, problem.cost(order), degrees, lane.end, _runs(lane), cycle.sequence(order))
+    return Ordered(name, problem.cost(order), degrees, timeline.makespan, _runs(timeline), cycle.sequence(order))
 
 
-def _runs(lane: Lane) -> tuple[Run, ...]:
+def _runs(timeline: Timeline) -> tuple[Run, ...]:
+    """Of several carriages those of each, one after the other."""
     found: list[Run] = []
-    for start, call in zip(lane.starts, lane.calls, strict=True):
-        way = call.transition
-        change = way.rapid + way.tool_change + way.index + way.spindle
-        if way.changes_tool or not found:
-            found.append(Run(call.operation.tool.id, start, change, call.total - change))
-        else:
-            found[-1] = replace(found[-1], seconds=found[-1].seconds + call.total)
+    for lane in timeline.lanes:
+        own: list[Run] = []
+        for start, call in zip(lane.starts, lane.calls, strict=True):
+            way = call.transition
+            change = way.rapid + way.tool_change + way.index + way.spindle
+            if way.changes_tool or not own:
+                own.append(Run(call.operation.tool.id, start, change, call.total - change))
+            else:
+                own[-1] = replace(own[-1], seconds=own[-1].seconds + call.total)
+        found += own
     return tuple(found)
 
 

@@ -8,8 +8,8 @@ from functools import lru_cache
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.same import Same
+from lean_ledger.core.loads.lanes import timeline_of
 from lean_ledger.core.loads.load_ledger import LoadLedger
-from lean_ledger.core.loads.timeline import Timeline, lane_of
 
 
 @dataclass(frozen=True)
@@ -57,7 +57,7 @@ def _reduced(load: Same[LoadLedger], selection: Selection) -> LoadLedger:
     calls = [c for c in whole.timeline.calls if any(runs(piece) for piece in made_with(c.place, c.operation.id))]
     steps = [(placed[call.place], call.operation) for call in calls]
     foreign = {call.operation.id: call.foreign for call in calls if call.foreign is not None}
-    return replace(whole, timeline=Timeline((lane_of(steps, whole.machine, foreign),)), foreign=None)
+    return replace(whole, timeline=timeline_of(steps, whole.where, whole.machine, foreign), foreign=None)
 
 
 def _takes(chosen: Collection[object], value: object) -> bool:

@@ -81,21 +81,59 @@ class Call:
 
 
 @dataclass(frozen=True)
+class Beat:
+    """Of a call beside others, seconds after cycle start: its way begins, its tool is in, it goes on after the waits
+    that it has there, it ends.
+    """
+
+    begin: float
+    ready: float
+    go: float
+    end: float
+
+    @property
+    def waits(self) -> float:
+        return self.go - self.ready
+
+
+@dataclass(frozen=True)
+class Meeting:
+    """A wait mark: when it is met, and how many of its calls each carriage that meets there has done by then."""
+
+    number: int
+    at: float
+    after: tuple[tuple[str, int], ...]
+
+
+@dataclass(frozen=True)
 class Lane:
-    """What one carriage does, in its order; `back` are the seconds by category until it stands as at cycle start."""
+    """What one carriage does, in its order; `back` are the seconds by category until it stands as at cycle start.
+    `beats` of each call where carriages work beside one another, else one call begins when the other ends.
+    """
 
     carriage: str
     calls: tuple[Call, ...]
     back: Mapping[str, float]
+    beats: tuple[Beat, ...] = ()
+    last_wait: float = 0.0  # at a mark that it meets after all of its calls
 
     @cached_property
     def seconds(self) -> dict[str, float]:
         """By category."""
-        return summed([call.seconds for call in self.calls], self.back)
+        found = summed([call.seconds for call in self.calls], self.back)
+        found["waiting"] += self.waiting
+        return found
+
+    @property
+    def waiting(self) -> float:
+        """Seconds at its marks."""
+        return sum(beat.waits for beat in self.beats) + self.last_wait
 
     @property
     def starts(self) -> tuple[float, ...]:
         """Seconds after cycle start at which each call begins, with its way."""
+        if self.beats:
+            return tuple(beat.begin for beat in self.beats)
         return tuple(itertools.accumulate((call.total for call in self.calls[:-1]), initial=0.0)) if self.calls else ()
 
     @property
@@ -116,10 +154,26 @@ class Timeline:
     """The lanes of a load's carriages beside one another. With one carriage nothing waits."""
 
     lanes: tuple[Lane, ...]
+    marks: tuple[Meeting, ...] = ()
 
-    @property
+    @cached_property
     def calls(self) -> tuple[Call, ...]:
-        return tuple(call for lane in self.lanes for call in lane.calls)
+        """Of all lanes, as they begin to cut."""
+        if len(self.lanes) == 1:
+            return self.lanes[0].calls
+        begun = [(beat.go, p, call) for p, lane in enumerate(self.lanes)
+                 for beat, call in zip(lane.beats, lane.calls, strict=True)]  # fmt: skip
+        begun.sort(key=lambda one: one[:2])
+        return tuple(replace(call, position=k) for k, (_, _, call) in enumerate(begun))
+
+    @cached_property
+    def seconds(self) -> dict[str, float]:
+        """By category, that sum up to the cycle: of several lanes the mean, until the last one ends."""
+        if len(self.lanes) == 1:
+            return self.lanes[0].seconds
+        found = {name: sum(lane.seconds[name] for lane in self.lanes) / len(self.lanes) for name in CATEGORIES}
+        found["waiting"] += self.makespan - sum(found.values())
+        return found
 
     @property
     def makespan(self) -> float:

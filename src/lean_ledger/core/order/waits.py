@@ -30,7 +30,10 @@ class Work:
 
 @dataclass(frozen=True)
 class WaitProblem:
-    """`unit`: of a second that whole numbers count; pairs are indexes of works."""
+    """`unit`: of a second that whole numbers count; pairs are indexes of works. `meet` are works whose tools would
+    meet, so that they never run at the same time. `leads`: where the orders are known, of each work what its path
+    does before it may have to wait for it (going away, changing tool), in place of one `change` for all.
+    """
 
     paths: tuple[str, ...]
     works: tuple[Work, ...]
@@ -38,6 +41,16 @@ class WaitProblem:
     together: tuple[tuple[int, int], ...]
     change: int
     unit: int
+    meet: tuple[tuple[int, int], ...] = ()
+    leads: tuple[int, ...] = ()
+
+    def to(self, following: int | None, left: int | None) -> int:
+        """What a path does between two works before it may wait, or before its first."""
+        if following is None:
+            return 0
+        if self.leads:
+            return self.leads[following]
+        return self.change if left is not None and self.works[left].tool != self.works[following].tool else 0
 
     @cached_property
     def apart(self) -> tuple[int, ...]:
@@ -45,6 +58,9 @@ class WaitProblem:
         found = []
         for a in self.works:
             found.append(sum(1 << k for k, b in enumerate(self.works) if b is not a and not may_overlap(a, b)))
+        for k, other in self.meet:
+            found[k] |= 1 << other
+            found[other] |= 1 << k
         return tuple(found)
 
     @cached_property
@@ -143,7 +159,8 @@ def run(problem: WaitProblem, plan: Plan) -> Ran:
     """
     count = len(problem.works)
     starts, ends, sure = [0] * count, [0] * count, [0] * count
-    at, done, known = [0] * len(problem.paths), [0] * len(problem.paths), [0] * len(problem.paths)
+    at = [problem.to(order[0] if order else None, None) for order in plan.orders]
+    done, known = [0] * len(problem.paths), [0] * len(problem.paths)
     met: list[int] = []
 
     def go(p: int, upto: int) -> None:
@@ -154,8 +171,7 @@ def run(problem: WaitProblem, plan: Plan) -> Ran:
             ends[k] = at[p] = at[p] + problem.works[k].seconds
             done[p] += 1
             known[p] |= 1 << k
-            if done[p] < len(order) and problem.works[order[done[p]]].tool != problem.works[k].tool:
-                at[p] += problem.change
+            at[p] += problem.to(order[done[p]] if done[p] < len(order) else None, k)
 
     for mark in plan.marks:
         for p, upto in mark.after:

@@ -29,13 +29,13 @@ def program_package(sheet: SetupSheet, pdf: bytes, programs: Sequence[Checked], 
     files: dict[str, bytes] = {}
     issued = files_of(programs, by_machine=by_machine)
     for one in programs:
-        name, text = issued[one.program.setup]
+        name, text = issued[one.program.name]
         files[name] = text.encode("ascii")
         files[offset_file(one)] = offset_program(one).encode("ascii")
     files["tools.csv"] = as_csv(TOOL_HEAD, tool_rows(sheet))
     files["operations.csv"] = as_csv(OPERATION_HEAD, operation_rows(sheet))
     files["setup-sheet.pdf"] = pdf
-    said = manifest(sheet, programs, files, {setup: name for setup, (name, _) in issued.items()})
+    said = manifest(sheet, programs, files, {own: name for own, (name, _) in issued.items()})
     files["manifest.json"] = (json.dumps(said, ensure_ascii=False, indent=1) + "\n").encode()
     files["manifest.xml"] = as_xml(said)
     packed = BytesIO()
@@ -48,19 +48,17 @@ def program_package(sheet: SetupSheet, pdf: bytes, programs: Sequence[Checked], 
 
 
 def files_of(programs: Sequence[Checked], *, by_machine: bool) -> dict[str, tuple[str, str]]:
-    """Name and text of the file that each setup's program is in."""
-    found = {
-        one.program.setup: (f"{'-'.join(one.program.setups)}-{one.program.file}", one.program.text) for one in programs
-    }
+    """Name and text of the file that each program is in, by its name."""
+    found = {one.program.name: (f"{one.program.name}-{one.program.file}", one.program.text) for one in programs}
     for joined in joined_programs(programs) if by_machine else ():
         if not joined.refused:
             name = f"{'-'.join(joined.setups)}-{joined.file}"
-            found |= dict.fromkeys(joined.setups, (name, joined.text))
+            found |= dict.fromkeys((one.program.name for one in joined.parts), (name, joined.text))
     return found
 
 
 def offset_file(one: Checked) -> str:
-    return f"{'-'.join(one.program.setups)}-offsets.{one.program.dialect.extension}"
+    return f"{one.program.name}-offsets.{one.program.dialect.extension}"
 
 
 def offset_program(one: Checked) -> str:
@@ -88,7 +86,7 @@ def manifest(
         "plan_version": sheet.plan_version,
         "date": sheet.date.isoformat(),
         "findings": sheet.findings,
-        "programs": [_program(one, issued[one.program.setup]) for one in programs],
+        "programs": [_program(one, issued[one.program.name]) for one in programs],
         "files": [
             {"name": name, "bytes": len(content), "sha256": hashlib.sha256(content).hexdigest()}
             for name, content in files.items()
@@ -104,6 +102,7 @@ def _program(one: Checked, file: str) -> dict[str, Any]:
         "main": one.program.numbers.main,
         "setup": one.setup.words,
         "machine": one.program.machine.id,
+        **({"carriage": one.program.carriage} if one.program.carriage else {}),
         "dialect": one.program.dialect.id,
         "seconds": round(one.run.total, 3),
         "troubles": len(one.troubles),

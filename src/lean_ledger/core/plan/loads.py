@@ -130,6 +130,14 @@ class Section:
 
 
 @dataclass(frozen=True)
+class AtOneSpeed:
+    """Operations that turn at the same speed, rpm, so that they can run at the same time on one spindle."""
+
+    operations: tuple[str, ...]
+    n: float
+
+
+@dataclass(frozen=True)
 class Load:
     """Pieces at their places on one machine, made in one cycle; money per hour, seconds a cycle."""
 
@@ -155,6 +163,8 @@ class Load:
     first_only: tuple[str, ...] = ()  # operations that the first piece has and the others do not: probing
     in_rows: tuple[str, ...] = ()  # operations that run once over all pieces of a row
     beside: bool = False  # the next load is laid in beside the running cycle: a second pallet, a table that turns
+    carriage_of: tuple[tuple[str, str], ...] = ()  # (operation, carriage); the others run on the machine's first
+    at_one_speed: tuple[AtOneSpeed, ...] = ()
     skipped: tuple[str, ...] = ()  # pieces whose calls are written as blocks to be skipped, while proving out
 
     @property

@@ -40,7 +40,10 @@ def setting_of(program: SetupProgram, setup: LoadLedger) -> Setting:
     more_g = frozenset(float(code) for code in codes if code)
     if setup.machine.turns_work:
         clear = stands.on_lathe(first.frame, stands.lathe_clear(first.frame))
-        return Setting(offsets, {}, clear, _angles(setup), in_front=in_front_of(setup), more_g=more_g)
+        return Setting(
+            offsets, {}, clear, _angles(setup), in_front=in_front_of(setup), more_g=more_g,
+            wait=program.dialect.wait if program.carriage else 0,
+        )  # fmt: skip
     start = (stands.seat.at[0], stands.seat.at[1], setup.machine.travel[2][1])
     clamp, unclamp = (float(code[1:]) if code else None for code in (program.dialect.clamp, program.dialect.unclamp))
     return Setting(offsets, lengths, start, _angles(setup), clamp, unclamp, more_g=more_g)

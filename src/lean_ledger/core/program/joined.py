@@ -33,7 +33,7 @@ class Joined:
 
     @property
     def setups(self) -> tuple[str, ...]:
-        return tuple(id for one in self.parts for id in one.program.setups)
+        return tuple(dict.fromkeys(id for one in self.parts for id in one.program.setups))
 
 
 def joined_programs(programs: Sequence[Checked]) -> tuple[Joined, ...]:
@@ -41,7 +41,7 @@ def joined_programs(programs: Sequence[Checked]) -> tuple[Joined, ...]:
     by_machine: dict[str, list[Checked]] = {}
     for one in programs:
         by_machine.setdefault(one.program.machine.id, []).append(one)
-    several = [parts for parts in by_machine.values() if len(parts) > 1]
+    several = [parts for parts in by_machine.values() if len({one.program.setup for one in parts}) > 1]
     return tuple(_joined(tuple(parts), number) for number, parts in enumerate(several, start=1))
 
 
@@ -65,6 +65,8 @@ def _joined(parts: tuple[Checked, ...], number: int) -> Joined:
 
 def _apart(parts: Sequence[Checked]) -> str:
     """Why setups cannot be in one file; empty where they can."""
+    if any(one.program.carriage for one in parts):
+        return "each carriage of the machine runs programs of its own, one for each setup"
     dialects = dict.fromkeys(one.program.dialect.name for one in parts)
     if len(dialects) > 1:
         return f"they are written for different controls: {', '.join(dialects)}"

@@ -36,8 +36,8 @@ ABOUT = {"x": "A", "y": "B", "z": "C"}
 
 @dataclass(frozen=True)
 class SetupProgram:
-    """Of a load; `setup` is the first that lies in it. `calls` names each subprogram's operation; `offsets` are those
-    that the text uses.
+    """Of a load, and of one carriage of its machine; `setup` is the first that lies in it. `calls` names each
+    subprogram's operation; `offsets` are those that the text uses.
     """
 
     setup: str
@@ -49,6 +49,12 @@ class SetupProgram:
     calls: tuple[tuple[int, str], ...]
     offsets: tuple[WorkOffset, ...]
     numbers: Numbers
+    carriage: str = ""  # where the machine has several
+
+    @property
+    def name(self) -> str:
+        """Of its file before what the file is, for files that stand side by side: "S1-S2", "S1-turret-2"."""
+        return "-".join((*self.setups, *self.carriage.split()))
 
     @property
     def lines_of_numbers(self) -> dict[int, int]:
@@ -58,16 +64,19 @@ class SetupProgram:
 
 
 def programs_of(ledger: Ledger, part: Part, words: str, dialects: Sequence[Dialect] = ()) -> tuple[SetupProgram, ...]:
-    """One program for each load that has operations, in their order; `words` name job and revision.
+    """One program for each load that has operations, in their order, and each carriage that does some of them;
+    `words` name job and revision.
 
     Raises PlanError where a control has too few work offsets, or there are more subprograms than numbers.
     """
     book = _Book.of(ledger, part, words, dialects)
-    return tuple(book.written(k, load) for k, load in enumerate(ledger.loads) if load.calls)
+    return tuple(one for k, load in enumerate(ledger.loads) if load.calls for one in book.written(k, load))
 
 
-def program_of_part(ledger: Ledger, part: Part, words: str, load_id: str, selection: Selection) -> SetupProgram:
-    """What a load's program calls of some setups, pieces or sides only, with the subprograms that the whole one has.
+def programs_of_part(
+    ledger: Ledger, part: Part, words: str, load_id: str, selection: Selection
+) -> tuple[SetupProgram, ...]:
+    """What a load's programs call of some setups, pieces or sides only, with the subprograms that the whole one has.
 
     Raises PlanError as `programs_of` does, and where nothing is left to run.
     """
@@ -88,19 +97,29 @@ class _Book:
     words: str
     dialects: Sequence[Dialect]
     offsets: tuple[WorkOffset, ...]
-    numbers: tuple[Numbers, ...]
+    numbers: Mapping[tuple[int, str], Numbers]  # by load and carriage
     open_findings: int
 
     @staticmethod
     def of(ledger: Ledger, part: Part, words: str, dialects: Sequence[Dialect]) -> _Book:
         errors = sum(f.severity == Severity.ERROR for f in ledger.findings)
-        numbers = program_numbers([len(load.rows) for load in ledger.loads])
-        return _Book(ledger, words, dialects, offsets_of(ledger, part), numbers, errors)
+        lanes = {(k, lane.carriage): load.on(lane.carriage)
+                 for k, load in enumerate(ledger.loads) for lane in load.timeline.lanes}  # fmt: skip
+        numbers = program_numbers([len(one.rows) for one in lanes.values()])
+        by_lane = dict(zip(lanes, numbers, strict=True))
+        return _Book(ledger, words, dialects, offsets_of(ledger, part), by_lane, errors)
 
-    def written(self, k: int, load: LoadLedger) -> SetupProgram:
-        """Of a load, which may be reduced to some of its calls."""
-        whole, numbers = self.ledger.loads[k], self.numbers[k]
-        dialect = next((d for d in self.dialects if d.fits(load.machine)), dialect_of(load.machine, load.load.dialect))
+    def written(self, k: int, load: LoadLedger) -> tuple[SetupProgram, ...]:
+        """Of each carriage of a load, which may be reduced to some of its calls."""
+        lanes = [lane.carriage for lane in load.timeline.lanes if lane.calls]
+        return tuple(self._of_lane(k, load, carriage) for carriage in lanes)
+
+    def _of_lane(self, k: int, together: LoadLedger, carriage: str) -> SetupProgram:
+        full, numbers = self.ledger.loads[k], self.numbers[k, carriage]
+        whole, load = full.on(carriage), together.on(carriage)
+        dialect = next(
+            (d for d in self.dialects if d.fits(together.machine)), dialect_of(together.machine, load.load.dialect)
+        )
         own = tuple(o for o in self.offsets if o.setup in load.load.setups)
         if not all(o.word for o in own):
             raise PlanError(
@@ -114,7 +133,10 @@ class _Book:
                 load.decision.id,
             )  # fmt: skip
         _check_motions(load, dialect)
-        writer = _Writer(numbers if load is whole else numbers.of_a_part, load, own, dialect, self.words)
+        writer = _Writer(numbers if together is full else numbers.of_a_part, load, own, dialect, self.words)
+        writer.carriage = carriage if together.machine.works_at_once else ""
+        writer.of_machine = together.machine
+        writer.stops = carriage == max(together.timeline.lanes, key=lambda lane: lane.end).carriage
         writer.open_findings = self.open_findings
         writer.positions = {row.operation.id: position for position, row in enumerate(whole.rows)}
         return writer.program()
@@ -150,6 +172,9 @@ class _Writer:
         self._number_of: dict[str, int] = {}
         self._local: Vec = NOWHERE
         self._skipping = False
+        self.carriage = ""
+        self.stops = True  # the spindle at its end: of several paths the last
+        self.of_machine = setup.machine  # with all its carriages
         self.open_findings = 0  # that stop the plan's release: the text says so
         self.positions: Mapping[str, int] = {}  # of each operation among those of the whole load
         self._subs: list[str] = []
@@ -165,31 +190,33 @@ class _Writer:
             self._subs += self._sub(number, counted[row.operation.id], row.operation)
             self._calls.append((number, row.operation.id))
         before: Stop | None = None
-        for entry in setup.calls:
+        for done, entry in enumerate(setup.calls):
             now = Stop(entry.operation, self._stands[entry.place])
             made_with = setup.where.made_with(entry.place, entry.operation.id)
             self._place, self._skipping = entry.place, set(made_with) <= set(setup.where.load.skipped)
             section = setup.load.section_at(entry.place, entry.operation.id)
             if section:
                 main.say(main.comment(section.upper()))
-            self._approach(before, now, entry)
+            self._approach(before, now, entry, done)
             self._say(f"M98 P{self._number_of[entry.operation.id]}")
             main.forget()
             before = now
         self._skipping = False
+        self._wait(len(setup.calls))
         if before is not None:
             self._away(before)
         if self._local != NOWHERE:
             main.say(f"G{self._dialect.local} X0.", "Y0." if self._has_y else "", "Z0.")
         main.say(dialect.coolant_off)
-        main.say("M5")
+        if self.stops:
+            main.say("M5")
         self._turn_back(before)
         main.say(dialect.end)
         text = "\n".join(["%", *main.out, *self._subs, "%"]) + "\n"
         file = f"{o_word(self._o.main)}.{dialect.extension}"
         return SetupProgram(
-            setup.decision.id, setup.load.setups, setup.machine, dialect, file, text, tuple(self._calls), self._offsets,
-            self._o,
+            setup.decision.id, setup.load.setups, self.of_machine, dialect, file, text, tuple(self._calls),
+            self._offsets, self._o, self.carriage,
         )  # fmt: skip
 
     # ---- main program
@@ -199,7 +226,7 @@ class _Writer:
         main.say(o_word(self._o.main), main.comment(f"{self._words} {setup.words}"))
         if self.open_findings:
             main.say(main.comment(f"not released: {self.open_findings} open findings, see the plan"))
-        main.say(main.comment(setup.machine.name))
+        main.say(main.comment(f"{setup.machine.name} {self.carriage}".rstrip()))
         for one in setup.shares:
             which = f"{one.words} " if len(setup.shares) > 1 else ""
             main.say(main.comment(f"{which}held in {one.built.hold.fixture.name}, {one.decision.up} up"))
@@ -214,7 +241,13 @@ class _Writer:
             main.say(f"G53 G0 Z{main.number(self._machine.travel[2][1])}")
             self._turn(None, self._first)
 
-    def _approach(self, before: Stop | None, now: Stop, entry: Call) -> None:
+    def _wait(self, done: int) -> None:
+        """At the marks that a path meets between its calls, for the others."""
+        for mark in self._setup.timeline.marks if self.carriage else ():
+            if (self.carriage, done) in mark.after:
+                self._main.say(f"M{self._dialect.wait + mark.number}")
+
+    def _approach(self, before: Stop | None, now: Stop, entry: Call, done: int) -> None:
         op, main = now.op, self._main
         changes = entry.transition.changes_tool
         turns = before is not None and before.turns_to(now)
@@ -226,9 +259,11 @@ class _Writer:
             number = self._numbers[op.tool.id]
             main.say(main.comment(f"T{number} {op.tool.description}"))
             main.say(self._dialect.change.format(tool=number))
+        self._wait(done)
         if turns:
             self._turn(before, now)
-        self._spin(before.op if before is not None else None, op, changes=changes)
+        # of several paths another may have asked the spindle for something else meanwhile
+        self._spin(before.op if before is not None else None, op, changes=changes or bool(self.carriage))
         if changes:
             main.say(self._dialect.coolant_off if op.motion.probes else self._dialect.coolant)
         self._go_to(before, now, changes=changes, turns=turns, moves=moves)

@@ -10,10 +10,9 @@ from flask_openapi3 import APIBlueprint, Tag
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.loads.best import best_order
-from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.order.problem import COUNTS, Count
 from lean_ledger.core.pace.again import ways_around
-from lean_ledger.store import Desk, Opened
+from lean_ledger.store import Desk
 from lean_ledger.web.order import schemas as s
 from lean_ledger.web.order.views import best_view, cycle_view
 from lean_ledger.web.plans.schemas import Problem
@@ -29,7 +28,7 @@ READS: dict[Any, Any] = {404: Problem, 422: Problem}
 def cycle(path: s.OrderPath) -> Response:
     """A load's cycle step by step, and what plain orders of it would come to."""
     opened = desk().open(path.plan_id, with_stock=False)
-    load = _load(opened, path.load)
+    load = opened.ledger.load_named(path.load)
     view = cycle_view(load, opened.ledger.second_of(load.decision.id))
     return Response(view.model_dump_json(), mimetype="application/json")
 
@@ -44,7 +43,7 @@ def best(path: s.OrderPath, query: s.BestQuery) -> Response:
 
 def best_body(asked: Desk, plan_id: int, load: str, goal: str, seconds: float, report: Report = silent) -> bytes:
     opened = asked.open(plan_id, with_stock=False)
-    asked_of = _load(opened, load)
+    asked_of = opened.ledger.load_named(load)
     found = best_order(asked_of, _goal(goal), seconds, report)
     return best_view(found, asked_of, opened.ledger.second_of(asked_of.decision.id)).model_dump_json().encode()
 
@@ -74,12 +73,3 @@ def _goal(words: str) -> tuple[Count, ...] | None:
     if sorted(named) != sorted(COUNTS):
         raise PlanError("goal", f"{words!r} is neither seconds nor a ranking of {', '.join(COUNTS)}")
     return tuple(name for word in named for name in COUNTS if name == word)
-
-
-def _load(opened: Opened, id: str) -> LoadLedger:
-    """Raises PlanError for a load that there is not."""
-    found = next((one for one in opened.ledger.loads if one.load.id == id), None)
-    if found is None:
-        raise PlanError("no-load", f"there is no load {id}; the plan has "
-                        f"{', '.join(one.load.id for one in opened.ledger.loads)}")  # fmt: skip
-    return found

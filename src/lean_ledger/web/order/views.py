@@ -17,6 +17,15 @@ from lean_ledger.web.order import schemas as s
 MOST_RUNS = 400  # of an order, that are drawn
 
 
+def _fixed(load: LoadLedger) -> str:
+    """Why orders of the whole cycle are not compared."""
+    if load.where.load.arrangement.on_bar > 1:
+        return "On a bar each piece is cut off before the next is come to."
+    if load.machine.works_at_once:
+        return f"{load.machine.name} has {len(load.machine.carriages)} turrets: what runs when is found in Balance."
+    return ""
+
+
 def cycle_view(load: LoadLedger, second: float) -> s.CycleView:
     """`second` is what one of the load's machine costs."""
     cycle, numbers = cycle_of(load), tool_numbers(load)
@@ -42,15 +51,14 @@ def cycle_view(load: LoadLedger, second: float) -> s.CycleView:
                 for b, reason in op.after if b in names
             ],
         ))  # fmt: skip
-    bar = load.where.load.arrangement.on_bar > 1
     return s.CycleView(
         load=load.load.id,
         setups=list(load.load.setups),
         pieces=len(load.where.placed),
         by=load.load.by,
-        fixed="On a bar each piece is cut off before the next is come to." if bar else "",
+        fixed=_fixed(load),
         steps=steps,
-        orders=[_ordered(one, load, second) for one in compared(load)] if not bar else [],
+        orders=[_ordered(one, load, second) for one in compared(load)] if not _fixed(load) else [],
         times=s.TimesView(
             tool_change=times.tool_change, index=times.index, per_degree=times.per_degree, piece=times.piece
         ),

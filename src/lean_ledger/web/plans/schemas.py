@@ -267,6 +267,7 @@ class PlanView(BaseModel):
     lines: int  # of the journal
     can_undo: bool
     can_redo: bool
+    beside: int = Field(description="carriages that work at the same time in a load, at the most; 0 where none do")
     stock_followed: bool  # whether the findings hold what the stock's way through the operations shows
 
 

@@ -129,6 +129,7 @@ def plan_view(opened: Opened, library: Library) -> s.PlanView:
         lines=opened.lines,
         can_undo=opened.can_undo,
         can_redo=opened.can_redo,
+        beside=opened.ledger.beside,
         stock_followed=opened.followed is not None,
     )
 

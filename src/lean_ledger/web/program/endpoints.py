@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from flask import Response
@@ -33,6 +34,7 @@ from lean_ledger.web.program.schemas import (
     TrialUseView,
     TrialView,
     TroubleView,
+    WhichQuery,
 )
 from lean_ledger.web.program.views import checked_of, part_view, programs_view, selection_of
 from lean_ledger.web.shared.requests import Text, Uploaded, author, desk, edition
@@ -59,16 +61,17 @@ TEXT = _file("text/plain", "a program")
 
 
 @blueprint.get("/<int:plan_id>/program/<setup>/text", responses=TEXT)
-def text(path: ProgramPath) -> Response:
+def text(path: ProgramPath, query: WhichQuery) -> Response:
     """The program of a setup as a file, once the plan's stock is followed."""
-    return issued(path.plan_id, lambda opened: _program_file(opened, path.setup))
+    return issued(path.plan_id, lambda opened: _program_file(opened, path.setup, query.which))
 
 
-def _program_file(opened: Opened, setup: str) -> Response:
+def _program_file(opened: Opened, setup: str, which: int) -> Response:
     opened.plan.setup(setup)
-    one = next((c for c in checked_of(opened) if setup in c.program.setups), None)
-    if one is None:
+    own = [c for c in checked_of(opened) if setup in c.program.setups]
+    if not own:
         raise PlanError("no-program", f"setup {setup} has no operation to write a program for", setup)
+    one = _one_of(own, which, setup)
     name = f"{opened.job.number}-{setup}-{one.program.file}"
     return file_answer(one.program.text.encode("ascii"), "text/plain; charset=us-ascii", name, "attachment")
 
@@ -87,14 +90,20 @@ def part_text(path: ProgramPath, query: PartQuery) -> Response:
     return issued(path.plan_id, lambda opened: _part_file(opened, path.setup, query))
 
 
-def _part_of(opened: Opened, setup: str, query: PartQuery) -> Checked:
+def _one_of(programs: Sequence[Checked], which: int, setup: str) -> Checked:
+    if which > len(programs):
+        raise PlanError("no-program", f"setup {setup} has no program {which}; it has {len(programs)}", setup)
+    return programs[which - 1]
+
+
+def _part_of(opened: Opened, setup: str, query: PartQuery) -> tuple[Checked, ...]:
     load = opened.plan.load_of(setup)
     words = f"{opened.job.number} {opened.job.name}"
     return checked_part(opened.ledger, opened.part, words, load.id, selection_of(query))
 
 
 def _part_file(opened: Opened, setup: str, query: PartQuery) -> Response:
-    one = _part_of(opened, setup, query)
+    one = _one_of(_part_of(opened, setup, query), query.which, setup)
     name = f"{opened.job.number}-part-{one.program.file}"
     return file_answer(one.program.text.encode("ascii"), "text/plain; charset=us-ascii", name, "attachment")
 

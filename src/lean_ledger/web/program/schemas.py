@@ -12,7 +12,11 @@ class ProgramPath(BaseModel):
     setup: str
 
 
-class PartQuery(BaseModel):
+class WhichQuery(BaseModel):
+    which: int = Field(default=1, ge=1, le=8, description="of the programs of a setup, one for each carriage")
+
+
+class PartQuery(WhichQuery):
     """What of a load is to be run; what is not named leaves nothing out."""
 
     setups: list[str] = Field(default=[], max_length=24)
@@ -80,13 +84,18 @@ class PartProgramView(BaseModel):
     """What a part of a load takes: seconds on the simulated machine, and what it would stop at."""
 
     words: str
-    file: str
+    files: list[str] = Field(description="one for each carriage that has something to run")
     total: float
     difference: float
     troubles: list[TroubleView]
 
 
 class SetupProgramView(BaseModel):
+    """Of a carriage of a machine that has several, run beside the others; `which` of the setup's it is, from 1."""
+
+    id: str
+    which: int
+    carriage: str
     setup: str
     setups: list[str]
     machine: str

@@ -23,7 +23,7 @@ def checked_of(opened: Opened) -> tuple[Checked, ...]:
 def programs_view(opened: Opened) -> s.ProgramsView:
     programs = checked_of(opened)
     return s.ProgramsView(
-        setups=[_program(one) for one in programs],
+        setups=[_program(one, _which(programs, one)) for one in programs],
         issued_by=opened.plan.issued_by,
         joined=[_joined(one) for one in joined_programs(programs)],
     )
@@ -33,10 +33,16 @@ def selection_of(query: s.PartQuery) -> Selection:
     return Selection(tuple(query.setups), tuple(query.pieces), tuple(query.sides))
 
 
-def part_view(one: Checked, selection: Selection) -> s.PartProgramView:
+def _which(programs: Sequence[Checked], one: Checked) -> int:
+    return [other for other in programs if other.program.setup == one.program.setup].index(one) + 1
+
+
+def part_view(programs: Sequence[Checked], selection: Selection) -> s.PartProgramView:
+    last = max(programs, key=lambda one: one.run.total)
     return s.PartProgramView(
-        words=selection.words, file=one.program.file, total=one.run.total, difference=one.agreement.difference,
-        troubles=_troubles(one.troubles, dict(one.program.calls)),
+        words=selection.words, files=[one.program.file for one in programs], total=last.run.total,
+        difference=last.agreement.difference,
+        troubles=[t for one in programs for t in _troubles(one.troubles, dict(one.program.calls))],
     )  # fmt: skip
 
 
@@ -60,7 +66,7 @@ def _troubles(troubles: Sequence[Trouble], called: Mapping[int, str]) -> list[s.
     ]
 
 
-def _program(one: Checked) -> s.SetupProgramView:
+def _program(one: Checked, which: int) -> s.SetupProgramView:
     program, same = one.program, one.agreement
     names = {e.operation.id: e.operation.name for e in one.setup.rows}
     called = dict(program.calls)
@@ -68,6 +74,9 @@ def _program(one: Checked) -> s.SetupProgramView:
     numbers = tool_numbers(one.setup)
     tools = {e.operation.tool.id: e.operation.tool for e in one.setup.rows}
     return s.SetupProgramView(
+        id=program.setup if which == 1 else f"{program.setup}-{which}",
+        which=which,
+        carriage=program.carriage,
         setup=program.setup,
         setups=list(program.setups),
         machine=program.machine.name,

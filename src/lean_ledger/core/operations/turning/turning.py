@@ -120,8 +120,13 @@ def turn(place: Workplace, features: Sequence[Feature], state: StockState, axis:
         for op in list(place.operations) if made is not None else ():
             if op.kind in (OperationKind.FINISH_TURN, OperationKind.GROOVE, OperationKind.TURN_RECESS):
                 place.require(made, op.id, "the outside is turned before its thread")  # type: ignore[arg-type]
+    faced = [op.id for op in place.operations if op.kind == OperationKind.FACE_TURN]
     for hole in (f for f in features if isinstance(f, Hole)):
+        there = len(place.operations)
         bore_operations(place, hole)
+        for first in place.operations[there : there + 1]:
+            for end in faced:
+                place.require(first, end, "the end is faced before it is drilled")
     for ring in inner:
         bore_groove_operation(place, ring)
     after = _left(work, after, axis, cut)

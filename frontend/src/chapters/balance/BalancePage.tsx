@@ -1,0 +1,116 @@
+/** Balance: what runs at the same time on the carriages of a machine, who waits for whom, and what would be shorter. */
+import { useQuery } from "@tanstack/react-query";
+import { useState } from "react";
+import { api, type BalancedLoadView } from "../../api/client";
+import { Findings } from "../../shell/Findings";
+import { fixed } from "../../shell/numbers";
+import { useDesk } from "../../shell/plan";
+import { Tabs } from "../../shell/Tabs";
+import { LanesStrip } from "../../views/LanesStrip";
+import type { Span } from "../../views/timeAxis";
+import { Gains } from "./Gains";
+import { LeastCycle } from "./LeastCycle";
+import { OnCarriages } from "./OnCarriages";
+
+export function BalancePage() {
+  const { plan } = useDesk();
+  const [id, setId] = useState("");
+  const found = useQuery({
+    queryKey: ["balance", plan.plan_id, plan.edition],
+    queryFn: () => api.balance(plan.plan_id),
+    staleTime: Infinity,
+    placeholderData: (before) => before,
+  });
+  const loads = found.data?.loads ?? [];
+  const load = loads.find((one) => one.load === id) ?? loads.find((one) => one.at_once) ?? loads[0];
+  if (found.error)
+    return (
+      <div className="one-column">
+        <h1>Balance</h1>
+        <p className="finding">{found.error.message}</p>
+      </div>
+    );
+  if (!load)
+    return <p className="empty">{found.data ? "No operation to balance." : "Laying out the lanes …"}</p>;
+  return (
+    <div className="one-column balance-page">
+      <h1>
+        Balance <small>{load.at_once ? said(load) : `${load.machine}: one operation after the other`}</small>
+      </h1>
+      <Tabs
+        label="Loads"
+        tabs={loads.map((one) => ({
+          id: one.load,
+          words: (
+            <>
+              <b>{one.setups.join(" + ")}</b> {one.machine}, {fixed(one.cycle, 1)} s
+            </>
+          ),
+        }))}
+        shown={load.load}
+        panel="balance-panel"
+        onShow={setId}
+      />
+      <div id="balance-panel" className="panel" role="tabpanel" aria-labelledby={`tab-${load.load}`}>
+        {load.at_once ? (
+          <Beside key={load.load} load={load} />
+        ) : (
+          <OneCarriage load={load} able={found.data?.able ?? []} />
+        )}
+      </div>
+    </div>
+  );
+}
+
+function said(load: BalancedLoadView): string {
+  const saved = load.one_by_one - load.cycle;
+  const than = `${fixed(load.cycle, 1)} s a cycle, one after the other ${fixed(load.one_by_one, 1)} s`;
+  if (Math.abs(saved) < 0.05) return than;
+  const money = `${fixed(Math.abs(saved), 1)} s and ${fixed(Math.abs(load.saved), 2)} each ${saved > 0 ? "saved" : "lost"}`;
+  return `${than}: ${money}`;
+}
+
+function OneCarriage({ load, able }: { load: BalancedLoadView; able: string[] }) {
+  return (
+    <p className="soft">
+      {load.machine} has one carriage, so nothing runs at the same time there.{" "}
+      {able.length > 0 &&
+        `Operations run beside one another on ${able.join(", ")}: move the setup there in Setups.`}
+    </p>
+  );
+}
+
+function Beside({ load }: { load: BalancedLoadView }) {
+  const { plan, change } = useDesk();
+  const [zoom, setZoom] = useState<Span | null>(null); // null: the whole cycle, whatever it takes by now
+  const [chosen, setChosen] = useState<string | null>(null);
+  const span: Span = zoom && zoom[1] <= load.cycle ? zoom : [0, load.cycle];
+  const findings = plan.findings.some((f) => f.chapter === "balance" && load.setups.includes(f.setup));
+  return (
+    <>
+      <LanesStrip
+        load={load}
+        span={span}
+        onSpan={setZoom}
+        chosen={chosen}
+        onChoose={setChosen}
+        onMove={(operation, carriage) =>
+          void change({ change: "set-carriage", load: load.load, operation, carriage })
+        }
+      />
+      <div className="order-columns">
+        <section aria-label={`Operations of ${load.setups.join(" + ")}`} className="scroll">
+          <OnCarriages load={load} chosen={chosen} onChoose={setChosen} />
+        </section>
+        <section aria-label="Shorter" className="scroll">
+          {findings && <Findings of={(f) => f.chapter === "balance" && load.setups.includes(f.setup)} />}
+          <p>
+            {load.words}. No way of sharing the work out takes less than {fixed(load.bound, 1)} s.
+          </p>
+          <Gains load={load} />
+          <LeastCycle load={load} />
+        </section>
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,137 @@
+"""What runs at the same time on a machine of several carriages: which makes an operation, what turns at one speed."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Literal
+
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.changes.layout import load_in
+from lean_ledger.core.changes.scene import Scene, Strict, check_between
+from lean_ledger.core.loads.balanced import Finder
+from lean_ledger.core.loads.sequence import check_order
+from lean_ledger.core.plan import AtOneSpeed, Load, Plan
+
+SLOWEST, FASTEST = 1.0, 100_000.0  # rpm
+
+
+@dataclass(frozen=True)
+class SetCarriage(Strict):
+    """Which of its machine's carriages makes an operation of a load."""
+
+    load: str
+    operation: str
+    carriage: str
+    change: Literal["set-carriage"] = "set-carriage"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        load, finder = _found(plan, scene, self.load)
+        op = finder.operation(self.operation)
+        finder.known_carriage(self.carriage)
+        others = tuple(one for one in load.carriage_of if one[0] != op.id)
+        first = finder.load.machine.carriages[0].id
+        on = (*others, (op.id, self.carriage)) if self.carriage != first else others
+        return plan.with_load(replace(load, carriage_of=on)), f"load {load.id}: “{op.name}” on {self.carriage}"
+
+
+@dataclass(frozen=True)
+class ShareSpeed(Strict):
+    """Operations of a load turn at one speed in rpm, so that they can run beside one another; None: as fast as the
+    slowest of them goes.
+    """
+
+    load: str
+    operations: tuple[str, ...]
+    n: float | None = None
+    change: Literal["share-speed"] = "share-speed"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        load, finder = _found(plan, scene, self.load)
+        group = frozenset(finder.operation(id).id for id in self.operations)
+        if len(group) < 2:
+            raise PlanError("one-operation", "two operations or more share a speed", load.setups[0])
+        for id in self.operations:
+            finder.check_sharing(id)
+        n = self.n if self.n is not None else finder.shared(group)
+        check_between(n, SLOWEST, FASTEST, "the speed")
+        kept = _without(load, self.operations)
+        ids = tuple(dict.fromkeys(self.operations))
+        names = ", ".join(f"“{finder.operation(id).name}”" for id in ids)
+        changed = replace(load, at_one_speed=(*kept, AtOneSpeed(ids, n)))
+        return plan.with_load(changed), f"load {load.id}: {names} at one speed of {n:.0f}"
+
+
+@dataclass(frozen=True)
+class OwnSpeed(Strict):
+    """Operations turn at their own speeds again; a group of which one is left is taken apart."""
+
+    load: str
+    operations: tuple[str, ...]
+    change: Literal["own-speed"] = "own-speed"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        load, finder = _found(plan, scene, self.load)
+        names = ", ".join(f"“{finder.operation(id).name}”" for id in self.operations)
+        kept = _without(load, self.operations)
+        return plan.with_load(replace(load, at_one_speed=kept)), f"load {load.id}: {names} at their own speed"
+
+
+@dataclass(frozen=True)
+class RunBeside(Strict):
+    """A whole arrangement, as the search for the least cycle finds it: the carriage of each operation that is not on
+    the first, groups at one speed, and the order of operations.
+    """
+
+    load: str
+    on: tuple[tuple[str, str], ...]
+    at_one_speed: tuple[AtOneSpeed, ...]
+    order: tuple[str, ...]
+    change: Literal["run-beside"] = "run-beside"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        load, finder = _found(plan, scene, self.load)
+        for id, carriage in self.on:
+            finder.operation(id)
+            finder.known_carriage(carriage)
+        for group in self.at_one_speed:
+            check_between(group.n, SLOWEST, FASTEST, "the speed")
+            for id in group.operations:
+                finder.check_sharing(id)
+        setup = finder.load.decision.id
+        check_order(tuple(finder.operations.values()), self.order)
+        changed = replace(load, carriage_of=self.on, at_one_speed=self.at_one_speed, sequence=())
+        return plan.with_load(changed.with_order(setup, self.order)), f"load {load.id}: what can runs at the same time"
+
+
+@dataclass(frozen=True)
+class OneAfterOther(Strict):
+    """All operations of a load on the first carriage, each at its own speed."""
+
+    load: str
+    change: Literal["one-after-other"] = "one-after-other"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        load, _ = _found(plan, scene, self.load)
+        words = f"load {load.id}: one operation after the other"
+        return plan.with_load(replace(load, carriage_of=(), at_one_speed=())), words
+
+
+def as_change(load: Load, order: tuple[str, ...]) -> dict[str, object]:
+    """The change that makes a load run as this one does."""
+    return {
+        "change": "run-beside", "load": load.id, "on": [list(one) for one in load.carriage_of],
+        "at_one_speed": [{"operations": list(g.operations), "n": g.n} for g in load.at_one_speed],
+        "order": list(order),
+    }  # fmt: skip
+
+
+def _without(load: Load, operations: tuple[str, ...]) -> tuple[AtOneSpeed, ...]:
+    """The groups at one speed that are left without some operations."""
+    rest = (replace(g, operations=tuple(o for o in g.operations if o not in operations)) for g in load.at_one_speed)
+    return tuple(g for g in rest if len(g.operations) > 1)
+
+
+def _found(plan: Plan, scene: Scene, id: str) -> tuple[Load, Finder]:
+    """A load with what its arrangements are found by. Raises PlanError one-carriage."""
+    load = load_in(plan, id)
+    return load, Finder(scene.ledger.load_of(load.setups[0]))

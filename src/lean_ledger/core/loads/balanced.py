@@ -1,0 +1,319 @@
+"""What of a load runs at the same time: the least cycle over a machine's carriages, found, with a bound on all of them.
+
+An arrangement says for each operation which carriage makes it, which operations turn at one speed so that they can
+run beside one another, and the order on each carriage. One is judged by the cycle that it makes, marks and all.
+Neighbours are tried until none is shorter, then from some arbitrary steps away again, always the same ones.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+from itertools import combinations, pairwise
+from random import Random
+from time import monotonic
+
+from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.geometry.progress import Report, silent
+from lean_ledger.core.loads.lanes import carriage_for, timeline_of
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.meeting import disturbs, met, taken_by
+from lean_ledger.core.loads.speeds import can_share, most_speed
+from lean_ledger.core.loads.steps import in_rows, own_operations, steps_of
+from lean_ledger.core.loads.timeline import Timeline
+from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.plan import AtOneSpeed, Load
+
+TRIED = 3000  # arrangements
+KICKS = 12
+LEAST_GAIN = 1e-3  # s
+
+
+@dataclass(frozen=True)
+class Arranged:
+    """`on`: of each operation that is not on the first carriage; groups at one speed; the order of each setup's."""
+
+    on: tuple[tuple[str, str], ...]
+    groups: tuple[frozenset[str], ...]
+    order: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class Balanced:
+    """`cycle` and `bound` in seconds: no arrangement has less than the bound; `one_by_one` is all on one carriage."""
+
+    arranged: Arranged
+    load: Load
+    cycle: float
+    now: float
+    one_by_one: float
+    bound: float
+
+    @property
+    def proven(self) -> bool:
+        return self.cycle <= self.bound + LEAST_GAIN
+
+
+@dataclass(frozen=True)
+class Gain:
+    """A single step from what is decided now, and the seconds of a cycle that it saves."""
+
+    load: Load
+    saves: float
+    operations: tuple[str, ...]
+    carriage: str
+    at: float | None  # rpm that two of them then share
+
+
+def timeline_with(load: LoadLedger, decided: Load) -> Timeline:
+    """The cycle of a load with other decisions on carriages, speeds and order; where pieces stand stays."""
+    where = replace(load.where, load=decided, in_one=())
+    where, own, _ = in_rows(where, own_operations(where, decided, ()), decided, {})
+    return timeline_of(steps_of(where, own, decided), where, load.machine, {})
+
+
+class Finder:
+    """Of one load. `best` goes on as long as it is told."""
+
+    def __init__(self, load: LoadLedger) -> None:
+        if not load.machine.works_at_once:
+            raise PlanError("one-carriage", f"{load.machine.name} has one carriage: one operation runs after the other",
+                            load.decision.id)  # fmt: skip
+        self.load = load
+        self._carriages = [one.id for one in load.machine.carriages]
+        self._known: dict[Arranged, float] = {}
+
+    @cached_property
+    def operations(self) -> dict[str, Operation]:
+        """As they run by themselves, at their own speeds."""
+        alone = replace(self.load.load, at_one_speed=())
+        return {call.operation.id: call.operation for call in timeline_with(self.load, alone).calls}
+
+    @cached_property
+    def _most(self) -> Mapping[str, float]:
+        """rpm of those that can share a speed."""
+        stands = self.load.placed[0].stands
+        return {id: most_speed(op) for id, op in self.operations.items() if can_share(op, stands)}
+
+    def operation(self, id: str) -> Operation:
+        """Raises PlanError no-such-operation."""
+        if id not in self.operations:
+            raise PlanError("no-such-operation", f"load {self.load.load.id} has no operation {id!r}")
+        return self.operations[id]
+
+    def known_carriage(self, id: str) -> None:
+        """Raises PlanError for one that the machine has not."""
+        if id not in self._carriages:
+            names = ", ".join(self._carriages)
+            raise PlanError("no-such-carriage", f"{self.load.machine.name} has no {id!r}; it has {names}")
+
+    def check_sharing(self, id: str) -> None:
+        """Raises PlanError for an operation that has the spindle to itself."""
+        if self.operation(id).id not in self._most:
+            raise PlanError(
+                "alone-on-spindle", f"“{self.operations[id].name}” has the spindle to itself: it reverses, follows a "
+                "thread, or its tool is driven", self.operations[id].setup,
+            )  # fmt: skip
+
+    def most(self, id: str) -> float | None:
+        """rpm at which an operation that can share a speed can run; None of one that cannot."""
+        return self._most.get(id)
+
+    @cached_property
+    def now(self) -> Arranged:
+        own, load = self.operations, self.load.load
+        on = tuple((id, c) for id in own if (c := carriage_for(load, self.load.machine, id)) != self._carriages[0])
+        groups = tuple(frozenset(one.operations) & self._most.keys() for one in load.at_one_speed)
+        order = tuple(dict.fromkeys(call.operation.id for call in self.load.timeline.calls))
+        return Arranged(on, tuple(g for g in groups if len(g) > 1), order)
+
+    def as_load(self, one: Arranged) -> Load:
+        """The decision that an arrangement is."""
+        load = replace(self.load.load, carriage_of=one.on, at_one_speed=self._speeds(one), sequence=())
+        return load.with_order(self.load.decision.id, one.order)
+
+    def _speeds(self, one: Arranged) -> tuple[AtOneSpeed, ...]:
+        """Each group as fast as its slowest goes."""
+        return tuple(
+            AtOneSpeed(tuple(id for id in one.order if id in group), self.shared(group)) for group in one.groups
+        )
+
+    def shared(self, group: frozenset[str]) -> float:
+        return float(int(min(self._most[id] for id in group)))
+
+    def seconds(self, one: Arranged) -> float:
+        found = self._known.get(one)
+        if found is None:
+            found = self._known[one] = timeline_with(self.load, self.as_load(one)).makespan
+        return found
+
+    @property
+    def one_by_one(self) -> float:
+        """Seconds of the cycle with all on the first carriage, each operation at its own speed."""
+        return self.seconds(replace(self.now, on=(), groups=()))
+
+    # ---- search
+
+    def best(self, seconds: float, report: Report = silent) -> Balanced:
+        """The shortest that is found in so many seconds, or in so many arrangements."""
+        began, bound = monotonic(), self.bound
+        until = began + seconds
+        plain = replace(self.now, on=(), groups=())
+        best, random = min((self.now, plain), key=self.seconds), Random(1)
+        start = best
+        for kick in range(KICKS):
+            found = self._descended(start, until)
+            if self.seconds(found) < self.seconds(best) - LEAST_GAIN:
+                best = found
+            words = f"{self.seconds(best):.1f} s found, none has less than {bound:.1f}"
+            report(words, min(0.99, max((kick + 1) / KICKS, (monotonic() - began) / seconds)))
+            if self._over(until) or self.seconds(best) <= bound + LEAST_GAIN:
+                break
+            start = best
+            for _ in range(2):
+                start = random.choice(list(self._neighbours(start)) or [start])
+        load = self.as_load(best)
+        return Balanced(best, load, self.seconds(best), self.load.timeline.makespan, self.one_by_one, bound)
+
+    def _over(self, until: float) -> bool:
+        return monotonic() > until or len(self._known) > TRIED
+
+    def _descended(self, one: Arranged, until: float) -> Arranged:
+        better = True
+        while better and not self._over(until):
+            better = False
+            for other in self._neighbours(one):
+                if self._over(until):
+                    break
+                if self.seconds(other) < self.seconds(one) - LEAST_GAIN:
+                    one, better = other, True
+                    break
+        return one
+
+    def _neighbours(self, one: Arranged) -> Iterator[Arranged]:
+        """Pairs beside one another, operations on another carriage, groups taken apart, neighbours swapped."""
+        for a, b in combinations(one.order, 2):
+            yield from self._paired(one, a, b)
+            yield from self._paired(one, b, a)
+        for id in one.order:
+            for carriage in self._carriages:
+                if carriage != _on(one, id, self._carriages[0]):
+                    yield self._moved(one, id, carriage)
+        for group in one.groups:
+            yield replace(one, groups=tuple(g for g in one.groups if g != group))
+            if len(group) > 2:
+                for id in group:
+                    yield replace(one, groups=tuple(g - {id} if g == group else g for g in one.groups))
+        yield from self._swapped(one)
+
+    def _paired(self, one: Arranged, stays: str, goes: str) -> Iterator[Arranged]:
+        """One of two goes to another carriage than the other's, and shares its speed."""
+        if not {stays, goes} <= self._most.keys():
+            return
+        for carriage in self._carriages:
+            if carriage != _on(one, stays, self._carriages[0]):
+                beside = self._moved(one, goes, carriage)
+                group = next((g for g in one.groups if stays in g), frozenset({stays})) | {goes}
+                rest = [g - {goes} for g in one.groups if stays not in g]
+                yield replace(beside, groups=(*(g for g in rest if len(g) > 1), group))
+
+    def _moved(self, one: Arranged, id: str, carriage: str) -> Arranged:
+        on = dict(one.on) | {id: carriage}
+        return replace(one, on=tuple((op, on[op]) for op in sorted(on) if on[op] != self._carriages[0]))
+
+    def _swapped(self, one: Arranged) -> Iterator[Arranged]:
+        """Next to one another on their carriage, where no precedence asks for their order."""
+        for carriage in self._carriages:
+            own = [id for id in one.order if _on(one, id, self._carriages[0]) == carriage]
+            for a, b in pairwise(own):
+                if b in self.operations and a not in {before for before, _ in self.operations[b].after}:
+                    order = list(one.order)
+                    i, j = order.index(a), order.index(b)
+                    order[i], order[j] = b, a
+                    yield replace(one, order=tuple(order))
+
+    # ---- what the next second is in
+
+    def gains(self, most: int = 3) -> list[Gain]:
+        """Single steps that shorten the cycle, the best first, each operation in one of them."""
+        now, own = self.seconds(self.now), set(self.now.order)
+        found: list[Gain] = []
+        for other in dict.fromkeys([*self._neighbours(self.now)]):
+            saves = now - self.seconds(other)
+            if saves > LEAST_GAIN and other.order == self.now.order:
+                moved = {id for id in own if _on(other, id, "") != _on(self.now, id, "")}
+                new = next((g for g in other.groups if g not in self.now.groups), frozenset[str]())
+                names = tuple(id for id in self.now.order if id in moved | new)
+                carriage = next((_on(other, id, self._carriages[0]) for id in sorted(moved)), "")
+                found.append(Gain(self.as_load(other), saves, names, carriage, self.shared(new) if new else None))
+        taken: set[str] = set()
+        best: list[Gain] = []
+        for one in sorted(found, key=lambda g: -g.saves):
+            if not taken & set(one.operations) and len(best) < most:
+                best.append(one)
+                taken |= set(one.operations)
+        return best
+
+    # ---- bound
+
+    @cached_property
+    def bound(self) -> float:
+        """No arrangement has a shorter cycle: of all that never runs at the same time, whatever carriages make it, the
+        most; and all of it spread evenly. Ways and changes of tools are left out, so the bound is not reached.
+        """
+        ops = [call.operation for call in timeline_with(self.load, replace(self.load.load, at_one_speed=())).calls]
+        seconds = [op.time.cut + op.time.rapid + op.reversal_seconds for op in ops]
+        never = self._never_at_once(ops)
+        return max(heaviest_clique(seconds, never), sum(seconds) / len(self._carriages))
+
+    def _never_at_once(self, ops: Sequence[Operation]) -> list[int]:
+        """Of each, bits of those that run before it, after it, alone on the spindle, or whose tools meet it."""
+        stands = self.load.placed[0].stands
+        after: dict[str, set[str]] = {}
+        for op in self.operations.values():
+            after[op.id] = {before for before, _ in op.after}
+        for _ in after:
+            for id, before in after.items():
+                after[id] = before.union(*(after.get(one, set()) for one in before))
+        sides = [one.side for one in self.load.machine.carriages]
+        taken = [{side: taken_by(op, stands, side) for side in dict.fromkeys(sides)} for op in ops]
+        found = [0] * len(ops)
+        for (i, a), (k, b) in combinations(enumerate(ops), 2):
+            alone = a.id not in self._most or b.id not in self._most
+            ways = [(s, t) for n, s in enumerate(sides) for m, t in enumerate(sides) if n != m]
+            touch = all(met(taken[i][s], taken[k][t]) for s, t in ways)
+            if a.id == b.id or a.id in after[b.id] or b.id in after[a.id] or alone or touch or disturbs(a, b):
+                found[i] |= 1 << k
+                found[k] |= 1 << i
+        return found
+
+
+def _on(one: Arranged, id: str, usual: str) -> str:
+    return dict(one.on).get(id, usual)
+
+
+MOST_LOOKED_AT = 200_000
+
+
+def heaviest_clique(weights: Sequence[float], linked: Sequence[int]) -> float:
+    """The most that a set of mutually linked things weighs; of very many the best that is found, which is no more.
+
+    >>> heaviest_clique([3.0, 2.0, 4.0], [0b010, 0b101, 0b010])  # 0-1 and 1-2, not 0-2
+    6.0
+    """
+    order = sorted(range(len(weights)), key=lambda k: -weights[k])
+    best, looked = 0.0, 0
+
+    def grow(able: list[int], weight: float) -> None:
+        nonlocal best, looked
+        best, looked = max(best, weight), looked + 1
+        rest = sum(weights[k] for k in able)
+        for n, k in enumerate(able):
+            if weight + rest <= best or looked > MOST_LOOKED_AT:
+                return
+            grow([one for one in able[n + 1 :] if linked[k] >> one & 1], weight + weights[k])
+            rest -= weights[k]
+
+    grow(order, 0.0)
+    return best

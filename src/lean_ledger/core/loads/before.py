@@ -1,0 +1,34 @@
+"""What comes before what in a load's cycle."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from itertools import pairwise
+
+from lean_ledger.core.loads.layout import Layout, Placed
+from lean_ledger.core.operations.model import Operation
+
+ON_BAR = "before it is cut off nothing behind it can be come to"
+At = tuple[Placed, Operation]
+
+
+def precedences(where: Layout, steps: Sequence[At]) -> dict[tuple[int, int], str]:
+    """Pairs of indexes with the reason why the first comes before the second: on each piece its own; on a bar all of a
+    piece before the next.
+    """
+    at = {(placed.place.id, op.id): k for k, (placed, op) in enumerate(steps)}
+    found = {}
+    for k, (placed, op) in enumerate(steps):
+        for before, reason in op.after:
+            for piece in where.made_with(placed.place.id, op.id):
+                first = at.get((where.made_with(piece, before)[0], before))
+                if first is not None:
+                    found[first, k] = reason
+    if where.load.arrangement.on_bar > 1:
+        by_piece: dict[str, list[int]] = {}
+        for k, (placed, _) in enumerate(steps):
+            by_piece.setdefault(placed.place.id, []).append(k)
+        pieces = list(by_piece.values())
+        for own, following in pairwise(pieces):
+            found.update({(a, b): ON_BAR for a in own for b in following})
+    return found

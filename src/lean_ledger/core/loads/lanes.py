@@ -1,0 +1,210 @@
+"""A load's cycle over the carriages of its machine: each does its own calls in their order and waits where it has to.
+
+What waits for what: an operation for those that come before it, whatever carriage makes them; two that want the spindle
+to themselves or at another speed, and two whose tools would meet, for one another. Marks are placed where that asks for
+it and nowhere else (`order/marks.py`); then the cycle is timed, its one spindle run up by whoever asks for it first.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass, replace
+from itertools import combinations
+
+from lean_ledger.core.control.foreign import ForeignTime
+from lean_ledger.core.loads.before import At, precedences
+from lean_ledger.core.loads.layout import Layout, Placed
+from lean_ledger.core.loads.meeting import disturbs, met, taken_by
+from lean_ledger.core.loads.speeds import asked_of_spindle, at_speed, can_share, shared_speed
+from lean_ledger.core.loads.timeline import Beat, Call, Lane, Meeting, Timeline, lane_of
+from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.timed import on_path
+from lean_ledger.core.order.marks import marked
+from lean_ledger.core.order.waits import Plan, WaitProblem, Work
+from lean_ledger.core.plan import Load
+from lean_ledger.library.machines import Machine
+
+UNIT = 1_000_000  # of a second
+
+
+def timeline_of(steps: Sequence[At], where: Layout, machine: Machine, foreign: Mapping[str, ForeignTime]) -> Timeline:
+    """Of the cycle with its steps in this order; on a machine of one carriage that carriage's calls."""
+    if not machine.works_at_once:
+        return Timeline((lane_of(steps, machine, foreign),))
+    lanes = [_Planned.of(steps, where.load, machine, k, foreign) for k in range(len(machine.carriages))]
+    problem, orders = waiting_problem(lanes, steps, where)
+    return _clocked(lanes, marked(problem, orders))
+
+
+@dataclass(frozen=True)
+class _Planned:
+    """What a carriage does, not yet timed: indexes of its steps, its calls with their ways, the way back."""
+
+    machine: Machine
+    own: tuple[int, ...]
+    lane: Lane
+    asks: tuple[str, ...]  # of the spindle, by call
+
+    @staticmethod
+    def of(
+        steps: Sequence[At], load: Load, machine: Machine, which: int, foreign: Mapping[str, ForeignTime]
+    ) -> _Planned:
+        carriage = machine.carriages[which].id
+        alone = machine.on(carriage)
+        own = tuple(k for k, (_, op) in enumerate(steps) if carriage_for(load, machine, op.id) == carriage)
+        timed = [(steps[k][0], as_carried(steps[k][1], machine, alone)) for k in own]
+        lane = lane_of(timed, alone, foreign)
+        asks = tuple(asked_of_spindle(op, placed.stands) for placed, op in timed)
+        start = machine.spindle.start
+        calls = [
+            replace(
+                call, transition=replace(call.transition, spindle=start if k == 0 or asks[k - 1] != asks[k] else 0.0)
+            )
+            for k, call in enumerate(lane.calls)
+        ]
+        return _Planned(alone, own, replace(lane, calls=tuple(calls)), asks)
+
+
+def carriage_for(load: Load, machine: Machine, operation: str) -> str:
+    """That makes an operation: the first where none is said, or none that the machine has."""
+    said = dict(load.carriage_of).get(operation)
+    return said if said in {one.id for one in machine.carriages} else machine.carriages[0].id
+
+
+def at_shared_speeds(
+    ops: Sequence[Operation], firsts: Sequence[Placed], load: Load, machine: Machine
+) -> tuple[Operation, ...]:
+    """Each that is to run beside others at the speed that was said, where the work turns for it."""
+    if not load.at_one_speed or not machine.works_at_once:
+        return tuple(ops)
+    speed = {id: one.n for one in load.at_one_speed for id in one.operations}
+    stands = {one.decision.id: one.stands for one in firsts}
+    return tuple(
+        at_speed(op, speed[op.id], machine) if op.id in speed and can_share(op, stands[op.setup]) else op for op in ops
+    )
+
+
+def as_carried(op: Operation, machine: Machine, alone: Machine) -> Operation:
+    """With its seconds on a carriage: those of the first, where the operations were made, stand."""
+    first, own = machine.carriages[0], alone.carriages[0]
+    if (own.rapid, own.acceleration) == (first.rapid, first.acceleration):
+        return op
+    return on_path(op, op.motion, alone)
+
+
+def waiting_problem(
+    lanes: Sequence[_Planned], steps: Sequence[At], where: Layout
+) -> tuple[WaitProblem, list[tuple[int, ...]]]:
+    """Works by the index of their step, and each carriage's order of them."""
+    calls = {k: call for lane in lanes for k, call in zip(lane.own, lane.lane.calls, strict=True)}
+    path = {k: p for p, lane in enumerate(lanes) for k in lane.own}
+    works = tuple(
+        Work(str(k), (path[k],), frozenset({0}), _units(calls[k].total - calls[k].transition.lead), op.tool.id,
+             shared_speed(op, placed.stands))
+        for k, (placed, op) in enumerate(steps)
+    )  # fmt: skip
+    leads = tuple(_units(calls[k].transition.lead) for k in range(len(steps)))
+    problem = WaitProblem(
+        tuple(lane.lane.carriage for lane in lanes), works, tuple(precedences(where, steps)), (), 0, UNIT,
+        meeting_pairs(steps, path, lanes), leads,
+    )  # fmt: skip
+    return problem, [lane.own for lane in lanes]
+
+
+def meeting_pairs(
+    steps: Sequence[At], path: Mapping[int, int], lanes: Sequence[_Planned]
+) -> tuple[tuple[int, int], ...]:
+    """Steps of different carriages that must not run at the same time, whatever speed they want."""
+    taken = [
+        taken_by(op, placed.stands, lanes[path[k]].machine.carriages[0].side) for k, (placed, op) in enumerate(steps)
+    ]
+    return tuple(
+        (a, b) for a, b in combinations(range(len(steps)), 2)
+        if path[a] != path[b] and (disturbs(steps[a][1], steps[b][1]) or met(taken[a], taken[b]))
+    )  # fmt: skip
+
+
+def _units(seconds: float) -> int:
+    return round(seconds * UNIT)
+
+
+def _clocked(lanes: Sequence[_Planned], plan: Plan) -> Timeline:
+    """When each call begins, by the marks and by the spindle that all share."""
+    clock = _Clock(lanes, plan)
+    clock.run()
+    made = tuple(
+        replace(lane.lane, calls=tuple(clock.calls[p]), beats=tuple(clock.beats[p]), last_wait=clock.last_wait(p))
+        for p, lane in enumerate(lanes)
+    )
+    marks = tuple(
+        Meeting(number, clock.met[k], tuple((lanes[p].lane.carriage, done) for p, done in plan.marks[k].after))
+        for number, k in enumerate(sorted(range(len(plan.marks)), key=lambda k: (clock.met[k], k)))
+    )
+    return Timeline(made, marks)
+
+
+class _Clock:
+    """Carriages go on one by one, the one that is least far first; at a mark they wait until all have come."""
+
+    def __init__(self, lanes: Sequence[_Planned], plan: Plan) -> None:
+        self._lanes, self._plan = lanes, plan
+        self._at = [lane.lane.calls[0].transition.lead if lane.lane.calls else 0.0 for lane in lanes]
+        self._ready = list(self._at)
+        self._done = [0] * len(lanes)
+        self._passed = [0] * len(plan.marks)  # 1 once met
+        self._spindle, self._turns_at = "", 0.0
+        self.met = [0.0] * len(plan.marks)
+        self.calls: list[list[Call]] = [[] for _ in lanes]
+        self.beats: list[list[Beat]] = [[] for _ in lanes]
+
+    def run(self) -> None:
+        while True:
+            waiting = {p: self._mark_of(p) for p in range(len(self._lanes))}
+            able = [p for p, mark in waiting.items() if mark is None and self._done[p] < len(self._lanes[p].own)]
+            met = self._met(waiting)
+            # who can go on before all have met goes first: the spindle is asked for in the order of time
+            if met is not None and all(self._at[p] >= self._when(met) for p in able):
+                self._meet(met)
+            elif able:
+                self._call(min(able, key=lambda p: (self._at[p], p)))
+            elif met is not None:
+                self._meet(met)
+            else:
+                return
+
+    def last_wait(self, p: int) -> float:
+        return self._at[p] - self._ready[p]
+
+    def _mark_of(self, p: int) -> int | None:
+        """The first mark that a carriage has to meet before its next call."""
+        return next((k for k, mark in enumerate(self._plan.marks)
+                     if not self._passed[k] and (p, self._done[p]) in mark.after), None)  # fmt: skip
+
+    def _met(self, waiting: Mapping[int, int | None]) -> int | None:
+        return next((k for k, mark in enumerate(self._plan.marks)
+                     if not self._passed[k] and all(waiting[p] == k for p, _ in mark.after)), None)  # fmt: skip
+
+    def _when(self, mark: int) -> float:
+        return max(self._at[p] for p, _ in self._plan.marks[mark].after)
+
+    def _meet(self, mark: int) -> None:
+        when = self._when(mark)
+        for p, _ in self._plan.marks[mark].after:
+            self._at[p] = when
+        self._passed[mark], self.met[mark] = 1, when
+
+    def _call(self, p: int) -> None:
+        lane, k = self._lanes[p], self._done[p]
+        call, asks, go = lane.lane.calls[k], lane.asks[k], self._at[p]
+        spindle = max(0.0, self._turns_at - go)
+        if asks != self._spindle:
+            spindle = lane.machine.spindle.start
+            self._spindle, self._turns_at = asks, go + spindle
+        call = replace(call, transition=replace(call.transition, spindle=spindle))
+        lead = call.transition.lead
+        end = go + call.total - lead
+        self.calls[p].append(call)
+        self.beats[p].append(Beat(self._ready[p] - lead, self._ready[p], go, end))
+        self._done[p] += 1
+        following = lane.lane.calls[k + 1].transition.lead if k + 1 < len(lane.own) else 0.0
+        self._at[p] = self._ready[p] = end + following

@@ -1,0 +1,57 @@
+"""What runs at the same time in a plan's loads, what the next step would gain, and the least cycle that is found."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from flask import Response
+from flask_openapi3 import APIBlueprint, Tag
+
+from lean_ledger.core.geometry.progress import Report, silent
+from lean_ledger.core.loads.balanced import Finder
+from lean_ledger.store import Desk
+from lean_ledger.web.balance import schemas as s
+from lean_ledger.web.balance.views import balance_view, found_view, gain_view
+from lean_ledger.web.plans.schemas import PlanPath, Problem
+from lean_ledger.web.shared.requests import desk
+from lean_ledger.web.shared.works import BESIDE, aside
+
+blueprint = APIBlueprint("balance", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="balance")])
+
+READS: dict[Any, Any] = {404: Problem, 422: Problem}
+
+
+@blueprint.get("/<int:plan_id>/balance", responses={200: s.BalanceView, **READS})
+def balance(path: PlanPath) -> Response:
+    """Each load's lanes over the time of its cycle, who waits for whom, and what one after the other would take."""
+    view = balance_view(desk().open(path.plan_id, with_stock=False))
+    return Response(view.model_dump_json(), mimetype="application/json")
+
+
+@blueprint.get("/<int:plan_id>/balance/<load>/gains", responses={200: s.GainsView, **BESIDE})
+def gains(path: s.BalancePath) -> Response:
+    """Single steps that shorten a load's cycle, each tried; changes nothing."""
+    return aside(path.plan_id, f"Trying what shortens {path.load}", __name__, "gains_body", path.load)
+
+
+def gains_body(asked: Desk, plan_id: int, load: str) -> bytes:
+    opened = asked.open(plan_id, with_stock=False)
+    finder = Finder(opened.ledger.load_named(load))
+    second = opened.ledger.second_of(finder.load.decision.id)
+    views = [gain_view(one, finder, second) for one in finder.gains()]
+    return s.GainsView(gains=views).model_dump_json().encode()
+
+
+@blueprint.get("/<int:plan_id>/balance/<load>/best", responses={200: s.FoundCycleView, **BESIDE})
+def best(path: s.BalancePath, query: s.BalanceQuery) -> Response:
+    """The least cycle over the carriages, searched for some seconds; changes nothing."""
+    title = f"Looking for the least cycle of {path.load}"
+    return aside(path.plan_id, title, __name__, "best_body", path.load, query.seconds)
+
+
+def best_body(asked: Desk, plan_id: int, load: str, seconds: float, report: Report = silent) -> bytes:
+    opened = asked.open(plan_id, with_stock=False)
+    finder = Finder(opened.ledger.load_named(load))
+    found = finder.best(seconds, report)
+    second = opened.ledger.second_of(finder.load.decision.id)
+    return found_view(found, finder.load, second).model_dump_json().encode()

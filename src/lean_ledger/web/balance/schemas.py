@@ -1,0 +1,101 @@
+"""What runs at the same time, as the API shows it. Seconds; speeds rpm."""
+
+from __future__ import annotations
+
+from pydantic import BaseModel, Field
+
+from lean_ledger.web.shared.wire import ReadyChange
+
+
+class BalancePath(BaseModel):
+    plan_id: int = Field(ge=1, le=2**31)
+    load: str = Field(max_length=20)
+
+
+class BalanceQuery(BaseModel):
+    seconds: float = Field(default=10, ge=0.1, le=60)
+
+
+class LaneCallView(BaseModel):
+    """A call on its lane: its way begins, its tool is in, it goes on after waiting, it ends."""
+
+    piece: str
+    operation: str
+    name: str
+    tool: int
+    tool_name: str
+    begin: float
+    ready: float
+    go: float
+    end: float
+    cutting: float
+    on_chain: bool = Field(description="in the chain of calls that is as long as the cycle")
+    n: float
+    shared: float | None = Field(description="the speed that it shares with others")
+    most: float | None = Field(description="at the most where it can share a speed")
+    waits_for: str = Field(description="the operation that it waited for; empty where it did not wait")
+    why: str
+
+
+class LaneView(BaseModel):
+    carriage: str
+    calls: list[LaneCallView]
+    end: float
+    waiting: float = Field(description="at marks, and from its end to that of the cycle")
+
+
+class MarkView(BaseModel):
+    code: str
+    at: float
+    carriages: list[str]
+
+
+class SharedView(BaseModel):
+    operations: list[str]
+    n: float
+
+
+class BalancedLoadView(BaseModel):
+    """Of a load whose machine has several carriages: each a lane; of others one lane, and nothing to decide."""
+
+    load: str
+    setups: list[str]
+    machine: str
+    at_once: bool
+    pieces: int
+    lanes: list[LaneView]
+    marks: list[MarkView]
+    groups: list[SharedView]
+    cycle: float
+    one_by_one: float
+    saved: float = Field(description="money a piece, against one after the other")
+    bound: float
+    words: str
+
+
+class BalanceView(BaseModel):
+    loads: list[BalancedLoadView]
+    able: list[str] = Field(description="machines of the library on which operations run at the same time")
+
+
+class GainView(BaseModel):
+    """A single step and what it saves: seconds a cycle, money a piece."""
+
+    title: str
+    saves: float
+    each: float
+    change: ReadyChange
+
+
+class GainsView(BaseModel):
+    gains: list[GainView]
+
+
+class FoundCycleView(BaseModel):
+    cycle: float
+    now: float
+    one_by_one: float
+    bound: float
+    proven: bool
+    each: float = Field(description="money that it saves a piece against what is decided now")
+    change: ReadyChange

@@ -1,0 +1,89 @@
+"""What runs at the same time, as views."""
+
+from __future__ import annotations
+
+from lean_ledger.core.changes.beside import as_change
+from lean_ledger.core.loads.balanced import Balanced, Finder, Gain
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.told import longest_chain, waits_of
+from lean_ledger.core.program.stations import tool_numbers
+from lean_ledger.library.dialects import dialect_of
+from lean_ledger.store import Opened
+from lean_ledger.web.balance import schemas as s
+
+
+def balance_view(opened: Opened) -> s.BalanceView:
+    loads = [load_view(load, opened.ledger.second_of(load.decision.id)) for load in opened.ledger.loads if load.calls]
+    able = [m.name for m in opened.shelf.library.machines if m.works_at_once]
+    return s.BalanceView(loads=loads, able=able)
+
+
+def load_view(load: LoadLedger, second: float) -> s.BalancedLoadView:
+    """`second` is what one of the load's machine costs."""
+    at_once = load.machine.works_at_once
+    finder = Finder(load) if at_once else None
+    one_by_one = finder.one_by_one if finder is not None else load.timeline.makespan
+    wait = dialect_of(load.machine, load.load.dialect).wait
+    return s.BalancedLoadView(
+        load=load.load.id,
+        setups=list(load.load.setups),
+        machine=load.machine.name,
+        at_once=at_once,
+        pieces=load.pieces,
+        lanes=_lanes(load, finder) if finder is not None else [],
+        marks=[
+            s.MarkView(code=f"M{wait + mark.number}", at=mark.at, carriages=[carriage for carriage, _ in mark.after])
+            for mark in load.timeline.marks
+        ],
+        groups=[s.SharedView(operations=list(g.operations), n=g.n) for g in load.load.at_one_speed],
+        cycle=load.timeline.makespan,
+        one_by_one=one_by_one,
+        saved=(one_by_one - load.timeline.makespan) * second / load.pieces,
+        bound=finder.bound if finder is not None else load.timeline.makespan,
+        words=load.set_by,
+    )
+
+
+def _lanes(load: LoadLedger, finder: Finder) -> list[s.LaneView]:
+    timeline, chain = load.timeline, set(longest_chain(load.timeline))
+    waited = {one.at: one for one in waits_of(load)}
+    shared = {id: g.n for g in load.load.at_one_speed for id in g.operations}
+    found = []
+    for p, lane in enumerate(timeline.lanes):
+        numbers = tool_numbers(load.on(lane.carriage))
+        calls = []
+        for k, (call, beat) in enumerate(zip(lane.calls, lane.beats, strict=True)):
+            op, wait = call.operation, waited.get((p, k))
+            other = timeline.lanes[wait.for_[0]].calls[wait.for_[1]].operation if wait is not None else None
+            calls.append(s.LaneCallView(
+                piece=call.place, operation=op.id, name=op.name, tool=numbers[op.tool.id],
+                tool_name=op.tool.description, begin=beat.begin, ready=beat.ready, go=beat.go, end=beat.end,
+                cutting=call.seconds["cutting"], on_chain=(p, k) in chain, n=op.cutting.n, shared=shared.get(op.id),
+                most=finder.most(op.id), waits_for=other.name if other is not None else "",
+                why=wait.why if wait is not None else "",
+            ))  # fmt: skip
+        found.append(s.LaneView(
+            carriage=lane.carriage, calls=calls, end=lane.end,
+            waiting=lane.waiting + timeline.makespan - lane.end,
+        ))  # fmt: skip
+    return found
+
+
+def gain_view(gain: Gain, finder: Finder, second: float) -> s.GainView:
+    names = [f"“{finder.operations[id].name}”" for id in gain.operations]
+    if gain.at is None:
+        title = f"{names[0]} on {gain.carriage}"
+    else:
+        title = f"{' beside '.join(names)} at {gain.at:.0f} rpm"
+    order = tuple(op for _, op in gain.load.order) or finder.now.order
+    return s.GainView(
+        title=title, saves=gain.saves, each=gain.saves * second / finder.load.pieces,
+        change=as_change(gain.load, order),
+    )  # fmt: skip
+
+
+def found_view(found: Balanced, load: LoadLedger, second: float) -> s.FoundCycleView:
+    return s.FoundCycleView(
+        cycle=found.cycle, now=found.now, one_by_one=found.one_by_one, bound=found.bound, proven=found.proven,
+        each=(found.now - found.cycle) * second / load.pieces, change=as_change(found.load, found.arranged.order),
+    )  # fmt: skip
