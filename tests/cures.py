@@ -49,6 +49,11 @@ OFFERED: dict[str, tuple[str, ...]] = {
         "stays-on-bar set-fixture",
         "stays-on-bar set-hold",
     ),
+    "core/test_beside.py::test_speed_that_is_shared_on_one_turret_is_found_and_mended": (
+        "shares-for-nothing own-speed",
+    ),
+    "core/test_beside.py::test_speed_that_is_too_fast_for_one_is_found_and_mended": ("shared-too-fast share-speed",),
+    "core/test_beside.py::test_tap_reverses_the_spindle_and_shares_it_with_nobody": ("alone-on-spindle own-speed",),
     "core/test_between_walls.py::test_pulley_is_turned_whole_with_more_stock_to_hold_it_by[al-6082]": (
         "grip-not-flat set-hold",
         "no-operation leave-out",

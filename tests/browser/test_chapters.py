@@ -364,7 +364,7 @@ def test_keys_lead_everywhere(planner: Planner, plate: int) -> None:
     expect(page.get_by_role("dialog")).to_contain_text("undo")
     page.keyboard.press("Escape")
     expect(page.get_by_role("dialog")).to_have_count(0)
-    chapters = ("part", "setups", "layout", "operations", "order", "program", "price", "papers")
+    chapters = ("part", "setups", "layout", "operations", "order", "balance", "program", "price", "papers")
     for number, chapter in enumerate(chapters, start=1):
         page.keyboard.press(f"Alt+{number}")
         page.wait_for_url(f"**/{chapter}")

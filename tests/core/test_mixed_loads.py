@@ -335,7 +335,7 @@ def test_own_program_is_tried_at_one_piece_of_its_setup(policy: str) -> None:
         trial = trial_of(shop.part, shop.ledger, LIB, share.words, own.text, own)
         assert {use.number for use in trial.uses} == {op.tool.number for op in share.built.operations}
         piece = share.placed[0].place.id
-        al(one,) = checked_part(shop.ledger, shop.part, "T-1", "L1", Selection((share.words,), (piece,)))
+        (alone,) = checked_part(shop.ledger, shop.part, "T-1", "L1", Selection((share.words,), (piece,)))
         cutting = sum(step.seconds for step in alone.run.steps if step.kind == "cut")
         tried = sum(use.seconds for use in trial.uses)
         assert cutting - 1e-6 <= tried <= alone.run.total + 1e-6

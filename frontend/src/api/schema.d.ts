@@ -1069,6 +1069,13 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        /** AbleView */
+        AbleView: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+        };
         /**
          * AcceptRest
          * @description Stock up to an amount may stay on a feature, and on others `also`; 0 takes that back.
@@ -1227,11 +1234,6 @@ export interface components {
         };
         /** BalanceView */
         BalanceView: {
-            /**
-             * Able
-             * @description machines of the library on which operations run at the same time
-             */
-            able: string[];
             /** Loads */
             loads: components["schemas"]["BalancedLoadView"][];
         };
@@ -1240,6 +1242,11 @@ export interface components {
          * @description Of a load whose machine has several carriages: each a lane; of others one lane, and nothing to decide.
          */
         BalancedLoadView: {
+            /**
+             * Able
+             * @description machines of its kind on which operations run at the same time
+             */
+            able: components["schemas"]["AbleView"][];
             /** At Once */
             at_once: boolean;
             /** Bound */
@@ -3009,7 +3016,10 @@ export interface components {
              * @description at the most where it can share a speed
              */
             most: number | null;
-            /** N */
+            /**
+             * N
+             * @description where it cuts farthest out, if it keeps a surface speed
+             */
             n: number;
             /** Name */
             name: string;
@@ -3029,6 +3039,11 @@ export interface components {
              * @description the speed that it shares with others
              */
             shared: number | null;
+            /**
+             * Steady
+             * @description whether it turns at one speed from end to end
+             */
+            steady: boolean;
             /** Tool */
             tool: number;
             /** Tool Name */

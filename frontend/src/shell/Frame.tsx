@@ -176,7 +176,9 @@ function railStates(plan: PlanView): Record<(typeof CHAPTERS)[number][0], State>
     },
     operations: open("operations") ?? { words: `${operations}, none missing` },
     order: open("order") ?? { words: count(calls, "tool call") },
-    balance: open("balance") ?? { words: plan.beside ? `${plan.beside} at once` : "one after the other" },
+    balance: open("balance") ?? {
+      words: plan.beside ? `${plan.beside} turrets at once` : "one after the other",
+    },
     program: { words: `${count(loads.filter((s) => s.in_cycle > 0).length, "program")}` },
     price: open("price") ?? {
       words: `${plan.quantities.length} quantit${plan.quantities.length === 1 ? "y" : "ies"}`,

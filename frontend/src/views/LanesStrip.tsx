@@ -92,6 +92,15 @@ export function LanesStrip(props: {
             <text x={2} y={TOP + i * LANE + 40} className="soft">
               waits {lane.waiting.toFixed(1)} s
             </text>
+            {x(load.cycle) - x(lane.end) > 0.2 && (
+              <rect
+                className="wait"
+                x={x(lane.end)}
+                y={TOP + i * LANE + 7}
+                width={x(load.cycle) - x(lane.end)}
+                height={LANE - 14}
+              />
+            )}
             {lane.calls.map((call) => (
               <Block
                 key={`${call.piece} ${call.operation}`}
@@ -137,7 +146,8 @@ function Block(props: {
     return wide > 0.2 && <rect className={kind} x={x(from)} y={y} width={wide} height={high} />;
   };
   const room = Math.floor((x(call.end) - x(call.go) - 6) / LETTER);
-  const lines = room > 3 ? [`T${call.tool} ${call.n.toFixed(0)}`, call.name] : [];
+  const lines =
+    room > 3 ? [`T${call.tool} ${call.steady ? "" : "from "}${call.n.toFixed(0)}`, call.name] : [];
   return (
     <g
       className={`call${chosen ? " chosen" : ""}${call.on_chain ? " chain" : ""}`}

@@ -187,7 +187,26 @@ def bearing_spacer() -> Body:
     return rod((0, 0, 0), UP, 28, 8) - rod((0, 0, 0), UP, 16, 8)
 
 
+def mast_socket() -> Body:
+    """Takes a mast's foot: a flange, two shoulders with a groove for the sealing ring, a bore through all."""
+    section = [
+        (0, 0),
+        (22, 0),
+        (22, 10),
+        (16, 10),
+        (16, 30),
+        (14, 30),
+        (14, 33),
+        (16, 33),
+        (16, 44),
+        (12, 44),
+        (12, 60),
+    ]
+    return revolved([*section, (0, 60)]) - rod((0, 0, 0), UP, 14, 60)
+
+
 PARTS = {
+    "mast-socket": mast_socket,
     "mast-clamp-half": mast_clamp_half,
     "mast-clamp-half-b": mast_clamp_half_b,
     "sensor-base-plate": sensor_base_plate,

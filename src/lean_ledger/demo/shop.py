@@ -49,6 +49,23 @@ JOBS = (
          {"change": "set-scope", "load": "L1", "operation": "S1.H1.drill", "scope": "row"}),
     ),
     DemoJob(
+        "mast-socket", "MS-418", "Mast socket", "Tarnwell Observatories", "steel-c45", (100, 500, 2000),
+        date(2027, 3, 26), "quoting",
+        ({"change": "set-stock", "form": "round bar"},
+         {"change": "set-stock", "sizing": "next size up"},
+         {"change": "move-to-machine", "machine": "lathe-twin"},
+         {"change": "set-cut-off", "setup": "S1", "left": 0.3},
+         {"change": "set-allowance", "side": "Z-", "value": 9.0},
+         {"change": "set-fixture", "setup": "S1", "fixture": "bar-collet-65"},
+         {"change": "set-buy", "buy": "bar"},
+         {"change": "run-beside", "load": "L1",
+          "on": [["S1.end.cut-off", "turret 2"], ["S1.outside.rough-turn", "turret 2"]],
+          "at_one_speed": [{"n": 1141.0, "operations": [
+              "S1.end.face-in-the-lathe", "S1.outside.rough-turn", "S1.H1.spot", "S1.H1.drill"]}],
+          "order": ["S1.end.face-in-the-lathe", "S1.outside.rough-turn", "S1.H1.spot", "S1.H1.drill",
+                    "S1.outside.finish-turn", "S1.T6.groove", "S1.end.cut-off"]}),
+    ),
+    DemoJob(
         "sensor-foot", "SF-162", "Sensor foot", "Nordlys Field Instruments", "al-6082", (60, 240), date(2027, 3, 12),
         "quoting",
         ({"change": "set-fixture", "setup": "S1", "fixture": "vise-125-double"},

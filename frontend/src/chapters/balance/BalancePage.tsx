@@ -52,11 +52,7 @@ export function BalancePage() {
         onShow={setId}
       />
       <div id="balance-panel" className="panel" role="tabpanel" aria-labelledby={`tab-${load.load}`}>
-        {load.at_once ? (
-          <Beside key={load.load} load={load} />
-        ) : (
-          <OneCarriage load={load} able={found.data?.able ?? []} />
-        )}
+        {load.at_once ? <Beside key={load.load} load={load} /> : <OneCarriage load={load} />}
       </div>
     </div>
   );
@@ -66,17 +62,28 @@ function said(load: BalancedLoadView): string {
   const saved = load.one_by_one - load.cycle;
   const than = `${fixed(load.cycle, 1)} s a cycle, one after the other ${fixed(load.one_by_one, 1)} s`;
   if (Math.abs(saved) < 0.05) return than;
-  const money = `${fixed(Math.abs(saved), 1)} s and ${fixed(Math.abs(load.saved), 2)} each ${saved > 0 ? "saved" : "lost"}`;
+  const money = `${fixed(Math.abs(saved), 1)} s ${saved > 0 ? "saved" : "lost"}, ${fixed(Math.abs(load.saved), 2)} each of machine and operator`;
   return `${than}: ${money}`;
 }
 
-function OneCarriage({ load, able }: { load: BalancedLoadView; able: string[] }) {
+function OneCarriage({ load }: { load: BalancedLoadView }) {
+  const { change } = useDesk();
+  const first = load.setups[0];
   return (
-    <p className="soft">
-      {load.machine} has one carriage, so nothing runs at the same time there.{" "}
-      {able.length > 0 &&
-        `Operations run beside one another on ${able.join(", ")}: move the setup there in Setups.`}
-    </p>
+    <>
+      <p>{load.machine} has one carriage: its operations run one after the other.</p>
+      {load.able.map((machine) => (
+        <p key={machine.id} className="cures">
+          <button
+            type="button"
+            className="act"
+            onClick={() => first && void change({ change: "set-machine", setup: first, machine: machine.id })}
+          >
+            Make {load.setups.join(" + ")} on {machine.name}
+          </button>
+        </p>
+      ))}
+    </>
   );
 }
 

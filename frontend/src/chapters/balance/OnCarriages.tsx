@@ -85,6 +85,7 @@ export function OnCarriages(props: {
                 </Form.Select>
               </td>
               <td className="n">
+                {!row.call.steady && "from "}
                 {row.call.n.toFixed(0)}
                 {row.call.shared !== null && " shared"}
               </td>

@@ -124,7 +124,7 @@ class Finder:
     def now(self) -> Arranged:
         own, load = self.operations, self.load.load
         on = tuple((id, c) for id in own if (c := carriage_for(load, self.load.machine, id)) != self._carriages[0])
-        groups = tuple(frozenset(one.operations) & self._most.keys() for one in load.at_one_speed)
+        groups = tuple(frozenset(id for id in one.operations if id in self._most) for one in load.at_one_speed)
         order = tuple(dict.fromkeys(call.operation.id for call in self.load.timeline.calls))
         return Arranged(on, tuple(g for g in groups if len(g) > 1), order)
 
@@ -236,17 +236,16 @@ class Finder:
     # ---- what the next second is in
 
     def gains(self, most: int = 3) -> list[Gain]:
-        """Single steps that shorten the cycle, the best first, each operation in one of them."""
-        now, own = self.seconds(self.now), set(self.now.order)
-        found: list[Gain] = []
-        for other in dict.fromkeys([*self._neighbours(self.now)]):
+        """Single steps that shorten the cycle, the best first, each operation in one of them. What shares a speed that
+        was set slower than it can go comes before all others.
+        """
+        now, found = self.load.timeline.makespan, list[Gain]()
+        if now - self.seconds(self.now) > LEAST_GAIN:
+            return [self._step_to(self.now, now - self.seconds(self.now))]
+        for other in dict.fromkeys(self._neighbours(self.now)):
             saves = now - self.seconds(other)
             if saves > LEAST_GAIN and other.order == self.now.order:
-                moved = {id for id in own if _on(other, id, "") != _on(self.now, id, "")}
-                new = next((g for g in other.groups if g not in self.now.groups), frozenset[str]())
-                names = tuple(id for id in self.now.order if id in moved | new)
-                carriage = next((_on(other, id, self._carriages[0]) for id in sorted(moved)), "")
-                found.append(Gain(self.as_load(other), saves, names, carriage, self.shared(new) if new else None))
+                found.append(self._step_to(other, saves))
         taken: set[str] = set()
         best: list[Gain] = []
         for one in sorted(found, key=lambda g: -g.saves):
@@ -254,6 +253,18 @@ class Finder:
                 best.append(one)
                 taken |= set(one.operations)
         return best
+
+    def _step_to(self, other: Arranged, saves: float) -> Gain:
+        now, first = self.now, self._carriages[0]
+        moved = {id for id in now.order if _on(other, id, first) != _on(now, id, first)}
+        group = next((g for g in other.groups if g not in now.groups), frozenset[str]())
+        apart = frozenset[str]().union(*(g for g in now.groups if g not in other.groups))
+        if other == now:  # the same groups, as fast as they go
+            slow = [frozenset(g.operations) for g in self.load.load.at_one_speed]
+            group = next((g for g in slow if g in other.groups), frozenset[str]())
+        names = tuple(id for id in now.order if id in (moved | group or apart))
+        carriage = next((_on(other, id, first) for id in sorted(moved)), "")
+        return Gain(self.as_load(other), saves, names, carriage, self.shared(group) if group else None)
 
     # ---- bound
 

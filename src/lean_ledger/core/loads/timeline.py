@@ -168,10 +168,11 @@ class Timeline:
 
     @cached_property
     def seconds(self) -> dict[str, float]:
-        """By category, that sum up to the cycle: of several lanes the mean, until the last one ends."""
+        """By category, that sum up to the cycle: of the lanes that do something the mean, until the last one ends."""
         if len(self.lanes) == 1:
             return self.lanes[0].seconds
-        found = {name: sum(lane.seconds[name] for lane in self.lanes) / len(self.lanes) for name in CATEGORIES}
+        own = [lane for lane in self.lanes if lane.calls]
+        found = {name: sum(lane.seconds[name] for lane in own) / max(1, len(own)) for name in CATEGORIES}
         found["waiting"] += self.makespan - sum(found.values())
         return found
 

@@ -226,7 +226,7 @@ class _Writer:
         main.say(o_word(self._o.main), main.comment(f"{self._words} {setup.words}"))
         if self.open_findings:
             main.say(main.comment(f"not released: {self.open_findings} open findings, see the plan"))
-        main.say(main.comment(f"{setup.machine.name} {self.carriage}".rstrip()))
+        main.say(main.comment(", ".join(word for word in (setup.machine.name, self.carriage) if word)))
         for one in setup.shares:
             which = f"{one.words} " if len(setup.shares) > 1 else ""
             main.say(main.comment(f"{which}held in {one.built.hold.fixture.name}, {one.decision.up} up"))

@@ -30,7 +30,8 @@ class LaneCallView(BaseModel):
     end: float
     cutting: float
     on_chain: bool = Field(description="in the chain of calls that is as long as the cycle")
-    n: float
+    n: float = Field(description="where it cuts farthest out, if it keeps a surface speed")
+    steady: bool = Field(description="whether it turns at one speed from end to end")
     shared: float | None = Field(description="the speed that it shares with others")
     most: float | None = Field(description="at the most where it can share a speed")
     waits_for: str = Field(description="the operation that it waited for; empty where it did not wait")
@@ -55,6 +56,11 @@ class SharedView(BaseModel):
     n: float
 
 
+class AbleView(BaseModel):
+    id: str
+    name: str
+
+
 class BalancedLoadView(BaseModel):
     """Of a load whose machine has several carriages: each a lane; of others one lane, and nothing to decide."""
 
@@ -71,11 +77,11 @@ class BalancedLoadView(BaseModel):
     saved: float = Field(description="money a piece, against one after the other")
     bound: float
     words: str
+    able: list[AbleView] = Field(description="machines of its kind on which operations run at the same time")
 
 
 class BalanceView(BaseModel):
     loads: list[BalancedLoadView]
-    able: list[str] = Field(description="machines of the library on which operations run at the same time")
 
 
 class GainView(BaseModel):

@@ -2,23 +2,27 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from lean_ledger.core.changes.beside import as_change
 from lean_ledger.core.loads.balanced import Balanced, Finder, Gain
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.told import longest_chain, waits_of
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.library.dialects import dialect_of
+from lean_ledger.library.machines import Machine
 from lean_ledger.store import Opened
 from lean_ledger.web.balance import schemas as s
 
 
 def balance_view(opened: Opened) -> s.BalanceView:
-    loads = [load_view(load, opened.ledger.second_of(load.decision.id)) for load in opened.ledger.loads if load.calls]
-    able = [m.name for m in opened.shelf.library.machines if m.works_at_once]
-    return s.BalanceView(loads=loads, able=able)
+    ledger, machines = opened.ledger, opened.shelf.library.machines
+    return s.BalanceView(
+        loads=[_load(load, ledger.second_of(load.decision.id), machines) for load in ledger.loads if load.calls]
+    )
 
 
-def load_view(load: LoadLedger, second: float) -> s.BalancedLoadView:
+def _load(load: LoadLedger, second: float, machines: Sequence[Machine]) -> s.BalancedLoadView:
     """`second` is what one of the load's machine costs."""
     at_once = load.machine.works_at_once
     finder = Finder(load) if at_once else None
@@ -41,6 +45,11 @@ def load_view(load: LoadLedger, second: float) -> s.BalancedLoadView:
         saved=(one_by_one - load.timeline.makespan) * second / load.pieces,
         bound=finder.bound if finder is not None else load.timeline.makespan,
         words=load.set_by,
+        able=[
+            s.AbleView(id=m.id, name=m.name)
+            for m in machines
+            if m.works_at_once and m.turns_work == load.machine.turns_work and not at_once
+        ],
     )
 
 
@@ -58,7 +67,8 @@ def _lanes(load: LoadLedger, finder: Finder) -> list[s.LaneView]:
             calls.append(s.LaneCallView(
                 piece=call.place, operation=op.id, name=op.name, tool=numbers[op.tool.id],
                 tool_name=op.tool.description, begin=beat.begin, ready=beat.ready, go=beat.go, end=beat.end,
-                cutting=call.seconds["cutting"], on_chain=(p, k) in chain, n=op.cutting.n, shared=shared.get(op.id),
+                cutting=call.seconds["cutting"], on_chain=(p, k) in chain, n=op.cutting.n,
+                steady=op.motion.spin is None, shared=shared.get(op.id),
                 most=finder.most(op.id), waits_for=other.name if other is not None else "",
                 why=wait.why if wait is not None else "",
             ))  # fmt: skip
@@ -71,7 +81,9 @@ def _lanes(load: LoadLedger, finder: Finder) -> list[s.LaneView]:
 
 def gain_view(gain: Gain, finder: Finder, second: float) -> s.GainView:
     names = [f"“{finder.operations[id].name}”" for id in gain.operations]
-    if gain.at is None:
+    if not gain.carriage and gain.at is None:
+        title = f"{', '.join(names)} at their own speeds"
+    elif gain.at is None:
         title = f"{names[0]} on {gain.carriage}"
     else:
         title = f"{' beside '.join(names)} at {gain.at:.0f} rpm"

@@ -1,0 +1,118 @@
+"""Two turrets on the real page: from one after the other to at the same time, by mouse, by keys, and as it is found."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+import requests
+from playwright.sync_api import Page, expect
+
+from tests.browser.conftest import Planner
+from tests.browser.test_accessible import violations
+from tests.browser.test_layout import change_over
+
+pytestmark = pytest.mark.browser
+
+ON_TURRETS = (
+    {"change": "set-stock", "form": "round bar"},
+    {"change": "set-stock", "sizing": "next size up"},
+    {"change": "move-to-machine", "machine": "lathe-twin"},
+)
+
+
+def socket(planner: Planner, number: str) -> int:
+    """The mast socket on the lathe with two turrets, one operation after the other."""
+    plan = planner.copy_of("mast-socket", number)
+    for k, change in enumerate(ON_TURRETS, start=1):
+        change_over(planner, plan, k, change)
+    planner.open(plan, "balance")
+    expect(planner.page.locator(".lanes-strip .call")).not_to_have_count(0)
+    return plan
+
+
+def balance(planner: Planner, plan: int) -> dict[str, object]:
+    answer = requests.get(f"{planner.site}/api/plans/{plan}/balance", timeout=20).json()
+    loads: list[dict[str, object]] = answer["loads"]
+    return loads[0]
+
+
+def is_on(page: Page, operation: str, carriage: str) -> None:
+    expect(page.get_by_label(f"Carriage of {operation}")).to_have_value(carriage)
+
+
+DRILL = "Drill Ø14, through"
+
+
+def test_operations_are_put_beside_one_another_and_the_least_cycle_is_taken(planner: Planner, axe: str) -> None:
+    page = planner.page
+    plan = socket(planner, "B-TWO")
+    alone = balance(planner, plan)
+    assert alone["cycle"] == pytest.approx(alone["one_by_one"])
+    # by mouse: the drill to the lane below
+    block = page.locator(".lanes-strip .call").filter(has_text="T3").first
+    box = block.bounding_box()
+    assert box is not None
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + 10)
+    page.mouse.down()
+    page.mouse.move(box["x"] + box["width"] / 2, box["y"] + box["height"] + 30, steps=4)
+    page.mouse.up()
+    planner.settled()
+    is_on(page, DRILL, "turret 2")
+    # at one speed with the finish it runs beside it
+    page.get_by_label(f"Pick {DRILL}").check()
+    page.get_by_label(re.compile("^Pick Finish outside")).check()
+    page.get_by_role("button", name="Turn the picked ones at one speed").click()
+    planner.settled()
+    beside = balance(planner, plan)
+    assert beside["cycle"] < alone["cycle"] - 5
+    expect(page.locator(".lanes-strip .mark")).not_to_have_count(0)
+    expect(page.get_by_role("cell", name="spot before drill")).to_be_visible()
+    expect(page.locator(".gain").first).to_be_visible(timeout=30_000)
+    assert violations(page, axe) == []
+    # the least that is found is no longer
+    page.get_by_role("button", name="Find the least cycle").click()
+    found = page.get_by_role("status").filter(has_text="less than")
+    expect(found).to_be_visible(timeout=60_000)
+    found.get_by_role("button", name="Take it").click()
+    planner.settled()
+    least = balance(planner, plan)
+    assert least["cycle"] < beside["cycle"]
+    # each turret has its program, and they agree with the ledger
+    page.keyboard.press("Alt+7")
+    expect(page.get_by_role("heading", level=1, name="Program")).to_be_visible()
+    programs = requests.get(f"{planner.site}/api/plans/{plan}/program", timeout=20).json()["setups"]
+    assert [one["carriage"] for one in programs[:2]] == ["turret 1", "turret 2"]
+    assert max(one["total"] for one in programs[:2]) == pytest.approx(least["cycle"], rel=1e-3)
+    page.get_by_role("tab", name=re.compile("turret 2")).click()
+    expect(page.get_by_text("M500").first).to_be_visible()
+
+
+def test_operations_change_turrets_by_keys_and_the_next_step_is_taken(planner: Planner) -> None:
+    page = planner.page
+    plan = socket(planner, "B-KEYS")
+    row = page.locator(".on-carriages tbody tr").filter(has_text=DRILL)
+    row.focus()
+    page.keyboard.press("Alt+ArrowDown")
+    planner.settled()
+    is_on(page, DRILL, "turret 2")
+    before = balance(planner, plan)["cycle"]
+    expect(page.locator(".gain").first).to_be_visible(timeout=30_000)
+    page.locator(".gain").first.get_by_role("button", name="Take it").click()
+    planner.settled()
+    assert balance(planner, plan)["cycle"] < before
+    page.get_by_role("button", name="One after the other").click()
+    planner.settled()
+    is_on(page, DRILL, "turret 1")
+
+
+def test_machine_with_one_carriage_says_so_and_offers_another(planner: Planner) -> None:
+    page = planner.page
+    plan = planner.copy_of("bearing-spacer", "B-ONE")
+    for k, change in enumerate((*ON_TURRETS[:2], ON_TURRETS[2] | {"machine": "lathe-320"}), start=1):
+        change_over(planner, plan, k, change)
+    planner.open(plan, "balance")
+    expect(page.get_by_text("Lathe 1, swing 320 has one carriage")).to_be_visible()
+    page.get_by_role("button", name="Make S1 on Lathe 3, two turrets").click()
+    planner.settled()
+    expect(page.locator(".lanes-strip .call")).not_to_have_count(0)
