@@ -3,12 +3,17 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from random import Random
+from time import monotonic
 
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lean_ledger.core.order.marks import marked
-from lean_ledger.core.order.waits import WaitProblem, Work, holds, run
+from lean_ledger.core.order.marks_put import with_marks
+from lean_ledger.core.order.waits import WaitProblem, Work, holds, run, without_needless
+from lean_ledger.core.order.waits_listed import annealed
+from lean_ledger.core.order.waits_relaxed import alone_bound, relaxed
 from lean_ledger.core.order.waits_search import scheduled
 
 
@@ -84,6 +89,46 @@ def test_durations_changed_at_random_break_no_order_and_let_nothing_meet(asked: 
         for b in range(len(asked.works)):
             if others >> b & 1:
                 assert ran.ends[a] <= ran.starts[b] or ran.ends[b] <= ran.starts[a]
+
+
+@settings(deadline=None, max_examples=150)
+@given(drawn())
+def test_marks_put_one_by_one_hold_and_are_no_better_than_the_best(asked: WaitProblem) -> None:
+    put = without_needless(asked, with_marks(asked, tuple(orders(asked))))
+    assert holds(asked, put)
+    assert run(asked, put).cycle >= run(asked, marked(asked, orders(asked))).cycle
+
+
+def test_spindle_s_own_bound_by_hand() -> None:
+    # alone 5; at x 8 and 7 on either path, 3 on the first only: 18 / 2 = 9 is more than 8 and 3
+    either = [replace(work(id, 0, seconds), paths=(0, 1)) for id, seconds in (("a", 8), ("b", 7))]
+    asked = problem(*either, work("c", 0, 3), work("d", 1, 5, None))
+    assert alone_bound(asked) == 14
+
+
+@settings(deadline=None, max_examples=25)
+@given(drawn())
+def test_bound_without_marks_is_below_every_run(asked: WaitProblem) -> None:
+    alone, found = replace(asked, leads=(), change=2), []
+    bound = relaxed(alone, monotonic() + 2, found.append)
+    best = run(alone, marked(alone, min(found, key=lambda one: run(alone, marked(alone, one)).cycle))).cycle
+    assert alone_bound(alone) <= bound <= best
+    listed_ = [run(alone, marked(alone, one)).cycle for one in annealed(alone, monotonic() + 0.02)]
+    assert bound <= min(listed_)
+
+
+def test_forty_works_on_three_paths_are_planned_with_marks_that_hold() -> None:
+    random = Random(3)
+    works = tuple(
+        Work(str(k), tuple(sorted(random.sample(range(3), random.choice((1, 2))))), frozenset({k % 2}),
+             random.randint(20, 300), f"T{k % 9}", random.choice((None, "x", "y")))
+        for k in range(40)
+    )  # fmt: skip
+    before = tuple((k, k + 2) for k in range(0, 36, 3))
+    asked = WaitProblem(("a", "b", "c"), works, before, (), 12, 10)
+    found = scheduled(asked, 4.0)
+    assert holds(asked, found.plan)
+    assert found.bound <= found.cycle < sum(one.seconds for one in works)
 
 
 @settings(deadline=None, max_examples=60)

@@ -2,19 +2,20 @@
 
 A state is how many works of each path have begun, when each is ready for its next, and what is sure on it; what must
 not run at the same time runs in the order that is shorter. Best first, with each path's own rest as bound; beyond so
-many states a beam goes on, so that the same problem always gives the same marks.
+many states marks are put in one by one (`marks_put.py`), so that the same problem always gives the same marks.
 """
 
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
-from heapq import heappop, heappush, nsmallest
+from heapq import heappop, heappush
 from itertools import combinations, count
 
+from lean_ledger.core.order.marks_put import with_marks
 from lean_ledger.core.order.waits import Mark, Plan, WaitProblem, without_needless
 
-STATES, WIDTH = 4000, 24
+STATES = 4000
 
 
 @dataclass(frozen=True, eq=False)
@@ -76,19 +77,7 @@ class _Marking:
             for one in self._following(node):
                 if self._is_new(least, one):
                     heappush(heap, (self._bound(one), one.marks, next(number), one))
-        return self._by_beam(first)
-
-    def _by_beam(self, first: Node) -> tuple[Mark, ...]:
-        row, best = [first], list[Node]()
-        while row:
-            met: dict[object, Node] = {}
-            for one in (one for node in row for one in self._following(node)):
-                if self._is_over(one):
-                    best.append(one)
-                else:
-                    met.setdefault((one.begun, one.at, one.known), one)
-            row = nsmallest(WIDTH, met.values(), key=lambda n: (self._bound(n), n.marks, -sum(n.begun), n.at))
-        return _marks_of(min(best, key=lambda n: (max(n.at), n.marks)))
+        return with_marks(self._p, self.orders).marks
 
     def _is_over(self, node: Node) -> bool:
         return all(done == len(order) for done, order in zip(node.begun, self.orders, strict=True))

@@ -10,13 +10,20 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 from heapq import heappop, heappush, nsmallest
-from itertools import combinations, count, product, takewhile
+from itertools import combinations, count, pairwise, product, takewhile
 from time import monotonic
 
+from lean_ledger.core.order.marks import marked
+from lean_ledger.core.order.marks_put import with_marks
+from lean_ledger.core.order.problem import circle_in
 from lean_ledger.core.order.waits import Mark, Plan, WaitProblem, run, without_needless
+from lean_ledger.core.order.waits_listed import annealed
+from lean_ledger.core.order.waits_relaxed import Orders, relaxed
 
 NOTHING = -1  # a path that has ended
 MOST_STATES = 3_000_000
+PROVEN = 12  # works up to which the search from all beginnings ends by itself, mostly
+FOR_LISTS, FOR_BOUND = 0.4, 0.7  # of the time, until when lists are tried, and bounds looked for
 WIDTHS = (4, 20, 100, 500)
 FOR_BEAMS = 0.12  # of the time
 
@@ -45,8 +52,64 @@ class Scheduled:
 
 
 def scheduled(problem: WaitProblem, seconds: float) -> Scheduled:
-    """The best run found in so many seconds."""
-    return _Search(problem, monotonic() + seconds).found()
+    """The best run found in so many seconds: by the search below, which proves small ones; of larger ones by lists and
+    by schedules without marks, which give a bound as well, whose orders are given the marks that they need.
+    """
+    began = monotonic()
+    if len(problem.works) <= PROVEN:
+        return _Search(problem, began + seconds).found()
+    known: dict[Orders, Plan] = {}
+
+    def better(orders: Orders) -> None:
+        if orders not in known:
+            known[orders] = with_marks(problem, orders)
+
+    for orders in annealed(problem, began + FOR_LISTS * seconds):
+        better(orders)
+    bound = relaxed(problem, began + FOR_BOUND * seconds, better)
+    plan = min(known.values(), key=lambda one: run(problem, one).cycle)
+    plan = _swapped(problem, plan, began + seconds)
+    plan = min((without_needless(problem, plan), marked(problem, plan.orders)), key=lambda one: run(problem, one).cycle)
+    cycle = run(problem, plan).cycle
+    return Scheduled(plan, cycle, min(cycle, bound))
+
+
+def _swapped(problem: WaitProblem, plan: Plan, until: float) -> Plan:
+    """With works moved within their paths or to others as long as that is shorter."""
+    best, better = run(problem, plan).cycle, True
+    while better:
+        better = False
+        for orders in _moves(problem, plan.orders):
+            if monotonic() > until:
+                return plan
+            other = with_marks(problem, orders)
+            cycle = run(problem, other).cycle
+            if cycle < best:
+                plan, best, better = other, cycle, True
+                break
+    return plan
+
+
+def _moves(problem: WaitProblem, orders: Orders) -> Iterator[Orders]:
+    """Each work at each other place where no two wait for one another."""
+    for p, order in enumerate(orders):
+        for i, k in enumerate(order):
+            without = [list(one) for one in orders]
+            del without[p][i]
+            for q in problem.works[k].paths:
+                for j in range(len(without[q]) + 1):
+                    rows = [tuple(one) for one in without]
+                    rows[q] = (*rows[q][:j], k, *rows[q][j:])
+                    if (q, j) != (p, i) and _can_run(problem, tuple(rows)):
+                        yield tuple(rows)
+
+
+def _can_run(problem: WaitProblem, orders: Orders) -> bool:
+    """Whether the works come to their turn: those that start together count as one."""
+    one = {k: (problem.mate[k] & -problem.mate[k]).bit_length() - 1 if k in problem.mate else k
+           for k in range(len(problem.works))}  # fmt: skip
+    pairs = [*problem.before, *(pair for order in orders for pair in pairwise(order))]
+    return not circle_in(len(problem.works), [(one[a], one[b]) for a, b in pairs])
 
 
 class _Search:
