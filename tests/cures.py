@@ -82,6 +82,7 @@ OFFERED: dict[str, tuple[str, ...]] = {
         "no-such-rule make-as",
         "rule-lacks-tool make-as",
     ),
+    "core/test_cells.py::test_cell_that_is_too_slow_is_found_with_what_helps": ("cell-too-slow set-cell",),
     "core/test_changes.py::test_change_is_worded_and_its_plan_can_be_evaluated[setup S2: X+ up]": (
         "grip-over-edge set-hold",
     ),

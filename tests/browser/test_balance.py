@@ -116,3 +116,34 @@ def test_machine_with_one_carriage_says_so_and_offers_another(planner: Planner) 
     page.get_by_role("button", name="Make S1 on Lathe 3, two turrets").click()
     planner.settled()
     expect(page.locator(".lanes-strip .call")).not_to_have_count(0)
+
+
+def test_two_mills_and_a_bench_are_tended_by_one_and_by_two(planner: Planner, axe: str) -> None:
+    page = planner.page
+    plan = planner.copy_of("sensor-base-plate", "B-CELL")
+    planner.open(plan, "balance")
+    page.get_by_role("tab", name="Cell").click()
+    expect(page.get_by_text("makes more than one load")).to_be_visible()
+    change_over(planner, plan, 1, {"change": "set-machine", "setup": "S2", "machine": "mill-500"})
+    change_over(planner, plan, 2, {"change": "add-hand-work", "setup": "S2", "kind": "deburr", "during": True})
+    planner.open(plan, "balance")
+    page.get_by_role("tab", name="Cell").click()
+    expect(page.get_by_role("img", name=re.compile("Machines and people"))).to_be_visible()
+    wanted = page.get_by_label("Pieces wanted a shift")
+    wanted.fill("1000")
+    wanted.press("Enter")
+    planner.settled()
+    expect(page.get_by_text("The cell does not make 1000 a shift.")).to_be_visible()
+    page.get_by_role("button", name=re.compile("a shift$")).click()
+    planner.settled()
+    expect(page.get_by_text("The cell does not make")).to_have_count(0)
+    people = page.get_by_label("Operators", exact=True)
+    people.fill("2")
+    people.press("Enter")
+    planner.settled()
+    page.get_by_label(re.compile("^Operator 1 tends bench")).click()
+    planner.settled()
+    cell = requests.get(f"{planner.site}/api/plans/{plan}/balance/cell", timeout=20).json()
+    assert cell["decided"]["tends"] == [["L1", "L2"], ["L1", "L2", "L2-bench"]]
+    assert [row["id"] for row in cell["run"]["rows"]] == ["L1", "L2", "operator 1", "operator 2"]
+    assert violations(page, axe) == []

@@ -75,6 +75,8 @@ export type Change = Schemas["ChangeBody"];
 export type CycleView = Schemas["CycleView"];
 export type StepView = CycleView["steps"][number];
 export type BalancedLoadView = Schemas["BalancedLoadView"];
+export type CellView = Schemas["CellView"];
+export type CellRun = NonNullable<CellView["run"]>;
 export type LaneCallView = Schemas["LaneCallView"];
 export type BestView = Schemas["BestView"];
 /** What of a load is to be run; what is left out leaves nothing out. */
@@ -339,6 +341,8 @@ export const api = {
     unwrap<Schemas["BalanceView"]>(
       client.GET("/api/plans/{plan_id}/balance", { params: { path: { plan_id: id } } }),
     ),
+  cell: (id: number) =>
+    unwrap<CellView>(client.GET("/api/plans/{plan_id}/balance/cell", { params: { path: { plan_id: id } } })),
   gains: (id: number, load: string, signal?: AbortSignal) =>
     made<Schemas["GainsView"]>(
       () =>

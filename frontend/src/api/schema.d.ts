@@ -100,6 +100,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/balance/cell": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plan's machines beside one another, tended by people: the pace, who sets it, and what a piece then costs. */
+        get: operations["balance_cell__int_plan_id__balance_cell_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/balance/{load}/best": {
         parameters: {
             query?: never;
@@ -1561,6 +1578,98 @@ export interface components {
             /** Machine */
             machine: number;
         };
+        /** CellDecidedView */
+        CellDecidedView: {
+            /** Availability */
+            availability: number;
+            /** Operators */
+            operators: number;
+            /** Room */
+            room: number | null;
+            /** Shift Hours */
+            shift_hours: number;
+            /** Tends */
+            tends: string[][];
+            /** Walk */
+            walk: number;
+            /** Wanted */
+            wanted: number | null;
+        };
+        /** CellQuantityView */
+        CellQuantityView: {
+            /**
+             * Apart
+             * @description the same with each load run by itself
+             */
+            apart: number;
+            /**
+             * Cell
+             * @description money each of machines and people with setting up, as a cell
+             */
+            cell: number;
+            /** Hours */
+            hours: number;
+            /** Quantity */
+            quantity: number;
+            /** Shifts */
+            shifts: number;
+        };
+        /**
+         * CellRowView
+         * @description A machine, a bench or a person of a cell over one period, with the shares of it by what is done.
+         */
+        CellRowView: {
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Person */
+            person: boolean;
+            /** Shares */
+            shares: {
+                [key: string]: number;
+            };
+            /** Spans */
+            spans: components["schemas"]["SpanView"][];
+        };
+        /**
+         * CellRunView
+         * @description Over one period, in seconds.
+         */
+        CellRunView: {
+            /** Bound */
+            bound: number;
+            /** Pace */
+            pace: number;
+            /** Per Shift */
+            per_shift: number;
+            /** Period */
+            period: number;
+            /** Pieces */
+            pieces: number;
+            /** Quantities */
+            quantities: components["schemas"]["CellQuantityView"][];
+            /** Room */
+            room: number;
+            /** Rows */
+            rows: components["schemas"]["CellRowView"][];
+            /** Stations */
+            stations: components["schemas"]["StationView"][];
+            /** Takt */
+            takt: number | null;
+            /** Words */
+            words: string;
+        };
+        /**
+         * CellView
+         * @description `why` says why the loads are no cell.
+         */
+        CellView: {
+            decided: components["schemas"]["CellDecidedView"];
+            run: components["schemas"]["CellRunView"] | null;
+            /** Why */
+            why: string;
+        };
         /**
          * ChainRuleView
          * @description A rule as it stands in the file of rules, and its conditions in words.
@@ -1621,7 +1730,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["SetScope"] | components["schemas"]["SetCarriage"] | components["schemas"]["ShareSpeed"] | components["schemas"]["OwnSpeed"] | components["schemas"]["RunBeside"] | components["schemas"]["OneAfterOther"] | components["schemas"]["LoadApart"] | components["schemas"]["LoadBeside"] | components["schemas"]["LoadTogether"] | components["schemas"]["MoveSteps"] | components["schemas"]["ComeBefore"] | components["schemas"]["NotBefore"] | components["schemas"]["Overrule"] | components["schemas"]["TakeOut"] | components["schemas"]["LockSteps"] | components["schemas"]["NameSection"] | components["schemas"]["SetSequence"] | components["schemas"]["SortSteps"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["SetScope"] | components["schemas"]["SetCarriage"] | components["schemas"]["ShareSpeed"] | components["schemas"]["OwnSpeed"] | components["schemas"]["RunBeside"] | components["schemas"]["OneAfterOther"] | components["schemas"]["SetCell"] | components["schemas"]["LoadApart"] | components["schemas"]["LoadBeside"] | components["schemas"]["LoadTogether"] | components["schemas"]["MoveSteps"] | components["schemas"]["ComeBefore"] | components["schemas"]["NotBefore"] | components["schemas"]["Overrule"] | components["schemas"]["TakeOut"] | components["schemas"]["LockSteps"] | components["schemas"]["NameSection"] | components["schemas"]["SetSequence"] | components["schemas"]["SortSteps"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -4956,6 +5065,37 @@ export interface components {
             setup: string;
         };
         /**
+         * SetCell
+         * @description All that is decided of a cell; `tends` names stations of each operator, or is empty where all tend all.
+         */
+        SetCell: {
+            /** Availability */
+            availability: number;
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-cell";
+            /** Operators */
+            operators: number;
+            /** Room */
+            room: number | null;
+            /** Shift Hours */
+            shift_hours: number;
+            /**
+             * Tends
+             * @default []
+             */
+            tends?: string[][];
+            /** Walk */
+            walk: number;
+            /**
+             * Wanted
+             * @default null
+             */
+            wanted?: number | null;
+        };
+        /**
          * SetCutOff
          * @description On a lathe the piece is parted off what the chuck holds, `left` mm from its end; None takes that back.
          */
@@ -5846,6 +5986,20 @@ export interface components {
             /** Load */
             load: string;
         };
+        /** SpanView */
+        SpanView: {
+            /**
+             * At
+             * @description the station where a person is
+             */
+            at: string;
+            /** Doing */
+            doing: string;
+            /** End */
+            end: number;
+            /** Start */
+            start: number;
+        };
         /**
          * SplitSetup
          * @description Some of a setup's features go into a new one right after it; `up` where another side is to be up.
@@ -5918,6 +6072,29 @@ export interface components {
              * @enum {string}
              */
             up: "X-" | "X+" | "Y-" | "Y+" | "Z-" | "Z+";
+        };
+        /** StationView */
+        StationView: {
+            /**
+             * Before
+             * @description pieces that lie before it at the most; none before the first
+             */
+            before: number | null;
+            /** Cycle */
+            cycle: number;
+            /**
+             * Each
+             * @description seconds a piece that it takes alone
+             */
+            each: number;
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            /** Pieces */
+            pieces: number;
+            /** Served */
+            served: number;
         };
         /** StepView */
         StepView: {
@@ -7043,6 +7220,55 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BalanceView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    balance_cell__int_plan_id__balance_cell_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CellView"];
                 };
             };
             400: components["responses"]["Http400"];

@@ -105,7 +105,10 @@ JOBS = (
         ({"change": "set-thread", "diameter": 5.0, "thread": "M6"},
          {"change": "divide-again"},
          {"change": "set-fixture", "setup": "S1", "fixture": "toe-400"},
-         {"change": "set-fixture", "setup": "S2", "fixture": "plate-300"}),
+         {"change": "set-fixture", "setup": "S2", "fixture": "plate-300"},
+         {"change": "set-machine", "setup": "S2", "machine": "mill-500"},
+         {"change": "add-hand-work", "setup": "S2", "kind": "deburr", "during": True},
+         {"change": "set-cell", "operators": 1, "walk": 5.0, "room": None, "shift_hours": 8.0, "availability": 0.85}),
         casting="gauge-base-casting",
     ),
     DemoJob(

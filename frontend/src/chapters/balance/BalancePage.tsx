@@ -8,9 +8,12 @@ import { useDesk } from "../../shell/plan";
 import { Tabs } from "../../shell/Tabs";
 import { LanesStrip } from "../../views/LanesStrip";
 import type { Span } from "../../views/timeAxis";
+import { CellOfPlan } from "./CellOfPlan";
 import { Gains } from "./Gains";
 import { LeastCycle } from "./LeastCycle";
 import { OnCarriages } from "./OnCarriages";
+
+const CELL = "cell";
 
 export function BalancePage() {
   const { plan } = useDesk();
@@ -23,6 +26,7 @@ export function BalancePage() {
   });
   const loads = found.data?.loads ?? [];
   const load = loads.find((one) => one.load === id) ?? loads.find((one) => one.at_once) ?? loads[0];
+  const shown = id === CELL ? CELL : (load?.load ?? "");
   if (found.error)
     return (
       <div className="one-column">
@@ -35,30 +39,41 @@ export function BalancePage() {
   return (
     <div className="one-column balance-page">
       <h1>
-        Balance <small>{load.at_once ? said(load) : `${load.machine}: one operation after the other`}</small>
+        Balance{" "}
+        <small>{shown === CELL ? "the machines beside one another, tended by people" : said(load)}</small>
       </h1>
       <Tabs
         label="Loads"
-        tabs={loads.map((one) => ({
-          id: one.load,
-          words: (
-            <>
-              <b>{one.setups.join(" + ")}</b> {one.machine}, {fixed(one.cycle, 1)} s
-            </>
-          ),
-        }))}
-        shown={load.load}
+        tabs={[
+          ...loads.map((one) => ({
+            id: one.load,
+            words: (
+              <>
+                <b>{one.setups.join(" + ")}</b> {one.machine}, {fixed(one.cycle, 1)} s
+              </>
+            ),
+          })),
+          { id: CELL, words: "Cell" },
+        ]}
+        shown={shown}
         panel="balance-panel"
         onShow={setId}
       />
-      <div id="balance-panel" className="panel" role="tabpanel" aria-labelledby={`tab-${load.load}`}>
-        {load.at_once ? <Beside key={load.load} load={load} /> : <OneCarriage load={load} />}
+      <div id="balance-panel" className="panel" role="tabpanel" aria-labelledby={`tab-${shown}`}>
+        {shown === CELL ? (
+          <CellOfPlan />
+        ) : load.at_once ? (
+          <Beside key={load.load} load={load} />
+        ) : (
+          <OneCarriage load={load} />
+        )}
       </div>
     </div>
   );
 }
 
 function said(load: BalancedLoadView): string {
+  if (!load.at_once) return `${load.machine}: one operation after the other`;
   const saved = load.one_by_one - load.cycle;
   const than = `${fixed(load.cycle, 1)} s a cycle, one after the other ${fixed(load.one_by_one, 1)} s`;
   if (Math.abs(saved) < 0.05) return than;

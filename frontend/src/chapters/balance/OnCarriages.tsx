@@ -57,6 +57,7 @@ export function OnCarriages(props: {
               <td>
                 {row.call.most !== null && (
                   <Form.Check
+                    bsPrefix="tick"
                     aria-label={`Pick ${row.call.name}`}
                     checked={able.includes(row.call.operation)}
                     onChange={(event) =>

@@ -14,6 +14,7 @@ from lean_ledger.core.basis.bounds import check_numbers
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.beside import OneAfterOther, OwnSpeed, RunBeside, SetCarriage, ShareSpeed
 from lean_ledger.core.changes.bodies import AddBody, DropBody, RemoveBody, SizeBody
+from lean_ledger.core.changes.cells import SetCell
 from lean_ledger.core.changes.cycle import SetCutOff, SetProbe
 from lean_ledger.core.changes.depths import SetDepth
 from lean_ledger.core.changes.division import (
@@ -149,6 +150,7 @@ Change = Annotated[
     | OwnSpeed
     | RunBeside
     | OneAfterOther
+    | SetCell
     | LoadApart
     | LoadBeside
     | LoadTogether

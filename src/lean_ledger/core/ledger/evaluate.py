@@ -12,6 +12,7 @@ from time import perf_counter
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Finding, Severity
+from lean_ledger.core.cells.of_plan import wanted_findings
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.holding.placement import Bed, bed_of
 from lean_ledger.core.ledger.beside_findings import beside_findings
@@ -85,6 +86,7 @@ def evaluate(plan: Plan, part: Part, library: Library, report: Report = silent) 
     problem, wear = price_problem(plan, library, material, stock.section_and_length, loads)
     prices = price(problem)
     watch.stage("price")
+    findings += wanted_findings(plan.cell, loads, problem.setups)
     made_of = Ledger(plan, sized, material, stock, loads, assigned, (), problem, prices, wear, watch.stages)
     return replace(made_of, findings=_ranked([*findings, *offset_findings(made_of, part)]))
 

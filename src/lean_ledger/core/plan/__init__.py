@@ -1,5 +1,6 @@
 """The plan as a value, by noun: what was decided for the part, its stock, its setups, its loads, its operations."""
 
+from lean_ledger.core.plan.cell import Cell
 from lean_ledger.core.plan.engraving import Drawn, Engraving
 from lean_ledger.core.plan.loads import (
     FIRST,
@@ -53,6 +54,7 @@ __all__ = [
     "AtOneSpeed",
     "AttachedProgram",
     "By",
+    "Cell",
     "ChainChoice",
     "Clamped",
     "Confirmed",

@@ -12,6 +12,7 @@ from typing import Literal
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.features import Hole
 from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.plan.cell import Cell
 from lean_ledger.core.plan.engraving import Engraving
 from lean_ledger.core.plan.loads import Clamped, Load, loads_of
 from lean_ledger.core.plan.operations import AttachedProgram, ChainChoice, DepthChoice, OperationEdit
@@ -61,13 +62,14 @@ class Plan:
     depths: tuple[DepthChoice, ...] = ()
     issued_by: Literal["setup", "machine"] = "setup"  # whether each setup or each machine has a program file
     engravings: tuple[Engraving, ...] = ()
+    cell: Cell = field(default_factory=Cell)
 
     @property
     def as_made(self) -> Plan:
         """Only what decides how the part is made, where each setup is given: without money, loads and bookkeeping."""
         return replace(
             self, loads=(), moved=(), rates=RateEdits(), buy="blank", pairs=(), confirmed=(), accepted=(), together=(),
-            before=(), parked=(), attached=(), issued_by="setup",
+            before=(), parked=(), attached=(), issued_by="setup", cell=Cell(),
         )  # fmt: skip
 
     @property

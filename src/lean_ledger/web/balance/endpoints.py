@@ -11,6 +11,7 @@ from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.loads.balanced import Finder
 from lean_ledger.store import Desk
 from lean_ledger.web.balance import schemas as s
+from lean_ledger.web.balance.cells import cell_view
 from lean_ledger.web.balance.views import balance_view, found_view, gain_view
 from lean_ledger.web.plans.schemas import PlanPath, Problem
 from lean_ledger.web.shared.requests import desk
@@ -25,6 +26,13 @@ READS: dict[Any, Any] = {404: Problem, 422: Problem}
 def balance(path: PlanPath) -> Response:
     """Each load's lanes over the time of its cycle, who waits for whom, and what one after the other would take."""
     view = balance_view(desk().open(path.plan_id, with_stock=False))
+    return Response(view.model_dump_json(), mimetype="application/json")
+
+
+@blueprint.get("/<int:plan_id>/balance/cell", responses={200: s.CellView, **READS})
+def cell(path: PlanPath) -> Response:
+    """The plan's machines beside one another, tended by people: the pace, who sets it, and what a piece then costs."""
+    view = cell_view(desk().open(path.plan_id, with_stock=False))
     return Response(view.model_dump_json(), mimetype="application/json")
 
 

@@ -105,3 +105,72 @@ class FoundCycleView(BaseModel):
     proven: bool
     each: float = Field(description="money that it saves a piece against what is decided now")
     change: ReadyChange
+
+
+class SpanView(BaseModel):
+    doing: str
+    start: float
+    end: float
+    at: str = Field(description="the station where a person is")
+
+
+class CellRowView(BaseModel):
+    """A machine, a bench or a person of a cell over one period, with the shares of it by what is done."""
+
+    id: str
+    name: str
+    person: bool
+    spans: list[SpanView]
+    shares: dict[str, float]
+
+
+class StationView(BaseModel):
+    id: str
+    name: str
+    cycle: float
+    served: float
+    pieces: int
+    each: float = Field(description="seconds a piece that it takes alone")
+    before: int | None = Field(description="pieces that lie before it at the most; none before the first")
+
+
+class CellQuantityView(BaseModel):
+    quantity: int
+    hours: float
+    shifts: float
+    cell: float = Field(description="money each of machines and people with setting up, as a cell")
+    apart: float = Field(description="the same with each load run by itself")
+
+
+class CellDecidedView(BaseModel):
+    operators: int
+    walk: float
+    room: int | None
+    shift_hours: float
+    availability: float
+    wanted: int | None
+    tends: list[list[str]]
+
+
+class CellRunView(BaseModel):
+    """Over one period, in seconds."""
+
+    stations: list[StationView]
+    rows: list[CellRowView]
+    period: float
+    pieces: int
+    pace: float
+    bound: float
+    per_shift: float
+    takt: float | None
+    room: int
+    words: str
+    quantities: list[CellQuantityView]
+
+
+class CellView(BaseModel):
+    """`why` says why the loads are no cell."""
+
+    why: str
+    decided: CellDecidedView
+    run: CellRunView | None
