@@ -108,7 +108,8 @@ def beginnings(
     that costs more than one that is whole already: it would not be taken.
     """
     until = monotonic() + patience
-    usual, *others = library.machines
+    # one of several carriages makes the same at a higher rate, until someone has more of them work at once
+    usual, *others = (machine for machine in library.machines if not machine.works_at_once)
     ledger = evaluate(plan, part, library, report=report)
     found = [_mended((usual,), plan, ledger, part, library, until)]
     if len(part.features) > MOST_FEATURES:
