@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import date
 from itertools import combinations
 from math import pi
 
@@ -24,8 +25,10 @@ from lean_ledger.core.loads.balanced import Arranged, heaviest_clique
 from lean_ledger.core.loads.meeting import Taken, met, taken_by
 from lean_ledger.core.loads.speeds import at_speed, most_speed, shared_speed
 from lean_ledger.core.loads.told import longest_chain, waits_of
+from lean_ledger.core.papers.sheet import JobWords, setup_sheet, tool_lines
 from lean_ledger.core.plan import AtOneSpeed, Plan, StockChoice
 from lean_ledger.core.program.checked import checked_programs
+from lean_ledger.core.program.stations import numbers_by_operation
 from lean_ledger.library.dialects import dialects_for
 from tests.conftest import built, quick
 from tests.core.beside_shop import (
@@ -45,6 +48,7 @@ from tests.core.beside_shop import (
     one_after_other,
     part,
 )
+from tests.core.test_bars import RING, advance
 
 
 @pytest.fixture(scope="module")
@@ -195,6 +199,30 @@ def test_programs_of_both_turrets_run_together_as_the_ledger_says(one: Arranged)
         assert [c.program.text.split("\n").count(mark) for c in programs] == [1, 1]
 
 
+def test_pieces_of_an_advance_are_made_on_both_turrets() -> None:
+    plan = advance(3)
+    for change in (
+        {"change": "set-machine", "setup": "S1", "machine": "lathe-twin"},
+        {"change": "set-scope", "load": "L1", "operation": "S1.outside.rough-turn", "scope": "row"},
+        {"change": "set-carriage", "load": "L1", "operation": "S1.H1.drill", "carriage": "turret 2"},
+        {"change": "set-carriage", "load": "L1", "operation": "S1.H1.spot", "carriage": "turret 2"},
+        {"change": "share-speed", "load": "L1", "operations": ["S1.outside.rough-turn", "S1.H1.spot"]},
+    ):
+        plan = read_change(change).apply(plan, Scene(RING, LIB, evaluate(plan, RING, LIB)))[0]
+    made = evaluate(plan, RING, LIB)
+    one = made.loads[0]
+    assert [len(lane.calls) for lane in one.timeline.lanes] == [8, 6]  # faced and roughed once, finished and cut off 3 times
+    cut = {c.place: b.end for lane in one.timeline.lanes for c, b in zip(lane.calls, lane.beats, strict=True)
+           if c.operation.id.endswith("cut-off")}  # fmt: skip
+    for lane in one.timeline.lanes:  # what lies behind a piece is come to when that one is off
+        for call, beat in zip(lane.calls, lane.beats, strict=True):
+            if call.operation.over == 1:
+                assert all(beat.go >= end for place, end in cut.items() if int(place) < int(call.place))
+    for each in (c for c in checked_programs(made, RING, "T-1") if c.program.setup == "S1"):
+        assert each.troubles == ()
+        assert abs(each.agreement.difference) < 1e-3
+
+
 def test_stock_is_followed_as_one_after_the_other_leaves_it(beside: Plan) -> None:
     found = []
     for plan in (one_after_other(), beside):
@@ -211,6 +239,27 @@ def test_each_turret_has_stations_of_its_own_and_only_the_last_stops_the_spindle
     assert "T0101" in below.text
     assert [text.count("\nM5\n") for text in (above.text, below.text)] == [1, 0]
     assert [d.id for d in dialects_for(TWIN)] == ["lathe-paths"]
+
+
+def test_paper_calls_each_tool_as_the_program_of_its_turret_does() -> None:
+    plan = on_second(SPOT, DRILL, FACE)
+    made = ledger(plan)
+    one = made.setup("S1")
+    written: dict[str, int] = {}
+    for checked in (c for c in checked_programs(made, part(), "T-1") if c.program.setup == "S1"):
+        calls, tool = dict(checked.program.calls), 0
+        for line in checked.program.text.split("\n"):
+            tool = int(line[1:3]) if line.startswith("T") else tool
+            if line.startswith("M98 P"):
+                written[calls[int(line[5:])]] = tool
+    assert numbers_by_operation(one) == written
+    assert written[FACE] == written[ROUGH] == 1  # a station of each turret
+    on_sheet = {(line.number, line.description) for line in tool_lines(one)}
+    for id, number in written.items():
+        op, carriage = made.call_of(id).operation, made.call_of(id).carriage
+        assert (number, f"{op.tool.description}, {carriage}") in on_sheet
+    sheet = setup_sheet(JobWords("T-1", "Socket", "A", ""), made, part(), 1, date(2027, 1, 4)).setups[0]
+    assert [line.tool for line in sheet.operations] == [written[row.operation.id] for row in one.rows]
 
 
 # ---- found

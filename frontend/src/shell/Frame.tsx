@@ -179,7 +179,12 @@ function railStates(plan: PlanView): Record<(typeof CHAPTERS)[number][0], State>
     balance: open("balance") ?? {
       words: plan.beside ? `${plan.beside} turrets at once` : "one after the other",
     },
-    program: { words: `${count(loads.filter((s) => s.in_cycle > 0).length, "program")}` },
+    program: {
+      words: count(
+        loads.reduce((sum, s) => sum + s.programs, 0),
+        "program",
+      ),
+    },
     price: open("price") ?? {
       words: `${plan.quantities.length} quantit${plan.quantities.length === 1 ? "y" : "ies"}`,
     },

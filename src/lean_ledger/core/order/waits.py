@@ -72,6 +72,15 @@ class WaitProblem:
         return tuple(found)
 
     @cached_property
+    def tail(self) -> tuple[int, ...]:
+        """From the start of each work to the end of all that has to come after it."""
+        found = [work.seconds for work in self.works]
+        for _ in found:
+            for a, b in self.before:
+                found[a] = max(found[a], self.works[a].seconds + found[b])
+        return tuple(found)
+
+    @cached_property
     def mate(self) -> Mapping[int, int]:
         """Works that start together, as bits of all of such a group, by each."""
         group: dict[int, int] = {}

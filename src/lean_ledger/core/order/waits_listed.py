@@ -78,8 +78,7 @@ def _or_none(k: int) -> int | None:
 def annealed(problem: WaitProblem, until: float) -> list[Orders]:
     """Orders of the best lists that are found until a time (monotonic), the best first."""
     random, began = Random(1), monotonic()
-    tail = _tails(problem)
-    now = sorted(range(len(problem.works)), key=lambda k: -tail[k])
+    now = sorted(range(len(problem.works)), key=lambda k: -problem.tail[k])
     end, orders = listed(problem, now)
     kept = {orders: end}
     while (clock := monotonic()) < until:
@@ -97,12 +96,3 @@ def annealed(problem: WaitProblem, until: float) -> list[Orders]:
             if len(kept) > 10 * BEST:
                 kept = dict(sorted(kept.items(), key=lambda one: one[1])[:BEST])
     return sorted(kept, key=lambda one: kept[one])[:BEST]
-
-
-def _tails(problem: WaitProblem) -> list[int]:
-    """Seconds from the start of each work to the end of all that has to come after it."""
-    tail = [work.seconds for work in problem.works]
-    for _ in tail:
-        for a, b in problem.before:
-            tail[a] = max(tail[a], problem.works[a].seconds + tail[b])
-    return tail

@@ -118,19 +118,11 @@ class _Search:
         self._count = len(problem.works)
         self._all = (1 << self._count) - 1
         self._paths = range(len(problem.paths))
-        self._tail = self._tails()
+        self._tail = problem.tail
         self._best: Node | None = None
         self._least: dict[object, list[tuple[int, ...]]] = {}
         self._matters = self._mattering()
         self._wants: dict[int, int] = {}
-
-    def _tails(self) -> list[int]:
-        """Seconds from the start of each work to the end of all that has to come after it."""
-        tail = [work.seconds for work in self._p.works]
-        for _ in tail:
-            for a, b in self._p.before:
-                tail[a] = max(tail[a], self._p.works[a].seconds + tail[b])
-        return tail
 
     def _mattering(self) -> list[int]:
         """Of each work, bits of those for which it matters whether it is over."""

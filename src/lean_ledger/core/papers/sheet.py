@@ -15,7 +15,7 @@ from lean_ledger.core.papers.projection import View, view_of
 from lean_ledger.core.papers.sheet_drawing import SheetView, sheet_views
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import HandWork
-from lean_ledger.core.program.stations import tool_numbers
+from lean_ledger.core.program.stations import numbers_by_operation, tool_numbers
 from lean_ledger.core.setups.zero import touch_off, zero_point
 from lean_ledger.core.shop.magazine import where
 
@@ -207,6 +207,16 @@ def hand_words(work: HandWork) -> str:
 
 def tool_lines(s: LoadLedger) -> tuple[ToolLine, ...]:
     """The tools of a setup by what the machine calls them, each with its minutes in cut."""
+    if not s.machine.works_at_once:
+        return _tools_of(s, {tool.id for tool in s.built.to_set}, "")
+    found: list[ToolLine] = []
+    for own in s.by_carriage:
+        used = {e.operation.tool.id for e in own.rows}
+        found += _tools_of(own, used - set(own.in_machine), f", {own.timeline.lanes[0].carriage}")
+    return tuple(found)
+
+
+def _tools_of(s: LoadLedger, to_set: set[str], on: str) -> tuple[ToolLine, ...]:
     numbers = tool_numbers(s)
     minutes: dict[int, float] = {}
     tools = {}
@@ -215,23 +225,24 @@ def tool_lines(s: LoadLedger) -> tuple[ToolLine, ...]:
         number = numbers[tool.id]
         tools[number] = tool
         minutes[number] = minutes.get(number, 0.0) + e.operation.cut_each / 60
-    to_set = {tool.id for tool in s.built.to_set}
     return tuple(
-        ToolLine(n, tools[n].description, tools[n].reach, minutes[n], tools[n].id in to_set) for n in sorted(tools)
+        ToolLine(n, f"{tools[n].description}{on}", tools[n].reach, minutes[n], tools[n].id in to_set)
+        for n in sorted(tools)
     )
 
 
 def _operations(s: LoadLedger) -> tuple[OperationLine, ...]:
     lines = []
-    numbers = tool_numbers(s)
+    numbers = numbers_by_operation(s)
+    several = len(s.by_carriage) > 1
     for e in s.rows:
         op = e.operation
         lines.append(
             OperationLine(
                 number=10 * (e.position + 1),
                 name=op.name,
-                tool=numbers[op.tool.id],
-                tool_description=op.tool.description,
+                tool=numbers[op.id],
+                tool_description=f"{op.tool.description}, {e.carriage}" if several else op.tool.description,
                 n=op.cutting.n,
                 vf=op.cutting.vf,
                 ap=op.cutting.ap,

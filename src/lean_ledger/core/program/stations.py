@@ -20,3 +20,12 @@ def tool_numbers(setup: LoadLedger) -> dict[str, int]:
         spare = [n for n in free if n <= pockets] + sorted(set(standing.values()) - set(kept.values()))
         return kept | dict(zip((id for id in tools if id not in standing), spare, strict=False))
     return {id: tool.number for id, tool in tools.items()}
+
+
+def numbers_by_operation(setup: LoadLedger) -> dict[str, int]:
+    """What the tool of each operation is called by: of several carriages each counts its own stations."""
+    found: dict[str, int] = {}
+    for own in setup.by_carriage:
+        numbers = tool_numbers(own)
+        found |= {e.operation.id: numbers[e.operation.tool.id] for e in own.rows}
+    return found

@@ -12,6 +12,7 @@ from dataclasses import dataclass
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Severity
+from lean_ledger.core.control.setting import MARKS
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.ledger.offsets import NOWHERE, WorkOffset, offsets_of
@@ -133,6 +134,11 @@ class _Book:
                 load.decision.id,
             )  # fmt: skip
         _check_motions(load, dialect)
+        if len(load.timeline.marks) > MARKS:
+            raise PlanError(
+                "too-many-marks", f"{dialect.name} has {MARKS} wait marks, this cycle asks for "
+                f"{len(load.timeline.marks)}; put fewer pieces into an advance", load.decision.id,
+            )  # fmt: skip
         writer = _Writer(numbers if together is full else numbers.of_a_part, load, own, dialect, self.words)
         writer.carriage = carriage if together.machine.works_at_once else ""
         writer.of_machine = together.machine

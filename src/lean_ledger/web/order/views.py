@@ -10,7 +10,7 @@ from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.ordering import Ordered, called_again, compared, cycle_of, times_of
 from lean_ledger.core.order.layers import layered
 from lean_ledger.core.plan import Precedence
-from lean_ledger.core.program.stations import tool_numbers
+from lean_ledger.core.program.stations import numbers_by_operation, tool_numbers
 from lean_ledger.library.types import further
 from lean_ledger.web.order import schemas as s
 
@@ -28,7 +28,7 @@ def _fixed(load: LoadLedger) -> str:
 
 def cycle_view(load: LoadLedger, second: float) -> s.CycleView:
     """`second` is what one of the load's machine costs."""
-    cycle, numbers = cycle_of(load), tool_numbers(load)
+    cycle, numbers = cycle_of(load), numbers_by_operation(load)
     names = {op.id: op.name for share in load.shares for op in share.built.operations}
     by_hand = {(one.first, one.then) for one in load.load.before}
     runs = {step: k for k, run in enumerate(load.load.locked, start=1) for step in run}
@@ -38,7 +38,7 @@ def cycle_view(load: LoadLedger, second: float) -> s.CycleView:
     for k, ((placed, op), call) in enumerate(zip(cycle.steps, load.timeline.calls, strict=True)):
         way = call.transition
         steps.append(s.StepView(
-            piece=placed.place.id, operation=op.id, name=op.name, setup=op.setup, tool=numbers[op.tool.id],
+            piece=placed.place.id, operation=op.id, name=op.name, setup=op.setup, tool=numbers[op.id],
             tool_name=op.tool.description, angle=Stop(op, placed.stands).angle,
             own=call.total - way.rapid - way.tool_change - way.index - way.spindle,
             way=way.rapid + way.tool_change + way.index + way.spindle, changes_tool=way.changes_tool,
@@ -78,7 +78,7 @@ def _graph(share: LoadLedger, numbers: Mapping[str, int], by_hand: set[tuple[str
     return s.GraphView(
         setup=share.words,
         nodes=[
-            s.NodeView(operation=op.id, name=op.name, tool=numbers[op.tool.id], layer=drawn.layer[k],
+            s.NodeView(operation=op.id, name=op.name, tool=numbers[op.id], layer=drawn.layer[k],
                        place=drawn.place[k])
             for k, op in enumerate(ops)
         ],

@@ -290,6 +290,7 @@ class SetupView(BaseModel):
     lies_with: list[str] = Field(description="setups in the same load")
     leads: bool = Field(description="the first of its load")
     in_cycle: int = Field(description="calls of a cycle, of all setups in the load")
+    programs: int = Field(description="of its load, one for each carriage that does something")
     seconds: list[SecondsView] = Field(description="of each piece")
     cycle: float = Field(description="each piece's share, s")
     load_cycle: float = Field(description="all pieces together, s")

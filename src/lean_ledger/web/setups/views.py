@@ -6,7 +6,7 @@ from lean_ledger.core.holding.picture import Box2, end_view, top_view
 from lean_ledger.core.ledger.offsets import offsets_of, words_of_setups
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.papers.sheet import by_hand_words, tool_lines
-from lean_ledger.core.program.stations import tool_numbers
+from lean_ledger.core.program.stations import numbers_by_operation
 from lean_ledger.library.types import Library
 from lean_ledger.store.opened import Opened
 from lean_ledger.web.setups import schemas as su
@@ -44,7 +44,7 @@ def _setup(
 ) -> su.SetupView:  # fmt: skip
     hold, decided = one.built.hold, one.decision
     names = {e.operation.id: e.operation.name for e in one.rows}
-    numbers = tool_numbers(one)
+    numbers = numbers_by_operation(one)
     rate = one.load.rate if one.load.rate is not None else one.machine.rate
     features = opened.ledger.assigned[decided.id]
     return su.SetupView(
@@ -66,6 +66,7 @@ def _setup(
         pieces=one.pieces,
         leads=decided.id == one.load.setups[0],
         in_cycle=len(one.timeline.calls),
+        programs=len(one.by_carriage) if one.timeline.calls else 0,
         load_id=one.load.id,
         load_hours=one.whole_setup_hours,
         whole_load=one.whole_load_seconds,
@@ -91,7 +92,7 @@ def _setup(
         grouped_calls=one.grouped_calls,
         grouping_saves=one.grouping_saves,
         order_decided=bool(one.load.order) or one.load.by == "hand",
-        entries=[entry_view(opened, e, names, numbers[e.operation.tool.id], sorts, library) for e in one.rows],
+        entries=[entry_view(opened, e, names, numbers[e.operation.id], sorts, library) for e in one.rows],
         tools=[
             su.ToolLineView(
                 number=line.number,
