@@ -2410,6 +2410,11 @@ export interface components {
              * @description what the machine calls its tool by; on a lathe the station in the turret
              */
             called: number;
+            /**
+             * Carriage
+             * @description that makes it, where the machine has several
+             */
+            carriage: string;
             /** Changes Tool */
             changes_tool: boolean;
             /**
@@ -5759,6 +5764,11 @@ export interface components {
              * @description what a probe can feel in this setup; none on a lathe
              */
             probes: components["schemas"]["ProbeView"][];
+            /**
+             * Programs
+             * @description of its load, one for each carriage that does something
+             */
+            programs: number;
             /** Rate Decided */
             rate_decided: boolean;
             /** Right */

@@ -2,7 +2,7 @@
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Modal, Table } from "react-bootstrap";
-import { api, type EntryView, type FigureView, type PlanView } from "../api/client";
+import { api, type EntryView, type FigureView, type PlanView, type SecondsView } from "../api/client";
 import { Finding } from "./Findings";
 import { clock, fixed, hoursText, moneyText } from "./numbers";
 import { useDesk } from "./plan";
@@ -70,10 +70,14 @@ function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
       {plan.setups.map((setup) => {
         const whole = setup.attached.find((a) => a.operation === "");
         const entries = whole ? [] : setup.entries;
+        // of several turrets that work at once the setup's seconds are the mean: together they are so often as many
+        const turrets = whole ? 1 : Math.max(1, setup.programs);
+        const all = (s: SecondsView) => (BY_PEOPLE.includes(s.category) ? 1 : turrets) * s.seconds;
         const rest = setup.seconds.map(
-          (s) => s.seconds - entries.reduce((sum, e) => sum + of(e, s.category), 0),
+          (s) => all(s) - entries.reduce((sum, e) => sum + of(e, s.category), 0),
         );
         const total = handling ? setup.cycle + setup.standing : setup.cycle;
+        const together = total + (turrets - 1) * setup.cycle;
         return (
           <tbody key={setup.id}>
             <tr className="group">
@@ -94,7 +98,9 @@ function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
               <td>
                 {whole
                   ? `Program ${whole.file}, ${whole.lines} lines, in place of ${setup.entries.length} operations`
-                  : "Back to the change position"}
+                  : turrets > 1
+                    ? "Back to the change position, waiting for one another"
+                    : "Back to the change position"}
                 {handling && "; load and unload, by hand, waiting"}
               </td>
               {categories.map((c) => (
@@ -102,10 +108,27 @@ function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
                   {dash(rest[setup.seconds.findIndex((s) => s.category === c)] ?? 0)}
                 </td>
               ))}
-              <td className="n">{fixed(total - entries.reduce((sum, e) => sum + e.total, 0), 1)}</td>
+              <td className="n">{fixed(together - entries.reduce((sum, e) => sum + e.total, 0), 1)}</td>
             </tr>
+            {turrets > 1 && (
+              <tr>
+                <td>{turrets} turrets together</td>
+                {categories.map((c) => {
+                  const found = setup.seconds.find((s) => s.category === c);
+                  return (
+                    <td key={c} className="n">
+                      {dash(found ? all(found) : 0)}
+                    </td>
+                  );
+                })}
+                <td className="n">{fixed(together, 1)}</td>
+              </tr>
+            )}
             <tr className="sum">
-              <td>Setup {setup.id}</td>
+              <td>
+                Setup {setup.id}
+                {turrets > 1 && `, ${turrets} turrets at once: the mean of them`}
+              </td>
               {categories.map((c) => (
                 <td key={c} className="n">
                   {fixed(setup.seconds.find((s) => s.category === c)?.seconds ?? 0, 1)}
@@ -133,6 +156,7 @@ function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
   );
 }
 
+const BY_PEOPLE = ["handling", "hand work"];
 const of = (entry: EntryView, category: string) =>
   entry.seconds.find((s) => s.category === category)?.seconds ?? 0;
 const dash = (value: number) => (Math.abs(value) < 0.05 ? "–" : fixed(value, 1));

@@ -68,7 +68,7 @@ export function OrderPage() {
       />
       <TimeStrip
         blocks={load && which === "cycle" ? cycleBlocks(load) : blocks(setup)}
-        total={load && which === "cycle" ? endOf(load) : setup.cycle}
+        total={load && which === "cycle" ? endOf(load) : alone(setup)}
         chosen={chosen}
         onChoose={setChosen}
       />
@@ -126,6 +126,9 @@ const BY_WORDS = {
   hand: "an order of its own",
 };
 
+/** A piece's operations one after the other; on several turrets that is longer than they take. */
+const alone = (setup: SetupView) =>
+  setup.programs > 1 ? setup.entries.reduce((sum, entry) => sum + entry.total, 0) : setup.cycle;
 const endOf = (cycle: CycleView) => cycle.orders[0]?.counts.cycle ?? 0;
 
 /** Runs of one tool of a whole cycle, one after the other. */

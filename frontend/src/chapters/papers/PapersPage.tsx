@@ -153,7 +153,10 @@ function Sheet({ setup, position }: { setup: SetupView; position: number }) {
             {setup.entries.map((e, i) => (
               <tr key={e.id}>
                 <td className="n">{10 * (i + 1)}</td>
-                <td>{e.name}</td>
+                <td>
+                  {e.name}
+                  {e.carriage && `, ${e.carriage}`}
+                </td>
                 <td className="n">{e.called}</td>
                 <td className="n">{fixed(e.n, 0)}</td>
                 <td className="n">{fixed(e.vf, 0)}</td>

@@ -87,6 +87,7 @@ def _made(
     by_one = not machine.works_at_once
     standing = given.library.in_machine(machine)
     to_set = sum(len(first.built.to_set) for first in firsts) + _further(timeline, standing)
+    calls = sum(tool_calls([call.operation.id for call in lane.calls], by_id) for lane in timeline.lanes)
     made = LoadLedger(
         load=load,
         machine=machine,
@@ -94,9 +95,9 @@ def _made(
         where=where,
         timeline=timeline,
         whole_load_seconds=_load_seconds(where),
-        tool_calls=sum(tool_calls([call.operation.id for call in lane.calls], by_id) for lane in timeline.lanes),
+        tool_calls=calls,
         best=grouped,
-        grouped_calls=tool_calls([c.operation.id for c in best_calls], by_id),
+        grouped_calls=tool_calls([c.operation.id for c in best_calls], by_id) if by_one else calls,
         grouping_saves=max(0.0, spent - sum(c.total for c in best_calls)) if by_one and grouped != now else 0.0,
         whole_setup_hours=setup_hours(where, to_set, given.library.rates),
         in_machine=standing,

@@ -45,6 +45,7 @@ def entry_view(
     return su.EntryView(
         id=op.id,
         name=op.name,
+        carriage=e.carriage if opened.ledger.setup(op.setup).machine.works_at_once else "",
         called=called,
         kind=op.kind.value,
         features=list(op.features),

@@ -61,6 +61,7 @@ class DepthView(BaseModel):
 class EntryView(BaseModel):
     id: str
     name: str
+    carriage: str = Field(description="that makes it, where the machine has several")
     called: int = Field(description="what the machine calls its tool by; on a lathe the station in the turret")
     kind: str
     features: list[str]
