@@ -211,7 +211,7 @@ def test_pieces_of_an_advance_are_made_on_both_turrets() -> None:
         plan = read_change(change).apply(plan, Scene(RING, LIB, evaluate(plan, RING, LIB)))[0]
     made = evaluate(plan, RING, LIB)
     one = made.loads[0]
-    assert [len(lane.calls) for lane in one.timeline.lanes] == [8, 6]  # faced and roughed once, finished and cut off 3 times
+    assert [len(lane.calls) for lane in one.timeline.lanes] == [8, 6]  # faced and roughed once
     cut = {c.place: b.end for lane in one.timeline.lanes for c, b in zip(lane.calls, lane.beats, strict=True)
            if c.operation.id.endswith("cut-off")}  # fmt: skip
     for lane in one.timeline.lanes:  # what lies behind a piece is come to when that one is off

@@ -56,9 +56,9 @@ class RunStep:
     direct: bool = False  # in machine coordinates, whatever the offset: G53, G28
     clamped: bool = False  # the rotary, on a control that clamps by M codes
     sub: int = 0  # the O number of the subprogram that it stands in
+    entered: int = 0  # how many calls of subprograms there were until then, that one included
     mark: int = 0  # M code that it waits at
     asks: str = ""  # the state of the spindle that it asks for, on a machine of several paths
-    entered: int = 0  # how many calls of subprograms there were until then, that one included
 
 
 @dataclass(frozen=True)
