@@ -142,12 +142,8 @@ function Tending({ cell, decided }: { cell: CellRun; decided: Decided }) {
           {number("Operators", decided.operators, String(decided.operators), (operators) =>
             set({ operators, tends: [] }),
           )}
-          {number("Walk between stations, s", decided.walk, fixed(decided.walk, 1), (walk) =>
-            set({ walk }),
-          )}
-          {number("Most pieces between stations", decided.room, String(cell.room), (room) =>
-            set({ room }),
-          )}
+          {number("Walk between stations, s", decided.walk, fixed(decided.walk, 1), (walk) => set({ walk }))}
+          {number("Most pieces between stations", decided.room, String(cell.room), (room) => set({ room }))}
           {number("Hours of a shift", decided.shift_hours, fixed(decided.shift_hours, 1), (shift_hours) =>
             set({ shift_hours }),
           )}
