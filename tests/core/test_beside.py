@@ -17,6 +17,7 @@ from lean_ledger.core.changes.beside import as_change
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import followed
+from lean_ledger.core.followed.play import played, way_of
 from lean_ledger.core.geometry.solids import revolved, rod
 from lean_ledger.core.ledger.beside_findings import beside_findings
 from lean_ledger.core.ledger.evaluate import evaluate
@@ -232,6 +233,23 @@ def test_stock_is_followed_as_one_after_the_other_leaves_it(beside: Plan) -> Non
     assert len(found[0]) == 1  # the drill's cone in a bore that ends flat
 
 
+def test_play_shows_both_at_once_the_lower_one_from_the_front(beside: Plan) -> None:
+    made = ledger(beside)
+    run, total = played(made)
+    assert total == pytest.approx(sum(one.cycle for one in made.loads))
+    shown = {one.operation: one for one in run if one.setup == "S1"}
+    rough, drill = shown[ROUGH], shown[DRILL]
+    assert max(rough.start, drill.start) < min(rough.start + rough.lead + rough.seconds, drill.start + drill.lead)
+    assert [one.before for one in run] == sorted(one.before for one in run)
+    axis = made.setup("S1").built.stands.foot[0]
+    below = way_of(ledger(on_second(FINISH)), FINISH)
+    above = way_of(ledger(one_after_other()), FINISH)
+    assert below.from_front
+    assert not above.from_front
+    for a, b in zip(above.points, below.points, strict=True):
+        assert (b[0], b[2]) == pytest.approx((2 * axis - a[0], a[2]))
+
+
 def test_each_turret_has_stations_of_its_own_and_only_the_last_stops_the_spindle(beside: Plan) -> None:
     above, below = (c.program for c in checked_programs(ledger(beside), part(), "T-1") if c.program.setup == "S1")
     assert (above.file, below.file) == ("O1000.nc", "O2000.nc")
@@ -260,6 +278,9 @@ def test_paper_calls_each_tool_as_the_program_of_its_turret_does() -> None:
         assert (number, f"{op.tool.description}, {carriage}") in on_sheet
     sheet = setup_sheet(JobWords("T-1", "Socket", "A", ""), made, part(), 1, date(2027, 1, 4)).setups[0]
     assert [line.tool for line in sheet.operations] == [written[row.operation.id] for row in one.rows]
+    texts = [c.program.text for c in checked_programs(made, part(), "T-1") if c.program.setup == "S1"]
+    heads = {line.split("(")[1].split()[0] for text in texts for line in text.split("\n") if "(S1." in line}
+    assert heads == {f"S1.{line.number}" for line in sheet.operations}
 
 
 # ---- found
@@ -306,6 +327,16 @@ def test_each_gain_saves_what_it_says(one: Arranged) -> None:
         assert gain.operations
         taken = changed(plan, **as_change(gain.load, tuple(op for _, op in gain.load.order)))
         assert load(plan).cycle - load(taken).cycle == pytest.approx(gain.saves, abs=1e-6)
+
+
+@settings(deadline=None, max_examples=8)
+@given(arranged())
+def test_whatever_the_search_tries_can_be_taken(one: Arranged) -> None:
+    asked, plan = finder(), one_after_other()
+    tried = [one, *asked._neighbours(one)]
+    for other in (*tried[:: max(1, len(tried) // 6)], tried[-1]):
+        taken = changed(plan, **as_change(asked.as_load(other), other.order))
+        assert load(taken).cycle == pytest.approx(asked.seconds(other))
 
 
 def test_what_is_found_is_taken_as_one_change() -> None:

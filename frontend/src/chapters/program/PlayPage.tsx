@@ -9,9 +9,10 @@ import { PictureUnderWay } from "../../shell/UnderWay";
 import { stockQuery } from "../../shell/stockQuery";
 import { Model3D, type Spot } from "../../views/Model3D";
 import { fromTheFront } from "../../views/sight";
-import { after, FixtureBody, MovingTool, Posed, Trail } from "../../views/PlayScene";
+import { after, FixtureBody, Posed } from "../../views/PlayScene";
 import { stockMesh } from "../../views/stockMesh";
 import { Others } from "./Others";
+import { ToolAt, useToolAt } from "./ToolAt";
 
 const SPEEDS = [1, 2, 5, 10, 30, 100];
 const MOST_LISTED = 400;
@@ -33,20 +34,22 @@ export default function PlayPage() {
   return <Player key={play.data.entries.length} play={play.data} first={first} />;
 }
 
-/** Which operation runs at a time. */
-function indexAt(play: PlayView, at: number): number {
-  let found = 0;
-  play.entries.forEach((entry, i) => {
-    if (entry.start <= at + 1e-9) found = i;
+/** Which operations run at a time, the first of them first; between two the one that was last. */
+function runningAt(play: PlayView, at: number): number[] {
+  const begun = play.entries.flatMap((entry, i) => (entry.start <= at + 1e-9 ? [i] : []));
+  const running = begun.filter((i) => {
+    const entry = play.entries[i];
+    return entry && at < entry.start + entry.lead + entry.seconds;
   });
-  return found;
+  return running.length > 0 ? running : begun.slice(-1);
 }
 
 function Player({ play, first }: { play: PlayView; first: PlayView["entries"][number] }) {
-  const { plan } = useDesk();
   const { at, seek, playing, run, pause, speed, setSpeed, stopped } = usePlayer(play);
-  const index = indexAt(play, at);
+  const running = runningAt(play, at);
+  const index = running[0] ?? 0;
   const entry = play.entries[index] ?? first;
+  const others = running.slice(1).flatMap((i) => play.entries[i] ?? []);
   const local = at - entry.start - entry.lead;
   const done = at >= play.total - 1e-6;
   const count = done ? entry.after : entry.before;
@@ -56,12 +59,10 @@ function Player({ play, first }: { play: PlayView; first: PlayView["entries"][nu
   const mesh = useStock(count, entry.after);
   const alone = useExtent();
   const extent = load ? { min: load.min as Spot, max: load.max as Spot } : alone;
-  const way = useQuery({
-    queryKey: ["tool-way", plan.plan_id, plan.edition, entry.operation],
-    queryFn: () => api.toolWay(plan.plan_id, entry.operation),
-    staleTime: Infinity,
-  });
-  const here = way.data ? placeAt(way.data, local) : null;
+  const { here } = useToolAt(entry, at);
+  const tools = done
+    ? null
+    : [entry, ...others].map((one) => <ToolAt key={keyOf(one)} entry={one} at={at} />);
   const from = useSight(load, setup);
   const several = play.entries.some((one) => one.place !== "");
   const listed = play.entries.length <= MOST_LISTED ? play.entries : onePiece(play.entries, entry.place);
@@ -83,24 +84,12 @@ function Player({ play, first }: { play: PlayView; first: PlayView["entries"][nu
               load && here3d && setup ? (
                 <Posed matrix={here3d.brought}>
                   <Others play={play} load={load} index={index} done={done} />
-                  <Posed matrix={here3d.matrix}>
-                    {way.data && here && !done && (
-                      <>
-                        <Trail way={way.data} upTo={here.index} />
-                        <MovingTool way={way.data} at={here.at} />
-                      </>
-                    )}
-                  </Posed>
+                  <Posed matrix={here3d.matrix}>{tools}</Posed>
                 </Posed>
               ) : (
                 <>
                   {setup && <FixtureBody solid={setup.fixture} />}
-                  {way.data && here && !done && (
-                    <>
-                      <Trail way={way.data} upTo={here.index} />
-                      <MovingTool way={way.data} at={here.at} />
-                    </>
-                  )}
+                  {tools}
                 </>
               )
             }
@@ -155,6 +144,7 @@ function Player({ play, first }: { play: PlayView; first: PlayView["entries"][nu
               {here &&
                 local >= 0 &&
                 ` · X ${fixed(here.at[0], 1)} Y ${fixed(here.at[1], 1)} Z ${fixed(here.at[2], 1)} of the part`}
+              {others.map((one) => ` · at the same time ${one.name}, ${one.tool}`)}
             </>
           )}
         </p>
@@ -182,7 +172,7 @@ function Player({ play, first }: { play: PlayView; first: PlayView["entries"][nu
             {listed.map((one) => (
               <tr
                 key={`${one.operation} ${one.place}`}
-                className={one === entry && !done ? "sel" : undefined}
+                className={!done && (one === entry || others.includes(one)) ? "sel" : undefined}
                 ref={one === entry ? intoView : undefined}
               >
                 <td>{one.setup}</td>
@@ -295,28 +285,6 @@ function useExtent() {
     const { min, max } = stockMesh(whole.data, []);
     return { min: min as Spot, max: max as Spot };
   }, [whole.data]);
-}
-
-type ToolWay = Awaited<ReturnType<typeof api.toolWay>>;
-
-/** Where the tip is at a time; before its first move it stands there. */
-function placeAt(way: ToolWay, time: number): { at: Spot; index: number; rapid: boolean } {
-  const { times, points } = way;
-  const point = (i: number): Spot => [points[3 * i] ?? 0, points[3 * i + 1] ?? 0, points[3 * i + 2] ?? 0];
-  let low = 0;
-  let high = times.length - 1;
-  while (high - low > 1) {
-    const middle = (low + high) >> 1;
-    if ((times[middle] ?? 0) <= time) low = middle;
-    else high = middle;
-  }
-  const a = times[low] ?? 0;
-  const b = times[high] ?? 0;
-  const share = b > a ? Math.max(0, Math.min(1, (time - a) / (b - a))) : 0;
-  const from = point(low);
-  const to = point(high);
-  const at = from.map((v, i) => v + ((to[i] ?? v) - v) * share) as Spot;
-  return { at, index: low, rapid: way.rapid[high] ?? true };
 }
 
 function useSight(

@@ -11,6 +11,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.timeline import Call
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.safe.tool_outline import profile_of
 from lean_ledger.core.operations.turning.insert_outline import insert_of, shank_of
@@ -52,11 +53,12 @@ class Track:
     times: tuple[float, ...]
     points: tuple[Vec, ...]
     rapid: tuple[bool, ...]
+    from_front: bool = False  # on a lathe, by a carriage on that side of the spindle
 
 
 def played(ledger: Ledger) -> tuple[tuple[Played, ...], float]:
     """All loads' cycles one after the other, loading left out; and the seconds that they take together. Of a bar the
-    first piece.
+    first piece. In the order of the stock: on several carriages one may begin before the one before it ends.
     """
     worst: dict[str, str] = {}
     for finding in ledger.findings:
@@ -74,19 +76,36 @@ def played(ledger: Ledger) -> tuple[tuple[Played, ...], float]:
         first = load.placed[0].place.id
         calls = load.calls if whole else [call for call in load.calls if call.place == first]
         state = {placed.place.id: begun[placed.decision.id] for placed in load.where.placed}
-        for call in calls:
+        begins, ends = _times(load, calls)
+        for call, (start, end) in zip(calls, begins, strict=True):
             op = call.operation
-            own = _own_seconds(op)
-            lead = max(0.0, sum(call.own_seconds.values()) - own)
+            own = min(_own_seconds(op), end - start)
             after = begun[op.setup] + position[op.id] + 1
             found.append(Played(
-                op.id, op.setup, op.name, op.tool.description, at, lead, own, worst.get(op.id, ""),
-                call.place if whole else "", state[call.place], after,
+                op.id, op.setup, op.name, op.tool.description, at + start,
+                max(0.0, end - start - own), own, worst.get(op.id, ""), call.place if whole else "",
+                state[call.place], after,
             ))  # fmt: skip
             state.update(dict.fromkeys(load.where.made_with(call.place, op.id), after))
-            at += lead + own
-        at += load.return_rapid + load.return_index
+        at += ends
     return tuple(found), at
+
+
+def _times(load: LoadLedger, calls: Sequence[Call]) -> tuple[list[tuple[float, float]], float]:
+    """When each call begins its way and ends, seconds after cycle start, by the operations' own motion; and when all
+    are over. On several carriages they overlap, and a cycle has all its pieces.
+    """
+    if load.machine.works_at_once:
+        beats = {(call.place, call.operation.id): beat for lane in load.timeline.lanes
+                 for call, beat in zip(lane.calls, lane.beats, strict=True)}  # fmt: skip
+        own = [beats[call.place, call.operation.id] for call in calls]
+        return [(beat.begin, beat.end) for beat in own], load.timeline.makespan
+    found, at = [], 0.0
+    for call in calls:
+        seconds = max(sum(call.own_seconds.values()), _own_seconds(call.operation))
+        found.append((at, at + seconds))
+        at += seconds
+    return found, at + load.return_rapid + load.return_index
 
 
 def shows_all(load: LoadLedger) -> bool:
@@ -101,17 +120,31 @@ def way_of(ledger: Ledger, id: str) -> Track:
         raise PlanError("no-such-operation", f"there is no operation {id}")
     setup = ledger.setup(op.setup)
     met = setup.as_one_meets(op)
-    moves = list(timed_moves(met.motion.strokes, setup.machine))
+    carriage = next(call.carriage for call in setup.calls if call.operation.id == id)
+    machine = setup.machine.on(carriage)
+    moves = list(timed_moves(met.motion.strokes, machine))
     taken = sum(seconds for seconds, _, _ in moves)
     # waiting for the spindle to turn round is spread over the way; what goes on behind the piece is not shown
     slower = _own_seconds(op) / taken if taken > 0 and met is op else 1.0
-    times, points, rapid, at = [0.0], [op.frame.in_part(op.motion.start)], [True], 0.0
+    front = machine.carriages[0].side == "front"
+    axis = setup.built.stands.foot
+
+    def in_part(point: Vec) -> Vec:
+        x, y, z = _round(op.frame.point(axis), point) if front else point
+        return op.frame.in_part((x, y, z))
+
+    times, points, rapid, at = [0.0], [in_part(op.motion.start)], [True], 0.0
     for seconds, point, is_rapid in moves:
         at += seconds * slower
         times.append(at)
-        points.append(op.frame.in_part(point))
+        points.append(in_part(point))
         rapid.append(is_rapid)
-    return Track(tuple(times), tuple(points), tuple(rapid))
+    return Track(tuple(times), tuple(points), tuple(rapid), from_front=front)
+
+
+def _round(axis: Vec, point: Vec) -> Vec:
+    """On the other side of a lathe's spindle, which a way along it has along Z."""
+    return (2 * axis[0] - point[0], 2 * axis[1] - point[1], point[2])
 
 
 def timed_moves(strokes: Sequence[Stroke], machine: Machine) -> Iterator[tuple[float, Vec, bool]]:

@@ -23,6 +23,7 @@ from lean_ledger.core.loads.speeds import can_share, most_speed
 from lean_ledger.core.loads.steps import in_rows, own_operations, steps_of
 from lean_ledger.core.loads.timeline import Timeline
 from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.timed import on_path
 from lean_ledger.core.plan import AtOneSpeed, Load
 
 TRIED = 3000  # arrangements
@@ -68,9 +69,10 @@ class Gain:
 
 def timeline_with(load: LoadLedger, decided: Load) -> Timeline:
     """The cycle of a load with other decisions on carriages, speeds and order; where pieces stand stays."""
+    foreign = {call.operation.id: call.foreign for call in load.timeline.calls if call.foreign is not None}
     where = replace(load.where, load=decided, in_one=())
-    where, own, _ = in_rows(where, own_operations(where, decided, ()), decided, {})
-    return timeline_of(steps_of(where, own, decided), where, load.machine, {})
+    where, own, _ = in_rows(where, own_operations(where, decided), decided, foreign)
+    return timeline_of(steps_of(where, own, decided), where, load.machine, foreign)
 
 
 class Finder:
@@ -223,15 +225,21 @@ class Finder:
         return replace(one, on=tuple((op, on[op]) for op in sorted(on) if on[op] != self._carriages[0]))
 
     def _swapped(self, one: Arranged) -> Iterator[Arranged]:
-        """Next to one another on their carriage, where no precedence asks for their order."""
+        """Next to one another on their carriage: the later one goes before, or the earlier one behind it."""
         for carriage in self._carriages:
             own = [id for id in one.order if _on(one, id, self._carriages[0]) == carriage]
             for a, b in pairwise(own):
-                if b in self.operations and a not in {before for before, _ in self.operations[b].after}:
-                    order = list(one.order)
-                    i, j = order.index(a), order.index(b)
-                    order[i], order[j] = b, a
-                    yield replace(one, order=tuple(order))
+                rest = [[id for id in one.order if id != moved] for moved in (b, a)]
+                i, j = rest[0].index(a), rest[1].index(b)
+                for order in ([*rest[0][:i], b, *rest[0][i:]], [*rest[1][: j + 1], a, *rest[1][j + 1 :]]):
+                    if self._keeps(order):
+                        yield replace(one, order=tuple(order))
+                        break
+
+    def _keeps(self, order: Sequence[str]) -> bool:
+        """Whether every operation comes behind those that it waits for."""
+        at = {id: k for k, id in enumerate(order)}
+        return all(at.get(before, -1) < at[id] for id in order for before, _ in self.operations[id].after)
 
     # ---- what the next second is in
 
@@ -273,10 +281,15 @@ class Finder:
         """No arrangement has a shorter cycle: of all that never runs at the same time, whatever carriages make it, the
         most; and all of it spread evenly. Ways and changes of tools are left out, so the bound is not reached.
         """
-        ops = [call.operation for call in timeline_with(self.load, replace(self.load.load, at_one_speed=())).calls]
-        seconds = [op.time.cut + op.time.rapid + op.reversal_seconds for op in ops]
-        never = self._never_at_once(ops)
+        calls = timeline_with(self.load, replace(self.load.load, at_one_speed=())).calls
+        seconds = [self._least(call.operation) if call.foreign is None else call.foreign.total for call in calls]
+        never = self._never_at_once([call.operation for call in calls])
         return max(heaviest_clique(seconds, never), sum(seconds) / len(self._carriages))
+
+    def _least(self, op: Operation) -> float:
+        """Seconds of its own motion on the carriage that is quickest with it."""
+        timed = [on_path(op, op.motion, self.load.machine.on(carriage)) for carriage in self._carriages]
+        return min(one.time.cut + one.time.rapid + one.reversal_seconds for one in timed)
 
     def _never_at_once(self, ops: Sequence[Operation]) -> list[int]:
         """Of each, bits of those that run before it, after it, alone on the spindle, or whose tools meet it."""

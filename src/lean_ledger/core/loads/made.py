@@ -20,10 +20,9 @@ from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.runs import filling_seconds
 from lean_ledger.core.loads.sequence import (
     grouped_by_tool,
-    lost_by_hand,
     tool_calls,
 )
-from lean_ledger.core.loads.steps import each_at, in_rows, named, own_operations, steps_of
+from lean_ledger.core.loads.steps import each_at, in_rows, lost_precedences, named, own_operations, steps_of
 from lean_ledger.core.loads.timeline import Timeline, calls_in_order
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.part.model import Part
@@ -69,14 +68,13 @@ def _made(
     machine, where = bed.machine, layout(given.plan, load, built, bed)
     firsts = [own[0] for own in where.by_setup]
     foreign, lost = _attached(given, load, machine)
-    lost_before = [one for first in firsts for one in lost_by_hand(first.built.operations, load)]
-    where, own, split = in_rows(where, own_operations(where, load, lost_before), load, foreign)
+    where, own, split = in_rows(where, own_operations(where, load), load, foreign)
 
     def again(other: Load) -> Layout:
         return in_rows(layout(given.plan, other, built, bed), own, other, foreign)[0]
 
     findings = [f for first in firsts for f in _held(given, first, bed)] + layout_findings(where, again)
-    findings += [*lost, *(_lost(one, load, firsts) for one in lost_before), *split]
+    findings += [*lost, *(_lost(one, load, firsts) for one in lost_precedences(where, load)), *split]
     order = steps_of(where, own, load)
     timeline = timeline_of(order, where, machine, foreign)
     best = each_at(where, [named(ops, grouped_by_tool(ops)) for ops in own.values()])

@@ -318,7 +318,11 @@ def checked_sequence(load: LoadLedger, sequence: Sequence[tuple[str, str]]) -> S
 
 
 def called_again(cycle: Cycle) -> dict[int, str]:
-    """By the index of a step whose tool was in before and comes back: which precedence kept it from being done then."""
+    """By the index of a step whose tool was in before and comes back: which precedence kept it from being done then.
+    Not told where several carriages hold tools at once.
+    """
+    if cycle.load.machine.works_at_once:
+        return {}
     left: dict[str, int] = {}  # of each tool, the step after which it was last taken out
     found: dict[int, str] = {}
     before = ""

@@ -14,18 +14,23 @@ from lean_ledger.core.loads.lanes import at_shared_speeds
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.one_pass import not_in_one, one_pass
 from lean_ledger.core.loads.ordering import mended
-from lean_ledger.core.loads.sequence import decided, interleaved, resolved_order, without
+from lean_ledger.core.loads.sequence import decided, interleaved, lost_by_hand, resolved_order, without
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Load, Precedence
 
 Own = Mapping[str, tuple[Operation, ...]]  # by setup
 
 
-def own_operations(where: Layout, load: Load, lost: Sequence[Precedence]) -> dict[str, tuple[Operation, ...]]:
+def own_operations(where: Layout, load: Load) -> dict[str, tuple[Operation, ...]]:
     """Of each setup, without what is taken out, with precedences by hand but those that are lost, at shared speeds."""
-    firsts, kept = [own[0] for own in where.by_setup], without(load, lost)
+    firsts, kept = [own[0] for own in where.by_setup], without(load, lost_precedences(where, load))
     own = {first.decision.id: decided(first.built.operations, kept) for first in firsts}
     return {id: at_shared_speeds(ops, firsts, load, where.machine) for id, ops in own.items()}
+
+
+def lost_precedences(where: Layout, load: Load) -> list[Precedence]:
+    """By hand, that a rule came to ask the contrary of."""
+    return [one for own in where.by_setup for one in lost_by_hand(own[0].built.operations, load)]
 
 
 def in_rows(

@@ -12,7 +12,7 @@ from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.travel import reach_along
 from lean_ledger.core.program.stations import tool_numbers
-from lean_ledger.core.program.write import SetupProgram
+from lean_ledger.core.program.writer import SetupProgram
 
 
 @dataclass(frozen=True)

@@ -27,7 +27,7 @@ from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.agree import in_front_of
 from lean_ledger.core.program.proof import step_stroke
 from lean_ledger.core.program.stations import tool_numbers
-from lean_ledger.core.program.write import SetupProgram
+from lean_ledger.core.program.writer import SetupProgram
 from lean_ledger.core.setups.ways import Way
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.types import Library, Tool, ToolKind

@@ -26,7 +26,7 @@ def _load(load: LoadLedger, second: float, machines: Sequence[Machine]) -> s.Bal
     """`second` is what one of the load's machine costs."""
     at_once = load.machine.works_at_once
     finder = Finder(load) if at_once else None
-    one_by_one = finder.one_by_one if finder is not None else load.timeline.makespan
+    one_by_one = finder.one_by_one if finder is not None else load.cycle
     wait = dialect_of(load.machine, load.load.dialect).wait
     return s.BalancedLoadView(
         load=load.load.id,
@@ -40,10 +40,10 @@ def _load(load: LoadLedger, second: float, machines: Sequence[Machine]) -> s.Bal
             for mark in load.timeline.marks
         ],
         groups=[s.SharedView(operations=list(g.operations), n=g.n) for g in load.load.at_one_speed],
-        cycle=load.timeline.makespan,
+        cycle=load.timeline.makespan if at_once else load.cycle,
         one_by_one=one_by_one,
-        saved=(one_by_one - load.timeline.makespan) * second / load.pieces,
-        bound=finder.bound if finder is not None else load.timeline.makespan,
+        saved=(one_by_one - load.timeline.makespan) * second / load.pieces if at_once else 0.0,
+        bound=finder.bound if finder is not None else load.cycle,
         words=load.set_by,
         able=[
             s.AbleView(id=m.id, name=m.name)
@@ -87,10 +87,9 @@ def gain_view(gain: Gain, finder: Finder, second: float) -> s.GainView:
         title = f"{names[0]} on {gain.carriage}"
     else:
         title = f"{' beside '.join(names)} at {gain.at:.0f} rpm"
-    order = tuple(op for _, op in gain.load.order) or finder.now.order
     return s.GainView(
         title=title, saves=gain.saves, each=gain.saves * second / finder.load.pieces,
-        change=as_change(gain.load, order),
+        change=as_change(gain.load, finder.now.order),
     )  # fmt: skip
 
 

@@ -15,6 +15,7 @@ from lean_ledger.core.followed.cuts import Around
 from lean_ledger.core.followed.play import played, shows_all, tool_shape, way_of
 from lean_ledger.core.geometry.host import Cancelled
 from lean_ledger.core.geometry.progress import Report
+from lean_ledger.core.geometry.vectors import neg
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.poses import Pose, apart, axis_of, front_of, pose_alone, poses, seen
 from lean_ledger.store import Desk
@@ -168,7 +169,7 @@ def tool_way(path: OperationPath) -> Response:
         points=[round(c, 3) for c in chain.from_iterable(way.points)],
         rapid=list(way.rapid),
         up=op.frame.up,
-        right=op.frame.right,
+        right=neg(op.frame.right) if way.from_front else op.frame.right,
         outlines=[list(outline) for outline in tool_shape(op)],
         turned=op.motion.turns,
     )

@@ -1,0 +1,396 @@
+"""One program's text: a main program that calls one subprogram for each operation at the setup's work offset."""
+
+from __future__ import annotations
+
+import re
+from collections.abc import Mapping
+from dataclasses import dataclass
+
+from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.ledger.offsets import NOWHERE, WorkOffset
+from lean_ledger.core.loads.between import Stop, crossing
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.timeline import Call
+from lean_ledger.core.operations.model import HoleCycle, Operation
+from lean_ledger.core.program.numbers import Numbers, o_word
+from lean_ledger.core.program.stations import tool_numbers
+from lean_ledger.core.program.text import Lines
+from lean_ledger.core.timing.arcs import segments
+from lean_ledger.core.timing.chain import Arc
+from lean_ledger.core.timing.motion import Stroke
+from lean_ledger.library.dialects import Dialect
+from lean_ledger.library.machines import Machine
+
+MOST_TOLD = 6  # zeros that a program names one by one
+ABOUT = {"x": "A", "y": "B", "z": "C"}
+
+
+@dataclass(frozen=True)
+class SetupProgram:
+    """Of a load, and of one carriage of its machine; `setup` is the first that lies in it. `calls` names each
+    subprogram's operation; `offsets` are those that the text uses.
+    """
+
+    setup: str
+    setups: tuple[str, ...]
+    machine: Machine
+    dialect: Dialect
+    file: str
+    text: str
+    calls: tuple[tuple[int, str], ...]
+    offsets: tuple[WorkOffset, ...]
+    numbers: Numbers
+    carriage: str = ""  # where the machine has several
+
+    @property
+    def name(self) -> str:
+        """Of its file before what the file is, for files that stand side by side: "S1-S2", "S1-turret-2"."""
+        return "-".join((*self.setups, *self.carriage.split()))
+
+    @property
+    def lines_of_numbers(self) -> dict[int, int]:
+        """The line, counted from 1, at which each program and subprogram of the text begins."""
+        found = (re.match(r"O(\d+)", line) for line in self.text.split("\n"))
+        return {int(begins[1]): at for at, begins in enumerate(found, start=1) if begins is not None}
+
+
+@dataclass(frozen=True)
+class Asked:
+    """What a program is written from: what one carriage `does` of a load, or all of it where the machine has one.
+
+    `positions` are those of each operation among all that the carriage does of the whole load, its subprogram's number.
+    """
+
+    numbers: Numbers
+    load: LoadLedger
+    does: LoadLedger
+    offsets: tuple[WorkOffset, ...]
+    dialect: Dialect
+    words: str
+    positions: Mapping[str, int]
+    open_findings: int  # that stop the plan's release: the text says so
+
+    @property
+    def carriage(self) -> str:
+        """Empty where the machine has one."""
+        return self.does.timeline.lanes[0].carriage if self.load.machine.works_at_once else ""
+
+    @property
+    def stops(self) -> bool:
+        """Whether it stops the spindle at its end: of several paths the last."""
+        lanes = self.load.timeline.lanes
+        return self.does.timeline.lanes[0].carriage == max(lanes, key=lambda lane: lane.end).carriage
+
+
+class Writer:
+    def __init__(self, asked: Asked) -> None:
+        setup, dialect = asked.does, asked.dialect
+        self._asked, self._setup, self._dialect = asked, setup, dialect
+        self._numbers = tool_numbers(setup)
+        self._machine = setup.machine
+        self._lathe = setup.machine.turns_work
+        self._has_y = not self._lathe or any(self._is_across(e.operation) for e in setup.calls)
+        self._main = Lines(dialect.decimals, has_y=self._has_y)
+        self._stands = {placed.place.id: placed.stands for placed in setup.placed}
+        self._of_piece = {(o.place, o.way): o for o in asked.offsets}
+        self._zeros = {(o.setup, o.way): o.zero for o in asked.offsets}  # the same for all pieces of a setup
+        self._place = setup.placed[0].place.id
+        self._number_of: dict[str, int] = {}
+        self._local: Vec = NOWHERE
+        self._skipping = False
+        self._subs: list[str] = []
+        self._calls: list[tuple[int, str]] = []
+
+    def program(self) -> SetupProgram:
+        main, dialect, setup = self._main, self._dialect, self._setup
+        self._head()
+        shares = self._asked.load.shares
+        counted = {row.operation.id: k for share in shares for k, row in enumerate(share.rows)}
+        for row in setup.rows:
+            number = self._asked.numbers.sub(self._asked.positions[row.operation.id])
+            self._number_of[row.operation.id] = number
+            self._subs += self._sub(number, counted[row.operation.id], row.operation)
+            self._calls.append((number, row.operation.id))
+        before: Stop | None = None
+        for done, entry in enumerate(setup.calls):
+            now = Stop(entry.operation, self._stands[entry.place])
+            made_with = setup.where.made_with(entry.place, entry.operation.id)
+            self._place, self._skipping = entry.place, set(made_with) <= set(setup.where.load.skipped)
+            section = setup.load.section_at(entry.place, entry.operation.id)
+            if section:
+                main.say(main.comment(section.upper()))
+            self._approach(before, now, entry, done)
+            self._say(f"M98 P{self._number_of[entry.operation.id]}")
+            main.forget()
+            before = now
+        self._skipping = False
+        self._wait(len(setup.calls))
+        if before is not None:
+            self._away(before)
+        if self._local != NOWHERE:
+            main.say(f"G{self._dialect.local} X0.", "Y0." if self._has_y else "", "Z0.")
+        main.say(dialect.coolant_off)
+        if self._asked.stops:
+            main.say("M5")
+        self._turn_back(before)
+        main.say(dialect.end)
+        text = "\n".join(["%", *main.out, *self._subs, "%"]) + "\n"
+        file = f"{o_word(self._asked.numbers.main)}.{dialect.extension}"
+        return SetupProgram(
+            setup.decision.id, setup.load.setups, self._asked.load.machine, dialect, file, text, tuple(self._calls),
+            self._asked.offsets, self._asked.numbers, self._asked.carriage,
+        )  # fmt: skip
+
+    # ---- main program
+
+    def _head(self) -> None:
+        main, setup = self._main, self._setup
+        main.say(o_word(self._asked.numbers.main), main.comment(f"{self._asked.words} {setup.words}"))
+        if self._asked.open_findings:
+            main.say(main.comment(f"not released: {self._asked.open_findings} open findings, see the plan"))
+        main.say(main.comment(", ".join(word for word in (setup.machine.name, self._asked.carriage) if word)))
+        for one in setup.shares:
+            which = f"{one.words} " if len(setup.shares) > 1 else ""
+            main.say(main.comment(f"{which}held in {one.built.hold.fixture.name}, {one.decision.up} up"))
+        words = list(dict.fromkeys(o.word for o in self._asked.offsets))
+        if len(words) > MOST_TOLD:
+            words = [f"{words[0]} to {words[-1]}"]
+        for word in words:
+            main.say(main.comment(f"zero {word}: see the setup sheet"))
+        for line in self._dialect.safe_start:
+            main.say(line)
+        if not self._lathe:
+            main.say(f"G53 G0 Z{main.number(self._machine.travel[2][1])}")
+            self._turn(None, self._first)
+
+    def _wait(self, done: int) -> None:
+        """At the marks that a path meets between its calls, for the others."""
+        for mark in self._setup.timeline.marks if self._asked.carriage else ():
+            if (self._asked.carriage, done) in mark.after:
+                self._main.say(f"M{self._dialect.wait + mark.number}")
+
+    def _approach(self, before: Stop | None, now: Stop, entry: Call, done: int) -> None:
+        op, main = now.op, self._main
+        changes = entry.transition.changes_tool
+        turns = before is not None and before.turns_to(now)
+        moves = before is not None and before.stands != now.stands
+        if before is not None and (changes or turns):
+            self._away(before, to_change=changes)
+        if changes:
+            main.say("M1")
+            number = self._numbers[op.tool.id]
+            main.say(main.comment(f"T{number} {op.tool.description}"))
+            main.say(self._dialect.change.format(tool=number))
+        self._wait(done)
+        if turns:
+            self._turn(before, now)
+        # of several paths another may have asked the spindle for something else meanwhile
+        self._spin(before.op if before is not None else None, op, changes=changes or bool(self._asked.carriage))
+        if changes:
+            main.say(self._dialect.coolant_off if op.motion.probes else self._dialect.coolant)
+        self._go_to(before, now, changes=changes, turns=turns, moves=moves)
+
+    def _go_to(self, before: Stop | None, now: Stop, *, changes: bool, turns: bool, moves: bool) -> None:
+        """To the start of a call: straight at one piece, down from above after a change or a turn, over all that stands
+        to another piece.
+        """
+        op, main = now.op, self._main
+        offset = self._take(now)
+        start = self._words_of(op, op.motion.start)
+        word = offset.word if changes or turns or moves else ""
+        several = len(self._setup.placed) > 1
+        if self._lathe or not (changes or turns or moves):
+            self._move(start, before=word)
+            return
+        if moves and before is not None and not (changes or turns):
+            over = self._words_of(op, crossing(before, now)[1])
+            main.stand((over[0], over[1], None))
+            self._move(over, before=word)
+            word = ""
+            start_over = (start[0], start[1], over[2])
+            main.stand((None, None, over[2]))
+            self._move(start_over)
+        else:
+            main.stand((None, None, start[2]))
+            self._move(start, before=word)
+        main.stand((start[0], start[1], None))
+        # where a piece may be skipped, the next has to say the tool's length again
+        says_length = changes or (several and bool(self._setup.where.load.skipped))
+        length = self._dialect.length.format(tool=self._numbers[op.tool.id]) if says_length else ""
+        self._move(start, before=length)
+
+    def _take(self, now: Stop) -> WorkOffset:
+        """The offset of a piece, its zero shifted where it shares the word."""
+        offset = self._offset(now.op)
+        if offset.local != self._local:
+            x, y, z = (self._main.number(v) for v in offset.local)
+            self._say(f"G{self._dialect.local} X{x}", f"Y{y}" if self._has_y else "", f"Z{z}")
+            self._local = offset.local
+        return offset
+
+    def _say(self, *words: str) -> None:
+        """A block of a call, that is skipped with its piece."""
+        self._main.say("/" if self._skipping else "", *words)
+
+    def _move(self, target: Vec, before: str = "") -> None:
+        self._main.move("G0", target, before=" ".join(w for w in ("/" if self._skipping else "", before) if w))
+
+    def _away(self, left: Stop, *, to_change: bool = True) -> None:
+        """Up to the change position, or only until the part turns free; a turret to where it turns clear."""
+        main, op, stands = self._main, left.op, left.stands
+        main.forget()
+        if self._lathe:
+            main.move("G0", self._words_of(op, stands.lathe_clear(op.frame)))
+            main.forget()
+        elif to_change:
+            main.say(f"G53 G0 Z{main.number(self._machine.travel[2][1])}")
+        else:
+            end = op.motion.end
+            up = max(end[2], stands.safe_height(op.frame))
+            main.stand((*self._words_of(op, end)[:2], None))
+            main.move("G0", self._words_of(op, (end[0], end[1], up)))
+            main.forget()
+
+    def _turn(self, before: Stop | None, now: Stop) -> None:
+        """Rotary and tilt, each unclamped, turned and clamped in a block of its own."""
+        setup = self._setup
+        indexed = setup.decision.free is not None or bool(setup.where.load.arrangement.sides)
+        for axis, was, to in (
+            (self._machine.rotary, before.angle if before else None, now.angle),
+            (self._machine.tilt, before.op.way.tilt if before else None, now.op.way.tilt),
+        ):
+            if axis is None or was == to or (was is None and not indexed):
+                continue
+            self._main.say(self._dialect.unclamp)
+            self._main.say(f"G0 {ABOUT[axis.about]}{self._main.number(to)}")
+            self._main.say(self._dialect.clamp)
+
+    def _turn_back(self, last: Stop | None) -> None:
+        """The next cycle starts as this one did."""
+        if last is not None and last.turns_to(self._first):
+            self._turn(last, self._first)
+
+    @property
+    def _first(self) -> Stop:
+        call = self._setup.calls[0]
+        return Stop(call.operation, self._stands[call.place])
+
+    def _spin(self, before: Operation | None, op: Operation, *, changes: bool) -> None:
+        main, spin = self._main, op.motion.spin
+        if op.motion.probes:
+            return
+        if spin is not None:
+            main.say(f"G50 S{spin.cap:.0f}")
+            main.say(f"G96 S{spin.vc:.0f} M3")
+        elif changes or before is None or before.cutting.n != op.cutting.n or before.motion.spin is not None:
+            main.say("G97" if self._lathe else "", f"S{op.cutting.n:.0f} M3")
+
+    # ---- subprograms
+
+    def _sub(self, number: int, position: int, op: Operation) -> list[str]:
+        """From its piece's zero, so that it is the same at all of them."""
+        lines = Lines(self._dialect.decimals, has_y=self._has_y)
+        lines.say(o_word(number), lines.comment(f"{op.setup}.{10 * (position + 1)} {op.name}"))
+        if self._lathe:
+            lines.say("G95" if op.motion.spin is not None else "G94")
+        start = self._words_of(op, op.motion.start)
+        lines.stand((None, None if self._has_y else 0.0, start[2]))
+        lines.move("G0", start)
+        cycle = op.motion.cycle
+        if cycle is not None and cycle.code in self._dialect.cycles and not self._is_across(op):
+            self._cycle(lines, op, cycle)
+        else:
+            self._strokes(lines, op)
+        lines.say("M99")
+        return lines.out
+
+    def _strokes(self, lines: Lines, op: Operation) -> None:
+        spin, tapping = op.motion.spin, op.motion.reversals > 0
+        for stroke in op.motion.strokes:
+            if stroke.is_rapid:
+                if tapping and stroke.points[0] == stroke.points[-1]:
+                    lines.say("M4")
+                for point in stroke.points[1:]:
+                    lines.move("G0", self._words_of(op, point))
+                continue
+            feed = spin.per_turn if spin is not None else stroke.feed_mm_per_min
+            if op.motion.probes or op.motion.lead:
+                self._beside(lines, op, stroke)
+                continue
+            if self._lathe:  # arcs are written in the plane of the tool's own turn only
+                for point in stroke.points[1:]:
+                    lines.move("G1", self._words_of(op, point), feed=feed)
+                continue
+            for segment in segments(stroke.points):
+                if isinstance(segment, Arc):
+                    self._arc(lines, op, segment, feed)
+                else:
+                    lines.move("G1", self._words_of(op, segment[1]), feed=feed)
+
+    def _beside(self, lines: Lines, op: Operation, stroke: Stroke) -> None:
+        """Motions that only some controls have: a probe's, a thread's."""
+        lead, dialect = op.motion.lead, self._dialect
+        for point in stroke.points[1:]:
+            place = self._words_of(op, point)
+            if lead:
+                lines.move(f"G{dialect.thread}", place, more=(f"K{lines.number(lead)}",))
+                lines.ended()
+            else:
+                lines.move(f"G{dialect.probe}", place, feed=stroke.feed_mm_per_min)
+
+    def _arc(self, lines: Lines, op: Operation, arc: Arc, feed: float) -> None:
+        x, y, _ = lines.at
+        assert x is not None
+        assert y is not None
+        end = self._words_of(op, arc.end)
+        if all(abs(a - b) < 10**-self._dialect.decimals for a, b in zip(end[:2], (x, y), strict=True)):
+            lines.move("G1", end, feed=feed)  # an arc that ends where it starts would be a whole turn
+            return
+        cx, cy, _ = self._words_of(op, arc.centre)
+        more = (f"I{lines.number(cx - x)}", f"J{lines.number(cy - y)}")
+        lines.move("G3" if arc.angle > 0 else "G2", end, feed=feed, more=more)
+
+    def _cycle(self, lines: Lines, op: Operation, cycle: HoleCycle) -> None:
+        zero = self._zeros[op.setup, op.way][2]
+        back = "G98" if cycle.to_clearance else "G99"
+        x, y = cycle.points[0]
+        here = self._words_of(op, (x, y, 0.0))
+        words = [
+            back, f"G{cycle.code}", f"X{lines.number(here[0])}", f"Y{lines.number(here[1])}",
+            f"Z{lines.number(cycle.bottom - zero)}", f"R{lines.number(cycle.r - zero)}",
+        ]  # fmt: skip
+        if cycle.code == 83:
+            words.append(f"Q{lines.number(cycle.peck)}")
+        # a tap's feed is its pitch a turn of the speed that is written, not of the one that was computed
+        feed = round(op.cutting.n) * op.tool.pitch if cycle.code == 84 else cycle.feed
+        lines.say(*words, lines.fed(feed))
+        for x, y in cycle.points[1:]:
+            there = self._words_of(op, (x, y, 0.0))
+            same = (f"X{lines.number(there[0])}", f"Y{lines.number(there[1])}")
+            was = (f"X{lines.number(here[0])}", f"Y{lines.number(here[1])}")
+            lines.say(*[w for w, old in zip(same, was, strict=True) if w != old] or [same[0]])
+            here = there
+        lines.say("G80")
+        lines.ended()
+        last = cycle.points[-1]
+        lines.stand((*self._words_of(op, (*last, 0.0))[:2], None))
+        if not cycle.to_clearance:
+            lines.move("G0", self._words_of(op, op.motion.end))
+
+    # ---- coordinates
+
+    def _offset(self, op: Operation) -> WorkOffset:
+        """Of the piece that is being made."""
+        return self._of_piece[self._place, op.way]
+
+    def _is_across(self, op: Operation) -> bool:
+        """Whether a driven tool comes across the spindle's axis of a lathe."""
+        return self._lathe and self._setup.built.stands.is_across(op.frame)
+
+    def _words_of(self, op: Operation, point: Vec) -> Vec:
+        """X, Y and Z as the program says them: from the zero; X of a lathe as a diameter."""
+        zero = self._zeros[op.setup, op.way]
+        x, y, z = (point[i] - zero[i] for i in range(3))
+        if self._is_across(op):
+            return (2 * z, y, x)
+        return (2 * x, y, z) if self._lathe else (x, y, z)
