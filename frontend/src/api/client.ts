@@ -1,89 +1,40 @@
 /** The one typed client; nothing else calls fetch. */
 import createClient, { type Middleware } from "openapi-fetch";
-import type { components, paths } from "./schema";
+import type { paths } from "./schema";
+import type {
+  BroughtView,
+  CalculatorQuery,
+  CellView,
+  ChainsView,
+  Change,
+  CompareView,
+  CountsView,
+  CycleView,
+  DivisionView,
+  DrawingView,
+  JobEdit,
+  JobForm,
+  JobList,
+  JobsQuery,
+  JournalView,
+  LibraryView,
+  MeshView,
+  PartOfLoad,
+  PickView,
+  PlanView,
+  PlayView,
+  ReadingView,
+  RevisionForm,
+  Schemas,
+  ShelfView,
+  Spot3,
+  Stale,
+  StockSolidView,
+  StockView,
+} from "./types";
 import { watched, type Work } from "./works";
 
-type Schemas = components["schemas"];
-export type PlanView = Schemas["PlanView"];
-export type JobRow = Schemas["JobRow"];
-export type BegunView = Schemas["BegunView"];
-export type JobEdit = Schemas["JobEdit"];
-export type FeatureView = Schemas["FeatureView"];
-export type SetupView = Schemas["SetupView"];
-export type DivisionView = Schemas["DivisionView"];
-export type GripView = Schemas["GripView"];
-export type SetupProgramView = Schemas["SetupProgramView"];
-export type JoinedView = Schemas["JoinedView"];
-export type RanView = Schemas["RanView"];
-export type StockView = Schemas["StockView"];
-export type OnMachineView = Schemas["OnMachineView"];
-export type RemainderView = Schemas["RemainderView"];
-export type StockSolidView = Schemas["StockSolidView"];
-export type EntryView = Schemas["EntryView"];
-export type LayoutView = Schemas["LayoutView"];
-export type PieceView = Schemas["PieceView"];
-export type CountsView = Schemas["CountsView"];
-export type CountView = Schemas["CountView"];
-export type ScopeView = Schemas["ScopeView"];
-export type EngravingView = Schemas["EngravingView"];
-export type FindingView = Schemas["FindingView"];
-export type JobList = Schemas["JobList"];
-export type JobsQuery = NonNullable<paths["/api/jobs"]["get"]["parameters"]["query"]>;
-export type JournalView = Schemas["JournalView"];
-export type JournalLine = Schemas["JournalLine"];
-export type EffectView = Schemas["EffectView"];
-export type LibraryView = Schemas["LibraryView"];
-export type MeshView = Schemas["MeshView"];
-export type DrawingView = Schemas["DrawingView"];
-export type BoxView = Schemas["BoxView"];
-export type QuantityView = Schemas["QuantityView"];
-export type RateView = Schemas["RateView"];
-export type FigureView = Schemas["FigureView"];
-export type SecondsView = Schemas["SecondsView"];
-export type ToolView = Schemas["ToolView"];
-export type ChainsView = Schemas["ChainsView"];
-export type ShelfView = Schemas["ShelfView"];
-export type ShelfToolView = Schemas["ShelfToolView"];
-export type BroughtView = Schemas["BroughtView"];
-export type CalculatedView = Schemas["CalculatedView"];
-export type CalculatorQuery = {
-  tool: string;
-  material: string;
-  machine: string;
-  ap?: number;
-  ae?: number;
-  speed?: number;
-  feed?: number;
-  diameter?: number;
-};
-export type PlayView = Schemas["PlayView"];
-export type LoadView = Schemas["LoadView"];
-export type PaceView = Schemas["PaceView"];
-export type ToolUseView = Schemas["ToolUseView"];
-export type FeatureGroupView = Schemas["FeatureGroupView"];
-export type BodyView = Schemas["BodyView"];
-export type MeasureView = Schemas["MeasureView"];
-export type CompareView = Schemas["CompareView"];
-export type FeaturePairView = Schemas["FeaturePairView"];
-export type ReadingView = Schemas["ReadingView"];
-export type JobForm = Schemas["JobForm"];
-export type RevisionForm = Schemas["RevisionForm"];
-export type PickView = Schemas["PickView"];
-export type PickReadingView = Schemas["PickReadingView"];
-export type Stale = Schemas["Stale"];
-export type Change = Schemas["ChangeBody"];
-export type CycleView = Schemas["CycleView"];
-export type StepView = CycleView["steps"][number];
-export type BalancedLoadView = Schemas["BalancedLoadView"];
-export type CellView = Schemas["CellView"];
-export type CellRun = NonNullable<CellView["run"]>;
-export type LaneCallView = Schemas["LaneCallView"];
-export type BestView = Schemas["BestView"];
-/** What of a load is to be run; what is left out leaves nothing out. */
-export type PartOfLoad = { setups?: string[]; pieces?: string[]; sides?: number[] };
-export type OperationChange = Schemas["EditOperation"];
-
-export type Spot3 = [number, number, number];
+export type * from "./types";
 
 const AUTHOR = "lean-ledger-author";
 

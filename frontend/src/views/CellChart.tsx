@@ -1,6 +1,7 @@
 /** Machines and people of a cell over one period: what runs by itself, what is served, who walks, waits, works. */
 import type { CellRun } from "../api/client";
-import { clockMs, ticksOf, type Span } from "./timeAxis";
+import { clockMs, type Span } from "./timeAxis";
+import { TimeTicks } from "./TimeTicks";
 
 const LEFT = 210;
 const WIDTH = 1060;
@@ -18,7 +19,6 @@ const WORDS: Record<string, string> = {
 
 export function CellChart({ cell }: { cell: CellRun }) {
   const span: Span = [0, cell.period];
-  const { at: ticks, digits } = ticksOf(span);
   const scale = (WIDTH - LEFT - 6) / Math.max(cell.period, 1e-6);
   const x = (t: number) => LEFT + t * scale;
   const height = TOP + cell.rows.length * ROW + 4;
@@ -34,14 +34,7 @@ export function CellChart({ cell }: { cell: CellRun }) {
           <path d="M0 5L5 0" className="hatch" />
         </pattern>
       </defs>
-      {ticks.map((t) => (
-        <g key={t}>
-          <path d={`M${x(t)} ${TOP - 4}V${height}`} className="grid" />
-          <text x={x(t)} y={11} textAnchor="middle" className="soft">
-            {clockMs(t, digits)}
-          </text>
-        </g>
-      ))}
+      <TimeTicks span={span} x={x} top={TOP - 4} height={height} />
       {cell.rows.map((row, i) => (
         <g key={row.id}>
           <path d={`M0 ${TOP + (i + 1) * ROW}H${WIDTH}`} className="grid" />

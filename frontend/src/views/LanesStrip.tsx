@@ -3,6 +3,7 @@ import { useRef, useState, type KeyboardEvent, type PointerEvent, type WheelEven
 import type { BalancedLoadView, LaneCallView } from "../api/client";
 import { SpanButtons } from "./SpanButtons";
 import { clockMs, keyed, ticksOf, zoomed, type Span } from "./timeAxis";
+import { TimeTicks } from "./TimeTicks";
 
 const LEFT = 92;
 const WIDTH = 1060;
@@ -22,7 +23,7 @@ export function LanesStrip(props: {
   const svg = useRef<SVGSVGElement>(null);
   const [dragged, setDragged] = useState<{ operation: string; over: number } | null>(null);
   const [from, to] = span;
-  const { at: ticks, digits } = ticksOf(span);
+  const { digits } = ticksOf(span);
   const scale = (WIDTH - LEFT - 6) / Math.max(to - from, 1e-6);
   const x = (t: number) => LEFT + (Math.min(Math.max(t, from), to) - from) * scale;
   const height = TOP + load.lanes.length * LANE + 6;
@@ -75,14 +76,7 @@ export function LanesStrip(props: {
             <path d="M0 5L5 0" className="hatch" />
           </pattern>
         </defs>
-        {ticks.map((t) => (
-          <g key={t}>
-            <path d={`M${x(t)} ${TOP - 8}V${height}`} className="grid" />
-            <text x={x(t)} y={11} textAnchor="middle" className="soft">
-              {clockMs(t, digits)}
-            </text>
-          </g>
-        ))}
+        <TimeTicks span={span} x={x} top={TOP - 8} height={height} />
         {load.lanes.map((lane, i) => (
           <g key={lane.carriage} className={dragged?.over === i ? "over" : undefined}>
             <rect className="lane" x={0} y={TOP + i * LANE} width={WIDTH} height={LANE} />

@@ -3,6 +3,7 @@ import { useMemo, useRef, type KeyboardEvent, type MouseEvent, type ReactNode, t
 import type { RanView } from "../api/client";
 import { SpanButtons } from "./SpanButtons";
 import { clockMs, keyed, ticksOf, zoomed, type Span } from "./timeAxis";
+import { TimeTicks } from "./TimeTicks";
 
 const LEFT = 190;
 const WIDTH = 1060;
@@ -16,6 +17,7 @@ const HEIGHTS: Record<string, [number, number]> = {
   spindle: [0.3, 1],
   dwell: [0.3, 1],
   probe: [0.15, 1],
+  wait: [0.3, 1],
 };
 
 export function MachineStrip(props: {
@@ -36,7 +38,7 @@ export function MachineStrip(props: {
   const scale = (WIDTH - LEFT - 6) / Math.max(to - from, 1e-6);
   const x = (t: number) => LEFT + (Math.min(Math.max(t, from), to) - from) * scale;
   const paths = useMemo(() => drawn(ran, lanes, from, to, scale, lane), [ran, lanes, from, to, scale, lane]);
-  const { at: marks, digits } = ticksOf(span);
+  const { digits } = ticksOf(span);
 
   const timeOf = (event: MouseEvent) => {
     const box = svg.current?.getBoundingClientRect();
@@ -73,14 +75,7 @@ export function MachineStrip(props: {
         onKeyDown={key}
       >
         <Patterns />
-        {marks.map((t) => (
-          <g key={t}>
-            <path d={`M${x(t)} ${TOP - 4}V${height}`} className="grid" />
-            <text x={x(t)} y={11} textAnchor="middle" className="soft">
-              {clockMs(t, digits)}
-            </text>
-          </g>
-        ))}
+        <TimeTicks span={span} x={x} top={TOP - 4} height={height} />
         {lanes.map((one, i) => (
           <g key={one.tool}>
             <path d={`M0 ${TOP + (i + 1) * lane}H${WIDTH}`} className="grid" />
@@ -166,6 +161,9 @@ function Patterns() {
       </pattern>
       <pattern id="ran-spindle" width="4" height="4" patternUnits="userSpaceOnUse">
         <path d="M1 1h2v2h-2z" className="dot" />
+      </pattern>
+      <pattern id="ran-wait" width="5" height="5" patternUnits="userSpaceOnUse">
+        <path d="M0 5L5 0" className="hatch hatch-wait" />
       </pattern>
       <pattern id="ran-dwell" width="4" height="4" patternUnits="userSpaceOnUse">
         <path d="M0 1H4" className="hatch hatch-dwell" />
