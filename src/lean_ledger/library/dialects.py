@@ -33,12 +33,18 @@ class Dialect:
     thread: int = 0
     wait: int = 0  # M code of the first wait mark, the next ones count on; 0 where the control has one path
     local: int = 0  # that shifts the zero for pieces on one work offset
+    spindles: tuple[str, ...] = ()  # M codes after which words mean the main spindle, or the counter spindle and its Z
+    drive: str = ""  # M code that starts a driven tool, where work spindles are told apart
+    eject: str = ""  # M codes of a counter spindle: throws the finished piece out,
+    synchronise: str = ""  # turns with the main one,
+    close: str = ""  # closes on the piece
 
     def fits(self, machine: Machine) -> bool:
         """A lathe's control counts X as a diameter and knows other cycles than a mill's; one of several paths has marks
-        at which they wait for one another.
+        at which they wait for one another, one of a counter spindle codes that say which spindle is meant.
         """
-        return (self.kind == "lathe") == machine.turns_work and (self.wait > 0) == machine.works_at_once
+        has = (self.kind == "lathe", self.wait > 0, bool(self.spindles))
+        return has == (machine.turns_work, machine.works_at_once, machine.counter is not None)
 
 
 @cache
@@ -46,7 +52,8 @@ def shipped_dialects() -> tuple[Dialect, ...]:
     """The first of a kind is what a machine of that kind is written for unless another is asked for."""
     text = (files("lean_ledger.library") / "data" / "dialects.toml").read_text(encoding="utf-8")
     return tuple(
-        Dialect(**{**row, "safe_start": tuple(row["safe_start"]), "cycles": frozenset(row["cycles"])})
+        Dialect(**{**row, "safe_start": tuple(row["safe_start"]), "cycles": frozenset(row["cycles"]),
+                   "spindles": tuple(row.get("spindles", ()))})
         for row in tomllib.loads(text)["dialect"]
     )
 

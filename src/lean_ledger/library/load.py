@@ -12,7 +12,7 @@ from typing import Any
 
 from lean_ledger.library.chains import shipped_chains
 from lean_ledger.library.fixtures import FIXTURES, Carrier, Fixture, Mount
-from lean_ledger.library.machines import Carriage, Machine, Rotary, Spindle, WorkSpindle
+from lean_ledger.library.machines import Carriage, Facing, Machine, Rotary, Spindle, WorkSpindle
 from lean_ledger.library.types import (
     CuttingData,
     Holder,
@@ -80,7 +80,7 @@ def machine_of(row: dict[str, Any]) -> Machine:
         name=row["name"],
         rate=Decimal(row.get("rate", 0)),
         carriages=carriages,
-        work_spindles=(WorkSpindle("main", mounts[0].name, spindle, rotary),) if turns_work else (),
+        work_spindles=_work_spindles(row, mounts) if turns_work else (),
         tool_spindle=spindle if rotary is not None or not turns_work else None,
         table=None if turns_work else rotary,
         tilt=_rotary(row["tilt"]),
@@ -88,6 +88,19 @@ def machine_of(row: dict[str, Any]) -> Machine:
         offsets=row["offsets"],
         mounts=mounts,
     )
+
+
+def _work_spindles(row: dict[str, Any], mounts: tuple[Mount, ...]) -> tuple[WorkSpindle, ...]:
+    main = WorkSpindle("main", mounts[0].name, _spindle(row["spindle"]), _rotary(row["rotary"]))
+    counter = row.get("counter_spindle")
+    if counter is None:
+        return (main,)
+    facing = Facing(
+        (float(counter["travel"][0]), float(counter["travel"][1])),
+        **{key: counter[key] for key in ("rapid", "acceleration", "synchronise", "close", "eject")},
+    )
+    spindle, rotary = _spindle(counter["spindle"]), _rotary(counter["rotary"])
+    return (main, WorkSpindle("counter", counter["mount"], spindle, rotary, facing))
 
 
 def _carriage(row: dict[str, Any]) -> Carriage:

@@ -65,6 +65,22 @@ class Carriage:
 
 
 @dataclass(frozen=True)
+class Facing:
+    """How a work spindle that faces the first one moves along Z and takes pieces over.
+
+    `travel`: machine Z of its mount, from the nearest it comes to where it stands while it works, mm; rapid mm/min,
+    acceleration mm/s²; s to turn with the first spindle, to close on a piece, to throw a finished one out.
+    """
+
+    travel: Range
+    rapid: float
+    acceleration: float
+    synchronise: float
+    close: float
+    eject: float
+
+
+@dataclass(frozen=True)
 class WorkSpindle:
     """What turns work: on its mount, and to an angle where it has a rotary."""
 
@@ -72,6 +88,7 @@ class WorkSpindle:
     mount: str
     spindle: Spindle
     rotary: Rotary | None
+    facing: Facing | None = None  # of one that faces the first
 
 
 @dataclass(frozen=True)
@@ -111,6 +128,21 @@ class Machine:
     def works_at_once(self) -> bool:
         """Whether several carriages work beside one another, each by a program of its own."""
         return len(self.carriages) > 1
+
+    @property
+    def counter(self) -> WorkSpindle | None:
+        """The work spindle that faces the first one and takes pieces over from it."""
+        return next((one for one in self.work_spindles[1:] if one.facing is not None), None)
+
+    @property
+    def nose(self) -> float | None:
+        """Of a machine as its counter spindle has it: that spindle's mount on the whole machine's Z. Else None."""
+        facing = self.work_spindles[0].facing if self.work_spindles else None
+        return facing.travel[1] if facing is not None else None
+
+    def faced(self) -> Machine:
+        """As its counter spindle has it: Z counts out of that one, from its mount, and it is the only one."""
+        return _faced(self) if self.counter is not None else self
 
     def on(self, carriage: str) -> Machine:
         """As one of its carriages has it: no other is there."""
@@ -164,8 +196,9 @@ class Machine:
         """What it is, in a planner's words."""
         if self.turns_work:
             has = [f"{len(self.carriages)} turrets"] if self.works_at_once else []
+            has += ["a counter spindle"] if self.counter is not None else []
             has += ["driven tools"] if self.drives_tools else []
-            return f"lathe with {' and '.join(has)}" if has else "lathe"
+            return f"lathe with {', '.join([*has[:-2], ' and '.join(has[-2:])])}" if has else "lathe"
         mill = "5-axis mill" if self.table and self.tilt else "4-axis mill" if self.table else "3-axis mill"
         return f"{mill}, spindle level" if self.spindle_lies else mill
 
@@ -173,3 +206,16 @@ class Machine:
 @lru_cache(maxsize=64)
 def _narrowed(machine: Machine, carriage: str) -> Machine:
     return replace(machine, carriages=tuple(one for one in machine.carriages if one.id == carriage))
+
+
+@lru_cache(maxsize=64)
+def _faced(machine: Machine) -> Machine:
+    main, counter = machine.work_spindles[0], machine.counter
+    assert counter is not None and counter.facing is not None
+    nose = counter.facing.travel[1]
+    carriages = tuple(
+        replace(one, travel=(*one.travel[:2], (nose - one.travel[2][1], nose - one.travel[2][0])))
+        for one in machine.carriages
+    )
+    mounts = (Mount(main.mount, (0.0, 0.0, 0.0), (0.0, 0.0, 0.0)),)
+    return replace(machine, carriages=carriages, work_spindles=(replace(counter, mount=main.mount),), mounts=mounts)

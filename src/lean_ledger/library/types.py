@@ -85,6 +85,7 @@ class Tool:
 
 FURTHER = "#"
 WHICH = {"2": "second", "3": "third", "4": "fourth"}
+IN_COUNTER = "c"  # of the tool that stands the other way, for a counter spindle
 
 
 def further(tool: str) -> str:
@@ -266,11 +267,16 @@ class Library:
         known = next((t for t in self.tools if t.id == id), None)
         name, _, which = id.partition(FURTHER)
         found = next((t for t in self.tools if t.id == name), None)
-        if known is not None or found is None or which not in WHICH:
+        if known is not None or found is None or which not in (*WHICH, IN_COUNTER):
             return known
         numbers = 10 ** len(str(max(t.number for t in self.tools)))
-        number = found.number + (int(which) - 1) * numbers
-        return replace(found, id=id, number=number, description=f"{found.description}, {WHICH[which]}")
+        number = found.number + (int(which) - 1 if which in WHICH else len(WHICH) + 1) * numbers
+        words = WHICH.get(which, "for the counter spindle")
+        return replace(found, id=id, number=number, description=f"{found.description}, {words}")
+
+    def at_counter(self, tool: Tool) -> Tool:
+        """The one of its kind that stands the other way, for a counter spindle."""
+        return tool if FURTHER in tool.id else self.tool(f"{tool.id}{FURTHER}{IN_COUNTER}") or tool
 
     def material(self, id: str) -> Material | None:
         return next((m for m in self.materials if m.id == id), None)

@@ -9,6 +9,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.layout import load_in
 from lean_ledger.core.changes.scene import Scene, Strict, check_between
 from lean_ledger.core.loads.balanced import Finder
+from lean_ledger.core.loads.lanes import usual_carriage
 from lean_ledger.core.loads.sequence import check_order
 from lean_ledger.core.plan import AtOneSpeed, Load, Plan
 
@@ -29,8 +30,8 @@ class SetCarriage(Strict):
         op = finder.operation(self.operation)
         finder.known_carriage(self.carriage)
         others = tuple(one for one in load.carriage_of if one[0] != op.id)
-        first = finder.load.machine.carriages[0].id
-        on = (*others, (op.id, self.carriage)) if self.carriage != first else others
+        usual = usual_carriage(load, finder.load.machine, op.id)
+        on = (*others, (op.id, self.carriage)) if self.carriage != usual else others
         return plan.with_load(replace(load, carriage_of=on)), f"load {load.id}: “{op.name}” on {self.carriage}"
 
 
@@ -52,6 +53,7 @@ class ShareSpeed(Strict):
             raise PlanError("one-operation", "two operations or more share a speed", load.setups[0])
         for id in self.operations:
             finder.check_sharing(id)
+        finder.check_one_spindle(self.operations)
         n = self.n if self.n is not None else finder.shared(group)
         check_between(n, SLOWEST, FASTEST, "the speed")
         kept = _without(load, self.operations)
@@ -97,10 +99,10 @@ class RunBeside(Strict):
             check_between(group.n, SLOWEST, FASTEST, "the speed")
             for id in group.operations:
                 finder.check_sharing(id)
-        setup = finder.load.decision.id
+            finder.check_one_spindle(group.operations)
         check_order(tuple(finder.operations.values()), self.order)
         changed = replace(load, carriage_of=self.on, at_one_speed=self.at_one_speed, sequence=())
-        return plan.with_load(changed.with_order(setup, self.order)), f"load {load.id}: what can runs at the same time"
+        return plan.with_load(finder.ordered(changed, self.order)), f"load {load.id}: what can runs at the same time"
 
 
 @dataclass(frozen=True)
@@ -111,9 +113,9 @@ class OneAfterOther(Strict):
     change: Literal["one-after-other"] = "one-after-other"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        load, _ = _found(plan, scene, self.load)
+        load, finder = _found(plan, scene, self.load)
         words = f"load {load.id}: one operation after the other"
-        return plan.with_load(replace(load, carriage_of=(), at_one_speed=())), words
+        return plan.with_load(replace(load, carriage_of=finder.plain.on, at_one_speed=())), words
 
 
 def as_change(load: Load, order: tuple[str, ...]) -> dict[str, object]:

@@ -92,7 +92,7 @@ def _hole(control: Control, cycle: Cycle, line: int) -> None:
     if cycle.code == 82 and cycle.dwell > 0:
         control.add(StepKind.DWELL, line, control.at, cycle.dwell)
     if cycle.code in TAPPING:
-        control.add(StepKind.SPINDLE, line, control.at, control.machine.spindle.start)
+        control.add(StepKind.SPINDLE, line, control.at, control.spindle.start)
     if cycle.code in TAPPING or cycle.code == 85:
         control.cut(line, at(r), feed)
         control.rest()

@@ -58,6 +58,8 @@ class Modal:
     waiting: int | None = None  # the T word that the next M6 takes in
     length: int | None = None  # H
     cycle: Cycle | None = None
+    spindle: int = 0  # that turns the work which the words are about: 1 is the counter spindle
+    driven: bool = False  # whether S, M3 and M4 are about a driven tool beside it
 
 
 def check_words(block: Block, more_m: frozenset[float], more_g: frozenset[float]) -> None:

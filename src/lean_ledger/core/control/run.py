@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from math import inf, pi
 
 from lean_ledger.core.control.arcs import arc_of
+from lean_ledger.core.control.counter import CounterSpindle
 from lean_ledger.core.control.blocks import Block, ProgramError, blocks, line_count
 from lean_ledger.core.control.cycles import cycle_words, drill
 from lean_ledger.core.control.modal import CYCLES, LOCAL, MOTIONS, PROBE, THREAD, check_words, set_modes
@@ -14,7 +15,7 @@ from lean_ledger.core.control.steps import STOPPED, Angles, Run, RunStep, StepKi
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.timing.chain import NOTHING, Arc, MoveChain
 from lean_ledger.core.timing.motion import change_seconds, rapid_seconds, turn_seconds
-from lean_ledger.library.machines import Machine
+from lean_ledger.library.machines import Machine, Spindle
 
 MOST_LEVELS = 40
 MOST_STEPS = 2_000_000  # of the machine, and lines read, beyond which a program repeats itself too often to be one
@@ -45,6 +46,7 @@ class Control(Coordinates):
         self._direct = False
         self._clamped = setting.clamp is not None
         self._waits = setting.waits
+        self._counter = CounterSpindle(self)
         self._changes_by_t = self._lathe and not any(6 in b.m for b in read)
         self._subprograms = {int(b.values["O"]): i for i, b in enumerate(read) if "O" in b.values}
 
@@ -116,9 +118,10 @@ class Control(Coordinates):
                 self.rest()
                 self.add(StepKind.WAIT, block.line, self.at, 0.0)
                 self.steps[-1].mark = int(code)
-            elif code in self._setting.more_m:
+            elif code in (self._setting.clamp, self._setting.unclamp):
                 self.rest()
                 self._clamped = code == self._setting.clamp
+        self._counter.block(block)
         self._direct = 53 in g or 28 in g
         self._spindle(block)
         if 4 in g:
@@ -138,7 +141,7 @@ class Control(Coordinates):
                 modal.motion = modal.motion if code == 80 else int(code)
         if modal.cycle is not None:
             drill(self, block)
-        elif values:
+        elif values and not self._counter.slides(block):
             target, angles = self.target(block)
             turns = modal.motion in (2, 3) and any(c in values for c in "IJKR")
             if target is not None or angles is not None or turns:
@@ -262,7 +265,13 @@ class Control(Coordinates):
 
     def _fastest(self) -> float:
         cap = self.modal.cap if self.modal.surface and self.modal.cap is not None else inf
-        return min(cap, self.machine.spindle.max_rpm)
+        return min(cap, self.spindle.max_rpm)
+
+    @property
+    def spindle(self) -> Spindle:
+        """Of the work, that the words are about."""
+        own = self.machine.work_spindles
+        return own[self.modal.spindle].spindle if own else self.machine.spindle
 
     def add(
         self, kind: StepKind, line: int, end: Vec, seconds: float, feed: float = 0.0, arc: Arc | None = None
@@ -278,7 +287,7 @@ class Control(Coordinates):
         self.steps.append(
             RunStep(
                 kind, line, modal.tool, self.at, end, self.angles, seconds, feed, n, arc, modal.offset, modal.length,
-                self._direct, self._clamped, self._sub, self._entered,
+                self._direct, self._clamped, self._sub, self._entered, spindle=modal.spindle,
             )
         )  # fmt: skip
         self.at = end
@@ -305,7 +314,7 @@ class Control(Coordinates):
                 modal.surface_speed = values["S"] * (0.3048 if modal.scale != 1.0 else 1.0)  # ft/min with inches
             else:
                 modal.speed = values["S"]
-        start = next((int(c) for c in block.m if c in (3, 4)), None)
+        start = next((int(c) for c in block.m if c in (3, 4)), 3 if self._counter.drives(block) else None)
         if start is not None or ("S" in values and modal.turning and not caps):
             self._run_up(block.line, start or modal.turning)
 
@@ -330,19 +339,20 @@ class Control(Coordinates):
         """A start, a turn the other way or another speed takes the spindle's time; the same again takes none."""
         modal = self.modal
         self.rest()
-        wanted = None if modal.surface else min(modal.speed, self.machine.spindle.max_rpm)
+        wanted = None if modal.surface else min(modal.speed, self.spindle.max_rpm)
         same = turning == modal.turning and (modal.surface or wanted == modal.running)
         modal.turning, modal.running = turning, wanted
         if self._waits:  # whether it has to run up depends on what the other paths asked it for
             self.add(StepKind.SPINDLE, line, self.at, 0.0)
             self.steps[-1].asks = self._asks()
         elif not same:
-            self.add(StepKind.SPINDLE, line, self.at, self.machine.spindle.start)
+            self.add(StepKind.SPINDLE, line, self.at, self.spindle.start)
 
     def _asks(self) -> str:
         modal = self.modal
         how = f"{modal.surface_speed:g} m/min up to {self._fastest():g}" if modal.surface else f"{modal.speed:g} rpm"
-        return f"M{modal.turning} {how}"
+        driven = f" by T{modal.tool} at {self.angles[2]:g}" if modal.driven else ""
+        return f"M{modal.turning} {how}{driven}"
 
     def _dwell(self, block: Block) -> None:
         for letter in "PXU":

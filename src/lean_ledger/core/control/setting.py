@@ -19,6 +19,23 @@ ABOUT = {"x": "A", "y": "B", "z": "C"}
 
 
 @dataclass(frozen=True)
+class CounterCodes:
+    """M codes of a control with a counter spindle: which spindle the words after them are about, the main one first;
+    what starts a driven tool; what the counter spindle does to take a piece over.
+    """
+
+    spindles: tuple[float, float]
+    drive: float
+    eject: float
+    synchronise: float
+    close: float
+
+    @property
+    def all(self) -> frozenset[float]:
+        return frozenset((*self.spindles, self.drive, self.eject, self.synchronise, self.close))
+
+
+@dataclass(frozen=True)
 class Setting:
     """What the control has been told beside the program; as `program-time` has it, nothing.
 
@@ -37,11 +54,13 @@ class Setting:
     more_g: frozenset[float] = frozenset()  # that the control knows beside the common ones: PROBE, THREAD, LOCAL
     skips: bool = False  # blocks with a slash are left out
     wait: int = 0  # M code of the first mark at which paths wait for one another; 0 on a machine of one path
+    counter: CounterCodes | None = None  # of a counter spindle
 
     @property
     def more_m(self) -> frozenset[float]:
         """M codes that the control knows beside the common ones."""
-        return frozenset(code for code in (self.clamp, self.unclamp) if code is not None) | self.waits
+        own = self.counter.all if self.counter is not None else frozenset()
+        return frozenset(code for code in (self.clamp, self.unclamp) if code is not None) | self.waits | own
 
     @property
     def waits(self) -> frozenset[float]:
@@ -61,7 +80,7 @@ class Coordinates:
         self.at: Vec = setting.start
         self.angles: Angles = setting.angles
         self.bounds: dict[str, tuple[Vec, Vec]] = {}
-        self._setting = setting
+        self._setting = self.setting = setting
         self._turning: dict[str, Rotary] = {
             ABOUT[axis.about]: axis for axis in (machine.rotary, machine.tilt) if axis is not None
         }

@@ -17,6 +17,7 @@ class StepKind(StrEnum):
     DWELL = "dwell"
     PROBE = "probe"
     SPINDLE = "spindle"
+    HANDOVER = "handover"  # a counter spindle that takes a piece over
     WAIT = "wait"  # at a mark, until the machine's other paths are there
     STOP = "stop"  # M0, M1: the machine waits for its operator, which is not its time
 
@@ -31,6 +32,7 @@ CATEGORY = {
     StepKind.DWELL: "dwell",
     StepKind.PROBE: "probing",
     StepKind.WAIT: "waiting",
+    StepKind.HANDOVER: "handover",
 }
 
 STOPPED = "M5"  # what a path asks of a spindle that is to stand
@@ -39,7 +41,7 @@ Angles = tuple[float, float, float]  # of A, B and C, degrees
 
 @dataclass(slots=True)
 class RunStep:
-    """Machine coordinates, of a lathe X as a radius. `seconds` of a feed move are known once its chain has ended."""
+    """Machine coordinates, of a lathe X as a radius, Z out of the spindle that it is about. `seconds` of a feed move are known once its chain has ended."""
 
     kind: StepKind
     line: int
@@ -59,6 +61,7 @@ class RunStep:
     entered: int = 0  # how many calls of subprograms there were until then, that one included
     mark: int = 0  # M code that it waits at
     asks: str = ""  # the state of the spindle that it asks for, on a machine of several paths
+    spindle: int = 0  # that its words are about: 1 is the counter spindle
 
 
 @dataclass(frozen=True)

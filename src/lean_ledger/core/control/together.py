@@ -1,7 +1,7 @@
-"""The paths of a machine run together: each its own program, waiting for the others at marks, on one spindle.
+"""The paths of a machine run together: each its own program, waiting for the others at marks, on the same spindles.
 
 A path that comes to a mark waits until every path whose program has that mark, as often as this one has met it, is
-there. Whoever asks the spindle for another state than it is in waits until it has run up; who asks for the same goes
+there. Whoever asks a spindle for another state than it is in waits until it has run up; who asks for the same goes
 on as soon as it turns so. What cuts while another changes the speed under it is a trouble, and so are marks that are
 never met.
 """
@@ -32,24 +32,34 @@ class Together:
         return max(run.total for run in self.runs)
 
 
-def run_together(runs: Sequence[Run], spindle_start: float) -> Together:
-    """Runs of each path's program by itself, their WAIT steps without seconds, put beside one another."""
-    machine = _Machine(runs, spindle_start)
+def run_together(runs: Sequence[Run], spindle_starts: Sequence[float]) -> Together:
+    """Runs of each path's program by itself, their WAIT steps without seconds, put beside one another; seconds in which
+    each of the machine's work spindles runs up.
+    """
+    machine = _Machine(runs, spindle_starts)
     machine.run()
     troubles = [[*alone, *shared] for alone, shared in zip(machine.stuck(), machine.disturbed(), strict=True)]
     made = tuple(replace(run, steps=tuple(steps)) for run, steps in zip(runs, machine.steps, strict=True))
     return Together(made, tuple(map(tuple, machine.starts)), tuple(map(tuple, troubles)))
 
 
+@dataclass(frozen=True)
+class _Asked:
+    at: float  # s
+    what: str
+    path: int
+    spindle: int
+
+
 class _Machine:
-    def __init__(self, runs: Sequence[Run], spindle_start: float) -> None:
-        self._runs, self._start = runs, spindle_start
+    def __init__(self, runs: Sequence[Run], spindle_starts: Sequence[float]) -> None:
+        self._runs, self._start = runs, spindle_starts
         self._marks = [Counter(step.mark for step in run.steps if step.kind == StepKind.WAIT) for run in runs]
         self._at = [0.0] * len(runs)
         self._done = [0] * len(runs)
         self._met = [Counter[int]() for _ in runs]
-        self._spindle, self._turns_at = "", 0.0
-        self._asked: list[tuple[float, str, int]] = []  # when, what, by whom
+        self._spindle, self._turns_at = [""] * len(spindle_starts), [0.0] * len(spindle_starts)
+        self._asked: list[_Asked] = []
         self.steps: list[list[RunStep]] = [[] for _ in runs]
         self.starts: list[list[float]] = [[] for _ in runs]
 
@@ -101,13 +111,15 @@ class _Machine:
     def _go(self, p: int) -> None:
         step = self._step(p)
         assert step is not None
-        seconds = step.seconds
+        seconds, which = step.seconds, step.spindle
         if step.asks:
-            seconds = max(0.0, self._turns_at - self._at[p])
-            if step.asks != self._spindle:
-                seconds = 0.0 if step.asks == STOPPED else self._start
-                self._spindle, self._turns_at = step.asks, self._at[p] + seconds
-                self._asked.append((self._at[p], step.asks, p))
+            changes = step.asks != self._spindle[which]
+            if step.kind == StepKind.SPINDLE:
+                wait = max(0.0, self._turns_at[which] - self._at[p])
+                seconds = wait if not changes else 0.0 if step.asks == STOPPED else self._start[which]
+            if changes:
+                self._spindle[which], self._turns_at[which] = step.asks, self._at[p] + seconds
+                self._asked.append(_Asked(self._at[p], step.asks, p, which))
         self._take(p, step, seconds)
 
     def _take(self, p: int, step: RunStep, seconds: float) -> None:
@@ -140,27 +152,25 @@ class _Machine:
         return found
 
     def disturbed(self) -> list[list[Trouble]]:
-        """Of each path the first cut under which another one changed the spindle."""
+        """Of each path the first cut under which another one changed its spindle."""
         found: list[list[Trouble]] = []
         for p, steps in enumerate(self.steps):
-            asks, own = "", list[Trouble]()
+            state, own = dict[int, str](), list[Trouble]()
             for step, start in zip(steps, self.starts[p], strict=True):
-                asks = step.asks or asks
+                if step.asks:
+                    state[step.spindle] = step.asks
                 if step.kind not in CUTS or own:
                     continue
-                end = start + step.seconds
-                other = next(
-                    (one for one in self._asked if one[2] != p and start < one[0] < end and one[1] != asks), None
-                )
-                if other is None and self._state_at(start) not in ("", asks):
-                    other = next(one for one in reversed(self._asked) if one[0] <= start)
+                end, asks = start + step.seconds, state.get(step.spindle, "")
+                there = [one for one in self._asked if one.spindle == step.spindle]
+                other = next((one for one in there if one.path != p and start < one.at < end and one.what != asks), None)
+                now = next((one for one in reversed(there) if one.at <= start + 1e-9), None)
+                if other is None and now is not None and now.what != asks:
+                    other = now
                 if other is not None:
-                    has = "stopped the spindle" if other[1] == STOPPED else f"has the spindle at {other[1][3:]}"
-                    title = f"T{step.tool} cuts while path {other[2] + 1} {has}."
+                    has = "stopped the spindle" if other.what == STOPPED else f"has the spindle at {other.what[3:]}"
+                    title = f"T{step.tool} cuts while path {other.path + 1} {has}."
                     own.append(Trouble("spindle-shared", step.line, step.sub, title,
                                        "Wait for one another, or cut at one speed."))  # fmt: skip
             found.append(own)
         return found
-
-    def _state_at(self, when: float) -> str:
-        return next((one[1] for one in reversed(self._asked) if one[0] <= when + 1e-9), "")

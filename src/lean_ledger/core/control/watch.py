@@ -85,7 +85,7 @@ def _of(
         for x, y, z in _extremes(step):
             # X of a lathe is a diameter
             point = (2 * x, y, z + setting.in_front.get(step.tool or 0, 0.0)) if machine.turns_work else (x, y, z)
-            for i, (low, high) in enumerate(machine.travel):
+            for i, (low, high) in enumerate((machine.faced() if step.spindle else machine).travel):
                 if not low - PAST <= point[i] <= high + PAST:
                     yield trouble(
                         "past-travel",

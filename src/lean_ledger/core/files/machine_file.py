@@ -38,8 +38,9 @@ def parse_machine(text: str) -> Machine:
 
 def read_machine(value: Any, path: str) -> Machine:
     """The same within another file, at a path of it."""
-    further = isinstance(value, dict) and "further_carriages" in value
-    row = read_object(value, path, _MACHINE | ({"further_carriages": _carriages} if further else {}))
+    given = value if isinstance(value, dict) else {}
+    further = "further_carriages" in given
+    row = read_object(value, path, _MACHINE | {key: read for key, read in _OPTIONAL.items() if key in given})
     dot = f"{path}." if path else ""
     if row["format"] != FORMAT:
         raise ProblemError("format", f"is {row['format']!r}; this reads {FORMAT}", f"{dot}format")
@@ -51,6 +52,8 @@ def read_machine(value: Any, path: str) -> Machine:
         raise ProblemError(
             "further-carriages", "more than one carriage is planned on lathes", f"{dot}further_carriages"
         )
+    if "counter_spindle" in given:
+        _check_counter(row, f"{dot}counter_spindle")
     return machine_of(row)
 
 
@@ -87,6 +90,23 @@ def _carriages(value: Any, path: str) -> list[dict[str, Any]]:
     if len(rows) >= MOST_CARRIAGES:
         raise ProblemError("count", f"has {len(rows)}; up to {MOST_CARRIAGES - 1} more than one are planned", path)
     return rows
+
+
+def _check_counter(row: dict[str, Any], path: str) -> None:
+    """It faces the first mount of a lathe, on a mount of its own where it stands back."""
+    if row["kind"] != "lathe":
+        raise ProblemError("counter-spindle", "a counter spindle is planned on lathes", path)
+    own = row["counter_spindle"]
+    mount = next((one for one in row["mounts"][1:] if one["name"] == own["mount"]), None)
+    if mount is None:
+        raise ProblemError("counter-mount", f"no mount after the first is named {own['mount']!r}", f"{path}.mount")
+    if tuple(mount["rotation"]) != (0, 180, 0):
+        raise ProblemError("counter-mount", "its mount has to look at the first one: rotation [0, 180, 0]", f"{path}.mount")
+    if abs(mount["at"][2] - own["travel"][1]) > 1e-6:
+        raise ProblemError(
+            "counter-travel", f"ends at {own['travel'][1]:g}; it works at its mount, at Z {mount['at'][2]:g}",
+            f"{path}.travel",
+        )  # fmt: skip
 
 
 def _whole_or_none(value: Any, path: str) -> int:
@@ -135,3 +155,15 @@ _MACHINE: dict[str, Reader] = {
     "offsets": one_of("basic", "extended-48", "extended-99"),
     "mounts": _mounts,
 }
+_COUNTER: dict[str, Reader] = {
+    "mount": read_text,
+    "spindle": _part(_SPINDLE),
+    "rotary": nullable(_part(_ROTARY)),
+    "travel": _range,
+    "rapid": as_float(read_above_zero),
+    "acceleration": as_float(read_above_zero),
+    "synchronise": as_float(read_amount),
+    "close": as_float(read_amount),
+    "eject": as_float(read_amount),
+}
+_OPTIONAL: dict[str, Reader] = {"further_carriages": _carriages, "counter_spindle": _part(_COUNTER)}

@@ -109,7 +109,7 @@ def beginnings(
     """
     until = monotonic() + patience
     # one of several carriages makes the same at a higher rate, until someone has more of them work at once
-    usual, *others = (machine for machine in library.machines if not machine.works_at_once)
+    usual, *others = (machine for machine in library.machines if not machine.works_at_once and machine.counter is None)
     ledger = evaluate(plan, part, library, report=report)
     found = [_mended((usual,), plan, ledger, part, library, until)]
     if len(part.features) > MOST_FEATURES:

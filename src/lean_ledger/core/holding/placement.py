@@ -143,6 +143,11 @@ class Bed:
         return next((s for s in self.seats if s.name == fixture.mount), None)
 
 
+def bed_for(bed: Bed, load: Load, setup: str) -> Bed:
+    """What one of a load's setups is put on: for what is in a counter spindle the machine as that one has it."""
+    return Bed(bed.machine.faced(), bed.carriers) if load.at_counter(setup) and bed.machine.counter else bed
+
+
 def bed_of(load: Load, machine: Machine, library: Library, setup: SetupDecision) -> Bed:
     """With those carriers that the decision names and the library has, else those that the machine has to have."""
     decided = tuple(c for c in map(library.carrier, load.on) if c is not None)

@@ -35,6 +35,7 @@ class Standing:
     out: float = 0.0  # mm along a lathe's spindle from where one piece alone would stand, on a bar
     over: float = -inf  # machine Z above all pieces of the load and what holds them
     free_above: float | None = None  # machine Z above which a tombstone turns, with all that it carries
+    nose: float | None = None  # machine Z of the counter spindle that it is in, whose own Z counts the other way
 
     def shift(self, frame: Frame) -> Vec:
         """To be added to a point in a way's axes to have it on the machine."""
@@ -71,6 +72,15 @@ class Standing:
         x, y, z = sub(point, frame.point(self.foot))
         return add(self.seat.at, (z, y, x) if self.is_across(frame) else (x, y, z))
 
+    def from_lathe(self, frame: Frame, point: Vec) -> Vec:
+        """The contrary of `on_lathe`."""
+        x, y, z = sub(point, self.seat.at)
+        return add(frame.point(self.foot), (z, y, x) if self.is_across(frame) else (x, y, z))
+
+    def machine_z(self, z: float) -> float:
+        """A Z out of its own spindle, on the machine: 100 before a counter spindle at 860 is 760."""
+        return z if self.nose is None else self.nose - z
+
     def safe_height(self, frame: Frame) -> float:
         """Level, in a way's axes, above which the part turns free of the tool."""
         if self.free_above is not None:
@@ -95,4 +105,4 @@ def standing(setup: SetupDecision, hold: Hold, bed: Bed) -> Standing:
     swing = max([*reach, *(piece.farthest(x, y) for piece in turning)])
     end = frame.in_part((x, y, hold.stock.max[2]))
     room = machine.travel[0][1] / 2 if machine.turns_work else inf
-    return Standing(seat, foot, Frame(*axes), swing, end, room)
+    return Standing(seat, foot, Frame(*axes), swing, end, room, nose=machine.nose)

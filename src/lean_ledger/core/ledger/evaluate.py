@@ -14,7 +14,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Finding, Severity
 from lean_ledger.core.cells.of_plan import wanted_findings
 from lean_ledger.core.geometry.progress import Report, silent
-from lean_ledger.core.holding.placement import Bed, bed_of
+from lean_ledger.core.holding.placement import Bed, bed_for, bed_of
 from lean_ledger.core.ledger.beside_findings import beside_findings
 from lean_ledger.core.ledger.coverage import coverage_findings
 from lean_ledger.core.ledger.model import Ledger
@@ -121,7 +121,8 @@ def _built(
     found: dict[str, BuiltSetup] = {}
     for k, setup in enumerate(bench.plan.setups):
         report(f"planning setup {setup.id}", k / len(bench.plan.setups))
-        bed = beds[bench.plan.load_of(setup.id).id]
+        load = bench.plan.load_of(setup.id)
+        bed = bed_for(beds[load.id], load, setup.id)
         features = [bench.part.by_id[id] for id in assigned[setup.id]]
         one = build_setup(bench, setup, features, state, bed)
         state = one.after

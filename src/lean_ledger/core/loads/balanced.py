@@ -7,7 +7,7 @@ Neighbours are tried until none is shorter, then from some arbitrary steps away 
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping, Sequence
+from collections.abc import Collection, Iterator, Mapping, Sequence
 from dataclasses import dataclass, replace
 from functools import cached_property
 from itertools import combinations, pairwise
@@ -16,7 +16,8 @@ from time import monotonic
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.progress import Report, silent
-from lean_ledger.core.loads.lanes import carriage_for, timeline_of
+from lean_ledger.core.loads.lanes import carriage_for, spindle_of, taken_over_in, timeline_of, usual_carriage
+from lean_ledger.core.loads.layout import Placed
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.meeting import disturbs, met, taken_by
 from lean_ledger.core.loads.speeds import can_share, most_speed
@@ -33,7 +34,7 @@ LEAST_GAIN = 1e-3  # s
 
 @dataclass(frozen=True)
 class Arranged:
-    """`on`: of each operation that is not on the first carriage; groups at one speed; the order of each setup's."""
+    """`on`: of each operation that is not on its usual carriage; groups at one speed; the order of all."""
 
     on: tuple[tuple[str, str], ...]
     groups: tuple[frozenset[str], ...]
@@ -84,6 +85,7 @@ class Finder:
                             load.decision.id)  # fmt: skip
         self.load = load
         self._carriages = [one.id for one in load.machine.carriages]
+        self._taken_over = taken_over_in(load.where)
         self._known: dict[Arranged, float] = {}
 
     @cached_property
@@ -94,9 +96,36 @@ class Finder:
 
     @cached_property
     def _most(self) -> Mapping[str, float]:
-        """rpm of those that can share a speed."""
-        stands = self.load.placed[0].stands
-        return {id: most_speed(op) for id, op in self.operations.items() if can_share(op, stands)}
+        """rpm of those that can share a speed; what cuts a piece off into the counter spindle has both to itself."""
+        blade = self._taken_over.blade if self._taken_over is not None else ""
+        return {
+            id: most_speed(op)
+            for id, op in self.operations.items()
+            if id != blade and can_share(op, self._placed[op.setup].stands)
+        }
+
+    @cached_property
+    def _placed(self) -> Mapping[str, Placed]:
+        """The first piece of each setup."""
+        return {own[0].decision.id: own[0] for own in self.load.where.by_setup}
+
+    @cached_property
+    def _before(self) -> Mapping[str, Collection[str]]:
+        """What each operation waits for, whatever carriage makes it."""
+        found = {op.id: {before for before, _ in op.after} for op in self.operations.values()}
+        if self._taken_over is not None and self._taken_over.blade in found:
+            there = self.load.load
+            found[self._taken_over.blade] |= {op.id for op in self.operations.values() if there.at_counter(op.setup)}
+        return found
+
+    def _spindle(self, id: str) -> int:
+        return spindle_of(self._placed[self.operations[id].setup].stands)
+
+    def _usual(self, id: str) -> str:
+        return usual_carriage(self.load.load, self.load.machine, id)
+
+    def _on(self, one: Arranged, id: str) -> str:
+        return dict(one.on).get(id) or self._usual(id)
 
     def operation(self, id: str) -> Operation:
         """Raises PlanError no-such-operation."""
@@ -115,8 +144,15 @@ class Finder:
         if self.operation(id).id not in self._most:
             raise PlanError(
                 "alone-on-spindle", f"“{self.operations[id].name}” has the spindle to itself: it reverses, follows a "
-                "thread, or its tool is driven", self.operations[id].setup,
+                "thread, its tool is driven, or it cuts off into the counter spindle", self.operations[id].setup,
             )  # fmt: skip
+
+    def check_one_spindle(self, ids: Sequence[str]) -> None:
+        """Raises PlanError other-spindle for operations that share no spindle."""
+        if len({self._spindle(id) for id in ids}) > 1:
+            names = ", ".join(f"“{self.operation(id).name}”" for id in ids)
+            raise PlanError("other-spindle", f"{names} turn in two spindles: each has its speed there",
+                            self.load.decision.id)  # fmt: skip
 
     def most(self, id: str) -> float | None:
         """rpm at which an operation that can share a speed can run; None of one that cannot."""
@@ -125,7 +161,7 @@ class Finder:
     @cached_property
     def now(self) -> Arranged:
         own, load = self.operations, self.load.load
-        on = tuple((id, c) for id in own if (c := carriage_for(load, self.load.machine, id)) != self._carriages[0])
+        on = tuple((id, c) for id in own if (c := carriage_for(load, self.load.machine, id)) != self._usual(id))
         groups = tuple(frozenset(id for id in one.operations if id in self._most) for one in load.at_one_speed)
         order = tuple(dict.fromkeys(call.operation.id for call in self.load.timeline.calls))
         return Arranged(on, tuple(g for g in groups if len(g) > 1), order)
@@ -133,7 +169,14 @@ class Finder:
     def as_load(self, one: Arranged) -> Load:
         """The decision that an arrangement is."""
         load = replace(self.load.load, carriage_of=one.on, at_one_speed=self._speeds(one), sequence=())
-        return load.with_order(self.load.decision.id, one.order)
+        return self.ordered(load, one.order)
+
+    def ordered(self, load: Load, order: tuple[str, ...]) -> Load:
+        """With its operations in an order; where a counter spindle has pieces too, that of the whole cycle."""
+        if self._taken_over is None:
+            return load.with_order(self.load.decision.id, order)
+        at = {setup: one.place.id for setup, one in self._placed.items()}
+        return replace(load, by="hand", sequence=tuple((at[self.operations[id].setup], id) for id in order))
 
     def _speeds(self, one: Arranged) -> tuple[AtOneSpeed, ...]:
         """Each group as fast as its slowest goes."""
@@ -153,7 +196,13 @@ class Finder:
     @property
     def one_by_one(self) -> float:
         """Seconds of the cycle with all on the first carriage, each operation at its own speed."""
-        return self.seconds(replace(self.now, on=(), groups=()))
+        return self.seconds(self.plain)
+
+    @property
+    def plain(self) -> Arranged:
+        """All on the first carriage, each operation at its own speed."""
+        first = self._carriages[0]
+        return replace(self.now, on=tuple((id, first) for id in self.now.order if self._usual(id) != first), groups=())
 
     # ---- search
 
@@ -161,8 +210,8 @@ class Finder:
         """The shortest that is found in so many seconds, or in so many arrangements."""
         began, bound = monotonic(), self.bound
         until = began + seconds
-        plain = replace(self.now, on=(), groups=())
-        best, random = min((self.now, plain), key=self.seconds), Random(1)
+        usual = replace(self.now, on=(), groups=())
+        best, random = min((self.now, usual, self.plain), key=self.seconds), Random(1)
         start = best
         for kick in range(KICKS):
             found = self._descended(start, until)
@@ -200,7 +249,7 @@ class Finder:
             yield from self._paired(one, b, a)
         for id in one.order:
             for carriage in self._carriages:
-                if carriage != _on(one, id, self._carriages[0]):
+                if carriage != self._on(one, id):
                     yield self._moved(one, id, carriage)
         for group in one.groups:
             yield replace(one, groups=tuple(g for g in one.groups if g != group))
@@ -211,10 +260,10 @@ class Finder:
 
     def _paired(self, one: Arranged, stays: str, goes: str) -> Iterator[Arranged]:
         """One of two goes to another carriage than the other's, and shares its speed."""
-        if not {stays, goes} <= self._most.keys():
+        if not {stays, goes} <= self._most.keys() or self._spindle(stays) != self._spindle(goes):
             return
         for carriage in self._carriages:
-            if carriage != _on(one, stays, self._carriages[0]):
+            if carriage != self._on(one, stays):
                 beside = self._moved(one, goes, carriage)
                 group = next((g for g in one.groups if stays in g), frozenset({stays})) | {goes}
                 rest = [g - {goes} for g in one.groups if stays not in g]
@@ -222,12 +271,12 @@ class Finder:
 
     def _moved(self, one: Arranged, id: str, carriage: str) -> Arranged:
         on = dict(one.on) | {id: carriage}
-        return replace(one, on=tuple((op, on[op]) for op in sorted(on) if on[op] != self._carriages[0]))
+        return replace(one, on=tuple((op, on[op]) for op in sorted(on) if on[op] != self._usual(op)))
 
     def _swapped(self, one: Arranged) -> Iterator[Arranged]:
         """Next to one another on their carriage: the later one goes before, or the earlier one behind it."""
         for carriage in self._carriages:
-            own = [id for id in one.order if _on(one, id, self._carriages[0]) == carriage]
+            own = [id for id in one.order if self._on(one, id) == carriage]
             for a, b in pairwise(own):
                 rest = [[id for id in one.order if id != moved] for moved in (b, a)]
                 i, j = rest[0].index(a), rest[1].index(b)
@@ -239,7 +288,7 @@ class Finder:
     def _keeps(self, order: Sequence[str]) -> bool:
         """Whether every operation comes behind those that it waits for."""
         at = {id: k for k, id in enumerate(order)}
-        return all(at.get(before, -1) < at[id] for id in order for before, _ in self.operations[id].after)
+        return all(at.get(before, -1) < at[id] for id in order for before in self._before[id])
 
     # ---- what the next second is in
 
@@ -263,15 +312,15 @@ class Finder:
         return best
 
     def _step_to(self, other: Arranged, saves: float) -> Gain:
-        now, first = self.now, self._carriages[0]
-        moved = {id for id in now.order if _on(other, id, first) != _on(now, id, first)}
+        now = self.now
+        moved = {id for id in now.order if self._on(other, id) != self._on(now, id)}
         group = next((g for g in other.groups if g not in now.groups), frozenset[str]())
         apart = frozenset[str]().union(*(g for g in now.groups if g not in other.groups))
         if other == now:  # the same groups, as fast as they go
             slow = [frozenset(g.operations) for g in self.load.load.at_one_speed]
             group = next((g for g in slow if g in other.groups), frozenset[str]())
         names = tuple(id for id in now.order if id in (moved | group or apart))
-        carriage = next((_on(other, id, first) for id in sorted(moved)), "")
+        carriage = next((self._on(other, id) for id in sorted(moved)), "")
         return Gain(self.as_load(other), saves, names, carriage, self.shared(group) if group else None)
 
     # ---- bound
@@ -289,32 +338,31 @@ class Finder:
     def _least(self, op: Operation) -> float:
         """Seconds of its own motion on the carriage that is quickest with it."""
         timed = [on_path(op, op.motion, self.load.machine.on(carriage)) for carriage in self._carriages]
-        return min(one.time.cut + one.time.rapid + one.reversal_seconds for one in timed)
+        own = min(one.time.cut + one.time.rapid + one.reversal_seconds for one in timed)
+        taken = self._taken_over
+        return own if taken is None or taken.blade != op.id else own + taken.before + taken.away
 
     def _never_at_once(self, ops: Sequence[Operation]) -> list[int]:
         """Of each, bits of those that run before it, after it, alone on the spindle, or whose tools meet it."""
-        stands = self.load.placed[0].stands
-        after: dict[str, set[str]] = {}
-        for op in self.operations.values():
-            after[op.id] = {before for before, _ in op.after}
+        after = {id: set(before) for id, before in self._before.items()}
         for _ in after:
             for id, before in after.items():
                 after[id] = before.union(*(after.get(one, set()) for one in before))
         sides = [one.side for one in self.load.machine.carriages]
-        taken = [{side: taken_by(op, stands, side) for side in dict.fromkeys(sides)} for op in ops]
+        placed = [self._placed[op.setup] for op in ops]
+        taken = [{side: taken_by(op, at.stands, side) for side in dict.fromkeys(sides)}
+                 for op, at in zip(ops, placed, strict=True)]  # fmt: skip
         found = [0] * len(ops)
         for (i, a), (k, b) in combinations(enumerate(ops), 2):
-            alone = a.id not in self._most or b.id not in self._most
+            one_spindle = self._spindle(a.id) == self._spindle(b.id)
+            alone = one_spindle and (a.id not in self._most or b.id not in self._most)
             ways = [(s, t) for n, s in enumerate(sides) for m, t in enumerate(sides) if n != m]
             touch = all(met(taken[i][s], taken[k][t]) for s, t in ways)
-            if a.id == b.id or a.id in after[b.id] or b.id in after[a.id] or alone or touch or disturbs(a, b):
+            shakes = disturbs((placed[i], a), (placed[k], b))
+            if a.id == b.id or a.id in after[b.id] or b.id in after[a.id] or alone or touch or shakes:
                 found[i] |= 1 << k
                 found[k] |= 1 << i
         return found
-
-
-def _on(one: Arranged, id: str, usual: str) -> str:
-    return dict(one.on).get(id, usual)
 
 
 MOST_LOOKED_AT = 200_000

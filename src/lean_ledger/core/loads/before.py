@@ -6,15 +6,17 @@ from collections.abc import Sequence
 from itertools import pairwise
 
 from lean_ledger.core.loads.layout import Layout, Placed
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
 
+IN_COUNTER = "the counter spindle has to be empty to take the next piece over"
 ON_BAR = "before it is cut off nothing behind it can be come to"
 At = tuple[Placed, Operation]
 
 
 def precedences(where: Layout, steps: Sequence[At]) -> dict[tuple[int, int], str]:
     """Pairs of indexes with the reason why the first comes before the second: on each piece its own; on a bar all of a
-    piece before the next.
+    piece before the next; of a piece in a counter spindle all before the next is cut off into it.
     """
     at = {(placed.place.id, op.id): k for k, (placed, op) in enumerate(steps)}
     found = {}
@@ -31,4 +33,8 @@ def precedences(where: Layout, steps: Sequence[At]) -> dict[tuple[int, int], str
         pieces = list(by_piece.values())
         for own, following in pairwise(pieces):
             found.update({(a, b): ON_BAR for a in own for b in following})
+    if where.handed_over:
+        blades = [k for k, (_, op) in enumerate(steps) if op.kind == OperationKind.CUT_OFF]
+        found.update({(k, blade): IN_COUNTER for blade in blades for k, (placed, _) in enumerate(steps)
+                      if placed.stands.nose is not None})  # fmt: skip
     return found

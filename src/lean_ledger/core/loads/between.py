@@ -21,6 +21,7 @@ class Transition:
     index: float = 0.0  # turning rotary and tilt, clamps included
     turned: float = 0.0  # degrees, of both together
     away: float = 0.0  # of the rapid, what leads to where the tool is changed
+    handover: float = 0.0  # the counter spindle takes the piece, before it is cut off
 
     @property
     def lead(self) -> float:
@@ -129,21 +130,35 @@ def _in_the_lathe(left: Stop | None, now: Stop, machine: Machine) -> Transition:
     start = op.motion.start
     clear = now.stands.lathe_clear(op.frame)
     index, turned = index_seconds(left, now, machine) if left is not None else (0.0, 0.0)
-    if before is not None and before.tool.id == op.tool.id and not turned:
-        spindle = machine.spindle.start if before.cutting.n != op.cutting.n and not op.motion.turned else 0.0
+    counter = machine.counter
+    runs_up = (counter.spindle if counter is not None and now.stands.nose is not None else machine.spindle).start
+    crosses = left is not None and left.stands.nose != now.stands.nose
+    if before is not None and before.tool.id == op.tool.id and not turned and not crosses:
+        spindle = runs_up if before.cutting.n != op.cutting.n and not op.motion.turned else 0.0
         end = _along_spindle(left, now, before.motion.end) if left is not None else start
         return Transition(rapid_seconds(end, start, machine), 0.0, spindle, changes_tool=False)
     away = 0.0
     if left is not None:
         gone = left.stands.lathe_clear(left.op.frame)
-        clear = _along_spindle(left, now, gone) if left.stands != now.stands else clear
+        clear = gone_from(left, now) if left.stands != now.stands else clear
         away = rapid_seconds(left.op.motion.end, gone, machine)
         seconds = rapid_seconds(clear, start, machine) + away
     else:  # a cycle begins where one piece alone would be come to, which is where the last of an advance stands
         seconds = rapid_seconds(_shifted(now, clear, -now.stands.out), start, machine)
     changes = before is None or before.tool.id != op.tool.id
     change = change_seconds(machine) if changes else 0.0
-    return Transition(seconds, change, machine.spindle.start if changes else 0.0, changes, index, turned, away)
+    return Transition(seconds, change, runs_up if changes else 0.0, changes, index, turned, away)
+
+
+def gone_from(left: Stop, now: Stop) -> Vec:
+    """Where a turret stands that has gone off one piece, in the axes of the next, which may be in another spindle."""
+    gone = left.stands.lathe_clear(left.op.frame)
+    if left.stands.nose == now.stands.nose:
+        return _along_spindle(left, now, gone)
+    x, y, z = left.stands.on_lathe(left.op.frame, gone)
+    nose = left.stands.nose if left.stands.nose is not None else now.stands.nose
+    assert nose is not None
+    return now.stands.from_lathe(now.op.frame, (x, y, nose - z))
 
 
 def _along_spindle(left: Stop, now: Stop, point: Vec) -> Vec:
@@ -174,10 +189,15 @@ def index_seconds(before: Stop, now: Stop, machine: Machine) -> tuple[float, flo
     return seconds, degrees
 
 
-def return_seconds(left: Stop, machine: Machine) -> float:
-    """From the end of the last operation up to the change position, at cycle end."""
+def return_seconds(left: Stop, again: Stop, machine: Machine) -> float:
+    """From the end of the last operation up to the change position, at cycle end; to that of the spindle where the
+    cycle begins.
+    """
     last, stands, end = left.op, left.stands, left.op.motion.end
     if machine.turns_work:
-        return rapid_seconds(end, stands.lathe_clear(last.frame), machine)
+        off = rapid_seconds(end, stands.lathe_clear(last.frame), machine)
+        if stands.nose != again.stands.nose:
+            off += rapid_seconds(gone_from(left, again), again.stands.lathe_clear(again.op.frame), machine)
+        return off
     home = max(end[2], stands.tool_height(last.frame, machine, last.tool))
     return rapid_seconds(end, (end[0], end[1], home), machine)

@@ -2,7 +2,8 @@
 
 What waits for what: an operation for those that come before it, whatever carriage makes them; two that want the spindle
 to themselves or at another speed, and two whose tools would meet, for one another. Marks are placed where that asks for
-it and nowhere else (`order/marks.py`); then the cycle is timed, its one spindle run up by whoever asks for it first.
+it and nowhere else (`order/marks.py`); then the cycle is timed, each spindle run up by whoever asks for it first.
+Where a counter spindle takes pieces over, that has both spindles, after all else.
 """
 
 from __future__ import annotations
@@ -12,7 +13,9 @@ from dataclasses import dataclass, replace
 from itertools import combinations
 
 from lean_ledger.core.control.foreign import ForeignTime
+from lean_ledger.core.holding.standing import Standing
 from lean_ledger.core.loads.before import At, precedences
+from lean_ledger.core.loads.handover import Handover, handover_of
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.meeting import disturbs, met, taken_by
 from lean_ledger.core.loads.speeds import asked_of_spindle, at_speed, can_share, shared_speed
@@ -29,11 +32,33 @@ UNIT = 1_000_000  # of a second
 
 def timeline_of(steps: Sequence[At], where: Layout, machine: Machine, foreign: Mapping[str, ForeignTime]) -> Timeline:
     """Of the cycle with its steps in this order; on a machine of one carriage that carriage's calls."""
+    taken_over = taken_over_in(where)
     if not machine.works_at_once:
-        return Timeline((lane_of(steps, machine, foreign),))
+        return Timeline((_handing_over(lane_of(steps, machine, foreign), taken_over),))
     lanes = [_Planned.of(steps, where.load, machine, k, foreign) for k in range(len(machine.carriages))]
+    lanes = [replace(one, lane=_handing_over(one.lane, taken_over)) for one in lanes]
     problem, orders = waiting_problem(lanes, steps, where)
     return _clocked(lanes, marked(problem, orders))
+
+
+def taken_over_in(where: Layout) -> Handover | None:
+    """How the counter spindle takes the pieces of a load; None where none does."""
+    counter = where.machine.counter
+    if not where.handed_over or counter is None or counter.facing is None:
+        return None
+    first, second = (one.built for one in where.placed)
+    return handover_of(first, second, counter.facing)
+
+
+def _handing_over(lane: Lane, one: Handover | None) -> Lane:
+    """With what the counter spindle takes before the piece is cut off, and until it is back."""
+    if one is None or all(call.operation.id != one.blade for call in lane.calls):
+        return lane
+    calls = tuple(
+        replace(c, transition=replace(c.transition, handover=one.before)) if c.operation.id == one.blade else c
+        for c in lane.calls
+    )
+    return replace(lane, calls=calls, back={**lane.back, "handover": one.away})
 
 
 @dataclass(frozen=True)
@@ -43,7 +68,8 @@ class _Planned:
     machine: Machine
     own: tuple[int, ...]
     lane: Lane
-    asks: tuple[str, ...]  # of the spindle, by call
+    asks: tuple[str, ...]  # of its spindle, by call
+    spindles: tuple[int, ...]  # 0 the main one, by call
 
     @staticmethod
     def of(
@@ -55,20 +81,38 @@ class _Planned:
         timed = [(steps[k][0], as_carried(steps[k][1], machine, alone)) for k in own]
         lane = lane_of(timed, alone, foreign)
         asks = tuple(asked_of_spindle(op, placed.stands) for placed, op in timed)
-        start = machine.spindle.start
+        spindles = tuple(spindle_of(placed.stands) for placed, _ in timed)
+        starts, state = [], dict[int, str]()
+        for ask, spindle in zip(asks, spindles, strict=True):
+            starts.append(start_of(machine, spindle) if state.get(spindle) != ask else 0.0)
+            state[spindle] = ask
         calls = [
-            replace(
-                call, transition=replace(call.transition, spindle=start if k == 0 or asks[k - 1] != asks[k] else 0.0)
-            )
-            for k, call in enumerate(lane.calls)
+            replace(call, transition=replace(call.transition, spindle=start))
+            for call, start in zip(lane.calls, starts, strict=True)
         ]
-        return _Planned(alone, own, replace(lane, calls=tuple(calls)), asks)
+        return _Planned(alone, own, replace(lane, calls=tuple(calls)), asks, spindles)
+
+
+def spindle_of(stands: Standing) -> int:
+    """0 for the main one, 1 for the counter spindle."""
+    return 0 if stands.nose is None else 1
+
+
+def start_of(machine: Machine, spindle: int) -> float:
+    """Seconds in which a work spindle runs up."""
+    return machine.work_spindles[spindle].spindle.start
 
 
 def carriage_for(load: Load, machine: Machine, operation: str) -> str:
-    """That makes an operation: the first where none is said, or none that the machine has."""
+    """That makes an operation: the usual one where none is said, or none that the machine has."""
     said = dict(load.carriage_of).get(operation)
-    return said if said in {one.id for one in machine.carriages} else machine.carriages[0].id
+    return said if said in {one.id for one in machine.carriages} else usual_carriage(load, machine, operation)
+
+
+def usual_carriage(load: Load, machine: Machine, operation: str) -> str:
+    """The first; the last for what is made in the counter spindle."""
+    setup = operation.partition(".")[0]
+    return machine.carriages[-1 if load.at_counter(setup) else 0].id
 
 
 def at_shared_speeds(
@@ -98,9 +142,12 @@ def waiting_problem(
     """Works by the index of their step, and each carriage's order of them."""
     calls = {k: call for lane in lanes for k, call in zip(lane.own, lane.lane.calls, strict=True)}
     path = {k: p for p, lane in enumerate(lanes) for k in lane.own}
+    taken_over = taken_over_in(where)
+    both = taken_over.blade if taken_over is not None else ""
     works = tuple(
-        Work(str(k), (path[k],), frozenset({0}), _units(calls[k].total - calls[k].transition.lead), op.tool.id,
-             shared_speed(op, placed.stands))
+        Work(str(k), (path[k],), frozenset({0, 1} if op.id == both else {spindle_of(placed.stands)}),
+             _units(calls[k].total - calls[k].transition.lead), op.tool.id,
+             shared_speed(op, placed.stands) if op.id != both else None)
         for k, (placed, op) in enumerate(steps)
     )  # fmt: skip
     leads = tuple(_units(calls[k].transition.lead) for k in range(len(steps)))
@@ -120,7 +167,7 @@ def meeting_pairs(
     ]
     return tuple(
         (a, b) for a, b in combinations(range(len(steps)), 2)
-        if path[a] != path[b] and (disturbs(steps[a][1], steps[b][1]) or met(taken[a], taken[b]))
+        if path[a] != path[b] and (disturbs(steps[a], steps[b]) or met(taken[a], taken[b]))
     )  # fmt: skip
 
 
@@ -152,7 +199,7 @@ class _Clock:
         self._ready = list(self._at)
         self._done = [0] * len(lanes)
         self._passed = [0] * len(plan.marks)  # 1 once met
-        self._spindle, self._turns_at = "", 0.0
+        self._spindle, self._turns_at = ["", ""], [0.0, 0.0]  # of the main and the counter spindle
         self.met = [0.0] * len(plan.marks)
         self.calls: list[list[Call]] = [[] for _ in lanes]
         self.beats: list[list[Beat]] = [[] for _ in lanes]
@@ -196,15 +243,18 @@ class _Clock:
     def _call(self, p: int) -> None:
         lane, k = self._lanes[p], self._done[p]
         call, asks, go = lane.lane.calls[k], lane.asks[k], self._at[p]
-        spindle = max(0.0, self._turns_at - go)
-        if asks != self._spindle:
-            spindle = lane.machine.spindle.start
-            self._spindle, self._turns_at = asks, go + spindle
+        which = lane.spindles[k]
+        spindle = max(0.0, self._turns_at[which] - go)
+        if asks != self._spindle[which]:
+            spindle = start_of(lane.machine, which)
+            self._spindle[which], self._turns_at[which] = asks, go + spindle
         call = replace(call, transition=replace(call.transition, spindle=spindle))
         lead = call.transition.lead
         end = go + call.total - lead
         self.calls[p].append(call)
         self.beats[p].append(Beat(self._ready[p] - lead, self._ready[p], go, end))
         self._done[p] += 1
-        following = lane.lane.calls[k + 1].transition.lead if k + 1 < len(lane.own) else 0.0
+        # what waits after its last call does so off the work
+        last = k + 1 == len(lane.own)
+        following = lane.lane.back["rapid"] if last else lane.lane.calls[k + 1].transition.lead
         self._at[p] = self._ready[p] = end + following

@@ -19,6 +19,7 @@ from lean_ledger.core.holding.placement import Bed
 from lean_ledger.core.holding.standing import SWING_CLEARANCE, Standing
 from lean_ledger.core.loads.arranged import walked
 from lean_ledger.core.loads.bars import farther_out, step_of, why_not_on_bar
+from lean_ledger.core.loads.handover import why_not_taken_over
 from lean_ledger.core.loads.kinds import (
     NOWHERE,
     Kind,
@@ -125,6 +126,11 @@ class Layout:
         return {(piece, one.operation): row for one in self.in_one for row in one.rows for piece in row}
 
     @property
+    def handed_over(self) -> bool:
+        """Whether its pieces go from one spindle of a lathe to the other."""
+        return self.load.arrangement.in_turn == "spindles" and len(self.placed) > 1
+
+    @property
     def alone(self) -> bool:
         """Whether one piece stands where it would without an arrangement."""
         return self.load.arrangement == Arrangement()
@@ -162,6 +168,8 @@ class Layout:
         """How many of what holds a piece the load needs: one for all of them on a plate, one for a vise's stations."""
         if self.load.arrangement.on_bar > 1:
             return 1
+        if self.handed_over:
+            return len(self.placed)
         if any(s.what == "plate" for s in self.solids):
             return max(1, len(self.load.arrangement.sides))
         return self.load.arrangement.count // self.load.arrangement.stations
@@ -246,6 +254,9 @@ def one_only(decision: SetupDecision, machine: Machine) -> str:
 def _possible(load: Load, setups: Sequence[tuple[SetupDecision, BuiltSetup]], machine: Machine) -> tuple[Load, str]:
     """The load as far as it can be: what was arranged for another machine or fixture is left out, and said."""
     how, several = load.arrangement, len(setups)
+    if how.in_turn == "spindles":
+        why = why_not_taken_over(setups, machine)
+        return (replace(load, arrangement=Arrangement(columns=several), skipped=()), why) if why else (load, "")
     if how.on_bar > 1:
         why = why_not_on_bar(*setups[0], machine)
         return (replace(load, arrangement=Arrangement(), skipped=()), why) if why else (load, "")
@@ -285,6 +296,9 @@ def layout(plan: Plan, load: Load, built: Mapping[str, BuiltSetup], bed: Bed) ->
         return replace(found, placed=(Placed(load.places[0], *setups[0], one.stands),))
     if how.on_bar > 1:
         return replace(found, placed=_on_bar(load, *setups[0]))
+    if how.in_turn == "spindles":
+        placed = tuple(Placed(Place(str(k), own[0].id), *own, own[1].stands, k - 1) for k, own in enumerate(setups, 1))
+        return replace(found, placed=placed)
     stations = station_offsets(kinds, how)
     found = replace(found, stations=stations, faces=bed.faces(one.stands.seat) if how.sides else ())
     on = _going_on(load, setups)

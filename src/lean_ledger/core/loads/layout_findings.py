@@ -7,6 +7,7 @@ from dataclasses import replace
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.loads.bars import most_by_travel, step_of, whip_finding
+from lean_ledger.core.loads.handover import handover_findings
 from lean_ledger.core.loads.lanes import carriage_for
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.spacing import Clash, clashes
@@ -33,24 +34,30 @@ def layout_findings(where: Layout, again: Again) -> list[Finding]:
     if where.left_out:
         return [*_left_out(where), *layout_findings(replace(where, left_out=""), again)]
     found = _found(where)
-    return found if where.alone or where.load.arrangement.on_bar > 1 else _with_fewer(found, where, again)
+    by_itself = where.alone or where.handed_over or where.load.arrangement.on_bar > 1
+    return found if by_itself else _with_fewer(found, where, again)
 
 
 def _found(where: Layout) -> list[Finding]:
     if where.alone:
         return _travel_of(where.placed[0], where)
+    if where.handed_over:
+        first, second = ((one.decision, one.built) for one in where.placed)
+        travels = [f for one in where.placed for f in _travel_of(one, where)]
+        return [*travels, *handover_findings(where.load.id, first, second, where.machine)]
     if where.load.arrangement.on_bar > 1:
         return _on_bar(where)
     return [*_travels(where), *_neighbours(where), *_sides(where), *_carried(where)]
 
 
 def _travel_of(piece: Placed, where: Layout) -> list[Finding]:
-    """Each operation within the travels of the carriage that makes it."""
+    """Each operation within the travels of the carriage that makes it, as its spindle has them."""
     found = []
-    for carriage in where.machine.carriages:
-        ops = [op for op in piece.built.operations if carriage_for(where.load, where.machine, op.id) == carriage.id]
-        if ops or carriage is where.machine.carriages[0]:
-            found += travel_findings(piece.decision, piece.stands, where.machine.on(carriage.id), ops)
+    machine = where.machine.faced() if piece.stands.nose is not None else where.machine
+    for carriage in machine.carriages:
+        ops = [op for op in piece.built.operations if carriage_for(where.load, machine, op.id) == carriage.id]
+        if ops or carriage is machine.carriages[0]:
+            found += travel_findings(piece.decision, piece.stands, machine.on(carriage.id), ops)
     return found
 
 
@@ -111,7 +118,7 @@ def _neighbours(where: Layout) -> list[Finding]:
 def troubled(where: Layout) -> dict[str, str]:
     """By piece: what is wrong where it stands, in words, as the drawing shows it."""
     found: dict[str, str] = {}
-    if where.alone or where.load.arrangement.on_bar > 1:
+    if where.alone or where.handed_over or where.load.arrangement.on_bar > 1:
         return found
     known: dict[_Way, Clash | None] = {}
     for a in where.placed:

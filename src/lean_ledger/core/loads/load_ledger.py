@@ -134,7 +134,18 @@ class LoadLedger:
             return {category: self.foreign.seconds.get(category, 0.0) * self._part for category in CATEGORIES}
         if not self.only:
             return dict(self.timeline.seconds)
-        return summed([call.seconds for call in self.calls], self._back)
+        lanes = sum(1 for lane in self.timeline.lanes if lane.calls)
+        if lanes <= 1:
+            return summed([call.seconds for call in self.calls], self._back)
+        # side by side: a second of each carriage is as much less of the cycle; what nobody's calls take is shared evenly
+        whole, every, own = (
+            found if k == 0 else {name: seconds / lanes for name, seconds in found.items()}
+            for k, found in enumerate((
+                self.timeline.seconds, summed([c.seconds for c in self.timeline.calls], {}),
+                summed([c.seconds for c in self.calls], {}),
+            ))
+        )  # fmt: skip
+        return {name: own[name] + (whole[name] - every[name]) * self._part for name in CATEGORIES}
 
     @property
     def load_seconds(self) -> float:
@@ -145,6 +156,8 @@ class LoadLedger:
     def _of_loading(self) -> float:
         if not self.only:
             return 1
+        if self.where.handed_over:
+            return float(self.only == self.load.setups[0])
         own, every = (sum(p.built.hold.load_seconds for p in placed) for placed in (self.placed, self.where.placed))
         return own / every if every else self._part
 

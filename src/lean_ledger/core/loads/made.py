@@ -10,7 +10,7 @@ from functools import lru_cache
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.control.foreign import ForeignTime, time_or_finding
-from lean_ledger.core.holding.placement import Bed
+from lean_ledger.core.holding.placement import Bed, bed_for
 from lean_ledger.core.holding.resolve import holding_side
 from lean_ledger.core.loads.grips import Grip, against, cannot_be_held, grips, that_help, with_better
 from lean_ledger.core.loads.lanes import timeline_of
@@ -73,7 +73,7 @@ def _made(
     def again(other: Load) -> Layout:
         return in_rows(layout(given.plan, other, built, bed), own, other, foreign)[0]
 
-    findings = [f for first in firsts for f in _held(given, first, bed)] + layout_findings(where, again)
+    findings = [f for first in firsts for f in _held(given, first, bed_for(bed, load, first.decision.id))] + layout_findings(where, again)
     findings += [*lost, *(_lost(one, load, firsts) for one in lost_precedences(where, load)), *split]
     order = steps_of(where, own, load)
     timeline = timeline_of(order, where, machine, foreign)
@@ -144,7 +144,7 @@ def grips_of(plan: Plan, placed: Placed, bed: Bed, library: Library) -> tuple[Gr
 
 def grips_in(load: LoadLedger, plan: Plan, library: Library) -> tuple[Grip, ...]:
     """What the piece at a load's first place could be held with."""
-    return grips_of(plan, load.placed[0], load.bed, library)
+    return grips_of(plan, load.placed[0], bed_for(load.bed, load.load, load.decision.id), library)
 
 
 def _load_seconds(where: Layout) -> float:
@@ -152,6 +152,8 @@ def _load_seconds(where: Layout) -> float:
     said = where.load.load_seconds
     if said is not None:
         return float(said)
+    if where.handed_over:  # the bar is fed, and the machine does the rest
+        return where.placed[0].built.hold.load_seconds
     fed = where.load.arrangement.on_bar  # with one advance
     return sum(one.built.hold.load_seconds for one in where.placed[::fed])
 

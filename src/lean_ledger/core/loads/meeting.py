@@ -12,6 +12,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 from lean_ledger.core.holding.standing import Standing
+from lean_ledger.core.loads.before import At
 from lean_ledger.core.loads.travel import ON_TURRET
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
@@ -20,6 +21,7 @@ from lean_ledger.library.types import Tool, ToolKind
 
 APART = 2.0  # mm between what two carriages carry
 TURRET = (-40.0, 300.0)  # along X from a tool's own axis, what stands behind a tool that points along Z
+DEEP = 220.0  # along Z, of that
 TIP = 1.0  # mm that an insert stands towards the chuck beside its shank
 FAR = 1000.0
 SHAKING = frozenset({
@@ -44,11 +46,13 @@ class Taken:
 
 
 def taken_by(op: Operation, stands: Standing, side: Side) -> tuple[Taken, ...]:
-    """All that an operation's tool comes to, its way there and back included."""
+    """All that an operation's tool comes to, its way there and back included; Z of the whole machine."""
     points = [stands.on_lathe(op.frame, p) for stroke in op.motion.strokes for p in stroke.points]
     xs, zs = [p[0] for p in points], [p[2] for p in points]
     low, high = min(xs), max(xs)
     found = tuple(_swept(one, (low, high), (min(zs), max(zs))) for one in _body(op.tool))
+    if stands.nose is not None:
+        found = tuple(Taken(one.x, (stands.nose - one.z[1], stands.nose - one.z[0]), one.what) for one in found)
     return found if side == "behind" else tuple(Taken((-one.x[1], -one.x[0]), one.z, one.what) for one in found)
 
 
@@ -67,13 +71,15 @@ def _body(tool: Tool) -> tuple[Taken, ...]:
     return (
         Taken((shift - half, shift + half), (0.0, tool.reach), "tool"),
         Taken((shift - nose, shift + nose), (tool.reach, tool.gauge), "holder"),
-        Taken((shift + TURRET[0], shift + TURRET[1]), (tool.gauge, FAR), "turret"),
+        Taken((shift + TURRET[0], shift + TURRET[1]), (tool.gauge, tool.gauge + DEEP), "turret"),
     )
 
 
-def disturbs(a: Operation, b: Operation) -> bool:
-    """Whether one of them shakes the work under the finish of the other."""
-    return any(one.kind in SHAKING and other.kind in CALM for one, other in ((a, b), (b, a)))
+def disturbs(a: At, b: At) -> bool:
+    """Whether one of them shakes the work under the finish of the other, in the same spindle."""
+    if a[0].stands.nose != b[0].stands.nose:
+        return False
+    return any(one.kind in SHAKING and other.kind in CALM for one, other in ((a[1], b[1]), (b[1], a[1])))
 
 
 def met(a: Sequence[Taken], b: Sequence[Taken]) -> tuple[str, str] | None:

@@ -10,11 +10,13 @@ from lean_ledger.core.control.foreign import ForeignTime
 from lean_ledger.core.loads.advance import begun_once
 from lean_ledger.core.loads.bars import made_by_the_blade
 from lean_ledger.core.loads.before import At
+from lean_ledger.core.loads.handover import cut_beside
 from lean_ledger.core.loads.lanes import at_shared_speeds
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.one_pass import not_in_one, one_pass
 from lean_ledger.core.loads.ordering import mended
 from lean_ledger.core.loads.sequence import decided, interleaved, lost_by_hand, resolved_order, without
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Load, Precedence
 
@@ -25,6 +27,9 @@ def own_operations(where: Layout, load: Load) -> dict[str, tuple[Operation, ...]
     """Of each setup, without what is taken out, with precedences by hand but those that are lost, at shared speeds."""
     firsts, kept = [own[0] for own in where.by_setup], without(load, lost_precedences(where, load))
     own = {first.decision.id: decided(first.built.operations, kept) for first in firsts}
+    if where.handed_over:
+        own = {id: tuple(cut_beside(op, where.machine) if op.kind == OperationKind.CUT_OFF else op for op in ops)
+               for id, ops in own.items()}  # fmt: skip
     return {id: at_shared_speeds(ops, firsts, load, where.machine) for id, ops in own.items()}
 
 
@@ -50,6 +55,8 @@ def steps_of(where: Layout, own: Own, load: Load) -> list[At]:
     order = each_at(where, [_ordered(own[pieces[0].decision.id], pieces[0], load) for pieces in where.by_setup])
     if load.by == "hand" and where.load.arrangement.on_bar == 1:
         return mended(where, order, load.sequence)
+    if where.handed_over:  # the counter spindle is empty before it takes the next piece over
+        return mended(where, order, [(one.place.id, op.id) for one, op in order])
     return order
 
 

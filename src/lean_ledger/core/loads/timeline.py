@@ -15,7 +15,8 @@ from lean_ledger.core.operations.model import Operation
 from lean_ledger.library.machines import Machine
 
 CATEGORIES = (
-    "cutting", "rapid", "tool change", "index", "spindle", "dwell", "probing", "handling", "hand work", "waiting"
+    "cutting", "rapid", "tool change", "index", "spindle", "dwell", "probing", "handling", "hand work", "waiting",
+    "handover",
 )  # fmt: skip
 
 
@@ -51,7 +52,8 @@ class Call:
 
     def _with_way(self, own: Mapping[str, float]) -> dict[str, float]:
         way = self.transition
-        to_it = {"rapid": way.rapid, "tool change": way.tool_change, "index": way.index, "spindle": way.spindle}
+        to_it = {"rapid": way.rapid, "tool change": way.tool_change, "index": way.index, "spindle": way.spindle,
+                 "handover": way.handover}  # fmt: skip
         return {category: own.get(category, 0.0) + to_it.get(category, 0.0) for category in CATEGORIES}
 
     @property
@@ -74,6 +76,9 @@ class Call:
         if way.spindle:
             formula = f"to {self.operation.cutting.n:.0f} rpm{each}"
             rows.append(Figure("spindle start", formula, way.spindle, "s"))
+        if way.handover:
+            formula = "thrown out, turning as fast, over the piece, closed"
+            rows.append(Figure("counter spindle", formula, way.handover, "s"))
         if self.foreign is not None:
             formula = f"{self.foreign.lines} lines on the simulated machine"
             rows.insert(0, Figure(f"program {self.foreign.file}", formula, self.foreign.total, "s"))
@@ -200,7 +205,7 @@ def lane_of(steps: Sequence[tuple[Placed, Operation]], machine: Machine, foreign
         return Lane(machine.carriages[0].id, (), {"rapid": 0.0, "index": 0.0})
     (first_at, first), (last_at, last) = steps[0], steps[-1]
     left, again = Stop(last, last_at.stands), Stop(first, first_at.stands)
-    back = {"rapid": return_seconds(left, machine), "index": index_seconds(left, again, machine)[0]}
+    back = {"rapid": return_seconds(left, again, machine), "index": index_seconds(left, again, machine)[0]}
     return Lane(machine.carriages[0].id, calls, back)
 
 
@@ -223,5 +228,6 @@ def _row(calls: Sequence[Call], position: int, pieces: int) -> Call:
         sum(w.rapid for w in ways) / pieces, sum(w.tool_change for w in ways) / pieces,
         sum(w.spindle for w in ways) / pieces, any(w.changes_tool for w in ways),
         sum(w.index for w in ways) / pieces, sum(w.turned for w in ways),
+        handover=sum(w.handover for w in ways) / pieces,
     )  # fmt: skip
     return replace(calls[0], transition=mean, position=position, pieces=pieces, share=len(calls) / pieces)

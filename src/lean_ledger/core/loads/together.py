@@ -6,12 +6,13 @@ from collections.abc import Sequence
 from dataclasses import replace
 
 from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.loads.handover import why_not_taken_over
 from lean_ledger.core.loads.kinds import stations_of
 from lean_ledger.core.loads.layout import MOST, one_only
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.plan import Along, Arrangement
 
-EVERY: tuple[Along, ...] = ("stations", "columns", "rows", "sides")
+EVERY: tuple[Along, ...] = ("spindles", "stations", "columns", "rows", "sides")
 
 
 def why_only_one(shares: Sequence[LoadLedger]) -> tuple[str, str]:
@@ -41,6 +42,11 @@ def arranged_in_turn(load: LoadLedger, along: Along) -> Arrangement:
 def _in_turn(shares: Sequence[LoadLedger], load: LoadLedger, along: Along) -> Arrangement:
     """As many pieces of each as there are, as far as what holds them in turn comes out even."""
     setup, setups = shares[-1].decision.id, len(shares)
+    if along == "spindles":
+        order = sorted(shares, key=lambda one: one.decision.id)
+        if why := why_not_taken_over([(one.decision, one.built) for one in order], load.machine):
+            raise PlanError("not-taken-over", why.removesuffix("."), setup)
+        return Arrangement(columns=2, in_turn=along)
     where, why = why_only_one(shares)
     if why:
         raise PlanError("one-piece-only", why.removesuffix("."), where)

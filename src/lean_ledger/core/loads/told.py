@@ -4,10 +4,12 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from lean_ledger.core.loads.before import IN_COUNTER
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.meeting import disturbs, met, taken_by
 from lean_ledger.core.loads.speeds import shared_speed
 from lean_ledger.core.loads.timeline import Call, Lane, Meeting, Timeline
+from lean_ledger.core.operations.kinds import OperationKind
 
 SAME = 1e-6  # s
 At = tuple[int, int]  # lane, call of it
@@ -88,12 +90,14 @@ def _between(load: LoadLedger, other: Call, mine: Call, lanes: tuple[int, int]) 
     reason = next((reason for before, reason in b.after if before == a.id), "")
     if reason:
         return reason
-    stands = load.placed_at(mine.place).stands
-    speeds = shared_speed(a, stands), shared_speed(b, stands)
-    if None in speeds or speeds[0] != speeds[1]:
+    there, here = load.placed_at(other.place), load.placed_at(mine.place)
+    if there.stands.nose != here.stands.nose and OperationKind.CUT_OFF in (a.kind, b.kind):
+        return IN_COUNTER
+    speeds = shared_speed(a, there.stands), shared_speed(b, here.stands)
+    if there.stands.nose == here.stands.nose and (None in speeds or speeds[0] != speeds[1]):
         return "the spindle turns for one of them at a time: they want other speeds"
-    if disturbs(a, b):
+    if disturbs((there, a), (here, b)):
         return "it would shake the work under the finish"
     sides = [load.machine.carriages[p].side for p in lanes]
-    touch = met(taken_by(a, stands, sides[0]), taken_by(b, stands, sides[1]))
+    touch = met(taken_by(a, there.stands, sides[0]), taken_by(b, here.stands, sides[1]))
     return f"they would meet: the {touch[0]} and the other's {touch[1]}" if touch else ""

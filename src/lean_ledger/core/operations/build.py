@@ -155,6 +155,8 @@ class _Building:
         if setup.probes and (self.around or setup.part_turns):
             self.findings.append(_not_probing(setup))
         self.hold = self.hold.clear_of(through(self.operations, self.hold))
+        if machine.nose is not None:
+            self.operations = [replace(op, tool=self.bench.library.at_counter(op.tool)) for op in self.operations]
         used = {op.tool.id: op.tool for op in self.operations}
         to_set = tuple(tool for id, tool in used.items() if id not in self.tools_there)
         return BuiltSetup(

@@ -13,7 +13,7 @@ HandKind = Literal["deburr", "inspect", "turn over", "re-clamp"]
 Walk = Literal["rows", "columns", "snake"]
 Policy = Literal["piece", "group", "load"]
 By = Literal["tool", "operation", "piece", "hand"]
-Along = Literal["stations", "columns", "rows", "sides"]
+Along = Literal["stations", "columns", "rows", "sides", "spindles"]
 
 
 @dataclass(frozen=True)
@@ -51,8 +51,9 @@ class Arrangement:
 
     Columns follow the machine's X, rows its Y; on a rotary they stand so on each side, at the angle that brings it
     under the spindle. Gaps are what is free between neighbours, mm; None: the least that all tools go clear with.
-    Of a load with several setups the stations, columns, rows or sides hold them in turn. `on_bar`: pieces of an advance
-    of the bar that is fed through a lathe's spindle, one behind the other.
+    Of a load with several setups the stations, columns, rows or sides hold them in turn; or the spindles of a lathe,
+    which are columns here: the first the main one, the second the counter spindle, which takes each piece over.
+    `on_bar`: pieces of an advance of the bar that is fed through a lathe's spindle, one behind the other.
     """
 
     columns: int = 1
@@ -71,7 +72,7 @@ class Arrangement:
     @property
     def of_turns(self) -> int:
         """How many there are of what holds the setups in turn."""
-        return {"stations": self.stations, "columns": self.columns, "rows": self.rows,
+        return {"stations": self.stations, "columns": self.columns, "spindles": self.columns, "rows": self.rows,
                 "sides": max(1, len(self.sides))}[self.in_turn]  # fmt: skip
 
     def takes(self, setups: int) -> bool:
@@ -80,7 +81,7 @@ class Arrangement:
 
     def with_turns(self, count: int) -> Arrangement:
         """With so many of what holds the setups in turn; of sides the first ones."""
-        if self.in_turn == "columns":
+        if self.in_turn in ("columns", "spindles"):
             return replace(self, columns=count)
         if self.in_turn == "rows":
             return replace(self, rows=count)
@@ -193,6 +194,10 @@ class Load:
     def ordered_at(self, place: str) -> tuple[str, ...]:
         """The operations of a place in their order among themselves, those that are named."""
         return tuple(operation for at, operation in self.order if at == place)
+
+    def at_counter(self, setup: str) -> bool:
+        """Whether a setup's piece is in the counter spindle of its lathe, which took it over from the main one."""
+        return self.arrangement.in_turn == "spindles" and setup in self.setups[1:]
 
     def base(self, setup: str) -> str:
         """The place that a setup's order and the like are kept under."""

@@ -6,13 +6,14 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from lean_ledger.core.control.run import run_program
-from lean_ledger.core.control.setting import ABOUT, Setting
+from lean_ledger.core.control.setting import ABOUT, CounterCodes, Setting
 from lean_ledger.core.control.steps import CATEGORY, Angles, Run
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.travel import reach_along
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.writer import SetupProgram
+from lean_ledger.library.dialects import Dialect
 
 
 @dataclass(frozen=True)
@@ -34,26 +35,33 @@ def setting_of(program: SetupProgram, setup: LoadLedger) -> Setting:
     """The control as the setter leaves it: offsets, tool lengths, and the machine where each cycle begins."""
     lengths = {e.operation.tool.number: e.operation.tool.gauge for e in setup.calls}
     offsets: dict[str, Vec] = {o.word: o.at for o in program.offsets}
-    first = setup.calls[0].operation
-    stands = setup.built.stands
+    first, stands = setup.calls[0].operation, setup.placed_at(setup.calls[0].place).stands
     codes = (program.dialect.probe, program.dialect.thread, program.dialect.local)
     more_g = frozenset(float(code) for code in codes if code)
     if setup.machine.turns_work:
-        clear = stands.on_lathe(first.frame, stands.lathe_clear(first.frame))
+        x, y, z = stands.on_lathe(first.frame, stands.lathe_clear(first.frame))
         return Setting(
-            offsets, {}, clear, _angles(setup), in_front=in_front_of(setup), more_g=more_g,
-            wait=program.dialect.wait if program.carriage else 0,
+            offsets, {}, (x, y, stands.machine_z(z)), _angles(setup), in_front=in_front_of(setup), more_g=more_g,
+            wait=program.dialect.wait if program.carriage else 0, counter=_counter_codes(program.dialect),
         )  # fmt: skip
     start = (stands.seat.at[0], stands.seat.at[1], setup.machine.travel[2][1])
     clamp, unclamp = (float(code[1:]) if code else None for code in (program.dialect.clamp, program.dialect.unclamp))
     return Setting(offsets, lengths, start, _angles(setup), clamp, unclamp, more_g=more_g)
 
 
+def _counter_codes(dialect: Dialect) -> CounterCodes | None:
+    if not dialect.spindles:
+        return None
+    main, counter = (float(code[1:]) for code in dialect.spindles)
+    others = (float(code[1:]) for code in (dialect.drive, dialect.eject, dialect.synchronise, dialect.close))
+    return CounterCodes((main, counter), *others)
+
+
 def in_front_of(setup: LoadLedger) -> dict[int, float]:
     """By station of a turret: how far the tool stands out towards the work, which the travel has to go less."""
-    numbers, stands = tool_numbers(setup), setup.built.stands
-    ops = [e.operation for e in setup.calls]
-    return {numbers[op.tool.id]: reach_along(op.tool, across=stands.is_across(op.frame)) for op in ops}
+    numbers = tool_numbers(setup)
+    calls = [(c.operation, setup.placed_at(c.place).stands) for c in setup.calls]
+    return {numbers[op.tool.id]: reach_along(op.tool, across=stands.is_across(op.frame)) for op, stands in calls}
 
 
 def _angles(setup: LoadLedger) -> Angles:

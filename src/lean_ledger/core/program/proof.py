@@ -50,7 +50,7 @@ def _motions(program: SetupProgram, setting: Setting, run: Run, setup: LoadLedge
     for number, id in program.calls:
         op = operations[id]
         offset = next(o for o in program.offsets if (o.place, o.way) == (place[id], op.way))
-        across = setup.machine.turns_work and setup.built.stands.is_across(op.frame)
+        across = setup.machine.turns_work and setup.placed_at(place[id]).stands.is_across(op.frame)
         strokes = tuple(step_stroke(step, offset, setting, across=across) for step in by_sub.get(number, []))
         if strokes:
             strokes = setup.as_one_meets(replace(op, motion=replace(op.motion, strokes=strokes))).motion.strokes

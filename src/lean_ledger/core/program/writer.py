@@ -9,7 +9,10 @@ from dataclasses import dataclass
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.ledger.offsets import NOWHERE, WorkOffset
 from lean_ledger.core.loads.between import Stop, crossing
+from lean_ledger.core.loads.handover import NEAR, SLOW, Handover
+from lean_ledger.core.loads.lanes import spindle_of, taken_over_in
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.speeds import turns_work
 from lean_ledger.core.loads.timeline import Call
 from lean_ledger.core.operations.model import HoleCycle, Operation
 from lean_ledger.core.program.numbers import Numbers, o_word
@@ -89,12 +92,15 @@ class Writer:
         self._numbers = tool_numbers(setup)
         self._machine = setup.machine
         self._lathe = setup.machine.turns_work
+        self._stands_of = {own[0].decision.id: own[0].stands for own in setup.where.by_setup}
         self._has_y = not self._lathe or any(self._is_across(e.operation) for e in setup.calls)
         self._main = Lines(dialect.decimals, has_y=self._has_y)
         self._stands = {placed.place.id: placed.stands for placed in setup.placed}
         self._of_piece = {(o.place, o.way): o for o in asked.offsets}
         self._zeros = {(o.setup, o.way): o.zero for o in asked.offsets}  # the same for all pieces of a setup
-        self._place = setup.placed[0].place.id
+        self._place = setup.calls[0].place if setup.calls else setup.placed[0].place.id
+        self._taken_over = taken_over_in(setup.where)
+        self._meant = (-1, False)  # the work spindle that the words are about, and whether S is a driven tool's
         self._number_of: dict[str, int] = {}
         self._local: Vec = NOWHERE
         self._skipping = False
@@ -122,16 +128,23 @@ class Writer:
             self._approach(before, now, entry, done)
             self._say(f"M98 P{self._number_of[entry.operation.id]}")
             main.forget()
+            if entry.transition.handover and self._taken_over is not None:
+                main.say(f"G0 W{main.number(self._taken_over.rest)}")
+                main.ended()
             before = now
         self._skipping = False
-        self._wait(len(setup.calls))
         if before is not None:
             self._away(before)
+        self._wait(len(setup.calls))
+        if before is not None:
+            self._back_across(before)
         if self._local != NOWHERE:
             main.say(f"G{self._dialect.local} X0.", "Y0." if self._has_y else "", "Z0.")
         main.say(dialect.coolant_off)
         if self._asked.stops:
-            main.say("M5")
+            for code in self._dialect.spindles or ("",):
+                main.say(code)
+                main.say("M5")
         self._turn_back(before)
         main.say(dialect.end)
         text = "\n".join(["%", *main.out, *self._subs, "%"]) + "\n"
@@ -182,13 +195,49 @@ class Writer:
             main.say(main.comment(f"T{number} {op.tool.description}"))
             main.say(self._dialect.change.format(tool=number))
         self._wait(done)
+        self._mean(now)
         if turns:
             self._turn(before, now)
+        taken = self._taken_over if entry.transition.handover else None
+        if taken is not None:
+            main.say(self._dialect.eject, main.comment("the finished piece out"))
         # of several paths another may have asked the spindle for something else meanwhile
         self._spin(before.op if before is not None else None, op, changes=changes or bool(self._asked.carriage))
         if changes:
             main.say(self._dialect.coolant_off if op.motion.probes else self._dialect.coolant)
         self._go_to(before, now, changes=changes, turns=turns, moves=moves)
+        if taken is not None:
+            self._take_over(taken)
+
+    def _mean(self, now: Stop) -> None:
+        """Which spindle the words that follow are about, on a machine that has two."""
+        codes = self._dialect.spindles
+        meant = (spindle_of(now.stands), not turns_work(now.op, now.stands))
+        if not codes or meant == self._meant:
+            return
+        self._main.say(codes[meant[0]])
+        self._main.forget()
+        self._meant = meant
+
+    def _take_over(self, one: Handover) -> None:
+        """The counter spindle turns as fast, comes over the piece, the last of it slowly, and closes."""
+        main = self._main
+        main.say(self._dialect.synchronise, main.comment("the counter spindle takes the piece over"))
+        main.say("G94")
+        main.say(f"G0 W{main.number(one.at + NEAR)}")
+        main.say(f"G1 W{main.number(one.at)} F{main.number(SLOW)}")
+        main.ended()
+        main.say(self._dialect.close)
+
+    def _back_across(self, left: Stop) -> None:
+        """From before one spindle to where the cycle begins, before the other."""
+        first = self._first
+        if left.stands.nose == first.stands.nose:
+            return
+        self._place = self._setup.calls[0].place
+        self._mean(first)
+        self._move(self._words_of(first.op, first.stands.lathe_clear(first.op.frame)), before=self._take(first).word)
+        self._main.forget()
 
     def _go_to(self, before: Stop | None, now: Stop, *, changes: bool, turns: bool, moves: bool) -> None:
         """To the start of a call: straight at one piece, down from above after a change or a turn, over all that stands
@@ -283,7 +332,8 @@ class Writer:
             main.say(f"G50 S{spin.cap:.0f}")
             main.say(f"G96 S{spin.vc:.0f} M3")
         elif changes or before is None or before.cutting.n != op.cutting.n or before.motion.spin is not None:
-            main.say("G97" if self._lathe else "", f"S{op.cutting.n:.0f} M3")
+            start = self._dialect.drive if self._meant[1] and self._dialect.drive else "M3"
+            main.say("G97" if self._lathe else "", f"S{op.cutting.n:.0f} {start}")
 
     # ---- subprograms
 
@@ -385,7 +435,7 @@ class Writer:
 
     def _is_across(self, op: Operation) -> bool:
         """Whether a driven tool comes across the spindle's axis of a lathe."""
-        return self._lathe and self._setup.built.stands.is_across(op.frame)
+        return self._lathe and self._stands_of[op.setup].is_across(op.frame)
 
     def _words_of(self, op: Operation, point: Vec) -> Vec:
         """X, Y and Z as the program says them: from the zero; X of a lathe as a diameter."""

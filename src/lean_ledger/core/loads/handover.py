@@ -1,0 +1,164 @@
+"""A piece goes from a lathe's main spindle into the counter spindle that faces it: where that one comes to, what it
+takes, what is in the way.
+
+The counter spindle throws out what it has finished, turns as fast as the main one, comes over the piece at rapid and
+the last of it slowly, and closes; the blade cuts the piece off between the two; then it goes back. Lengths mm, times s.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass, replace
+
+from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
+from lean_ledger.core.holding.bar_collet import BarHold
+from lean_ledger.core.holding.hold import grip_of
+from lean_ledger.core.loads.bars import blade_of
+from lean_ledger.core.operations.build import BuiltSetup
+from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.timed import on_path
+from lean_ledger.core.plan import DIRECTIONS, SetupDecision
+from lean_ledger.core.timing.chain import trapezoid_seconds
+from lean_ledger.library.machines import Facing, Machine
+
+NEAR = 5.0  # of its way that it comes slowly
+SLOW = 1200.0  # mm/min
+CLEAR = 2.0  # between what it carries and all that stands
+BEHIND_TIP = 1.0  # that a blade's shank stands towards the main spindle
+
+Made = tuple[SetupDecision, BuiltSetup]
+
+
+@dataclass(frozen=True)
+class Handover:
+    """`at`: machine Z of the counter spindle's mount with the piece in it, `rest` where it works; seconds of each step;
+    `between`: from the blade to what grips the piece.
+    """
+
+    blade: str  # the operation that cuts the piece off
+    at: float
+    rest: float
+    eject: float
+    synchronise: float
+    approach: float
+    close: float
+    away: float
+    between: float
+
+    @property
+    def before(self) -> float:
+        """Seconds until the blade may cut."""
+        return self.eject + self.synchronise + self.approach + self.close
+
+
+def why_not_taken_over(setups: Sequence[Made], machine: Machine) -> str:
+    """Why pieces do not go from the main spindle into the counter spindle; empty where they can."""
+    if machine.counter is None:
+        return f"{machine.name} has no counter spindle that takes pieces over."
+    if len(setups) != 2:
+        return "A counter spindle takes over from one setup to one other."
+    (first, made), (second, _) = setups
+    if not first.part_turns or not second.part_turns:
+        return f"Setups {first.id} and {second.id} do not both turn the part."
+    if DIRECTIONS[second.up] != tuple(-v for v in DIRECTIONS[first.up]):
+        return f"Setup {second.id} does not come to the end that setup {first.id} is held by."
+    if not isinstance(made.hold, BarHold) or blade_of(made) is None:
+        return f"Nothing cuts the piece of setup {first.id} off a bar: the counter spindle takes over what is cut off."
+    return ""
+
+
+def handover_of(first: BuiltSetup, second: BuiltSetup, facing: Facing) -> Handover | None:
+    """None where nothing cuts the piece off.
+
+    A piece whose front is 130 before the main mount and goes 12 deep into jaws that end 100 before the other: that
+    mount comes to Z 130 − 12 + 100 = 218; from 860 at 24 m/min and 3000 mm/s² over 637 and 5 at 20 mm/s.
+    """
+    blade = blade_of(first)
+    if blade is None:
+        return None
+    foot = second.stands.foot
+    here = first.stands.on_lathe(first.home.frame, first.home.frame.point(foot))[2]
+    there = second.stands.on_lathe(second.home.frame, second.home.frame.point(foot))[2]
+    at, rest = round(here + there, 4), facing.travel[1]
+    speed, acceleration = facing.rapid / 60, facing.acceleration
+    fast = trapezoid_seconds(max(0.0, rest - at - NEAR), 0.0, speed, 0.0, acceleration)
+    slow = trapezoid_seconds(NEAR, 0.0, SLOW / 60, 0.0, acceleration)
+    away = trapezoid_seconds(max(0.0, rest - at), 0.0, speed, 0.0, acceleration)
+    cut = max(_levels(first, blade)) + blade.tool.diameter
+    return Handover(
+        blade.id, at, rest, facing.eject, facing.synchronise, fast + slow, facing.close, away,
+        round(_jaws_end(second, at) - cut, 4),
+    )  # fmt: skip
+
+
+def cut_beside(op: Operation, machine: Machine) -> Operation:
+    """What cuts a piece off, as it runs while the counter spindle has it: the blade draws out across and never goes along
+    the piece.
+    """
+    level = max(p[2] for s in op.motion.strokes if not s.is_rapid for p in s.points)
+    strokes = []
+    for stroke in op.motion.strokes:
+        points = tuple(dict.fromkeys((x, y, min(z, level)) for x, y, z in stroke.points))
+        if len(points) > 1:
+            strokes.append(replace(stroke, points=points))
+    return on_path(op, replace(op.motion, strokes=tuple(strokes)), machine)
+
+
+def _levels(first: BuiltSetup, op: Operation) -> list[float]:
+    """Z of an operation's cuts out of the main spindle."""
+    strokes = [s for s in op.motion.strokes if not s.is_rapid]
+    return [first.stands.on_lathe(op.frame, p)[2] for s in strokes for p in s.points]
+
+
+def _jaws_end(second: BuiltSetup, at: float) -> float:
+    """Machine Z at which what grips in the counter spindle ends, towards the main one."""
+    hold = second.hold
+    top = hold.frame.in_part((*hold.centre, hold.jaw_top))
+    return at - second.stands.on_lathe(second.home.frame, second.home.frame.point(top))[2]
+
+
+def handover_findings(load: str, first: Made, second: Made, machine: Machine) -> Iterator[Finding]:
+    """Of a piece that is taken over: whether the counter spindle comes so near, and goes clear of blade and collet."""
+    counter = machine.counter
+    one = handover_of(first[1], second[1], counter.facing) if counter is not None and counter.facing else None
+    if counter is None or counter.facing is None or one is None:
+        return
+    least = counter.facing.travel[0]
+    if one.at < least - 1e-6:
+        yield _error(
+            second[0], "counter-short",
+            f"The counter spindle comes to Z {least:g} of {machine.name}, it would have to come to {one.at:.0f}.",
+            "The piece stands too short out of the main spindle. Leave more of it out, or make the second end by itself.",
+            (_apart(load),),
+        )  # fmt: skip
+    blade = next(op for op in first[1].operations if op.id == one.blade)
+    lacks = _lacks(blade, second[1], one)
+    if lacks > 1e-6:
+        hold = second[1].hold
+        less = hold.grip - lacks
+        shallower = [grip_of(second[0].id, round(less, 1))] if less > hold.fixture.least_grip else []  # type: ignore[union-attr]
+        yield _error(
+            second[0], "counter-meets-blade",
+            f"{hold.fixture.name} in the counter spindle would meet the blade's holder by {lacks:.1f}.",
+            f"It ends {one.between:.1f} beside the blade while that cuts off. Grip less of the piece, or take one that is "
+            "thinner around.", (*shallower, _apart(load)),
+        )  # fmt: skip
+
+
+def _lacks(blade: Operation, second: BuiltSetup, one: Handover) -> float:
+    """By how much too near the counter spindle's jaws come: to the blade where its plate alone is beside them, to its
+    holder where they reach out so far that they are beside that.
+    """
+    x, y = second.hold.centre
+    outside = max((piece.farthest(x, y) for piece in second.hold.obstacles), default=0.0)
+    plate = blade.tool.cutting_length
+    beside = CLEAR if outside + CLEAR <= plate else CLEAR + blade.tool.holder.diameter - BEHIND_TIP - blade.tool.diameter
+    return beside - one.between
+
+
+def _apart(load: str) -> Cure:
+    return Cure("Each end by itself", {"change": "load-apart", "load": load})
+
+
+def _error(setup: SetupDecision, code: str, title: str, why: str, cures: tuple[Cure, ...]) -> Finding:
+    return Finding(code, Severity.ERROR, Chapter.BALANCE, title, why, setup.id, cures=cures)
