@@ -23,7 +23,7 @@ build: $(STAMPS)/python $(STATIC)
 
 test: $(STAMPS)/python $(STATIC) browser
 	cd frontend && npm run --silent test
-	$(PY) -m pytest -n 2
+	$(PY) -m pytest -n 3 # on two cores: one of them waits for the browser
 
 check: $(STAMPS)/python $(STAMPS)/node
 	.venv/bin/ruff check src tests bench

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import os
 import time
 from collections.abc import Callable, Iterator
 from functools import cache
@@ -16,7 +17,7 @@ from werkzeug.test import TestResponse
 from xdist.scheduler import LoadScopeScheduling
 
 from lean_ledger.core.geometry.drawing import standard_drawings
-from lean_ledger.core.geometry.host import KernelHost, load_before
+from lean_ledger.core.geometry.host import YIELDING, KernelHost, load_before
 from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.core.geometry.plain import plain_solid
 from lean_ledger.core.geometry.solids import Body
@@ -55,6 +56,14 @@ class Grouped(LoadScopeScheduling):
 @pytest.hookimpl(optionalhook=True)
 def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeScheduling:
     return Grouped(config, log)
+
+
+@pytest.hookimpl(tryfirst=True)
+def pytest_runtest_setup(item: pytest.Item) -> None:
+    """The worker of the browser waits most of the time: the others leave it the machine when it wants it."""
+    together = any(item.nodeid.startswith(begin) for begin in TOGETHER)
+    if "PYTEST_XDIST_WORKER" in os.environ and not together and os.nice(0) == 0:
+        os.nice(YIELDING)
 
 
 CASES = Path(__file__).parent / "cases"

@@ -19,12 +19,14 @@ from pathlib import Path
 from tempfile import TemporaryDirectory
 from typing import TypeVar
 
+import pytest
+
 import lean_ledger
 from lean_ledger.core.followed.in_process import Followed
 from lean_ledger.core.geometry.host import KernelHost
 from lean_ledger.demo.shop import load_demo
 from lean_ledger.library import shipped_library
-from lean_ledger.store import Database, Desk, JobNew
+from lean_ledger.store import Database, Desk, JobNew, stocks
 from lean_ledger.store.followed import keep_followed, row_key
 
 ROOT = Path(__file__).parents[1]
@@ -88,6 +90,15 @@ def demo_shop() -> Path:
 
 def _made_shop(making: Path, path: Path) -> None:
     kernel = KernelHost()
+    # every worker waits for this one: not behind what the others do
+    with pytest.MonkeyPatch.context() as patched:
+        patched.setattr(stocks, "BEHIND", 0)
+        _filled_shop(kernel, making)
+    kernel.close()
+    _copied(making, path)
+
+
+def _filled_shop(kernel: KernelHost, making: Path) -> None:
     desk = Desk(Database(making), shipped_library(), kernel)
     load_demo(desk)
     # what most browser tests begin with: its stock is known, the job is not in the shop
@@ -104,8 +115,6 @@ def _made_shop(making: Path, path: Path) -> None:
     keep_followed(Database(making), row_key(beside.open(plate).key, beside.made_by), known)
     desk.stocks.close()
     beside.stocks.close()
-    kernel.close()
-    _copied(making, path)
 
 
 def _all_sources() -> str:

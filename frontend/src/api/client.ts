@@ -300,6 +300,11 @@ export const api = {
         client.GET("/api/plans/{plan_id}/balance/{load}/gains", { params: { path: { plan_id: id, load } } }),
       signal,
     ),
+  bothEnds: (id: number, signal?: AbortSignal) =>
+    made<Schemas["BothEndsOffersView"]>(
+      () => client.GET("/api/plans/{plan_id}/balance/both-ends", { params: { path: { plan_id: id } } }),
+      signal,
+    ),
   leastCycle: (id: number, load: string, seconds: number, signal?: AbortSignal) =>
     made<Schemas["FoundCycleView"]>(
       () =>

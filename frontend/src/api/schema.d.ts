@@ -100,6 +100,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/balance/both-ends": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Both ends in one load of each lathe with a counter spindle, tried; changes nothing. */
+        get: operations["balance_ends__int_plan_id__balance_both_ends_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/balance/cell": {
         parameters: {
             query?: never;
@@ -1256,7 +1273,8 @@ export interface components {
         };
         /**
          * BalancedLoadView
-         * @description Of a load whose machine has several carriages: each a lane; of others one lane, and nothing to decide.
+         * @description Of a load whose machine has several carriages: each a lane, with what is decided on it. With one carriage there
+         *     is nothing to decide; it has a lane where pieces go from spindle to spindle.
          */
         BalancedLoadView: {
             /**
@@ -1272,6 +1290,8 @@ export interface components {
             cycle: number;
             /** Groups */
             groups: components["schemas"]["SharedView"][];
+            /** @description where a counter spindle takes the pieces over */
+            handover: components["schemas"]["HandoverView"] | null;
             /** Lanes */
             lanes: components["schemas"]["LaneView"][];
             /** Load */
@@ -1479,6 +1499,36 @@ export interface components {
             width: number;
             /** Words */
             words: string;
+        };
+        /** BothEndsOffersView */
+        BothEndsOffersView: {
+            /** Offers */
+            offers: components["schemas"]["BothEndsView"][];
+            /** Quantities */
+            quantities: number[];
+        };
+        /**
+         * BothEndsView
+         * @description Both ends of the part in one load of a lathe whose counter spindle takes pieces over. Seconds a piece and money
+         *     each at the plan's quantities, after less before.
+         */
+        BothEndsView: {
+            change: components["schemas"]["ChangeBody"];
+            /** Each */
+            each: number[];
+            /**
+             * Errors
+             * @description what would be left to solve
+             */
+            errors: string[];
+            /** Machine */
+            machine: string;
+            /** Name */
+            name: string;
+            /** Refused */
+            refused: string;
+            /** Seconds */
+            seconds: number;
         };
         /** BoxView */
         BoxView: {
@@ -1730,7 +1780,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["SetScope"] | components["schemas"]["SetCarriage"] | components["schemas"]["ShareSpeed"] | components["schemas"]["OwnSpeed"] | components["schemas"]["RunBeside"] | components["schemas"]["OneAfterOther"] | components["schemas"]["SetCell"] | components["schemas"]["LoadApart"] | components["schemas"]["LoadBeside"] | components["schemas"]["LoadTogether"] | components["schemas"]["MoveSteps"] | components["schemas"]["ComeBefore"] | components["schemas"]["NotBefore"] | components["schemas"]["Overrule"] | components["schemas"]["TakeOut"] | components["schemas"]["LockSteps"] | components["schemas"]["NameSection"] | components["schemas"]["SetSequence"] | components["schemas"]["SortSteps"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["SetScope"] | components["schemas"]["SetCarriage"] | components["schemas"]["ShareSpeed"] | components["schemas"]["OwnSpeed"] | components["schemas"]["RunBeside"] | components["schemas"]["OneAfterOther"] | components["schemas"]["SetCell"] | components["schemas"]["LoadApart"] | components["schemas"]["LoadBeside"] | components["schemas"]["LoadTogether"] | components["schemas"]["HandOver"] | components["schemas"]["MoveSteps"] | components["schemas"]["ComeBefore"] | components["schemas"]["NotBefore"] | components["schemas"]["Overrule"] | components["schemas"]["TakeOut"] | components["schemas"]["LockSteps"] | components["schemas"]["NameSection"] | components["schemas"]["SetSequence"] | components["schemas"]["SortSteps"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -2733,6 +2783,20 @@ export interface components {
             setup: string;
         };
         /**
+         * HandOver
+         * @description All that is turned goes to a lathe with a counter spindle; the first end is made of the bar and cut off, and the
+         *     counter spindle, which has it by then, brings the other end.
+         */
+        HandOver: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "hand-over";
+            /** Machine */
+            machine: string;
+        };
+        /**
          * HandWorkView
          * @description What an operator does on each piece; `during` the cycle, or while the machine stands.
          */
@@ -2745,6 +2809,39 @@ export interface components {
             kind: string;
             /** Seconds */
             seconds: number;
+        };
+        /**
+         * HandoverView
+         * @description A piece that goes from the main spindle into the counter spindle: seconds of each step; mm.
+         */
+        HandoverView: {
+            /** Approach */
+            approach: number;
+            /**
+             * At
+             * @description machine Z of the counter spindle's mount while it takes the piece
+             */
+            at: number;
+            /** Away */
+            away: number;
+            /**
+             * Between
+             * @description from the blade to what grips the piece
+             */
+            between: number;
+            /** Close */
+            close: number;
+            /** Cut Off */
+            cut_off: number;
+            /** Eject */
+            eject: number;
+            /**
+             * Grips
+             * @description what of the piece it closes on, in words
+             */
+            grips: string;
+            /** Synchronise */
+            synchronise: number;
         };
         /** HeightQuestion */
         HeightQuestion: {
@@ -3043,7 +3140,7 @@ export interface components {
          */
         JoinView: {
             /** Along */
-            along: ("stations" | "columns" | "rows" | "sides")[];
+            along: ("stations" | "columns" | "rows" | "sides" | "spindles")[];
             /** Setup */
             setup: string;
         };
@@ -3119,6 +3216,11 @@ export interface components {
         LaneCallView: {
             /** Begin */
             begin: number;
+            /**
+             * Counter
+             * @description whether its piece is in the counter spindle
+             */
+            counter: boolean;
             /** Cutting */
             cutting: number;
             /** End */
@@ -3292,7 +3394,7 @@ export interface components {
              * @description what holds the setups in turn, where there are several
              * @enum {string}
              */
-            in_turn: "stations" | "columns" | "rows" | "sides";
+            in_turn: "stations" | "columns" | "rows" | "sides" | "spindles";
             /** Least */
             least: [
                 components["schemas"]["LeastView"],
@@ -3361,7 +3463,7 @@ export interface components {
              * Turns
              * @description what could hold them in turn
              */
-            turns: ("stations" | "columns" | "rows" | "sides")[];
+            turns: ("stations" | "columns" | "rows" | "sides" | "spindles")[];
             /**
              * Walk
              * @enum {string}
@@ -3526,7 +3628,7 @@ export interface components {
              * @default columns
              * @enum {string}
              */
-            in_turn?: "stations" | "columns" | "rows" | "sides";
+            in_turn?: "stations" | "columns" | "rows" | "sides" | "spindles";
             /** Load */
             load: string;
             /** Setup */
@@ -4979,7 +5081,7 @@ export interface components {
              * In Turn
              * @default null
              */
-            in_turn?: ("stations" | "columns" | "rows" | "sides") | null;
+            in_turn?: ("stations" | "columns" | "rows" | "sides" | "spindles") | null;
             /** Load */
             load: string;
             /**
@@ -7230,6 +7332,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BalanceView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    balance_ends__int_plan_id__balance_both_ends_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BothEndsOffersView"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
                 };
             };
             400: components["responses"]["Http400"];

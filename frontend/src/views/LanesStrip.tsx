@@ -144,12 +144,13 @@ function Block(props: {
     room > 3 ? [`T${call.tool} ${call.steady ? "" : "from "}${call.n.toFixed(0)}`, call.name] : [];
   return (
     <g
-      className={`call${chosen ? " chosen" : ""}${call.on_chain ? " chain" : ""}`}
+      className={`call${chosen ? " chosen" : ""}${call.on_chain ? " chain" : ""}${call.counter ? " counter" : ""}`}
       onPointerDown={onDown}
       data-operation={call.operation}
     >
       <title>
-        {`${call.name}, T${call.tool} ${call.tool_name}: ${call.go.toFixed(2)} to ${call.end.toFixed(2)} s` +
+        {`${call.name}, T${call.tool} ${call.tool_name}${call.counter ? ", in the counter spindle" : ""}: ` +
+          `${call.go.toFixed(2)} to ${call.end.toFixed(2)} s` +
           (call.waits_for
             ? `; waited ${(call.go - call.ready).toFixed(2)} s for “${call.waits_for}”: ${call.why}`
             : "")}

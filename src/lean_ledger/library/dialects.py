@@ -52,8 +52,14 @@ def shipped_dialects() -> tuple[Dialect, ...]:
     """The first of a kind is what a machine of that kind is written for unless another is asked for."""
     text = (files("lean_ledger.library") / "data" / "dialects.toml").read_text(encoding="utf-8")
     return tuple(
-        Dialect(**{**row, "safe_start": tuple(row["safe_start"]), "cycles": frozenset(row["cycles"]),
-                   "spindles": tuple(row.get("spindles", ()))})
+        Dialect(
+            **{
+                **row,
+                "safe_start": tuple(row["safe_start"]),
+                "cycles": frozenset(row["cycles"]),
+                "spindles": tuple(row.get("spindles", ())),
+            }
+        )
         for row in tomllib.loads(text)["dialect"]
     )
 

@@ -211,7 +211,8 @@ def _narrowed(machine: Machine, carriage: str) -> Machine:
 @lru_cache(maxsize=64)
 def _faced(machine: Machine) -> Machine:
     main, counter = machine.work_spindles[0], machine.counter
-    assert counter is not None and counter.facing is not None
+    assert counter is not None
+    assert counter.facing is not None
     nose = counter.facing.travel[1]
     carriages = tuple(
         replace(one, travel=(*one.travel[:2], (nose - one.travel[2][1], nose - one.travel[2][0])))

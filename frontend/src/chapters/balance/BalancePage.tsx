@@ -8,10 +8,12 @@ import { useDesk } from "../../shell/plan";
 import { Tabs } from "../../shell/Tabs";
 import { LanesStrip } from "../../views/LanesStrip";
 import type { Span } from "../../views/timeAxis";
+import { BothEnds } from "./BothEnds";
 import { CellOfPlan } from "./CellOfPlan";
 import { Gains } from "./Gains";
 import { LeastCycle } from "./LeastCycle";
 import { OnCarriages } from "./OnCarriages";
+import { TakenOver } from "./TakenOver";
 
 const CELL = "cell";
 
@@ -62,7 +64,7 @@ export function BalancePage() {
       <div id="balance-panel" className="panel" role="tabpanel" aria-labelledby={`tab-${shown}`}>
         {shown === CELL ? (
           <CellOfPlan />
-        ) : load.at_once ? (
+        ) : load.at_once || load.handover ? (
           <Beside key={load.load} load={load} />
         ) : (
           <OneCarriage load={load} />
@@ -73,6 +75,8 @@ export function BalancePage() {
 }
 
 function said(load: BalancedLoadView): string {
+  if (load.handover && !load.at_once)
+    return `${fixed(load.cycle, 1)} s a cycle: the counter spindle takes each piece over`;
   if (!load.at_once) return `${load.machine}: one operation after the other`;
   const saved = load.one_by_one - load.cycle;
   const than = `${fixed(load.cycle, 1)} s a cycle, one after the other ${fixed(load.one_by_one, 1)} s`;
@@ -98,6 +102,7 @@ function OneCarriage({ load }: { load: BalancedLoadView }) {
           </button>
         </p>
       ))}
+      <BothEnds />
     </>
   );
 }
@@ -126,11 +131,14 @@ function Beside({ load }: { load: BalancedLoadView }) {
         </section>
         <section aria-label="Shorter" className="scroll">
           {findings && <Findings of={(f) => f.chapter === "balance" && load.setups.includes(f.setup)} />}
-          <p>
-            {load.words}. No way of sharing the work out takes less than {fixed(load.bound, 1)} s.
-          </p>
+          {load.at_once && (
+            <p>
+              {load.words}. No way of sharing the work out takes less than {fixed(load.bound, 1)} s.
+            </p>
+          )}
           <Gains load={load} />
-          <LeastCycle load={load} />
+          {load.at_once && <LeastCycle load={load} />}
+          {load.handover ? <TakenOver handover={load.handover} load={load} /> : <BothEnds />}
         </section>
       </div>
     </>

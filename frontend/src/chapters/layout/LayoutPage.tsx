@@ -71,7 +71,9 @@ export function LayoutPage() {
         ) : (
           <Arranged load={load} />
         )}
-        {!load.several && <Together load={load} />}
+        {(!load.several || load.in_turn === "spindles" || load.can_join.length > 0) && (
+          <Together load={load} />
+        )}
         {(load.bar !== null || !load.several) && load.pieces.length > 1 && <Scopes load={load} />}
         {!load.several && <Counted load={load} />}
         <Runs load={load} />

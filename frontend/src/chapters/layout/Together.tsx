@@ -8,6 +8,7 @@ import { useDesk } from "../../shell/plan";
 type Along = LayoutView["in_turn"];
 
 const WORDS: Record<Along, string> = {
+  spindles: "the counter spindle takes the second over",
   stations: "station by station of each vise",
   columns: "column by column",
   rows: "row by row",

@@ -30,6 +30,7 @@ from lean_ledger.core.changes.division import (
 )
 from lean_ledger.core.changes.engraving import EditEngraving, Engrave, RemoveEngraving
 from lean_ledger.core.changes.hand import AddHandWork, EditHandWork, RemoveHandWork
+from lean_ledger.core.changes.hand_over import HandOver
 from lean_ledger.core.changes.layout import (
     LoadApart,
     LoadBeside,
@@ -154,6 +155,7 @@ Change = Annotated[
     | LoadApart
     | LoadBeside
     | LoadTogether
+    | HandOver
     | MoveSteps
     | ComeBefore
     | NotBefore

@@ -1,5 +1,5 @@
-"""A counter spindle on the simulated machine: which spindle the words are about, its slide, what it does to take a piece
-over.
+"""A counter spindle on the simulated machine: which spindle the words are about, its slide, what it does to take a
+piece over.
 
 Z of a block is counted out of the spindle that its words are about, and so is where the machine stands: 100 before a
 counter spindle whose mount is at 860 is 760 of the main one's. W is the slide: machine Z of that mount.

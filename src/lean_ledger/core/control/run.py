@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from math import inf, pi
 
 from lean_ledger.core.control.arcs import arc_of
-from lean_ledger.core.control.counter import CounterSpindle
 from lean_ledger.core.control.blocks import Block, ProgramError, blocks, line_count
+from lean_ledger.core.control.counter import CounterSpindle
 from lean_ledger.core.control.cycles import cycle_words, drill
 from lean_ledger.core.control.modal import CYCLES, LOCAL, MOTIONS, PROBE, THREAD, check_words, set_modes
 from lean_ledger.core.control.setting import NOTHING_SET, TURNS, Coordinates, Setting

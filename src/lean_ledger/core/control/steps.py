@@ -41,7 +41,9 @@ Angles = tuple[float, float, float]  # of A, B and C, degrees
 
 @dataclass(slots=True)
 class RunStep:
-    """Machine coordinates, of a lathe X as a radius, Z out of the spindle that it is about. `seconds` of a feed move are known once its chain has ended."""
+    """Machine coordinates, of a lathe X as a radius, Z out of the spindle that it is about. `seconds` of a feed move
+    are known once its chain has ended.
+    """
 
     kind: StepKind
     line: int

@@ -163,7 +163,9 @@ class _Machine:
                     continue
                 end, asks = start + step.seconds, state.get(step.spindle, "")
                 there = [one for one in self._asked if one.spindle == step.spindle]
-                other = next((one for one in there if one.path != p and start < one.at < end and one.what != asks), None)
+                other = next(
+                    (one for one in there if one.path != p and start < one.at < end and one.what != asks), None
+                )
                 now = next((one for one in reversed(there) if one.at <= start + 1e-9), None)
                 if other is None and now is not None and now.what != asks:
                     other = now

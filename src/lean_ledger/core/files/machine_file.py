@@ -101,7 +101,9 @@ def _check_counter(row: dict[str, Any], path: str) -> None:
     if mount is None:
         raise ProblemError("counter-mount", f"no mount after the first is named {own['mount']!r}", f"{path}.mount")
     if tuple(mount["rotation"]) != (0, 180, 0):
-        raise ProblemError("counter-mount", "its mount has to look at the first one: rotation [0, 180, 0]", f"{path}.mount")
+        raise ProblemError(
+            "counter-mount", "its mount has to look at the first one: rotation [0, 180, 0]", f"{path}.mount"
+        )
     if abs(mount["at"][2] - own["travel"][1]) > 1e-6:
         raise ProblemError(
             "counter-travel", f"ends at {own['travel'][1]:g}; it works at its mount, at Z {mount['at'][2]:g}",

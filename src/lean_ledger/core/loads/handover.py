@@ -92,8 +92,8 @@ def handover_of(first: BuiltSetup, second: BuiltSetup, facing: Facing) -> Handov
 
 
 def cut_beside(op: Operation, machine: Machine) -> Operation:
-    """What cuts a piece off, as it runs while the counter spindle has it: the blade draws out across and never goes along
-    the piece.
+    """What cuts a piece off, as it runs while the counter spindle has it: the blade draws out across and never goes
+    along the piece.
     """
     level = max(p[2] for s in op.motion.strokes if not s.is_rapid for p in s.points)
     strokes = []
@@ -128,7 +128,7 @@ def handover_findings(load: str, first: Made, second: Made, machine: Machine) ->
         yield _error(
             second[0], "counter-short",
             f"The counter spindle comes to Z {least:g} of {machine.name}, it would have to come to {one.at:.0f}.",
-            "The piece stands too short out of the main spindle. Leave more of it out, or make the second end by itself.",
+            "The piece stands too short out of the main spindle. Leave more of it out, or make each end by itself.",
             (_apart(load),),
         )  # fmt: skip
     blade = next(op for op in first[1].operations if op.id == one.blade)
@@ -136,12 +136,13 @@ def handover_findings(load: str, first: Made, second: Made, machine: Machine) ->
     if lacks > 1e-6:
         hold = second[1].hold
         less = hold.grip - lacks
-        shallower = [grip_of(second[0].id, round(less, 1))] if less > hold.fixture.least_grip else []  # type: ignore[union-attr]
+        least_grip = getattr(hold.fixture, "least_grip", hold.grip)
+        shallower = [grip_of(second[0].id, round(less, 1))] if less > least_grip else []
         yield _error(
             second[0], "counter-meets-blade",
             f"{hold.fixture.name} in the counter spindle would meet the blade's holder by {lacks:.1f}.",
-            f"It ends {one.between:.1f} beside the blade while that cuts off. Grip less of the piece, or take one that is "
-            "thinner around.", (*shallower, _apart(load)),
+            f"It ends {one.between:.1f} beside the blade while that cuts off. Grip less of the piece, or take one that "
+            "is thinner around.", (*shallower, _apart(load)),
         )  # fmt: skip
 
 
@@ -152,7 +153,9 @@ def _lacks(blade: Operation, second: BuiltSetup, one: Handover) -> float:
     x, y = second.hold.centre
     outside = max((piece.farthest(x, y) for piece in second.hold.obstacles), default=0.0)
     plate = blade.tool.cutting_length
-    beside = CLEAR if outside + CLEAR <= plate else CLEAR + blade.tool.holder.diameter - BEHIND_TIP - blade.tool.diameter
+    beside = (
+        CLEAR if outside + CLEAR <= plate else CLEAR + blade.tool.holder.diameter - BEHIND_TIP - blade.tool.diameter
+    )
     return beside - one.between
 
 

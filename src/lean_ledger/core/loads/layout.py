@@ -297,8 +297,8 @@ def layout(plan: Plan, load: Load, built: Mapping[str, BuiltSetup], bed: Bed) ->
     if how.on_bar > 1:
         return replace(found, placed=_on_bar(load, *setups[0]))
     if how.in_turn == "spindles":
-        placed = tuple(Placed(Place(str(k), own[0].id), *own, own[1].stands, k - 1) for k, own in enumerate(setups, 1))
-        return replace(found, placed=placed)
+        each = enumerate(setups, start=1)
+        return replace(found, placed=tuple(Placed(Place(str(k), a.id), a, b, b.stands, k - 1) for k, (a, b) in each))
     stations = station_offsets(kinds, how)
     found = replace(found, stations=stations, faces=bed.faces(one.stands.seat) if how.sides else ())
     on = _going_on(load, setups)

@@ -137,7 +137,7 @@ class LoadLedger:
         lanes = sum(1 for lane in self.timeline.lanes if lane.calls)
         if lanes <= 1:
             return summed([call.seconds for call in self.calls], self._back)
-        # side by side: a second of each carriage is as much less of the cycle; what nobody's calls take is shared evenly
+        # side by side a second of a carriage is so much less of the cycle; what no call takes is shared evenly
         whole, every, own = (
             found if k == 0 else {name: seconds / lanes for name, seconds in found.items()}
             for k, found in enumerate((

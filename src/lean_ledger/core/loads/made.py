@@ -73,7 +73,9 @@ def _made(
     def again(other: Load) -> Layout:
         return in_rows(layout(given.plan, other, built, bed), own, other, foreign)[0]
 
-    findings = [f for first in firsts for f in _held(given, first, bed_for(bed, load, first.decision.id))] + layout_findings(where, again)
+    findings = [
+        f for first in firsts for f in _held(given, first, bed_for(bed, load, first.decision.id))
+    ] + layout_findings(where, again)
     findings += [*lost, *(_lost(one, load, firsts) for one in lost_precedences(where, load)), *split]
     order = steps_of(where, own, load)
     timeline = timeline_of(order, where, machine, foreign)
@@ -82,7 +84,7 @@ def _made(
     spent = sum(replace(c, foreign=None).total for c in timeline.calls)
     now, grouped = (tuple(dict.fromkeys(op.id for _, op in steps)) for steps in (order, best))
     by_id = {op.id: op for ops in own.values() for op in ops}
-    by_one = not machine.works_at_once
+    by_one = not machine.works_at_once and not where.handed_over
     standing = given.library.in_machine(machine)
     to_set = sum(len(first.built.to_set) for first in firsts) + _further(timeline, standing)
     calls = sum(tool_calls([call.operation.id for call in lane.calls], by_id) for lane in timeline.lanes)

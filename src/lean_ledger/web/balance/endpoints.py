@@ -9,10 +9,11 @@ from flask_openapi3 import APIBlueprint, Tag
 
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.loads.balanced import Finder
+from lean_ledger.core.pace.ends import at_other_end, both_ends
 from lean_ledger.store import Desk
 from lean_ledger.web.balance import schemas as s
 from lean_ledger.web.balance.cells import cell_view
-from lean_ledger.web.balance.views import balance_view, found_view, gain_view
+from lean_ledger.web.balance.views import at_other_end_view, balance_view, both_ends_view, found_view, gain_view
 from lean_ledger.web.plans.schemas import PlanPath, Problem
 from lean_ledger.web.shared.requests import desk
 from lean_ledger.web.shared.works import BESIDE, aside
@@ -44,10 +45,25 @@ def gains(path: s.BalancePath) -> Response:
 
 def gains_body(asked: Desk, plan_id: int, load: str) -> bytes:
     opened = asked.open(plan_id, with_stock=False)
-    finder = Finder(opened.ledger.load_named(load))
-    second = opened.ledger.second_of(finder.load.decision.id)
-    views = [gain_view(one, finder, second) for one in finder.gains()]
+    own = opened.ledger.load_named(load)
+    second = opened.ledger.second_of(own.decision.id)
+    finder = Finder(own) if own.machine.works_at_once else None
+    views = [gain_view(one, finder, second) for one in finder.gains()] if finder is not None else []
+    ends = at_other_end(own, opened.ledger, opened.part, asked.shelf.library)
+    views += [at_other_end_view(one, opened) for one in ends]
     return s.GainsView(gains=views).model_dump_json().encode()
+
+
+@blueprint.get("/<int:plan_id>/balance/both-ends", responses={200: s.BothEndsOffersView, **BESIDE})
+def ends(path: PlanPath) -> Response:
+    """Both ends in one load of each lathe with a counter spindle, tried; changes nothing."""
+    return aside(path.plan_id, "Trying both ends in one load", __name__, "ends_body")
+
+
+def ends_body(asked: Desk, plan_id: int, report: Report = silent) -> bytes:
+    opened = asked.open(plan_id, with_stock=False)
+    found = both_ends(opened.ledger, opened.part, asked.shelf.library, report)
+    return both_ends_view(found, opened.ledger).model_dump_json().encode()
 
 
 @blueprint.get("/<int:plan_id>/balance/<load>/best", responses={200: s.FoundCycleView, **BESIDE})

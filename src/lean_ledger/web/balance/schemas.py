@@ -34,6 +34,7 @@ class LaneCallView(BaseModel):
     steady: bool = Field(description="whether it turns at one speed from end to end")
     shared: float | None = Field(description="the speed that it shares with others")
     most: float | None = Field(description="at the most where it can share a speed")
+    counter: bool = Field(description="whether its piece is in the counter spindle")
     waits_for: str = Field(description="the operation that it waited for; empty where it did not wait")
     why: str
 
@@ -56,13 +57,29 @@ class SharedView(BaseModel):
     n: float
 
 
+class HandoverView(BaseModel):
+    """A piece that goes from the main spindle into the counter spindle: seconds of each step; mm."""
+
+    eject: float
+    synchronise: float
+    approach: float
+    close: float
+    cut_off: float
+    away: float
+    at: float = Field(description="machine Z of the counter spindle's mount while it takes the piece")
+    between: float = Field(description="from the blade to what grips the piece")
+    grips: str = Field(description="what of the piece it closes on, in words")
+
+
 class AbleView(BaseModel):
     id: str
     name: str
 
 
 class BalancedLoadView(BaseModel):
-    """Of a load whose machine has several carriages: each a lane; of others one lane, and nothing to decide."""
+    """Of a load whose machine has several carriages: each a lane, with what is decided on it. With one carriage there
+    is nothing to decide; it has a lane where pieces go from spindle to spindle.
+    """
 
     load: str
     setups: list[str]
@@ -78,6 +95,7 @@ class BalancedLoadView(BaseModel):
     bound: float
     words: str
     able: list[AbleView] = Field(description="machines of its kind on which operations run at the same time")
+    handover: HandoverView | None = Field(description="where a counter spindle takes the pieces over")
 
 
 class BalanceView(BaseModel):
@@ -105,6 +123,25 @@ class FoundCycleView(BaseModel):
     proven: bool
     each: float = Field(description="money that it saves a piece against what is decided now")
     change: ReadyChange
+
+
+class BothEndsView(BaseModel):
+    """Both ends of the part in one load of a lathe whose counter spindle takes pieces over. Seconds a piece and money
+    each at the plan's quantities, after less before.
+    """
+
+    machine: str
+    name: str
+    refused: str
+    seconds: float
+    each: list[float]
+    errors: list[str] = Field(description="what would be left to solve")
+    change: ReadyChange
+
+
+class BothEndsOffersView(BaseModel):
+    quantities: list[int]
+    offers: list[BothEndsView]
 
 
 class SpanView(BaseModel):

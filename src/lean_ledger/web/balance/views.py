@@ -5,9 +5,13 @@ from __future__ import annotations
 from collections.abc import Sequence
 
 from lean_ledger.core.changes.beside import as_change
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.balanced import Balanced, Finder, Gain
+from lean_ledger.core.loads.lanes import taken_over_in
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.timeline import Beat, Lane
 from lean_ledger.core.loads.told import longest_chain, waits_of
+from lean_ledger.core.pace.ends import AtOtherEnd, BothEnds
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.library.dialects import dialect_of
 from lean_ledger.library.machines import Machine
@@ -34,7 +38,8 @@ def _load(load: LoadLedger, second: float, machines: Sequence[Machine]) -> s.Bal
         machine=load.machine.name,
         at_once=at_once,
         pieces=load.pieces,
-        lanes=_lanes(load, finder) if finder is not None else [],
+        lanes=_lanes(load, finder) if finder is not None or load.where.handed_over else [],
+        handover=_handover(load),
         marks=[
             s.MarkView(code=f"M{wait + mark.number}", at=mark.at, carriages=[carriage for carriage, _ in mark.after])
             for mark in load.timeline.marks
@@ -53,7 +58,41 @@ def _load(load: LoadLedger, second: float, machines: Sequence[Machine]) -> s.Bal
     )
 
 
-def _lanes(load: LoadLedger, finder: Finder) -> list[s.LaneView]:
+def _handover(load: LoadLedger) -> s.HandoverView | None:
+    one = taken_over_in(load.where)
+    blade = next((c for c in load.calls if one is not None and c.operation.id == one.blade), None)
+    if one is None or blade is None:
+        return None
+    return s.HandoverView(
+        eject=one.eject, synchronise=one.synchronise, approach=one.approach, close=one.close,
+        cut_off=blade.operation.time.cut + blade.operation.time.rapid, away=one.away, at=one.at, between=one.between,
+        grips=load.where.placed[1].built.hold.touches,
+    )  # fmt: skip
+
+
+def both_ends_view(found: Sequence[BothEnds], now: Ledger) -> s.BothEndsOffersView:
+    return s.BothEndsOffersView(quantities=[p.quantity for p in now.prices], offers=[_both_ends(o, now) for o in found])
+
+
+def _both_ends(one: BothEnds, now: Ledger) -> s.BothEndsView:
+    then = one.ledger
+    return s.BothEndsView(
+        machine=one.machine.id, name=one.machine.name, refused=one.refused,
+        seconds=then.per_piece - now.per_piece if then is not None else 0.0,
+        each=[float(b.each - a.each) for a, b in zip(now.prices, then.prices, strict=True)] if then is not None else [],
+        errors=list(one.errors), change={"change": "hand-over", "machine": one.machine.id},
+    )  # fmt: skip
+
+
+def _beats(lane: Lane) -> tuple[Beat, ...]:
+    """Of one carriage by itself: nothing waits."""
+    if lane.beats:
+        return lane.beats
+    begun = zip(lane.starts, lane.calls, strict=True)
+    return tuple(Beat(at, at + call.transition.lead, at + call.transition.lead, at + call.total) for at, call in begun)
+
+
+def _lanes(load: LoadLedger, finder: Finder | None) -> list[s.LaneView]:
     timeline, chain = load.timeline, set(longest_chain(load.timeline))
     waited = {one.at: one for one in waits_of(load)}
     shared = {id: g.n for g in load.load.at_one_speed for id in g.operations}
@@ -61,7 +100,7 @@ def _lanes(load: LoadLedger, finder: Finder) -> list[s.LaneView]:
     for p, lane in enumerate(timeline.lanes):
         numbers = tool_numbers(load.on(lane.carriage))
         calls = []
-        for k, (call, beat) in enumerate(zip(lane.calls, lane.beats, strict=True)):
+        for k, (call, beat) in enumerate(zip(lane.calls, _beats(lane), strict=True)):
             op, wait = call.operation, waited.get((p, k))
             other = timeline.lanes[wait.for_[0]].calls[wait.for_[1]].operation if wait is not None else None
             calls.append(s.LaneCallView(
@@ -69,7 +108,9 @@ def _lanes(load: LoadLedger, finder: Finder) -> list[s.LaneView]:
                 tool_name=op.tool.description, begin=beat.begin, ready=beat.ready, go=beat.go, end=beat.end,
                 cutting=call.seconds["cutting"], on_chain=(p, k) in chain, n=op.cutting.n,
                 steady=op.motion.spin is None, shared=shared.get(op.id),
-                most=finder.most(op.id), waits_for=other.name if other is not None else "",
+                most=finder.most(op.id) if finder is not None else None,
+                counter=load.placed_at(call.place).stands.nose is not None,
+                waits_for=other.name if other is not None else "",
                 why=wait.why if wait is not None else "",
             ))  # fmt: skip
         found.append(s.LaneView(
@@ -90,6 +131,14 @@ def gain_view(gain: Gain, finder: Finder, second: float) -> s.GainView:
     return s.GainView(
         title=title, saves=gain.saves, each=gain.saves * second / finder.load.pieces,
         change=as_change(gain.load, finder.now.order),
+    )  # fmt: skip
+
+
+def at_other_end_view(one: AtOtherEnd, opened: Opened) -> s.GainView:
+    where = "counter spindle" if opened.plan.load_of(one.to).at_counter(one.to) else "main spindle"
+    return s.GainView(
+        title=f"{one.feature} in the {where}, setup {one.to}", saves=one.saves, each=float(one.each),
+        change={"change": "move-feature", "features": [one.feature], "setup": one.to},
     )  # fmt: skip
 
 

@@ -1,0 +1,65 @@
+/** How the counter spindle takes a piece over: each step with its seconds, what it grips, what stays free. */
+import { Table } from "react-bootstrap";
+import type { BalancedLoadView, HandoverView } from "../../api/client";
+import { fixed, lengthText } from "../../shell/numbers";
+import { useDesk } from "../../shell/plan";
+import { useUnit } from "../../shell/selection";
+
+const STEPS: [
+  keyof HandoverView & ("eject" | "synchronise" | "approach" | "close" | "cut_off" | "away"),
+  string,
+][] = [
+  ["eject", "The finished piece out of it"],
+  ["synchronise", "It turns with the main spindle"],
+  ["approach", "Over the piece, the last 5 slowly"],
+  ["close", "It closes"],
+  ["cut_off", "The blade cuts off"],
+  ["away", "Back to where it works"],
+];
+
+export function TakenOver({ handover, load }: { handover: HandoverView; load: BalancedLoadView }) {
+  const { change } = useDesk();
+  const { unit } = useUnit();
+  return (
+    <>
+      <h2>
+        Taken over <span>from the main spindle, once a cycle</span>
+      </h2>
+      <Table bsPrefix="ledger-table" className="taken-over">
+        <tbody>
+          {STEPS.map(([key, words]) => (
+            <tr key={key}>
+              <th scope="row">{words}</th>
+              <td className="n">{fixed(handover[key], 2)} s</td>
+            </tr>
+          ))}
+        </tbody>
+        <tfoot>
+          <tr>
+            <th scope="row">In all</th>
+            <td className="n">
+              {fixed(
+                STEPS.reduce((sum, [key]) => sum + handover[key], 0),
+                2,
+              )}{" "}
+              s
+            </td>
+          </tr>
+        </tfoot>
+      </Table>
+      <p>
+        It closes on {handover.grips}, and {lengthText(handover.between, unit)} {unit} stay free to the blade;
+        its mount comes to Z {lengthText(handover.at, unit, 1)}.
+      </p>
+      <p className="cures">
+        <button
+          type="button"
+          className="act quiet"
+          onClick={() => void change({ change: "load-apart", load: load.load })}
+        >
+          Each end by itself again
+        </button>
+      </p>
+    </>
+  );
+}
