@@ -105,6 +105,10 @@ OFFERED: dict[str, tuple[str, ...]] = {
     "core/test_engraving.py::test_letters_over_a_hole_or_the_edge_are_a_finding": (
         "engraved-off-face remove-engraving",
     ),
+    "core/test_handover.py::test_short_piece_would_meet_the_blade_and_each_end_goes_by_itself": (
+        "counter-meets-blade load-apart",
+    ),
+    "core/test_handover.py::test_what_no_longer_goes_over_is_said_and_taken_apart": ("not-as-arranged load-apart",),
     "core/test_first_machine.py::test_no_single_machine_makes_it_for_less[flange]": ("vise-opening set-hold",),
     "core/test_first_machine.py::test_round_part_that_a_mill_leaves_things_of_begins_on_a_lathe_from_a_bar[82]": (
         "grip-not-flat set-fixture",

@@ -118,6 +118,42 @@ def test_machine_with_one_carriage_says_so_and_offers_another(planner: Planner) 
     expect(page.locator(".lanes-strip .call")).not_to_have_count(0)
 
 
+def test_both_ends_come_into_one_load_and_a_hole_goes_to_the_other_spindle(planner: Planner, axe: str) -> None:
+    page = planner.page
+    plan = planner.copy_of("vane-hub", "B-ENDS")
+    change_over(planner, plan, 1, {"change": "set-thread", "diameter": 5.0, "thread": "M6"})
+    change_over(planner, plan, 2, {"change": "move-to-machine", "machine": "lathe-320"})
+    planner.open(plan, "balance")
+    offers = page.get_by_role("region", name="Both ends in one load")
+    row = offers.get_by_role("row").filter(has_text="Lathe 5")
+    expect(row).to_contain_text("−", timeout=60_000)
+    seconds = page.get_by_test_id("strip-cycle").inner_text()
+    row.get_by_role("button", name="Take it").click()
+    planner.settled()
+    expect(page.get_by_role("heading", name="Pick-off")).to_be_visible()
+    expect(page.locator(".lanes-strip .call.counter")).not_to_have_count(0)
+    loads = requests.get(f"{planner.site}/api/plans/{plan}/balance", timeout=20).json()["loads"]
+    assert loads[0]["setups"] == ["S1", "S2"]
+    assert loads[0]["handover"]["at"] > 180
+    assert page.get_by_test_id("strip-cycle").inner_text() != seconds
+    before = loads[0]["cycle"]
+    gain = page.locator(".gain").filter(has_text="H1 in the counter spindle")
+    expect(gain).to_be_visible(timeout=60_000)
+    assert violations(page, axe) == []
+    gain.get_by_role("button", name="Take it").click()
+    planner.settled()
+    assert balance(planner, plan)["cycle"] < before - 10
+    programs = requests.get(f"{planner.site}/api/plans/{plan}/program", timeout=20).json()["setups"]
+    assert [one["carriage"] for one in programs] == ["turret 1", "turret 2"]
+    assert all(one["troubles"] == [] for one in programs)
+    # on the layout page it is the counter spindle that has the second piece, and both come apart again
+    planner.open(plan, "layout")
+    expect(page.get_by_role("cell", name="counter spindle", exact=True)).to_be_visible()
+    page.get_by_role("button", name="Take them apart").click()
+    planner.settled()
+    expect(page.get_by_role("tab", name=re.compile("^S2"))).to_be_visible()
+
+
 def test_two_mills_and_a_bench_are_tended_by_one_and_by_two(planner: Planner, axe: str) -> None:
     page = planner.page
     plan = planner.copy_of("sensor-base-plate", "B-CELL")

@@ -1349,6 +1349,11 @@ export interface components {
              */
             feed: number;
             /**
+             * Free
+             * @description from there to the blade
+             */
+            free: number | null;
+            /**
              * Front
              * @description that the first is faced by
              */
@@ -1358,6 +1363,11 @@ export interface components {
              * @description Z of each piece's front
              */
             fronts: number[];
+            /**
+             * Gripped
+             * @description of the piece's front by a counter spindle, where one takes it over
+             */
+            gripped: number | null;
             /**
              * Length
              * @description of a piece

@@ -45,7 +45,7 @@ function AllFindings({ plan }: { plan: PlanView }) {
 }
 
 const STANDING = ["handling", "hand work", "waiting"];
-const RARE = ["dwell", "probing", "hand work", "waiting"];
+const RARE = ["dwell", "probing", "hand work", "waiting", "pick-off"];
 
 function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
   const [open, setOpen] = useState<string | null>(null);

@@ -36,12 +36,18 @@ export function BarPicture({ bar, text }: Props) {
     { from: front + bar.reach, to: bar.stands_out, words: `advance ${text(bar.advance)}`, level: 3 },
     { from: 0, to: bar.stands_out, words: `stands out ${text(bar.stands_out)}`, level: 4 },
   ];
+  const jaws = bar.gripped === null ? null : { from: first.to - bar.gripped, to: first.to };
+  if (jaws && bar.free !== null)
+    spans.push(
+      { ...jaws, words: `counter spindle ${text(jaws.to - jaws.from)}`, level: 5 },
+      { from: jaws.from - bar.free, to: jaws.from, words: `free ${text(bar.free)}`, level: 5 },
+    );
   return (
     <svg
       className="bar-picture"
       role="img"
       aria-label={`${bar.per_advance} piece${bar.per_advance > 1 ? "s" : ""} of an advance of the bar`}
-      viewBox={`0 0 ${WIDE} ${top + high + 5.5 * LINE}`}
+      viewBox={`0 0 ${WIDE} ${top + high + (jaws ? 6.5 : 5.5) * LINE}`}
     >
       <rect className="nose" x={0} y={top - 14} width={NOSE} height={high + 28} />
       <rect className="rest" x={0} y={top} width={at(bar.stands_out)} height={high} />
@@ -66,6 +72,17 @@ export function BarPicture({ bar, text }: Props) {
           </text>
         </g>
       ))}
+      {jaws &&
+        [top - 14, top + high].map((y) => (
+          <rect
+            key={y}
+            className="nose"
+            x={at(jaws.from)}
+            y={y}
+            width={(jaws.to - jaws.from) * scale + NOSE}
+            height={14}
+          />
+        ))}
       <path className="axis" d={`M0 ${top + high / 2}H${at(bar.stands_out) + 18}`} />
       {spans.map((span) => (
         <Dimension key={span.words} span={span} at={at} top={top} high={high} />

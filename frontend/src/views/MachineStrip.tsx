@@ -18,6 +18,7 @@ const HEIGHTS: Record<string, [number, number]> = {
   dwell: [0.3, 1],
   probe: [0.15, 1],
   wait: [0.3, 1],
+  pick_off: [0.15, 1],
 };
 
 export function MachineStrip(props: {

@@ -102,8 +102,8 @@ JOBS = (
          {"change": "run-beside", "load": "L1", "on": [["S1.outside.rough-turn", "turret 2"]],
           "at_one_speed": [{"n": 2853.0, "operations": ["S1.outside.rough-turn", "S1.H2.spot", "S1.H2.drill"]}],
           "order": ["S1.end.face-in-the-lathe", "S2.end.face-in-the-lathe", "S2.outside.rough-turn",
-                    "S1.outside.rough-turn", "S1.H2.spot", "S1.H2.drill", "S1.H2.bore", "S2.H1.spot", "S2.H1.drill",
-                    "S2.H1.tap", "S1.outside.finish-turn", "S2.outside.finish-turn", "S1.T6.groove",
+                    "S1.outside.rough-turn", "S1.H2.spot", "S2.H1.spot", "S1.H2.drill", "S2.H1.drill", "S2.H1.tap",
+                    "S1.H2.bore", "S2.outside.finish-turn", "S1.outside.finish-turn", "S1.T6.groove",
                     "S1.end.cut-off"]}),
     ),
     DemoJob(

@@ -91,7 +91,7 @@ IN_COUNTER = "c"  # of the tool that stands the other way, for a counter spindle
 def further(tool: str) -> str:
     """The id of one more tool of a kind; empty where there are as many as there may be."""
     name, _, which = tool.partition(FURTHER)
-    following = str(int(which or "1") + 1)
+    following = str(int(which or "1") + 1) if which != IN_COUNTER else ""
     return f"{name}{FURTHER}{following}" if following in WHICH else ""
 
 

@@ -72,6 +72,7 @@ export function OnCarriages(props: {
               </td>
               <td className="op-name" title={row.call.name}>
                 T{row.call.tool} {row.call.name}
+                {row.call.counter && <span className="soft"> · counter spindle</span>}
               </td>
               <td>
                 <Form.Select

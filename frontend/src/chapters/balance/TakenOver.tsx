@@ -23,7 +23,7 @@ export function TakenOver({ handover, load }: { handover: HandoverView; load: Ba
   return (
     <>
       <h2>
-        Taken over <span>from the main spindle, once a cycle</span>
+        Pick-off <span>the counter spindle takes the piece over, once a cycle</span>
       </h2>
       <Table bsPrefix="ledger-table" className="taken-over">
         <tbody>

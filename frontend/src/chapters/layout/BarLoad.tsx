@@ -14,28 +14,14 @@ export function BarLoad({ load, bar }: { load: LayoutView; bar: Bar }) {
   return (
     <>
       <h2>
-        From the bar <span>one behind the other, cut off from the front on</span>
+        From the bar{" "}
+        <span>
+          {load.in_turn === "spindles"
+            ? "each piece goes on into the counter spindle"
+            : "one behind the other, cut off from the front on"}
+        </span>
       </h2>
-      <div className="fields">
-        <label>
-          Pieces of an advance
-          <NumberCell
-            label="Pieces of an advance"
-            kind="number"
-            value={bar.per_advance}
-            text={String(bar.per_advance)}
-            onCommit={(value) => take(Math.round(value ?? 1))}
-          />
-        </label>
-        {bar.per_advance !== bar.most && (
-          <button type="button" className="act" onClick={() => take(bar.most)}>
-            As many as go: {bar.most}
-          </button>
-        )}
-      </div>
-      <p className="soft">
-        {bar.most === 1 ? "One goes" : `${bar.most} go`} on an advance: {bar.why}.
-      </p>
+      {load.in_turn !== "spindles" && <PerAdvance bar={bar} onTake={take} />}
       <dl className="pitches">
         <div>
           <dt>
@@ -66,6 +52,33 @@ export function BarLoad({ load, bar }: { load: LayoutView; bar: Bar }) {
           </dd>
         </div>
       </dl>
+    </>
+  );
+}
+
+function PerAdvance({ bar, onTake }: { bar: Bar; onTake: (count: number) => void }) {
+  return (
+    <>
+      <div className="fields">
+        <label>
+          Pieces of an advance
+          <NumberCell
+            label="Pieces of an advance"
+            kind="number"
+            value={bar.per_advance}
+            text={String(bar.per_advance)}
+            onCommit={(value) => onTake(Math.round(value ?? 1))}
+          />
+        </label>
+        {bar.per_advance !== bar.most && (
+          <button type="button" className="act" onClick={() => onTake(bar.most)}>
+            As many as go: {bar.most}
+          </button>
+        )}
+      </div>
+      <p className="soft">
+        {bar.most === 1 ? "One goes" : `${bar.most} go`} on an advance: {bar.why}.
+      </p>
     </>
   );
 }

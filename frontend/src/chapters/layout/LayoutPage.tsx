@@ -74,7 +74,9 @@ export function LayoutPage() {
         {(!load.several || load.in_turn === "spindles" || load.can_join.length > 0) && (
           <Together load={load} />
         )}
-        {(load.bar !== null || !load.several) && load.pieces.length > 1 && <Scopes load={load} />}
+        {(load.bar !== null || !load.several) && load.in_turn !== "spindles" && load.pieces.length > 1 && (
+          <Scopes load={load} />
+        )}
         {!load.several && <Counted load={load} />}
         <Runs load={load} />
         <Offsets load={load} />

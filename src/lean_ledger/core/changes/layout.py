@@ -17,7 +17,7 @@ from lean_ledger.core.loads.kinds import stations_of
 from lean_ledger.core.loads.layout import MOST
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.one_pass import one_pass
-from lean_ledger.core.loads.together import arranged_in_turn, arranged_together, why_only_one
+from lean_ledger.core.loads.together import BOTH_ENDS, arranged_in_turn, arranged_together, why_only_one
 from lean_ledger.core.plan import Along, Arrangement, Load, Moved, OffsetChoice, Plan, Policy, Walk
 
 MOST_SIDES = 24
@@ -65,6 +65,9 @@ class SetArrangement(Strict):
             self.in_turn or was.in_turn,
             was.on_bar if self.on_bar is None else self.on_bar,
         )
+        if how.in_turn == "spindles" and replace(how, gap=(None, None), moved=()) != BOTH_ENDS:
+            raise PlanError("taken-over", "the counter spindle takes one piece a cycle over: take the setups apart to "
+                            "arrange more", load.setups[0])  # fmt: skip
         _check(how, ledger)
         kept = {str(k) for k in range(1, how.count + 1)}
         how = replace(how, moved=tuple(m for m in how.moved if m.place in kept and m.by != (0.0, 0.0)))

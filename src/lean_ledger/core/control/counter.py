@@ -81,4 +81,4 @@ class CounterSpindle:
 
     def _step(self, line: int, seconds: float) -> None:
         self._control.rest()
-        self._control.add(StepKind.HANDOVER, line, self._control.at, seconds)
+        self._control.add(StepKind.PICK_OFF, line, self._control.at, seconds)

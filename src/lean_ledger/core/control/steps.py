@@ -17,7 +17,7 @@ class StepKind(StrEnum):
     DWELL = "dwell"
     PROBE = "probe"
     SPINDLE = "spindle"
-    HANDOVER = "handover"  # a counter spindle that takes a piece over
+    PICK_OFF = "pick_off"  # a counter spindle that takes a piece over
     WAIT = "wait"  # at a mark, until the machine's other paths are there
     STOP = "stop"  # M0, M1: the machine waits for its operator, which is not its time
 
@@ -32,7 +32,7 @@ CATEGORY = {
     StepKind.DWELL: "dwell",
     StepKind.PROBE: "probing",
     StepKind.WAIT: "waiting",
-    StepKind.HANDOVER: "handover",
+    StepKind.PICK_OFF: "pick-off",
 }
 
 STOPPED = "M5"  # what a path asks of a spindle that is to stand

@@ -15,6 +15,7 @@ from dataclasses import dataclass, replace
 from lean_ledger.core.control.steps import STOPPED, Run, RunStep, StepKind
 from lean_ledger.core.control.watch import Trouble
 
+DRIVEN = " by T"  # in what is asked of a spindle whose work stands for a driven tool
 CUTS = frozenset({StepKind.CUT})
 
 
@@ -113,13 +114,14 @@ class _Machine:
         assert step is not None
         seconds, which = step.seconds, step.spindle
         if step.asks:
-            changes = step.asks != self._spindle[which]
+            what = f"{step.asks}, path {p + 1}" if DRIVEN in step.asks else step.asks
+            changes = what != self._spindle[which]
             if step.kind == StepKind.SPINDLE:
                 wait = max(0.0, self._turns_at[which] - self._at[p])
                 seconds = wait if not changes else 0.0 if step.asks == STOPPED else self._start[which]
             if changes:
-                self._spindle[which], self._turns_at[which] = step.asks, self._at[p] + seconds
-                self._asked.append(_Asked(self._at[p], step.asks, p, which))
+                self._spindle[which], self._turns_at[which] = what, self._at[p] + seconds
+                self._asked.append(_Asked(self._at[p], what, p, which))
         self._take(p, step, seconds)
 
     def _take(self, p: int, step: RunStep, seconds: float) -> None:
@@ -158,7 +160,7 @@ class _Machine:
             state, own = dict[int, str](), list[Trouble]()
             for step, start in zip(steps, self.starts[p], strict=True):
                 if step.asks:
-                    state[step.spindle] = step.asks
+                    state[step.spindle] = f"{step.asks}, path {p + 1}" if DRIVEN in step.asks else step.asks
                 if step.kind not in CUTS or own:
                     continue
                 end, asks = start + step.seconds, state.get(step.spindle, "")

@@ -52,15 +52,17 @@ class Standing:
         boxes = [stacked.box_from(self.seat) for stacked in self.seat.carriers]
         return tuple(Block("carrier", Bounds(add(b.min, mount), add(b.max, mount))) for b in boxes)
 
-    def lathe_clear(self, frame: Frame) -> Vec:
-        """Where a lathe's turret turns clear of the work, in a way's axes."""
+    def lathe_clear(self, frame: Frame, beside: float = 0.0) -> Vec:
+        """Where a lathe's turret turns clear of the work, in a way's axes; and of what reaches out so far about the
+        spindle's axis.
+        """
         end, foot = frame.point(self.end), frame.point(self.foot)
         along = sub(end, foot)
         longest = max(range(3), key=lambda i: abs(along[i]))
         off = list(end)
         off[longest] += TURRET_OFF if along[longest] > 0 else -TURRET_OFF
         across = 0 if longest != 0 else 2
-        off[across] += min(self.swing + TURRET_OFF, self.room)
+        off[across] += min(max(self.swing, beside) + TURRET_OFF, self.room)
         return (off[0], off[1], off[2])
 
     def is_across(self, frame: Frame) -> bool:
@@ -71,11 +73,6 @@ class Standing:
         """A point of a way's axes on the lathe: X, as a radius, from the spindle's axis, Z from its nose."""
         x, y, z = sub(point, frame.point(self.foot))
         return add(self.seat.at, (z, y, x) if self.is_across(frame) else (x, y, z))
-
-    def from_lathe(self, frame: Frame, point: Vec) -> Vec:
-        """The contrary of `on_lathe`."""
-        x, y, z = sub(point, self.seat.at)
-        return add(frame.point(self.foot), (z, y, x) if self.is_across(frame) else (x, y, z))
 
     def machine_z(self, z: float) -> float:
         """A Z out of its own spindle, on the machine: 100 before a counter spindle at 860 is 760."""

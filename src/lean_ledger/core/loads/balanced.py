@@ -201,8 +201,9 @@ class Finder:
     @property
     def plain(self) -> Arranged:
         """All on the first carriage, each operation at its own speed."""
-        first = self._carriages[0]
-        return replace(self.now, on=tuple((id, first) for id in self.now.order if self._usual(id) != first), groups=())
+        first, now = self._carriages[0], self.now
+        order = tuple(sorted(now.order, key=lambda id: -self._spindle(id)))  # what is in the counter spindle goes first
+        return Arranged(tuple((id, first) for id in order if self._usual(id) != first), (), order)
 
     # ---- search
 

@@ -140,9 +140,12 @@ def _in_the_lathe(left: Stop | None, now: Stop, machine: Machine) -> Transition:
     away = 0.0
     if left is not None:
         gone = left.stands.lathe_clear(left.op.frame)
-        clear = gone_from(left, now) if left.stands != now.stands else clear
         away = rapid_seconds(left.op.motion.end, gone, machine)
-        seconds = rapid_seconds(clear, start, machine) + away
+        if crosses:
+            seconds = _across(left, now, start, machine) + away
+        else:
+            clear = _along_spindle(left, now, gone) if left.stands != now.stands else clear
+            seconds = rapid_seconds(clear, start, machine) + away
     else:  # a cycle begins where one piece alone would be come to, which is where the last of an advance stands
         seconds = rapid_seconds(_shifted(now, clear, -now.stands.out), start, machine)
     changes = before is None or before.tool.id != op.tool.id
@@ -150,15 +153,11 @@ def _in_the_lathe(left: Stop | None, now: Stop, machine: Machine) -> Transition:
     return Transition(seconds, change, runs_up if changes else 0.0, changes, index, turned, away)
 
 
-def gone_from(left: Stop, now: Stop) -> Vec:
-    """Where a turret stands that has gone off one piece, in the axes of the next, which may be in another spindle."""
-    gone = left.stands.lathe_clear(left.op.frame)
-    if left.stands.nose == now.stands.nose:
-        return _along_spindle(left, now, gone)
-    x, y, z = left.stands.on_lathe(left.op.frame, gone)
-    nose = left.stands.nose if left.stands.nose is not None else now.stands.nose
-    assert nose is not None
-    return now.stands.from_lathe(now.op.frame, (x, y, nose - z))
+def _across(left: Stop, now: Stop, to: Vec, machine: Machine, beside: float = 0.0) -> float:
+    """Seconds from where a turret has gone off the piece in one spindle to a point at the piece in the other."""
+    x, y, z = left.stands.on_lathe(left.op.frame, left.stands.lathe_clear(left.op.frame, beside))
+    u, v, w = now.stands.on_lathe(now.op.frame, to)
+    return rapid_seconds((x, y, left.stands.machine_z(z)), (u, v, now.stands.machine_z(w)), machine)
 
 
 def _along_spindle(left: Stop, now: Stop, point: Vec) -> Vec:
@@ -189,15 +188,15 @@ def index_seconds(before: Stop, now: Stop, machine: Machine) -> tuple[float, flo
     return seconds, degrees
 
 
-def return_seconds(left: Stop, again: Stop, machine: Machine) -> float:
+def return_seconds(left: Stop, again: Stop, machine: Machine, beside: float = 0.0) -> float:
     """From the end of the last operation up to the change position, at cycle end; to that of the spindle where the
-    cycle begins.
+    cycle begins. `beside`: how far what a turret keeps clear of reaches out about a lathe's axis.
     """
     last, stands, end = left.op, left.stands, left.op.motion.end
     if machine.turns_work:
-        off = rapid_seconds(end, stands.lathe_clear(last.frame), machine)
+        off = rapid_seconds(end, stands.lathe_clear(last.frame, beside), machine)
         if stands.nose != again.stands.nose:
-            off += rapid_seconds(gone_from(left, again), again.stands.lathe_clear(again.op.frame), machine)
+            off += _across(left, again, again.stands.lathe_clear(again.op.frame), machine, beside)
         return off
     home = max(end[2], stands.tool_height(last.frame, machine, last.tool))
     return rapid_seconds(end, (end[0], end[1], home), machine)

@@ -13,6 +13,7 @@ from dataclasses import dataclass, replace
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.holding.bar_collet import BarHold
 from lean_ledger.core.holding.hold import grip_of
+from lean_ledger.core.holding.standing import TURRET_OFF
 from lean_ledger.core.loads.bars import blade_of
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.operations.model import Operation
@@ -32,7 +33,7 @@ Made = tuple[SetupDecision, BuiltSetup]
 @dataclass(frozen=True)
 class Handover:
     """`at`: machine Z of the counter spindle's mount with the piece in it, `rest` where it works; seconds of each step;
-    `between`: from the blade to what grips the piece.
+    `between`: from the blade to what grips the piece; `outside`: how far that reaches out about the axis.
     """
 
     blade: str  # the operation that cuts the piece off
@@ -44,6 +45,7 @@ class Handover:
     close: float
     away: float
     between: float
+    outside: float
 
     @property
     def before(self) -> float:
@@ -87,7 +89,7 @@ def handover_of(first: BuiltSetup, second: BuiltSetup, facing: Facing) -> Handov
     cut = max(_levels(first, blade)) + blade.tool.diameter
     return Handover(
         blade.id, at, rest, facing.eject, facing.synchronise, fast + slow, facing.close, away,
-        round(_jaws_end(second, at) - cut, 4),
+        round(_jaws_end(second, at) - cut, 4), _outside(second),
     )  # fmt: skip
 
 
@@ -108,6 +110,11 @@ def _levels(first: BuiltSetup, op: Operation) -> list[float]:
     """Z of an operation's cuts out of the main spindle."""
     strokes = [s for s in op.motion.strokes if not s.is_rapid]
     return [first.stands.on_lathe(op.frame, p)[2] for s in strokes for p in s.points]
+
+
+def _outside(second: BuiltSetup) -> float:
+    x, y = second.hold.centre
+    return round(max((piece.farthest(x, y) for piece in second.hold.obstacles), default=0.0), 4)
 
 
 def _jaws_end(second: BuiltSetup, at: float) -> float:
@@ -131,8 +138,16 @@ def handover_findings(load: str, first: Made, second: Made, machine: Machine) ->
             "The piece stands too short out of the main spindle. Leave more of it out, or make each end by itself.",
             (_apart(load),),
         )  # fmt: skip
+    stands = second[1].stands
+    if machine.works_at_once and one.outside + TURRET_OFF > stands.room + 1e-6:
+        yield _error(
+            second[0], "counter-meets-turret",
+            f"{second[1].hold.fixture.name} on its way to the piece would meet a turret of {machine.name}.",
+            f"It reaches out {one.outside:.0f}, and a turret goes off {stands.room - TURRET_OFF:.0f} at the most. Take "
+            "a smaller one in the counter spindle.", (_apart(load),),
+        )  # fmt: skip
     blade = next(op for op in first[1].operations if op.id == one.blade)
-    lacks = _lacks(blade, second[1], one)
+    lacks = _lacks(blade, one)
     if lacks > 1e-6:
         hold = second[1].hold
         less = hold.grip - lacks
@@ -146,17 +161,14 @@ def handover_findings(load: str, first: Made, second: Made, machine: Machine) ->
         )  # fmt: skip
 
 
-def _lacks(blade: Operation, second: BuiltSetup, one: Handover) -> float:
+def _lacks(blade: Operation, one: Handover) -> float:
     """By how much too near the counter spindle's jaws come: to the blade where its plate alone is beside them, to its
     holder where they reach out so far that they are beside that.
     """
-    x, y = second.hold.centre
-    outside = max((piece.farthest(x, y) for piece in second.hold.obstacles), default=0.0)
-    plate = blade.tool.cutting_length
-    beside = (
-        CLEAR if outside + CLEAR <= plate else CLEAR + blade.tool.holder.diameter - BEHIND_TIP - blade.tool.diameter
-    )
-    return beside - one.between
+    tool = blade.tool
+    if one.outside + CLEAR <= tool.cutting_length:
+        return CLEAR - one.between
+    return CLEAR + tool.holder.diameter - BEHIND_TIP - tool.diameter - one.between
 
 
 def _apart(load: str) -> Cure:

@@ -15,6 +15,7 @@ from itertools import combinations
 from lean_ledger.core.control.foreign import ForeignTime
 from lean_ledger.core.holding.standing import Standing
 from lean_ledger.core.loads.before import At, precedences
+from lean_ledger.core.loads.between import Stop, return_seconds
 from lean_ledger.core.loads.handover import Handover, handover_of
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.meeting import disturbs, met, taken_by
@@ -35,8 +36,8 @@ def timeline_of(steps: Sequence[At], where: Layout, machine: Machine, foreign: M
     taken_over = taken_over_in(where)
     if not machine.works_at_once:
         return Timeline((_handing_over(lane_of(steps, machine, foreign), taken_over),))
-    lanes = [_Planned.of(steps, where.load, machine, k, foreign) for k in range(len(machine.carriages))]
-    lanes = [replace(one, lane=_handing_over(one.lane, taken_over)) for one in lanes]
+    count = len(machine.carriages)
+    lanes = [_Planned.of(steps, where.load, k, foreign, machine, taken_over) for k in range(count)]
     problem, orders = waiting_problem(lanes, steps, where)
     return _clocked(lanes, marked(problem, orders))
 
@@ -50,6 +51,16 @@ def taken_over_in(where: Layout) -> Handover | None:
     return handover_of(first, second, counter.facing)
 
 
+def _gone_off(lane: Lane, timed: Sequence[At], alone: Machine, one: Handover | None) -> tuple[Lane, float]:
+    """A lane that ends off the work; and off the counter spindle's way, where it does not cut the piece off itself."""
+    if not timed:
+        return lane, 0.0
+    last, first = (Stop(op, placed.stands) for placed, op in (timed[-1], timed[0]))
+    beside = one.outside if one is not None and last.op.id != one.blade else 0.0
+    back = {**lane.back, "rapid": return_seconds(last, first, alone, beside)}
+    return replace(lane, back=back), return_seconds(last, last, alone, beside)
+
+
 def _handing_over(lane: Lane, one: Handover | None) -> Lane:
     """With what the counter spindle takes before the piece is cut off, and until it is back."""
     if one is None or all(call.operation.id != one.blade for call in lane.calls):
@@ -58,7 +69,7 @@ def _handing_over(lane: Lane, one: Handover | None) -> Lane:
         replace(c, transition=replace(c.transition, handover=one.before)) if c.operation.id == one.blade else c
         for c in lane.calls
     )
-    return replace(lane, calls=calls, back={**lane.back, "handover": one.away})
+    return replace(lane, calls=calls, back={**lane.back, "pick-off": one.away})
 
 
 @dataclass(frozen=True)
@@ -70,17 +81,19 @@ class _Planned:
     lane: Lane
     asks: tuple[str, ...]  # of its spindle, by call
     spindles: tuple[int, ...]  # 0 the main one, by call
+    off: float  # s in which it goes off the work after its last call, before it waits
 
     @staticmethod
     def of(
-        steps: Sequence[At], load: Load, machine: Machine, which: int, foreign: Mapping[str, ForeignTime]
-    ) -> _Planned:
+        steps: Sequence[At], load: Load, which: int, foreign: Mapping[str, ForeignTime], machine: Machine,
+        taken_over: Handover | None,
+    ) -> _Planned:  # fmt: skip
         carriage = machine.carriages[which].id
         alone = machine.on(carriage)
         own = tuple(k for k, (_, op) in enumerate(steps) if carriage_for(load, machine, op.id) == carriage)
         timed = [(steps[k][0], as_carried(steps[k][1], machine, alone)) for k in own]
         lane = lane_of(timed, alone, foreign)
-        asks = tuple(asked_of_spindle(op, placed.stands) for placed, op in timed)
+        asks = tuple(asked_of_spindle(op, placed.stands, carriage) for placed, op in timed)
         spindles = tuple(spindle_of(placed.stands) for placed, _ in timed)
         starts, state = [], dict[int, str]()
         for ask, spindle in zip(asks, spindles, strict=True):
@@ -90,7 +103,8 @@ class _Planned:
             replace(call, transition=replace(call.transition, spindle=start))
             for call, start in zip(lane.calls, starts, strict=True)
         ]
-        return _Planned(alone, own, replace(lane, calls=tuple(calls)), asks, spindles)
+        lane, off = _gone_off(replace(lane, calls=tuple(calls)), timed, alone, taken_over)
+        return _Planned(alone, own, _handing_over(lane, taken_over), asks, spindles, off)
 
 
 def spindle_of(stands: Standing) -> int:
@@ -256,5 +270,5 @@ class _Clock:
         self._done[p] += 1
         # what waits after its last call does so off the work
         last = k + 1 == len(lane.own)
-        following = lane.lane.back["rapid"] if last else lane.lane.calls[k + 1].transition.lead
+        following = lane.off if last else lane.lane.calls[k + 1].transition.lead
         self._at[p] = self._ready[p] = end + following

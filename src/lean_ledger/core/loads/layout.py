@@ -61,7 +61,9 @@ class Placed:
 
     @property
     def group(self) -> str:
-        """What it lies with: a side, a bar, else a row."""
+        """What it lies with: a side, a bar, a spindle, else a row."""
+        if self.stands.nose is not None:
+            return "counter spindle"
         if isinstance(self.built.hold, BarHold):
             return "bar"
         return f"side {self.side:g}°" if self.side is not None else f"row {self.row + 1}"

@@ -82,9 +82,12 @@ def _left_out(where: Layout) -> list[Finding]:
               "sides": list(how.sides), "stations": how.stations, "in_turn": how.in_turn,
               "on_bar": how.on_bar}  # fmt: skip
     count = f"{how.count} piece{'s' if how.count > 1 else ''}"
+    cure = Cure(f"Leave it at {count}", change)
+    if where.machine.turns_work and len(where.kinds) > 1:  # two setups in one spindle
+        cure = Cure("Each end by itself", {"change": "load-apart", "load": where.load.id})
     return [error(
         where.placed[0].decision.id, "not-as-arranged", f"Load {where.load.id} is not arranged as was said.",
-        f"{where.left_out} It is planned with {count}.", (Cure(f"Leave it at {count}", change),),
+        f"{where.left_out} It is planned with {count}.", (cure,),
     )]  # fmt: skip
 
 

@@ -47,6 +47,11 @@ class LoadLedger:
         setups = self.load.setups
         return (self,) if len(setups) == 1 else tuple(replace(self, only=id) for id in setups)
 
+    @property
+    def whole(self) -> LoadLedger:
+        """The load that it is a share of."""
+        return replace(self, only="") if self.only else self
+
     @cached_property
     def placed(self) -> tuple[Placed, ...]:
         return tuple(p for p in self.where.placed if self.only in ("", p.decision.id))

@@ -50,7 +50,10 @@ def taken_by(op: Operation, stands: Standing, side: Side) -> tuple[Taken, ...]:
     points = [stands.on_lathe(op.frame, p) for stroke in op.motion.strokes for p in stroke.points]
     xs, zs = [p[0] for p in points], [p[2] for p in points]
     low, high = min(xs), max(xs)
-    found = tuple(_swept(one, (low, high), (min(zs), max(zs))) for one in _body(op.tool))
+    body = _body(op.tool)
+    if stands.is_across(op.frame):  # a driven tool that points at the axis
+        body = tuple(Taken(one.z, one.x, one.what) for one in body)
+    found = tuple(_swept(one, (low, high), (min(zs), max(zs))) for one in body)
     if stands.nose is not None:
         found = tuple(Taken(one.x, (stands.nose - one.z[1], stands.nose - one.z[0]), one.what) for one in found)
     return found if side == "behind" else tuple(Taken((-one.x[1], -one.x[0]), one.z, one.what) for one in found)

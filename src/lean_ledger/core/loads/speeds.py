@@ -32,10 +32,12 @@ def turns_work(op: Operation, stands: Standing) -> bool:
     return all(abs(x) < ON_AXIS and abs(y) < ON_AXIS for x, y, _ in points)
 
 
-def asked_of_spindle(op: Operation, stands: Standing) -> str:
-    """The state of the spindle that an operation runs in; two of the same need no change of it."""
+def asked_of_spindle(op: Operation, stands: Standing, carriage: str) -> str:
+    """The state of the spindle that an operation runs in; two of the same need no change of it. A driven tool is that
+    of its carriage.
+    """
     if not turns_work(op, stands):
-        return f"driven {op.tool.id} {op.cutting.n:.0f} at {op.way.angle + stands.angle:g}"
+        return f"driven {carriage} {op.tool.id} {op.cutting.n:.0f} at {op.way.angle + stands.angle:g}"
     spin = op.motion.spin
     return f"G96 {spin.vc:.0f} {spin.cap:.0f}" if spin is not None else f"{op.cutting.n:.0f}"
 

@@ -16,7 +16,7 @@ from lean_ledger.library.machines import Machine
 
 CATEGORIES = (
     "cutting", "rapid", "tool change", "index", "spindle", "dwell", "probing", "handling", "hand work", "waiting",
-    "handover",
+    "pick-off",
 )  # fmt: skip
 
 
@@ -53,7 +53,7 @@ class Call:
     def _with_way(self, own: Mapping[str, float]) -> dict[str, float]:
         way = self.transition
         to_it = {"rapid": way.rapid, "tool change": way.tool_change, "index": way.index, "spindle": way.spindle,
-                 "handover": way.handover}  # fmt: skip
+                 "pick-off": way.handover}  # fmt: skip
         return {category: own.get(category, 0.0) + to_it.get(category, 0.0) for category in CATEGORIES}
 
     @property

@@ -12,6 +12,7 @@ from lean_ledger.core.loads.layout import MOST, one_only
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.plan import Along, Arrangement
 
+BOTH_ENDS = Arrangement(columns=2, in_turn="spindles")
 EVERY: tuple[Along, ...] = ("spindles", "stations", "columns", "rows", "sides")
 
 
@@ -46,7 +47,7 @@ def _in_turn(shares: Sequence[LoadLedger], load: LoadLedger, along: Along) -> Ar
         order = sorted(shares, key=lambda one: one.decision.id)
         if why := why_not_taken_over([(one.decision, one.built) for one in order], load.machine):
             raise PlanError("not-taken-over", why.removesuffix("."), setup)
-        return Arrangement(columns=2, in_turn=along)
+        return BOTH_ENDS
     where, why = why_only_one(shares)
     if why:
         raise PlanError("one-piece-only", why.removesuffix("."), where)

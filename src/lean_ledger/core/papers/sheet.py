@@ -9,6 +9,7 @@ from datetime import date
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of, words_of_setups
+from lean_ledger.core.loads.lanes import taken_over_in
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.papers.load_drawing import LoadDrawing, SheetPiece, load_drawing, sheet_pieces
 from lean_ledger.core.papers.projection import View, view_of
@@ -129,12 +130,23 @@ def fixture_words(s: LoadLedger) -> tuple[tuple[str, str], ...]:
     others = [id for id in s.load.setups if id != s.decision.id]
     more = [("how many", f"{many} of them, one beside the other")] if many > 1 else []
     more += [("in one load", f"with {', '.join(others)}, {how.in_turn} in turn")] if others else []
+    if s.where.handed_over:
+        more = [_taken_over(s)]
     held = s.built.hold.words
     if how.on_bar > 1:  # the bar's stop stands for all pieces of an advance
         out = s.built.hold.stock.max[2] - s.built.hold.jaw_top + s.placed[0].out
         held = tuple((what, f"{out:.1f}" if what == "stands out" else words) for what, words in held)
         more.append(("an advance", f"{how.on_bar} pieces, cut off one after the other"))
     return (*(("on", one.carrier.name) for one in s.built.stands.seat.carriers), *held, *more)
+
+
+def _taken_over(s: LoadLedger) -> tuple[str, str]:
+    """Of a load whose pieces go on into the counter spindle: which spindle this one is in, and how it gets there."""
+    one, (first, second) = taken_over_in(s.where), s.load.setups
+    comes_to = f", its mount comes to Z {one.at:.1f}" if one is not None else ""
+    if s.decision.id == first:
+        return "main spindle", f"for {second} the counter spindle takes it over{comes_to}"
+    return "counter spindle", f"takes it over from {first}{comes_to}; zeros count out of it"
 
 
 def _setup(

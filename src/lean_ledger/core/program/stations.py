@@ -6,12 +6,12 @@ from lean_ledger.core.loads.load_ledger import LoadLedger
 
 
 def tool_numbers(setup: LoadLedger) -> dict[str, int]:
-    """By tool id: its number in a magazine, on a lathe its station in the turret.
+    """By tool id: its number in a magazine, on a lathe its station in the turret; those of all that its load makes.
 
     What stands in the turret keeps its station; the others take those that are free in the order of first use, then
     those of tools that the setup does not use.
     """
-    tools = {e.operation.tool.id: e.operation.tool for e in setup.rows}
+    tools = {e.operation.tool.id: e.operation.tool for e in setup.whole.rows}
     if setup.machine.turns_work:
         standing = {id: station for station, id in enumerate(setup.in_machine, start=1)}
         kept = {id: standing[id] for id in tools if id in standing}

@@ -134,7 +134,9 @@ class Writer:
             before = now
         self._skipping = False
         if before is not None:
-            self._away(before)
+            one = self._taken_over
+            out_of_way = one is not None and before.op.id != one.blade and bool(self._asked.carriage)
+            self._away(before, beside=one.outside if one is not None and out_of_way else 0.0)
         self._wait(len(setup.calls))
         if before is not None:
             self._back_across(before)
@@ -284,12 +286,14 @@ class Writer:
     def _move(self, target: Vec, before: str = "") -> None:
         self._main.move("G0", target, before=" ".join(w for w in ("/" if self._skipping else "", before) if w))
 
-    def _away(self, left: Stop, *, to_change: bool = True) -> None:
-        """Up to the change position, or only until the part turns free; a turret to where it turns clear."""
+    def _away(self, left: Stop, *, to_change: bool = True, beside: float = 0.0) -> None:
+        """Up to the change position, or only until the part turns free; a turret to where it turns clear, and clear of
+        what reaches out so far about the axis.
+        """
         main, op, stands = self._main, left.op, left.stands
         main.forget()
         if self._lathe:
-            main.move("G0", self._words_of(op, stands.lathe_clear(op.frame)))
+            main.move("G0", self._words_of(op, stands.lathe_clear(op.frame, beside)))
             main.forget()
         elif to_change:
             main.say(f"G53 G0 Z{main.number(self._machine.travel[2][1])}")

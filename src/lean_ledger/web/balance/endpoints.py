@@ -47,7 +47,8 @@ def gains_body(asked: Desk, plan_id: int, load: str) -> bytes:
     opened = asked.open(plan_id, with_stock=False)
     own = opened.ledger.load_named(load)
     second = opened.ledger.second_of(own.decision.id)
-    finder = Finder(own) if own.machine.works_at_once else None
+    one_carriage = not own.machine.works_at_once and own.where.handed_over  # nothing but the ends to share out
+    finder = None if one_carriage else Finder(own)
     views = [gain_view(one, finder, second) for one in finder.gains()] if finder is not None else []
     ends = at_other_end(own, opened.ledger, opened.part, asked.shelf.library)
     views += [at_other_end_view(one, opened) for one in ends]

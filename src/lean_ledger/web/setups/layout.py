@@ -10,6 +10,7 @@ from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of
 from lean_ledger.core.ledger.scopes import ScopeOf
 from lean_ledger.core.loads.bars import most_on_bar
 from lean_ledger.core.loads.kinds import stations_of
+from lean_ledger.core.loads.lanes import taken_over_in
 from lean_ledger.core.loads.layout import Layout
 from lean_ledger.core.loads.layout_findings import troubled
 from lean_ledger.core.loads.load_ledger import LoadLedger, bar_fed
@@ -83,7 +84,7 @@ def _bar(opened: Opened, one: LoadLedger, several: str) -> ls.BarView | None:
     bar = bar_fed(one, material.bar_length, material.remnant) if several else None
     if bar is None:
         return None
-    hold, step = one.built.hold, bar.each
+    hold, step, taken = one.built.hold, bar.each, taken_over_in(one.where)
     most, why = most_on_bar(one.built, one.machine, step)
     out = hold.stock.max[2] - hold.jaw_top + (bar.per_advance - 1) * step
     return ls.BarView(
@@ -91,6 +92,8 @@ def _bar(opened: Opened, one: LoadLedger, several: str) -> ls.BarView | None:
         front=bar.front, back=bar.back, cut_off=bar.cut_off, advance=bar.advance, reach=bar.reach,
         fronts=list(bar.fronts), stands_out=out, behind=out - bar.front + bar.reach, bar=bar.bar, remnant=bar.remnant,
         pieces=bar.pieces, bars=[bar.bars(p.started) for p in opened.ledger.prices], feed=hold.load_seconds,
+        gripped=one.where.placed[1].built.hold.grip if taken is not None else None,
+        free=taken.between if taken is not None else None,
     )  # fmt: skip
 
 

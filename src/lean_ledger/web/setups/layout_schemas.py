@@ -101,6 +101,8 @@ class BarView(BaseModel):
     pieces: int = Field(description="of a bar")
     bars: list[int] = Field(description="that each quantity of the plan takes")
     feed: float = Field(description="seconds that an advance takes")
+    gripped: float | None = Field(description="of the piece's front by a counter spindle, where one takes it over")
+    free: float | None = Field(description="from there to the blade")
 
 
 class CyclesView(BaseModel):
