@@ -105,6 +105,14 @@ OFFERED: dict[str, tuple[str, ...]] = {
     "core/test_engraving.py::test_letters_over_a_hole_or_the_edge_are_a_finding": (
         "engraved-off-face remove-engraving",
     ),
+    "core/test_drum.py::test_cut_before_the_last_position_is_found_and_spreading_mends_it": (
+        "cut-off-early spread-out",
+    ),
+    "core/test_drum.py::test_slide_with_two_tools_is_found_and_spreading_mends_it": ("slide-full spread-out",),
+    "core/test_drum.py::test_tool_on_the_wrong_slide_is_refused_and_found_and_spreading_mends_it": (
+        "wrong-slide spread-out",
+    ),
+    "core/test_drum.py::test_what_comes_too_early_is_found_and_spreading_mends_it": ("too-early spread-out",),
     "core/test_handover.py::test_short_piece_would_meet_the_blade_and_each_end_goes_by_itself": (
         "counter-meets-blade load-apart",
     ),

@@ -73,6 +73,7 @@ export type Change = Schemas["ChangeBody"];
 export type CycleView = Schemas["CycleView"];
 export type StepView = CycleView["steps"][number];
 export type BalancedLoadView = Schemas["BalancedLoadView"];
+export type DrumView = Schemas["DrumView"];
 export type HandoverView = Schemas["HandoverView"];
 export type BothEndsView = Schemas["BothEndsView"];
 export type CellView = Schemas["CellView"];
@@ -80,7 +81,7 @@ export type CellRun = NonNullable<CellView["run"]>;
 export type LaneCallView = Schemas["LaneCallView"];
 export type BestView = Schemas["BestView"];
 /** What of a load is to be run; what is left out leaves nothing out. */
-export type PartOfLoad = { setups?: string[]; pieces?: string[]; sides?: number[] };
+export type PartOfLoad = { setups?: string[]; pieces?: string[]; sides?: number[]; positions?: number[] };
 export type OperationChange = Schemas["EditOperation"];
 
 export type Spot3 = [number, number, number];

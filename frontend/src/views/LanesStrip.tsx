@@ -9,6 +9,7 @@ const LEFT = 92;
 const WIDTH = 1060;
 const TOP = 34;
 const LANE = 54;
+const NARROW = 27; // of a drum's slides
 const LETTER = 6.4; // px of one, about
 
 export function LanesStrip(props: {
@@ -20,13 +21,15 @@ export function LanesStrip(props: {
   onMove: (operation: string, carriage: string) => void;
 }) {
   const { load, span, onSpan, chosen, onChoose, onMove } = props;
+  const tall = load.drum ? NARROW : LANE;
+  const inset = load.drum ? 3 : 7;
   const svg = useRef<SVGSVGElement>(null);
   const [dragged, setDragged] = useState<{ operation: string; over: number } | null>(null);
   const [from, to] = span;
   const { digits } = ticksOf(span);
   const scale = (WIDTH - LEFT - 6) / Math.max(to - from, 1e-6);
   const x = (t: number) => LEFT + (Math.min(Math.max(t, from), to) - from) * scale;
-  const height = TOP + load.lanes.length * LANE + 6;
+  const height = TOP + load.lanes.length * tall + 6;
   const picked = load.lanes.flatMap((lane) => lane.calls).find((call) => call.operation === chosen);
   const about = picked ? picked.go : (from + to) / 2;
 
@@ -35,7 +38,7 @@ export function LanesStrip(props: {
     if (!box) return null;
     const ratio = WIDTH / box.width;
     const along = (event.clientX - box.left) * ratio;
-    const lane = Math.floor(((event.clientY - box.top) * ratio - TOP) / LANE);
+    const lane = Math.floor(((event.clientY - box.top) * ratio - TOP) / tall);
     return [from + (along - LEFT) / scale, Math.min(Math.max(lane, 0), load.lanes.length - 1)];
   };
   const drop = (event: PointerEvent) => {
@@ -54,7 +57,7 @@ export function LanesStrip(props: {
     onSpan(then);
   };
   return (
-    <div className="machine-strip lanes-strip">
+    <div className={`machine-strip lanes-strip${load.drum ? " of-drum" : ""}`}>
       <SpanButtons span={span} total={load.cycle} about={about} onSpan={onSpan} />
       <svg
         ref={svg}
@@ -79,27 +82,30 @@ export function LanesStrip(props: {
         <TimeTicks span={span} x={x} top={TOP - 8} height={height} />
         {load.lanes.map((lane, i) => (
           <g key={lane.carriage} className={dragged?.over === i ? "over" : undefined}>
-            <rect className="lane" x={0} y={TOP + i * LANE} width={WIDTH} height={LANE} />
-            <text x={2} y={TOP + i * LANE + 24}>
+            <rect className="lane" x={0} y={TOP + i * tall} width={WIDTH} height={tall} />
+            <text x={2} y={TOP + i * tall + (load.drum ? 18 : 24)}>
               {lane.carriage}
             </text>
-            <text x={2} y={TOP + i * LANE + 40} className="soft">
-              waits {lane.waiting.toFixed(1)} s
-            </text>
+            {!load.drum && (
+              <text x={2} y={TOP + i * tall + 40} className="soft">
+                waits {lane.waiting.toFixed(1)} s
+              </text>
+            )}
             {x(load.cycle) - x(lane.end) > 0.2 && (
               <rect
                 className="wait"
                 x={x(lane.end)}
-                y={TOP + i * LANE + 7}
+                y={TOP + i * tall + inset}
                 width={x(load.cycle) - x(lane.end)}
-                height={LANE - 14}
+                height={tall - 2 * inset}
               />
             )}
             {lane.calls.map((call) => (
               <Block
                 key={`${call.piece} ${call.operation}`}
                 call={call}
-                y={TOP + i * LANE + 7}
+                y={TOP + i * tall + inset}
+                high={tall - 2 * inset}
                 x={x}
                 chosen={call.operation === chosen}
                 onDown={(event) => {
@@ -129,19 +135,23 @@ export function LanesStrip(props: {
 function Block(props: {
   call: LaneCallView;
   y: number;
+  high: number;
   x: (t: number) => number;
   chosen: boolean;
   onDown: (event: PointerEvent) => void;
 }) {
-  const { call, y, x, chosen, onDown } = props;
-  const high = LANE - 14;
+  const { call, y, high, x, chosen, onDown } = props;
   const bar = (kind: string, from: number, to: number) => {
     const wide = x(to) - x(from);
     return wide > 0.2 && <rect className={kind} x={x(from)} y={y} width={wide} height={high} />;
   };
   const room = Math.floor((x(call.end) - x(call.go) - 6) / LETTER);
   const lines =
-    room > 3 ? [`T${call.tool} ${call.steady ? "" : "from "}${call.n.toFixed(0)}`, call.name] : [];
+    room <= 3
+      ? []
+      : high < 30
+        ? [call.name]
+        : [`T${call.tool} ${call.steady ? "" : "from "}${call.n.toFixed(0)}`, call.name];
   return (
     <g
       className={`call${chosen ? " chosen" : ""}${call.on_chain ? " chain" : ""}${call.counter ? " counter" : ""}`}

@@ -205,8 +205,15 @@ def mast_socket() -> Body:
     return revolved([*section, (0, 60)]) - rod((0, 0, 0), UP, 14, 60)
 
 
+def guide_bush() -> Body:
+    """Guides an anemometer's shaft: a flange, a body with a groove for a clip, a bore with a wider mouth."""
+    outside = [(9, 0), (9, 4), (7, 4), (7, 10), (6, 10), (6, 12), (7, 12), (7, 17.5), (6.5, 18)]
+    return revolved([(4, 0), *outside, (5.5, 18), (5.5, 14), (4, 14)])
+
+
 PARTS = {
     "mast-socket": mast_socket,
+    "guide-bush": guide_bush,
     "mast-clamp-half": mast_clamp_half,
     "mast-clamp-half-b": mast_clamp_half_b,
     "sensor-base-plate": sensor_base_plate,

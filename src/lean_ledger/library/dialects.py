@@ -34,6 +34,8 @@ class Dialect:
     wait: int = 0  # M code of the first wait mark, the next ones count on; 0 where the control has one path
     local: int = 0  # that shifts the zero for pieces on one work offset
     spindles: tuple[str, ...] = ()  # M codes after which words mean the main spindle, or the counter spindle and its Z
+    index: str = ""  # M codes of a drum of spindles: goes on by a position,
+    feed: str = ""  # feeds the bar
     drive: str = ""  # M code that starts a driven tool, where work spindles are told apart
     eject: str = ""  # M codes of a counter spindle: throws the finished piece out,
     synchronise: str = ""  # turns with the main one,
@@ -41,10 +43,13 @@ class Dialect:
 
     def fits(self, machine: Machine) -> bool:
         """A lathe's control counts X as a diameter and knows other cycles than a mill's; one of several paths has marks
-        at which they wait for one another, one of a counter spindle codes that say which spindle is meant.
+        at which they wait for one another, one of a counter spindle codes that say which spindle is
+        meant, one of a drum what indexes it.
         """
-        has = (self.kind == "lathe", self.wait > 0, bool(self.spindles))
-        return has == (machine.turns_work, machine.works_at_once, machine.counter is not None)
+        has = (self.kind == "lathe", self.wait > 0, bool(self.spindles), bool(self.index))
+        return has == (
+            machine.turns_work, machine.works_at_once, machine.counter is not None, machine.drum is not None
+        )  # fmt: skip
 
 
 @cache

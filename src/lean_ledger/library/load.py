@@ -5,6 +5,7 @@ from __future__ import annotations
 import csv
 import json
 import tomllib
+from dataclasses import replace
 from decimal import Decimal
 from functools import cache
 from importlib.resources import files
@@ -12,7 +13,7 @@ from typing import Any
 
 from lean_ledger.library.chains import shipped_chains
 from lean_ledger.library.fixtures import FIXTURES, Carrier, Fixture, Mount
-from lean_ledger.library.machines import Carriage, Facing, Machine, Rotary, Spindle, WorkSpindle
+from lean_ledger.library.machines import Carriage, Drum, Facing, Machine, Rotary, Spindle, WorkSpindle
 from lean_ledger.library.types import (
     CuttingData,
     Holder,
@@ -74,7 +75,8 @@ def machine_of(row: dict[str, Any]) -> Machine:
     mounts = tuple(_mount(m) for m in row["mounts"])
     further = row.get("further_carriages", ())
     first = {"id": ("turret 1" if further else "turret") if turns_work else "head", "side": "behind"}
-    carriages = tuple(_carriage(one) for one in (row | first, *further))
+    drum = _drum(row.get("drum"))
+    carriages = _slides(row, drum) if drum is not None else tuple(_carriage(one) for one in (row | first, *further))
     return Machine(
         id=row.get("id", row["name"]),
         name=row["name"],
@@ -87,7 +89,24 @@ def machine_of(row: dict[str, Any]) -> Machine:
         corner_tolerance=row["corner_tolerance"],
         offsets=row["offsets"],
         mounts=mounts,
+        drum=drum,
     )
+
+
+def _drum(row: dict[str, Any] | None) -> Drum | None:
+    return Drum(row["positions"], row["index"], row["feed"], row["tools"]) if row is not None else None
+
+
+def _slides(row: dict[str, Any], drum: Drum) -> tuple[Carriage, ...]:
+    """At each position a cross slide, which moves as the machine does, and an end slide."""
+    end = row["drum"]["end_slide"] | {"tool_change": row["tool_change"], "tool_pockets": drum.tools}
+    cross = row | {"tool_pockets": drum.tools}
+    found = []
+    for position in range(1, drum.positions + 1):
+        for slide, moving, side in (("cross", cross, "behind"), ("end", end, "front")):
+            one = _carriage(moving | {"id": f"{slide} {position}", "side": side})
+            found.append(replace(one, position=position, slide=slide))  # type: ignore[arg-type]
+    return tuple(found)
 
 
 def _work_spindles(row: dict[str, Any], mounts: tuple[Mount, ...]) -> tuple[WorkSpindle, ...]:

@@ -12,6 +12,7 @@ from lean_ledger.library.fixtures import Mount
 
 Range = tuple[float, float]
 Side = Literal["behind", "front"]
+Slide = Literal["", "cross", "end"]
 
 
 @dataclass(frozen=True)
@@ -62,6 +63,8 @@ class Carriage:
     tool_change: float  # s, chip to chip
     pockets: int  # 0: changed by hand
     side: Side = "behind"  # of the spindle's axis, on a lathe
+    position: int = 0  # of a drum, from 1, that it works at; 0 where there is none
+    slide: Slide = ""  # across the spindle or at its end, of a drum
 
 
 @dataclass(frozen=True)
@@ -92,6 +95,20 @@ class WorkSpindle:
 
 
 @dataclass(frozen=True)
+class Drum:
+    """Spindles that go on together from position to position, each with a bar: a piece is finished with every index.
+
+    At each position a slide works across the spindle and one at its end, `tools` on each, side by side. s to index, and
+    to feed a bar in the last position once a piece is cut off.
+    """
+
+    positions: int
+    index: float
+    feed: float
+    tools: int
+
+
+@dataclass(frozen=True)
 class Machine:
     """What it can do follows from what it has: a lathe has spindles that turn work, a mill one that turns tools."""
 
@@ -106,6 +123,7 @@ class Machine:
     corner_tolerance: float
     offsets: Literal["basic", "extended-48", "extended-99"]
     mounts: tuple[Mount, ...]
+    drum: Drum | None = None  # of a bar automatic with several spindles
 
     def mount(self, name: str) -> Mount | None:
         return next((m for m in self.mounts if m.name == name), None)
@@ -189,11 +207,13 @@ class Machine:
     @property
     def tool_places(self) -> str:
         """What its tools stand in, in words."""
-        return "stations" if self.turns_work else "pockets"
+        return "places" if self.drum is not None else "stations" if self.turns_work else "pockets"
 
     @property
     def axes(self) -> str:
         """What it is, in a planner's words."""
+        if self.drum is not None:
+            return f"bar automatic, {self.drum.positions} spindles"
         if self.turns_work:
             has = [f"{len(self.carriages)} turrets"] if self.works_at_once else []
             has += ["a counter spindle"] if self.counter is not None else []

@@ -13,6 +13,7 @@ import { CellOfPlan } from "./CellOfPlan";
 import { Gains } from "./Gains";
 import { LeastCycle } from "./LeastCycle";
 import { OnCarriages } from "./OnCarriages";
+import { OnDrum } from "./OnDrum";
 import { TakenOver } from "./TakenOver";
 
 const CELL = "cell";
@@ -136,6 +137,7 @@ function Beside({ load }: { load: BalancedLoadView }) {
               {load.words}. No way of sharing the work out takes less than {fixed(load.bound, 1)} s.
             </p>
           )}
+          {load.drum && <OnDrum load={load} drum={load.drum} />}
           <Gains load={load} />
           {load.at_once && <LeastCycle load={load} />}
           {load.handover ? <TakenOver handover={load.handover} load={load} /> : <BothEnds />}

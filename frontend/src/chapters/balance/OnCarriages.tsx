@@ -16,7 +16,6 @@ export function OnCarriages(props: {
   const { change } = useDesk();
   const [picked, setPicked] = useState<string[]>([]);
   const body = useRef<HTMLTableSectionElement>(null);
-  const carriages = load.lanes.map((lane) => lane.carriage);
   const rows = rowsOf(load);
   const able = picked.filter((id) => rows.some((row) => row.call.operation === id));
   const move = (operation: string, carriage: string | undefined) => {
@@ -26,7 +25,8 @@ export function OnCarriages(props: {
     const step = event.key === "ArrowDown" ? 1 : event.key === "ArrowUp" ? -1 : 0;
     if (!step || event.target !== event.currentTarget) return;
     event.preventDefault();
-    if (event.altKey) move(row.call.operation, carriages[carriages.indexOf(row.carriage) + step]);
+    const able = carriagesFor(load, row.carriage);
+    if (event.altKey) move(row.call.operation, able[able.indexOf(row.carriage) + step]);
     else body.current?.querySelectorAll<HTMLElement>("tr")[index + step]?.focus();
   };
   const share = () => void change({ change: "share-speed", load: load.load, operations: able });
@@ -81,7 +81,7 @@ export function OnCarriages(props: {
                   value={row.carriage}
                   onChange={(event) => move(row.call.operation, event.target.value)}
                 >
-                  {carriages.map((one) => (
+                  {carriagesFor(load, row.carriage).map((one) => (
                     <option key={one}>{one}</option>
                   ))}
                 </Form.Select>
@@ -140,4 +140,10 @@ function rowsOf(load: BalancedLoadView): Row[] {
   const all = load.lanes.flatMap((lane) => lane.calls.map((call) => ({ carriage: lane.carriage, call })));
   all.sort((a, b) => a.call.go - b.call.go);
   return all.filter((row, k) => all.findIndex((other) => other.call.operation === row.call.operation) === k);
+}
+
+/** Those that a tool of this one could work from: of a drum the slides on the same side of the spindles. */
+function carriagesFor(load: BalancedLoadView, carriage: string): string[] {
+  const slide = load.lanes.find((lane) => lane.carriage === carriage)?.slide;
+  return load.lanes.filter((lane) => lane.slide === slide).map((lane) => lane.carriage);
 }

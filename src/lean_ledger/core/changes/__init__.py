@@ -12,7 +12,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from lean_ledger.core.basis.bounds import check_numbers
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.changes.beside import OneAfterOther, OwnSpeed, RunBeside, SetCarriage, ShareSpeed
+from lean_ledger.core.changes.beside import OneAfterOther, OwnSpeed, RunBeside, SetCarriage, ShareSpeed, SpreadOut
 from lean_ledger.core.changes.bodies import AddBody, DropBody, RemoveBody, SizeBody
 from lean_ledger.core.changes.cells import SetCell
 from lean_ledger.core.changes.cycle import SetCutOff, SetProbe
@@ -151,6 +151,7 @@ Change = Annotated[
     | OwnSpeed
     | RunBeside
     | OneAfterOther
+    | SpreadOut
     | SetCell
     | LoadApart
     | LoadBeside

@@ -9,6 +9,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.layout import load_in
 from lean_ledger.core.changes.scene import Scene, Strict, check_between
 from lean_ledger.core.loads.balanced import Finder
+from lean_ledger.core.loads.drum import DrumFinder, finder_of
 from lean_ledger.core.loads.lanes import usual_carriage
 from lean_ledger.core.loads.sequence import check_order
 from lean_ledger.core.plan import AtOneSpeed, Load, Plan
@@ -29,8 +30,9 @@ class SetCarriage(Strict):
         load, finder = _found(plan, scene, self.load)
         op = finder.operation(self.operation)
         finder.known_carriage(self.carriage)
+        finder.allows(op, self.carriage)
         others = tuple(one for one in load.carriage_of if one[0] != op.id)
-        usual = usual_carriage(load, finder.load.machine, op.id)
+        usual = usual_carriage(load, finder.load.machine, op)
         on = (*others, (op.id, self.carriage)) if self.carriage != usual else others
         return plan.with_load(replace(load, carriage_of=on)), f"load {load.id}: “{op.name}” on {self.carriage}"
 
@@ -93,8 +95,8 @@ class RunBeside(Strict):
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         load, finder = _found(plan, scene, self.load)
         for id, carriage in self.on:
-            finder.operation(id)
             finder.known_carriage(carriage)
+            finder.allows(finder.operation(id), carriage)
         for group in self.at_one_speed:
             check_between(group.n, SLOWEST, FASTEST, "the speed")
             for id in group.operations:
@@ -103,6 +105,21 @@ class RunBeside(Strict):
         check_order(tuple(finder.operations.values()), self.order)
         changed = replace(load, carriage_of=self.on, at_one_speed=self.at_one_speed, sequence=())
         return plan.with_load(finder.ordered(changed, self.order)), f"load {load.id}: what can runs at the same time"
+
+
+@dataclass(frozen=True)
+class SpreadOut(Strict):
+    """Operations over the positions of a drum, so that the fullest of them, one slide after the other, is the least."""
+
+    load: str
+    change: Literal["spread-out"] = "spread-out"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        load, finder = _found(plan, scene, self.load)
+        if not isinstance(finder, DrumFinder):
+            raise PlanError("no-drum", f"{finder.load.machine.name} has no drum of spindles", load.setups[0])
+        words = f"load {load.id}: spread over {finder.positions} positions"
+        return plan.with_load(finder.as_load(finder.spread_out)), words
 
 
 @dataclass(frozen=True)
@@ -136,4 +153,4 @@ def _without(load: Load, operations: tuple[str, ...]) -> tuple[AtOneSpeed, ...]:
 def _found(plan: Plan, scene: Scene, id: str) -> tuple[Load, Finder]:
     """A load with what its arrangements are found by. Raises PlanError one-carriage."""
     load = load_in(plan, id)
-    return load, Finder(scene.ledger.load_of(load.setups[0]))
+    return load, finder_of(scene.ledger.load_of(load.setups[0]))

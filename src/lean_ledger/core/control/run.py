@@ -121,6 +121,9 @@ class Control(Coordinates):
             elif code in (self._setting.clamp, self._setting.unclamp):
                 self.rest()
                 self._clamped = code == self._setting.clamp
+            elif code in self._setting.timed:
+                self.rest()
+                self.add(self._setting.timed[code][0], block.line, self.at, self._setting.timed[code][1])
         self._counter.block(block)
         self._direct = 53 in g or 28 in g
         self._spindle(block)

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 
 from lean_ledger.core.control.blocks import Block, ProgramError
 from lean_ledger.core.control.modal import Modal
-from lean_ledger.core.control.steps import Angles
+from lean_ledger.core.control.steps import Angles, StepKind
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.library.machines import Machine, Rotary
 
@@ -55,12 +55,18 @@ class Setting:
     skips: bool = False  # blocks with a slash are left out
     wait: int = 0  # M code of the first mark at which paths wait for one another; 0 on a machine of one path
     counter: CounterCodes | None = None  # of a counter spindle
+    timed: Mapping[float, tuple[StepKind, float]] = field(default_factory=dict)  # M codes that take these seconds
 
     @property
     def more_m(self) -> frozenset[float]:
         """M codes that the control knows beside the common ones."""
         own = self.counter.all if self.counter is not None else frozenset()
-        return frozenset(code for code in (self.clamp, self.unclamp) if code is not None) | self.waits | own
+        return (
+            frozenset(code for code in (self.clamp, self.unclamp) if code is not None)
+            | self.waits
+            | own
+            | self.timed.keys()
+        )
 
     @property
     def waits(self) -> frozenset[float]:

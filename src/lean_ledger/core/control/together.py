@@ -33,10 +33,14 @@ class Together:
         return max(run.total for run in self.runs)
 
 
-def run_together(runs: Sequence[Run], spindle_starts: Sequence[float]) -> Together:
+def run_together(runs: Sequence[Run], spindle_starts: Sequence[float], at: Sequence[int] = ()) -> Together:
     """Runs of each path's program by itself, their WAIT steps without seconds, put beside one another; seconds in which
-    each of the machine's work spindles runs up.
+    each of the machine's work spindles runs up. `at`: of each path the first spindle that its words are about, where
+    that is not the first of all.
     """
+    if at:
+        runs = [replace(run, steps=tuple(replace(step, spindle=step.spindle + k) for step in run.steps))
+                for run, k in zip(runs, at, strict=True)]  # fmt: skip
     machine = _Machine(runs, spindle_starts)
     machine.run()
     troubles = [[*alone, *shared] for alone, shared in zip(machine.stuck(), machine.disturbed(), strict=True)]

@@ -21,12 +21,13 @@ from lean_ledger.core.files.json_input import (
     read_number,
     read_object,
     read_text,
+    read_whole,
 )
 from lean_ledger.library.load import machine_of
 from lean_ledger.library.machines import Machine
 
 FORMAT = "lean-ledger/machine@1"
-FIRST, MOST_CARRIAGES = "turret 1", 4
+FIRST, MOST_CARRIAGES, MOST_POSITIONS = "turret 1", 4, 12
 
 
 def parse_machine(text: str) -> Machine:
@@ -52,6 +53,11 @@ def read_machine(value: Any, path: str) -> Machine:
         raise ProblemError(
             "further-carriages", "more than one carriage is planned on lathes", f"{dot}further_carriages"
         )
+    for key in ("further_carriages", "counter_spindle") if "drum" in given else ():
+        if key in given:
+            raise ProblemError("drum-alone", "a machine with a drum has its slides and spindles by it", f"{dot}{key}")
+    if "drum" in given and row["kind"] != "lathe":
+        raise ProblemError("drum", "a drum of spindles is planned on lathes", f"{dot}drum")
     if "counter_spindle" in given:
         _check_counter(row, f"{dot}counter_spindle")
     return machine_of(row)
@@ -118,6 +124,13 @@ def _whole_or_none(value: Any, path: str) -> int:
     return int(number)
 
 
+def _positions(value: Any, path: str) -> int:
+    number = read_whole(value, path)
+    if not 1 <= number <= MOST_POSITIONS:
+        raise ProblemError("out-of-range", f"is {number}; it must be 1 to {MOST_POSITIONS}", path)
+    return number
+
+
 def _part(readers: dict[str, Reader]) -> Reader:
     return lambda value, path: read_object(value, path, readers)
 
@@ -168,4 +181,15 @@ _COUNTER: dict[str, Reader] = {
     "close": as_float(read_amount),
     "eject": as_float(read_amount),
 }
-_OPTIONAL: dict[str, Reader] = {"further_carriages": _carriages, "counter_spindle": _part(_COUNTER)}
+_DRUM: dict[str, Reader] = {
+    "positions": _positions,
+    "index": as_float(read_amount),
+    "feed": as_float(read_amount),
+    "tools": _positions,
+    "end_slide": _part({key: _MOVING[key] for key in ("travel", "rapid", "acceleration")}),
+}
+_OPTIONAL: dict[str, Reader] = {
+    "further_carriages": _carriages,
+    "counter_spindle": _part(_COUNTER),
+    "drum": _part(_DRUM),
+}

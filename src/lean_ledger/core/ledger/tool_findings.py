@@ -23,7 +23,7 @@ WORTH_GROUPING = 1.0  # s a cycle
 def tool_findings(s: LoadLedger) -> Iterator[Finding]:
     id, machine = s.decision.id, s.machine
     calls = Counter(e.operation.tool.id for e in s.calls if e.transition.changes_tool)
-    if len(calls) > machine.tool_pockets > 0:
+    if len(calls) > machine.tool_pockets > 0 and machine.drum is None:  # of a drum's slide that is told with its place
         yield Finding(
             "too-many-tools", Severity.ERROR, Chapter.OPERATIONS,
             f"Setup {id} asks {len(calls)} tools, {machine.name} has {machine.tool_pockets}.",

@@ -122,7 +122,7 @@ class Finder:
         return spindle_of(self._placed[self.operations[id].setup].stands)
 
     def _usual(self, id: str) -> str:
-        return usual_carriage(self.load.load, self.load.machine, id)
+        return usual_carriage(self.load.load, self.load.machine, self.operations[id])
 
     def _on(self, one: Arranged, id: str) -> str:
         return dict(one.on).get(id) or self._usual(id)
@@ -138,6 +138,9 @@ class Finder:
         if id not in self._carriages:
             names = ", ".join(self._carriages)
             raise PlanError("no-such-carriage", f"{self.load.machine.name} has no {id!r}; it has {names}")
+
+    def allows(self, op: Operation, carriage: str) -> None:
+        """Raises PlanError where a carriage's tools do not come to an operation."""
 
     def check_sharing(self, id: str) -> None:
         """Raises PlanError for an operation that has the spindle to itself."""
@@ -161,7 +164,11 @@ class Finder:
     @cached_property
     def now(self) -> Arranged:
         own, load = self.operations, self.load.load
-        on = tuple((id, c) for id in own if (c := carriage_for(load, self.load.machine, id)) != self._usual(id))
+        on = tuple(
+            (id, c)
+            for id in own
+            if (c := carriage_for(load, self.load.machine, self.operations[id])) != self._usual(id)
+        )
         groups = tuple(frozenset(id for id in one.operations if id in self._most) for one in load.at_one_speed)
         order = tuple(dict.fromkeys(call.operation.id for call in self.load.timeline.calls))
         return Arranged(on, tuple(g for g in groups if len(g) > 1), order)
@@ -211,8 +218,7 @@ class Finder:
         """The shortest that is found in so many seconds, or in so many arrangements."""
         began, bound = monotonic(), self.bound
         until = began + seconds
-        usual = replace(self.now, on=(), groups=())
-        best, random = min((self.now, usual, self.plain), key=self.seconds), Random(1)
+        best, random = min(self._starts(), key=self.seconds), Random(1)
         start = best
         for kick in range(KICKS):
             found = self._descended(start, until)
@@ -227,6 +233,10 @@ class Finder:
                 start = random.choice(list(self._neighbours(start)) or [start])
         load = self.as_load(best)
         return Balanced(best, load, self.seconds(best), self.load.timeline.makespan, self.one_by_one, bound)
+
+    def _starts(self) -> list[Arranged]:
+        """What is decided, all by the rule, and one after the other."""
+        return [self.now, replace(self.now, on=(), groups=()), self.plain]
 
     def _over(self, until: float) -> bool:
         return monotonic() > until or len(self._known) > TRIED

@@ -21,10 +21,12 @@ from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.meeting import disturbs, met, taken_by
 from lean_ledger.core.loads.speeds import asked_of_spindle, at_speed, can_share, shared_speed
 from lean_ledger.core.loads.timeline import Beat, Call, Lane, Meeting, Timeline, lane_of
+from lean_ledger.core.loads.travel import ON_TURRET
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.timed import on_path
 from lean_ledger.core.order.marks import marked
-from lean_ledger.core.order.waits import Plan, WaitProblem, Work
+from lean_ledger.core.order.waits import Mark, Plan, WaitProblem, Work
 from lean_ledger.core.plan import Load
 from lean_ledger.library.machines import Machine
 
@@ -38,8 +40,33 @@ def timeline_of(steps: Sequence[At], where: Layout, machine: Machine, foreign: M
         return Timeline((_handing_over(lane_of(steps, machine, foreign), taken_over),))
     count = len(machine.carriages)
     lanes = [_Planned.of(steps, where.load, k, foreign, machine, taken_over) for k in range(count)]
+    if machine.drum is not None:
+        return _indexed(_clocked(lanes, _each_position(lanes, steps, where)))
     problem, orders = waiting_problem(lanes, steps, where)
     return _clocked(lanes, marked(problem, orders))
+
+
+def _each_position(lanes: Sequence[_Planned], steps: Sequence[At], where: Layout) -> Plan:
+    """The marks of a drum's positions, each by itself: slides at others work on other pieces."""
+    by_position: dict[int, list[int]] = {}
+    for p, lane in enumerate(lanes):
+        by_position.setdefault(lane.machine.carriages[0].position, []).append(p)
+    marks = list[Mark]()
+    for paths in by_position.values():
+        here = sorted(k for p in paths for k in lanes[p].own)
+        at = {k: n for n, k in enumerate(here)}
+        own = [replace(lanes[p], own=tuple(at[k] for k in lanes[p].own)) for p in paths]
+        problem, orders = waiting_problem(own, [steps[k] for k in here], where)
+        for mark in marked(problem, orders).marks:
+            marks.append(Mark(tuple((paths[p], done) for p, done in mark.after)))
+    return Plan(tuple(lane.own for lane in lanes), tuple(marks))
+
+
+def _indexed(timeline: Timeline) -> Timeline:
+    """A drum goes on once every slide is off the work: all wait for the last."""
+    end = timeline.makespan
+    lanes = (replace(one, last_wait=one.last_wait + end - one.end) if one.calls else one for one in timeline.lanes)
+    return replace(timeline, lanes=tuple(lanes))
 
 
 def taken_over_in(where: Layout) -> Handover | None:
@@ -58,6 +85,9 @@ def _gone_off(lane: Lane, timed: Sequence[At], alone: Machine, one: Handover | N
     last, first = (Stop(op, placed.stands) for placed, op in (timed[-1], timed[0]))
     beside = one.outside if one is not None and last.op.id != one.blade else 0.0
     back = {**lane.back, "rapid": return_seconds(last, first, alone, beside)}
+    if alone.drum is not None:
+        cuts_off = any(op.kind == OperationKind.CUT_OFF for _, op in timed)
+        back |= {"index": alone.drum.index, "pick-off": alone.drum.feed if cuts_off else 0.0}
     return replace(lane, back=back), return_seconds(last, last, alone, beside)
 
 
@@ -90,11 +120,12 @@ class _Planned:
     ) -> _Planned:  # fmt: skip
         carriage = machine.carriages[which].id
         alone = machine.on(carriage)
-        own = tuple(k for k, (_, op) in enumerate(steps) if carriage_for(load, machine, op.id) == carriage)
+        own = tuple(k for k, (_, op) in enumerate(steps) if carriage_for(load, machine, op) == carriage)
         timed = [(steps[k][0], as_carried(steps[k][1], machine, alone)) for k in own]
         lane = lane_of(timed, alone, foreign)
         asks = tuple(asked_of_spindle(op, placed.stands, carriage) for placed, op in timed)
-        spindles = tuple(spindle_of(placed.stands) for placed, _ in timed)
+        at = machine.carriages[which].position
+        spindles = tuple(at - 1 if at else spindle_of(placed.stands) for placed, _ in timed)
         starts, state = [], dict[int, str]()
         for ask, spindle in zip(asks, spindles, strict=True):
             starts.append(start_of(machine, spindle) if state.get(spindle) != ask else 0.0)
@@ -107,6 +138,11 @@ class _Planned:
         return _Planned(alone, own, _handing_over(lane, taken_over), asks, spindles, off)
 
 
+def slide_for(op: Operation) -> str:
+    """Of a drum's: what has its insert beside its shank works across the spindle, all else from its end."""
+    return "cross" if op.tool.kind in ON_TURRET else "end"
+
+
 def spindle_of(stands: Standing) -> int:
     """0 for the main one, 1 for the counter spindle."""
     return 0 if stands.nose is None else 1
@@ -114,19 +150,24 @@ def spindle_of(stands: Standing) -> int:
 
 def start_of(machine: Machine, spindle: int) -> float:
     """Seconds in which a work spindle runs up."""
-    return machine.work_spindles[spindle].spindle.start
+    every = machine.work_spindles
+    return every[spindle if machine.drum is None else 0].spindle.start
 
 
-def carriage_for(load: Load, machine: Machine, operation: str) -> str:
+def carriage_for(load: Load, machine: Machine, op: Operation) -> str:
     """That makes an operation: the usual one where none is said, or none that the machine has."""
-    said = dict(load.carriage_of).get(operation)
-    return said if said in {one.id for one in machine.carriages} else usual_carriage(load, machine, operation)
+    said = dict(load.carriage_of).get(op.id)
+    return said if said in {one.id for one in machine.carriages} else usual_carriage(load, machine, op)
 
 
-def usual_carriage(load: Load, machine: Machine, operation: str) -> str:
-    """The first; the last for what is made in the counter spindle."""
-    setup = operation.partition(".")[0]
-    return machine.carriages[-1 if load.at_counter(setup) else 0].id
+def usual_carriage(load: Load, machine: Machine, op: Operation) -> str:
+    """The first; the last for what is made in the counter spindle. Of a drum the slide for it at the first position,
+    at the last one where it cuts the piece off.
+    """
+    if machine.drum is not None:
+        able = [one for one in machine.carriages if one.slide == slide_for(op)]
+        return able[-1 if op.kind == OperationKind.CUT_OFF else 0].id
+    return machine.carriages[-1 if load.at_counter(op.setup) else 0].id
 
 
 def at_shared_speeds(
@@ -158,8 +199,9 @@ def waiting_problem(
     path = {k: p for p, lane in enumerate(lanes) for k in lane.own}
     taken_over = taken_over_in(where)
     both = taken_over.blade if taken_over is not None else ""
+    at = {k: spindle for lane in lanes for k, spindle in zip(lane.own, lane.spindles, strict=True)}
     works = tuple(
-        Work(str(k), (path[k],), frozenset({0, 1} if op.id == both else {spindle_of(placed.stands)}),
+        Work(str(k), (path[k],), frozenset({0, 1} if op.id == both else {at[k]}),
              _units(calls[k].total - calls[k].transition.lead), op.tool.id,
              shared_speed(op, placed.stands) if op.id != both else None)
         for k, (placed, op) in enumerate(steps)
@@ -213,7 +255,8 @@ class _Clock:
         self._ready = list(self._at)
         self._done = [0] * len(lanes)
         self._passed = [0] * len(plan.marks)  # 1 once met
-        self._spindle, self._turns_at = ["", ""], [0.0, 0.0]  # of the main and the counter spindle
+        count = 1 + max((spindle for lane in lanes for spindle in lane.spindles), default=0)
+        self._spindle, self._turns_at = [""] * count, [0.0] * count
         self.met = [0.0] * len(plan.marks)
         self.calls: list[list[Call]] = [[] for _ in lanes]
         self.beats: list[list[Beat]] = [[] for _ in lanes]

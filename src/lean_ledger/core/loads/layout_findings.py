@@ -55,7 +55,7 @@ def _travel_of(piece: Placed, where: Layout) -> list[Finding]:
     found = []
     machine = where.machine.faced() if piece.stands.nose is not None else where.machine
     for carriage in machine.carriages:
-        ops = [op for op in piece.built.operations if carriage_for(where.load, machine, op.id) == carriage.id]
+        ops = [op for op in piece.built.operations if carriage_for(where.load, machine, op) == carriage.id]
         if ops or carriage is machine.carriages[0]:
             found += travel_findings(piece.decision, piece.stands, machine.on(carriage.id), ops)
     return found

@@ -10,6 +10,7 @@ from functools import lru_cache
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.control.foreign import ForeignTime, time_or_finding
+from lean_ledger.core.holding.bar_collet import BarHold
 from lean_ledger.core.holding.placement import Bed, bed_for
 from lean_ledger.core.holding.resolve import holding_side
 from lean_ledger.core.loads.grips import Grip, against, cannot_be_held, grips, that_help, with_better
@@ -103,7 +104,7 @@ def _made(
         in_machine=standing,
         foreign=foreign.get(""),
     )
-    if load.hours is None and len(firsts) > 1:
+    if load.hours is None and (len(firsts) > 1 or machine.drum is not None):
         filling = Decimal(str(round(filling_seconds(made) / 3600, 4)))
         made = replace(made, whole_setup_hours=made.whole_setup_hours + filling)
     return made, (*findings, *(f for first in firsts for f in _no_room(first, machine)))
@@ -157,6 +158,8 @@ def _load_seconds(where: Layout) -> float:
     if where.handed_over:  # the bar is fed, and the machine does the rest
         return where.placed[0].built.hold.load_seconds
     fed = where.load.arrangement.on_bar  # with one advance
+    if where.machine.drum is not None and isinstance(where.placed[0].built.hold, BarHold):
+        return 0.0  # it feeds its bars itself
     return sum(one.built.hold.load_seconds for one in where.placed[::fed])
 
 

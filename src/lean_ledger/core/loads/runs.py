@@ -19,12 +19,14 @@ class Selection:
     setups: tuple[str, ...] = ()
     pieces: tuple[str, ...] = ()
     sides: tuple[float, ...] = ()
+    positions: tuple[int, ...] = ()  # of a drum
 
     @property
     def words(self) -> str:
         said = [f"setup {', '.join(self.setups)}"] if self.setups else []
         said += [f"piece {', '.join(self.pieces)}"] if self.pieces else []
         said += [f"side {', '.join(f'{side:g}°' for side in self.sides)}"] if self.sides else []
+        said += [f"position {', '.join(map(str, self.positions))}"] if self.positions else []
         return "only " + ", ".join(said) if said else "the whole load"
 
 
@@ -54,7 +56,9 @@ def _reduced(load: Same[LoadLedger], selection: Selection) -> LoadLedger:
         )  # fmt: skip
 
     made_with = whole.where.made_with
-    calls = [c for c in whole.timeline.calls if any(runs(piece) for piece in made_with(c.place, c.operation.id))]
+    at = {one.id: one.position for one in whole.machine.carriages}
+    calls = [c for c in whole.timeline.calls if any(runs(piece) for piece in made_with(c.place, c.operation.id))
+             and _takes(selection.positions, at.get(c.carriage, 0))]  # fmt: skip
     steps = [(placed[call.place], call.operation) for call in calls]
     foreign = {call.operation.id: call.foreign for call in calls if call.foreign is not None}
     return replace(whole, timeline=timeline_of(steps, whole.where, whole.machine, foreign), foreign=None)
@@ -106,8 +110,11 @@ def filling_seconds(load: LoadLedger) -> float:
     """What filling and emptying a load cost a batch beyond its whole cycles: Σ of the cycles with the first setups and
     of those with the last ones, less one whole cycle for each pair of them.
 
-    Setups of 60 and 40 s that share one change of 4 s: whole 96, filling and emptying 100: 4 s a batch.
+    Setups of 60 and 40 s that share one change of 4 s: whole 96, filling and emptying 100: 4 s a batch. A drum of six
+    spindles gives its first piece with the sixth cycle: five more.
     """
     setups = load.load.setups
+    if load.machine.drum is not None:
+        return (load.machine.drum.positions - 1) * load.cycle
     parts = [setups[:k] for k in range(1, len(setups))] + [setups[k:] for k in range(1, len(setups))]
     return sum(seconds_of_cycle(load, part) for part in parts) - (len(setups) - 1) * load.cycle if parts else 0.0

@@ -7,13 +7,14 @@ from dataclasses import dataclass
 
 from lean_ledger.core.control.run import run_program
 from lean_ledger.core.control.setting import ABOUT, CounterCodes, Setting
-from lean_ledger.core.control.steps import CATEGORY, Angles, Run
+from lean_ledger.core.control.steps import CATEGORY, Angles, Run, StepKind
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.travel import reach_along
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.writer import SetupProgram
 from lean_ledger.library.dialects import Dialect
+from lean_ledger.library.machines import Machine
 
 
 @dataclass(frozen=True)
@@ -43,6 +44,7 @@ def setting_of(program: SetupProgram, setup: LoadLedger) -> Setting:
         return Setting(
             offsets, {}, (x, y, stands.machine_z(z)), _angles(setup), in_front=in_front_of(setup), more_g=more_g,
             wait=program.dialect.wait if program.carriage else 0, counter=_counter_codes(program.dialect),
+            timed=_timed(program.dialect, setup.machine),
         )  # fmt: skip
     start = (stands.seat.at[0], stands.seat.at[1], setup.machine.travel[2][1])
     clamp, unclamp = (float(code[1:]) if code else None for code in (program.dialect.clamp, program.dialect.unclamp))
@@ -55,6 +57,13 @@ def _counter_codes(dialect: Dialect) -> CounterCodes | None:
     main, counter = (float(code[1:]) for code in dialect.spindles)
     others = (float(code[1:]) for code in (dialect.drive, dialect.eject, dialect.synchronise, dialect.close))
     return CounterCodes((main, counter), *others)
+
+
+def _timed(dialect: Dialect, machine: Machine) -> dict[float, tuple[StepKind, float]]:
+    if machine.drum is None:
+        return {}
+    return {float(dialect.index[1:]): (StepKind.INDEX, machine.drum.index),
+            float(dialect.feed[1:]): (StepKind.PICK_OFF, machine.drum.feed)}  # fmt: skip
 
 
 def in_front_of(setup: LoadLedger) -> dict[int, float]:

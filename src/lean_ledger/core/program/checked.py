@@ -59,7 +59,9 @@ def _checked(programs: Sequence[SetupProgram], load: LoadLedger) -> tuple[Checke
     runs = [run_of(program, lane) for program, lane in zip(programs, lanes, strict=True)]
     shared: Sequence[tuple[Trouble, ...]] = [() for _ in runs]
     if load.machine.works_at_once:
-        beside = run_together(runs, [one.spindle.start for one in load.machine.work_spindles])
+        drum = load.machine.drum
+        starts = [one.spindle.start for one in load.machine.work_spindles] * (drum.positions if drum else 1)
+        beside = run_together(runs, starts, [lane.machine.carriages[0].position - 1 for lane in lanes] if drum else ())
         runs, shared = list(beside.runs), beside.troubles
     found = []
     for program, lane, run, more in zip(programs, lanes, runs, shared, strict=True):

@@ -6,6 +6,7 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 
+from lean_ledger.core.control.setting import MARKS
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.ledger.offsets import NOWHERE, WorkOffset
 from lean_ledger.core.loads.between import Stop, crossing
@@ -14,6 +15,7 @@ from lean_ledger.core.loads.lanes import spindle_of, taken_over_in
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.speeds import turns_work
 from lean_ledger.core.loads.timeline import Call
+from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import HoleCycle, Operation
 from lean_ledger.core.program.numbers import Numbers, o_word
 from lean_ledger.core.program.stations import tool_numbers
@@ -22,7 +24,7 @@ from lean_ledger.core.timing.arcs import segments
 from lean_ledger.core.timing.chain import Arc
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.dialects import Dialect
-from lean_ledger.library.machines import Machine
+from lean_ledger.library.machines import Drum, Machine
 
 MOST_TOLD = 6  # zeros that a program names one by one
 ABOUT = {"x": "A", "y": "B", "z": "C"}
@@ -143,7 +145,9 @@ class Writer:
         if self._local != NOWHERE:
             main.say(f"G{self._dialect.local} X0.", "Y0." if self._has_y else "", "Z0.")
         main.say(dialect.coolant_off)
-        if self._asked.stops:
+        if self._machine.drum is not None:
+            self._go_on(self._machine.drum)
+        elif self._asked.stops:
             for code in self._dialect.spindles or ("",):
                 main.say(code)
                 main.say("M5")
@@ -210,6 +214,14 @@ class Writer:
         self._go_to(before, now, changes=changes, turns=turns, moves=moves)
         if taken is not None:
             self._take_over(taken)
+
+    def _go_on(self, drum: Drum) -> None:
+        """Once every slide is off the work the drum indexes; its spindles go on turning."""
+        main = self._main
+        if any(call.operation.kind == OperationKind.CUT_OFF for call in self._setup.calls):
+            main.say(self._dialect.feed, main.comment("the bar forward"))
+        main.say(f"M{self._dialect.wait + MARKS - 1}", main.comment("all slides off the work"))
+        main.say(self._dialect.index)
 
     def _mean(self, now: Stop) -> None:
         """Which spindle the words that follow are about, on a machine that has two."""

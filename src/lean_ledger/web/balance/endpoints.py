@@ -8,7 +8,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from lean_ledger.core.geometry.progress import Report, silent
-from lean_ledger.core.loads.balanced import Finder
+from lean_ledger.core.loads.drum import finder_of
 from lean_ledger.core.pace.ends import at_other_end, both_ends
 from lean_ledger.store import Desk
 from lean_ledger.web.balance import schemas as s
@@ -48,7 +48,7 @@ def gains_body(asked: Desk, plan_id: int, load: str) -> bytes:
     own = opened.ledger.load_named(load)
     second = opened.ledger.second_of(own.decision.id)
     one_carriage = not own.machine.works_at_once and own.where.handed_over  # nothing but the ends to share out
-    finder = None if one_carriage else Finder(own)
+    finder = None if one_carriage else finder_of(own)
     views = [gain_view(one, finder, second) for one in finder.gains()] if finder is not None else []
     ends = at_other_end(own, opened.ledger, opened.part, asked.shelf.library)
     views += [at_other_end_view(one, opened) for one in ends]
@@ -76,7 +76,7 @@ def best(path: s.BalancePath, query: s.BalanceQuery) -> Response:
 
 def best_body(asked: Desk, plan_id: int, load: str, seconds: float, report: Report = silent) -> bytes:
     opened = asked.open(plan_id, with_stock=False)
-    finder = Finder(opened.ledger.load_named(load))
+    finder = finder_of(opened.ledger.load_named(load))
     found = finder.best(seconds, report)
     second = opened.ledger.second_of(finder.load.decision.id)
     return found_view(found, finder.load, second).model_dump_json().encode()

@@ -41,6 +41,8 @@ class LaneCallView(BaseModel):
 
 class LaneView(BaseModel):
     carriage: str
+    position: int = Field(description="of a drum of spindles; 0 where there is none")
+    slide: str = Field(description="of a drum: what works across the spindle, or from its end")
     calls: list[LaneCallView]
     end: float
     waiting: float = Field(description="at marks, and from its end to that of the cycle")
@@ -71,6 +73,16 @@ class HandoverView(BaseModel):
     grips: str = Field(description="what of the piece it closes on, in words")
 
 
+class DrumView(BaseModel):
+    """A drum of spindles: every index finishes a piece, so the slowest position sets the pace."""
+
+    index: float
+    feed: float = Field(description="of the bar, in the last position")
+    positions: list[float] = Field(description="seconds of each until it could index; the index is in them")
+    an_hour: float = Field(description="pieces, of the share of the hours that the shop's machines run")
+    availability: float
+
+
 class AbleView(BaseModel):
     id: str
     name: str
@@ -95,6 +107,7 @@ class BalancedLoadView(BaseModel):
     bound: float
     words: str
     able: list[AbleView] = Field(description="machines of its kind on which operations run at the same time")
+    drum: DrumView | None
     handover: HandoverView | None = Field(description="where a counter spindle takes the pieces over")
 
 

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from lean_ledger.core.changes.beside import as_change
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.balanced import Balanced, Finder, Gain
+from lean_ledger.core.loads.drum import by_position, finder_of, pieces_an_hour
 from lean_ledger.core.loads.lanes import taken_over_in
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.timeline import Beat, Lane
@@ -22,14 +23,20 @@ from lean_ledger.web.balance import schemas as s
 def balance_view(opened: Opened) -> s.BalanceView:
     ledger, machines = opened.ledger, opened.shelf.library.machines
     return s.BalanceView(
-        loads=[_load(load, ledger.second_of(load.decision.id), machines) for load in ledger.loads if load.calls]
+        loads=[
+            _load(load, ledger.second_of(load.decision.id), machines, ledger.plan.cell.availability)
+            for load in ledger.loads
+            if load.calls
+        ]
     )
 
 
-def _load(load: LoadLedger, second: float, machines: Sequence[Machine]) -> s.BalancedLoadView:
+def _load(
+    load: LoadLedger, second: float, machines: Sequence[Machine], availability: float
+) -> s.BalancedLoadView:  # fmt: skip
     """`second` is what one of the load's machine costs."""
     at_once = load.machine.works_at_once
-    finder = Finder(load) if at_once else None
+    finder = finder_of(load) if at_once else None
     one_by_one = finder.one_by_one if finder is not None else load.cycle
     wait = dialect_of(load.machine, load.load.dialect).wait
     return s.BalancedLoadView(
@@ -40,6 +47,7 @@ def _load(load: LoadLedger, second: float, machines: Sequence[Machine]) -> s.Bal
         pieces=load.pieces,
         lanes=_lanes(load, finder) if finder is not None or load.where.handed_over else [],
         handover=_handover(load),
+        drum=_drum(load, availability),
         marks=[
             s.MarkView(code=f"M{wait + mark.number}", at=mark.at, carriages=[carriage for carriage, _ in mark.after])
             for mark in load.timeline.marks
@@ -56,6 +64,16 @@ def _load(load: LoadLedger, second: float, machines: Sequence[Machine]) -> s.Bal
             if m.works_at_once and m.turns_work == load.machine.turns_work and not at_once
         ],
     )
+
+
+def _drum(load: LoadLedger, availability: float) -> s.DrumView | None:
+    drum = load.machine.drum
+    if drum is None:
+        return None
+    return s.DrumView(
+        index=drum.index, feed=drum.feed, positions=[seconds for _, seconds in by_position(load)],
+        an_hour=pieces_an_hour(load, availability), availability=availability,
+    )  # fmt: skip
 
 
 def _handover(load: LoadLedger) -> s.HandoverView | None:
@@ -114,8 +132,8 @@ def _lanes(load: LoadLedger, finder: Finder | None) -> list[s.LaneView]:
                 why=wait.why if wait is not None else "",
             ))  # fmt: skip
         found.append(s.LaneView(
-            carriage=lane.carriage, calls=calls, end=lane.end,
-            waiting=lane.waiting + timeline.makespan - lane.end,
+            carriage=lane.carriage, calls=calls, end=lane.end, position=load.machine.carriages[p].position,
+            slide=load.machine.carriages[p].slide, waiting=lane.waiting + timeline.makespan - lane.end,
         ))  # fmt: skip
     return found
 

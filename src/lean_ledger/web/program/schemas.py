@@ -13,7 +13,7 @@ class ProgramPath(BaseModel):
 
 
 class WhichQuery(BaseModel):
-    which: int = Field(default=1, ge=1, le=8, description="of the programs of a setup, one for each carriage")
+    which: int = Field(default=1, ge=1, le=24, description="of the programs of a setup, one for each carriage")
 
 
 class PartQuery(WhichQuery):
@@ -22,6 +22,7 @@ class PartQuery(WhichQuery):
     setups: list[str] = Field(default=[], max_length=24)
     pieces: list[str] = Field(default=[], max_length=200)
     sides: list[float] = Field(default=[], max_length=24)
+    positions: list[int] = Field(default=[], max_length=24, description="of a drum of spindles")
 
 
 class MachineProgramPath(BaseModel):

@@ -30,7 +30,7 @@ def programs_view(opened: Opened) -> s.ProgramsView:
 
 
 def selection_of(query: s.PartQuery) -> Selection:
-    return Selection(tuple(query.setups), tuple(query.pieces), tuple(query.sides))
+    return Selection(tuple(query.setups), tuple(query.pieces), tuple(query.sides), tuple(query.positions))
 
 
 def _which(programs: Sequence[Checked], one: Checked) -> int:

@@ -115,10 +115,10 @@ def cut_off(place: Workplace, state: StockState, axis: Vec, radius: float) -> St
     spun = css(place, tool, id, radius, radius, 2 * radius)
     ring = ((0.0, place.stock.min[2] - LEAD), (radius + LEAD, place.stock.min[2] - LEAD), (radius + LEAD, level),
             (0.0, level))  # fmt: skip
+    ends = _ends_by_blade(place) if left <= 0 else ()
+    to_face = f"{left:g} left to face" if left > 0 else "its end as the blade leaves it"
     made = place.add(
-        Named(
-            id, OperationKind.CUT_OFF, f"Cut off Ø{2 * radius:.1f}, {left:g} left to face", (), "cut off", outer=True
-        ),
+        Named(id, OperationKind.CUT_OFF, f"Cut off Ø{2 * radius:.1f}, {to_face}", ends, "cut off", outer=True),
         tool,
         spun.settled,
         lathe_motion(place, spun, [[(radius + LEAD, tip), (-PAST_CENTRE, tip)]], (ring,), place.top + LEAD, radius),
@@ -132,6 +132,16 @@ def cut_off(place: Workplace, state: StockState, axis: Vec, radius: float) -> St
     sign = 1 if dot(place.frame.up, axis) > 0 else -1
     kept = tuple((z, r) for z, r in _cut_below(state.turned, level * sign, sign))
     return replace(state, over={**state.over, side: left}, turned=kept)
+
+
+def _ends_by_blade(place: Workplace) -> tuple[str, ...]:
+    """The end that the blade makes where nothing is left on it to be faced."""
+    up, lowest = place.frame.up, place.box.min[2]
+    return tuple(
+        f.id for f in place.part.features
+        if isinstance(f, Turned) and f.where == "end" and dot(f.direction, up) < -0.999
+        and abs(levels_of(place.part, f, up)[0] - lowest) < 1e-3
+    )  # fmt: skip
 
 
 def _cut_below(ring: tuple[tuple[float, float], ...], level: float, sign: int) -> list[tuple[float, float]]:
