@@ -154,6 +154,50 @@ def test_both_ends_come_into_one_load_and_a_hole_goes_to_the_other_spindle(plann
     expect(page.get_by_role("tab", name=re.compile("^S2"))).to_be_visible()
 
 
+ON_DRUM = (
+    *ON_TURRETS[:2],
+    {"change": "move-to-machine", "machine": "drum-six"},
+    {"change": "set-cut-off", "setup": "S1", "left": 0.0},
+    {"change": "set-allowance", "side": "Z-", "value": 4.0},
+    {"change": "set-fixture", "setup": "S1", "fixture": "bar-collet-65"},
+    {"change": "set-buy", "buy": "bar"},
+    {"change": "remove-setup", "setup": "S2"},
+)
+
+
+def test_bush_is_spread_over_six_spindles_and_proved_out_position_by_position(planner: Planner, axe: str) -> None:
+    page = planner.page
+    plan = planner.copy_of("guide-bush", "B-DRUM")
+    for k, change in enumerate(ON_DRUM, start=1):
+        change_over(planner, plan, k, change)
+    planner.open(plan, "balance")
+    alone = balance(planner, plan)
+    expect(page.get_by_text("cross 1 has no place for the tool")).not_to_have_count(0)
+    page.get_by_role("region", name="Shorter").get_by_role("button", name="Spread over the positions").last.click()
+    planner.settled()
+    spread = balance(planner, plan)
+    assert spread["cycle"] < alone["cycle"] / 2
+    expect(page.get_by_text("has no place for the tool")).to_have_count(0)
+    expect(page.get_by_role("status").filter(has_text="an hour at")).to_be_visible()
+    assert violations(page, axe) == []
+    # one operation by hand to the next position that is free, by keys: the slides for its tool in turn
+    row = page.locator(".on-carriages tbody tr").filter(has_text="Drill Ø8")
+    was = row.get_by_role("combobox").input_value()
+    assert was.startswith("end ")
+    row.focus()
+    page.keyboard.press("Alt+ArrowDown")
+    planner.settled()
+    expect(row.get_by_role("combobox")).to_have_value(f"end {int(was[-1]) + 1}")
+    # each step of proving out is its programs
+    steps = page.locator(".proving")
+    assert steps.count() >= 3
+    link = steps.first.get_by_role("link").first
+    answer = requests.get(planner.site + (link.get_attribute("href") or ""), timeout=60)
+    assert answer.status_code == 200
+    assert "M599" in answer.text
+    assert "only position 1, 6" in answer.text.lower()
+
+
 def test_two_mills_and_a_bench_are_tended_by_one_and_by_two(planner: Planner, axe: str) -> None:
     page = planner.page
     plan = planner.copy_of("sensor-base-plate", "B-CELL")

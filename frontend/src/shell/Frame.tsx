@@ -177,7 +177,7 @@ function railStates(plan: PlanView): Record<(typeof CHAPTERS)[number][0], State>
     operations: open("operations") ?? { words: `${operations}, none missing` },
     order: open("order") ?? { words: count(calls, "tool call") },
     balance: open("balance") ?? {
-      words: plan.beside ? `${plan.beside} turrets at once` : "one after the other",
+      words: plan.beside ? `${plan.beside} carriages at once` : "one after the other",
     },
     program: {
       words: count(

@@ -112,7 +112,7 @@ function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
             </tr>
             {turrets > 1 && (
               <tr>
-                <td>{turrets} turrets together</td>
+                <td>{turrets} carriages together</td>
                 {categories.map((c) => {
                   const found = setup.seconds.find((s) => s.category === c);
                   return (
@@ -127,7 +127,7 @@ function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
             <tr className="sum">
               <td>
                 Setup {setup.id}
-                {turrets > 1 && `, ${turrets} turrets at once: the mean of them`}
+                {turrets > 1 && `, ${turrets} carriages at once: the mean of them`}
               </td>
               {categories.map((c) => (
                 <td key={c} className="n">

@@ -91,7 +91,7 @@ export function LanesStrip(props: {
                 waits {lane.waiting.toFixed(1)} s
               </text>
             )}
-            {x(load.cycle) - x(lane.end) > 0.2 && (
+            {(!load.drum || lane.calls.length > 0) && x(load.cycle) - x(lane.end) > 0.2 && (
               <rect
                 className="wait"
                 x={x(lane.end)}

@@ -134,7 +134,8 @@ function Beside({ load }: { load: BalancedLoadView }) {
           {findings && <Findings of={(f) => f.chapter === "balance" && load.setups.includes(f.setup)} />}
           {load.at_once && (
             <p>
-              {load.words}. No way of sharing the work out takes less than {fixed(load.bound, 1)} s.
+              {load.words}. No way of sharing the work out takes less than{" "}
+              {fixed(load.bound, load.drum ? 2 : 1)} s.
             </p>
           )}
           {load.drum && <OnDrum load={load} drum={load.drum} />}

@@ -16,7 +16,7 @@ export function BothEnds() {
   const { offers = [], quantities = [] } = found.data ?? {};
   const able = offers.filter((one) => !one.refused);
   const refused = offers.filter((one) => one.refused);
-  if (found.data && offers.length === 0) return null;
+  if (found.data && able.length === 0) return null;
   return (
     <section aria-label="Both ends in one load">
       <h2>

@@ -21,7 +21,9 @@ export function BarLoad({ load, bar }: { load: LayoutView; bar: Bar }) {
             : "one behind the other, cut off from the front on"}
         </span>
       </h2>
-      {load.in_turn !== "spindles" && <PerAdvance bar={bar} onTake={take} />}
+      {load.in_turn !== "spindles" && bar.most + bar.per_advance > 2 && (
+        <PerAdvance bar={bar} onTake={take} />
+      )}
       <dl className="pitches">
         <div>
           <dt>

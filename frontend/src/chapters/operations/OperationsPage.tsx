@@ -128,7 +128,7 @@ function SetupRows({ setup, library }: { setup: SetupView; library: LibraryView 
       <tr className="sum">
         <td colSpan={8}>
           Setup {setup.id}, with spindle starts {fixed(spindle, 1)} s and the return
-          {setup.programs > 1 && `: the mean of ${setup.programs} turrets at once, their waits included`}
+          {setup.programs > 1 && `: the mean of ${setup.programs} carriages at once, their waits included`}
         </td>
         {["cutting", "rapid", "tool change"].map((category) => (
           <td key={category} className="n">

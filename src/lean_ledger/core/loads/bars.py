@@ -46,6 +46,8 @@ def step_of(decision: SetupDecision, built: BuiltSetup) -> float:
 
 def why_not_on_bar(decision: SetupDecision, built: BuiltSetup, machine: Machine) -> str:
     """Why an advance of the bar gives no more than one piece; empty where it can."""
+    if machine.drum is not None:
+        return f"{machine.name} finishes one piece with every index."
     if not machine.turns_work or not isinstance(built.hold, BarHold):
         return f"Setup {decision.id} is not held by a bar collet: nothing is fed through it."
     if blade_of(built) is None:
@@ -79,6 +81,8 @@ def most_on_bar(built: BuiltSetup, machine: Machine, step: float) -> tuple[int, 
     by_travel = most_by_travel(built, machine, step)
     steady = FREE_LENGTH * hold.across - (hold.stock.max[2] - hold.jaw_top)
     by_whip = 1 + max(0, int((steady + 1e-6) // step))
+    if machine.drum is not None:
+        return 1, "a drum finishes one with every index"
     if by_whip <= min(by_travel, MOST):
         return (
             by_whip,

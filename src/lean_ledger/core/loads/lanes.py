@@ -65,8 +65,8 @@ def _each_position(lanes: Sequence[_Planned], steps: Sequence[At], where: Layout
 def _indexed(timeline: Timeline) -> Timeline:
     """A drum goes on once every slide is off the work: all wait for the last."""
     end = timeline.makespan
-    lanes = (replace(one, last_wait=one.last_wait + end - one.end) if one.calls else one for one in timeline.lanes)
-    return replace(timeline, lanes=tuple(lanes))
+    waits = (replace(one, last_wait=one.last_wait + end - one.end) if one.calls else one for one in timeline.lanes)
+    return replace(timeline, lanes=tuple(waits))
 
 
 def taken_over_in(where: Layout) -> Handover | None:
@@ -236,7 +236,13 @@ def _clocked(lanes: Sequence[_Planned], plan: Plan) -> Timeline:
     clock = _Clock(lanes, plan)
     clock.run()
     made = tuple(
-        replace(lane.lane, calls=tuple(clock.calls[p]), beats=tuple(clock.beats[p]), last_wait=clock.last_wait(p))
+        replace(
+            lane.lane,
+            calls=tuple(clock.calls[p]),
+            beats=tuple(clock.beats[p]),
+            last_wait=clock.last_wait(p),
+            position=lane.machine.carriages[0].position,
+        )
         for p, lane in enumerate(lanes)
     )
     marks = tuple(

@@ -213,7 +213,9 @@ class LoadLedger:
         lanes = self.timeline.lanes
         if len(lanes) == 1:
             return ""
-        last = max(lanes, key=lambda lane: lane.end)
+        last = lanes[self.timeline.slowest]
+        if self.machine.drum is not None:
+            return f"{last.carriage} sets the pace"
         waits = [f"{lane.carriage} waits {lane.waiting + self.timeline.makespan - lane.end:.1f} s"
                  for lane in lanes if lane is not last]  # fmt: skip
         own = f" and waits {last.waiting:.1f} s" if last.waiting > 0.05 else ""

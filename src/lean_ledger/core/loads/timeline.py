@@ -121,6 +121,7 @@ class Lane:
     back: Mapping[str, float]
     beats: tuple[Beat, ...] = ()
     last_wait: float = 0.0  # at a mark that it meets after all of its calls
+    position: int = 0  # of a drum, that it works at
 
     @cached_property
     def seconds(self) -> dict[str, float]:
@@ -163,13 +164,13 @@ class Timeline:
 
     @cached_property
     def calls(self) -> tuple[Call, ...]:
-        """Of all lanes, as they begin to cut."""
+        """Of all lanes, as they begin to cut; of a drum as a piece comes to them, position by position."""
         if len(self.lanes) == 1:
             return self.lanes[0].calls
-        begun = [(beat.go, p, call) for p, lane in enumerate(self.lanes)
+        begun = [(lane.position, beat.go, p, call) for p, lane in enumerate(self.lanes)
                  for beat, call in zip(lane.beats, lane.calls, strict=True)]  # fmt: skip
-        begun.sort(key=lambda one: one[:2])
-        return tuple(replace(call, position=k) for k, (_, _, call) in enumerate(begun))
+        begun.sort(key=lambda one: one[:3])
+        return tuple(replace(call, position=k) for k, (*_, call) in enumerate(begun))
 
     @cached_property
     def seconds(self) -> dict[str, float]:
@@ -185,6 +186,11 @@ class Timeline:
     def makespan(self) -> float:
         """Seconds of the cycle: until the last carriage stands as at its start."""
         return max(lane.end for lane in self.lanes)
+
+    @property
+    def slowest(self) -> int:
+        """Which lane the others wait for in the end."""
+        return max(range(len(self.lanes)), key=lambda p: (round(self.lanes[p].end, 6), -self.lanes[p].last_wait))
 
 
 def calls_in_order(steps: Sequence[tuple[Placed, Operation]], machine: Machine) -> tuple[Call, ...]:

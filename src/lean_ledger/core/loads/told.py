@@ -28,9 +28,7 @@ class Waited:
 def longest_chain(timeline: Timeline) -> tuple[At, ...]:
     """From the call that ends last back to cycle start: where one waited, to the one that it waited for."""
     lanes = timeline.lanes
-    at = max(
-        ((p, len(lane.calls) - 1) for p, lane in enumerate(lanes) if lane.calls), key=lambda one: lanes[one[0]].end
-    )
+    at = timeline.slowest, len(lanes[timeline.slowest].calls) - 1
     found = [at]
     while True:
         p, k = at

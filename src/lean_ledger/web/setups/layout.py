@@ -84,14 +84,15 @@ def _bar(opened: Opened, one: LoadLedger, several: str) -> ls.BarView | None:
     bar = bar_fed(one, material.bar_length, material.remnant) if several else None
     if bar is None:
         return None
-    hold, step, taken = one.built.hold, bar.each, taken_over_in(one.where)
+    hold, step, taken, drum = one.built.hold, bar.each, taken_over_in(one.where), one.machine.drum
     most, why = most_on_bar(one.built, one.machine, step)
     out = hold.stock.max[2] - hold.jaw_top + (bar.per_advance - 1) * step
     return ls.BarView(
         per_advance=bar.per_advance, most=most, why=why, thick=min(hold.stock.size[:2]), length=bar.length,
         front=bar.front, back=bar.back, cut_off=bar.cut_off, advance=bar.advance, reach=bar.reach,
         fronts=list(bar.fronts), stands_out=out, behind=out - bar.front + bar.reach, bar=bar.bar, remnant=bar.remnant,
-        pieces=bar.pieces, bars=[bar.bars(p.started) for p in opened.ledger.prices], feed=hold.load_seconds,
+        pieces=bar.pieces, bars=[bar.bars(p.started) for p in opened.ledger.prices],
+        feed=drum.feed if drum is not None else hold.load_seconds,
         gripped=one.where.placed[1].built.hold.grip if taken is not None else None,
         free=taken.between if taken is not None else None,
     )  # fmt: skip
