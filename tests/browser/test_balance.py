@@ -165,6 +165,7 @@ ON_DRUM = (
 )
 
 
+@pytest.mark.follows
 def test_bush_is_spread_over_six_spindles_and_proved_out_position_by_position(planner: Planner, axe: str) -> None:
     page = planner.page
     plan = planner.copy_of("guide-bush", "B-DRUM")
@@ -192,6 +193,7 @@ def test_bush_is_spread_over_six_spindles_and_proved_out_position_by_position(pl
     steps = page.locator(".proving")
     assert steps.count() >= 3
     link = steps.first.get_by_role("link").first
+    expect(link).to_be_visible(timeout=60_000)  # once the stock is followed
     answer = requests.get(planner.site + (link.get_attribute("href") or ""), timeout=60)
     assert answer.status_code == 200
     assert "M599" in answer.text
