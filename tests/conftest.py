@@ -17,7 +17,7 @@ from werkzeug.test import TestResponse
 from xdist.scheduler import LoadScopeScheduling
 
 from lean_ledger.core.geometry.drawing import standard_drawings
-from lean_ledger.core.geometry.host import YIELDING, KernelHost, load_before
+from lean_ledger.core.geometry.host import KernelHost, load_before
 from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.core.geometry.plain import plain_solid
 from lean_ledger.core.geometry.solids import Body
@@ -29,7 +29,8 @@ from lean_ledger.core.plan import Plan
 from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.demo.served import MARK
 from lean_ledger.library import Library, shipped_library
-from lean_ledger.store import Database, Desk, JobQuery, Opened
+from lean_ledger.store import Database, Desk, JobQuery, Opened, stocks
+from lean_ledger.store import aside as in_company
 from lean_ledger.web import create_app
 from lean_ledger.web.app import close_app
 from tests.cures import OFFERED, TESTS, all_mend, watched
@@ -58,12 +59,17 @@ def pytest_xdist_make_scheduler(config: pytest.Config, log: Any) -> LoadScopeSch
     return Grouped(config, log)
 
 
+GIVING_WAY = 5  # niceness of workers beside the browser's
+
+
 @pytest.hookimpl(tryfirst=True)
 def pytest_runtest_setup(item: pytest.Item) -> None:
     """The worker of the browser waits most of the time: the others leave it the machine when it wants it."""
     together = any(item.nodeid.startswith(begin) for begin in TOGETHER)
     if "PYTEST_XDIST_WORKER" in os.environ and not together and os.nice(0) == 0:
-        os.nice(YIELDING)
+        os.nice(GIVING_WAY)
+        for module in (stocks, in_company):
+            module.BEHIND = 0  # its own processes no farther behind than it is
 
 
 CASES = Path(__file__).parent / "cases"

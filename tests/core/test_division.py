@@ -157,7 +157,8 @@ def test_turned_groove_is_for_a_lathe_and_a_cross_hole_not_for_one_without_drive
     part = built(revolved(profile) - rod((0, -30, 35), (0, 1, 0), 6, 60))
     groove = next(f for f in part.features if isinstance(f, Turned) and f.where == "groove")
     assert [m.axes for m in machines_for(part, groove, LIB) if m.turns_work] == [
-        "lathe", "lathe with driven tools", "lathe with 2 turrets",
+        "lathe", "lathe with driven tools", "lathe with 2 turrets", "lathe with a counter spindle",
+        "lathe with 2 turrets, a counter spindle and driven tools", "bar automatic, 6 spindles",
     ]  # fmt: skip
     cross = next(f for f in part.features if isinstance(f, Hole))
     assert not {"lathe", "lathe with 2 turrets"} & {m.axes for m in machines_for(part, cross, LIB)}

@@ -45,7 +45,7 @@ def errors(ledger: Ledger) -> list[str]:
 
 MILL = LIB.machines[0]
 #: A plan is not begun where several carriages would have to be put to work at once.
-BEGUN = tuple(machine for machine in LIB.machines if not machine.works_at_once)
+BEGUN = tuple(machine for machine in LIB.machines if not machine.works_at_once and not machine.counter)
 PLATE = block((0, 0, 0), (60, 40, 20)) - rod((30, 20, 0), (0, 0, 1), 6, 20)
 
 

@@ -15,7 +15,7 @@ SETTING = Setting(wait=500)
 
 def together(*texts: str) -> Together:
     runs = [run_program(text, TWIN.on(c.id), SETTING) for text, c in zip(texts, TWIN.carriages, strict=False)]
-    return run_together(runs, TWIN.spindle.start)
+    return run_together(runs, [TWIN.spindle.start])
 
 
 def waits(ran: Together, path: int) -> list[float]:

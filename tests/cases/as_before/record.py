@@ -35,6 +35,7 @@ from lean_ledger.library import shipped_library
 from lean_ledger.store import Database, Desk, Opened
 from lean_ledger.web.plans.endpoints import sheet_of
 
+LATER = ("pick-off",)  # categories of seconds that there were not, and that these plans have none of
 HERE = Path(__file__).parent
 SHOP = HERE / "shop-0005.sqlite.gz"
 RECORD = HERE / "record.json"
@@ -95,7 +96,7 @@ def _problem(problem: PriceProblem) -> dict[str, Any]:
 
 def _setup(s: Any) -> dict[str, Any]:
     return {
-        "seconds": {category: repr(value) for category, value in s.seconds.items()},
+        "seconds": {name: repr(value) for name, value in s.seconds.items() if value or name not in LATER},
         "calls": [s.tool_calls, s.grouped_calls, repr(s.grouping_saves), list(s.grouped)],
         "operations": [
             f"{e.operation.id} T{e.operation.tool.number} {e.total!r} {_sha(_plain([asdict(f) for f in e.figures]))}"

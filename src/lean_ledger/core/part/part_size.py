@@ -15,7 +15,9 @@ def size_question(size: Vec, unit: str, library: Library) -> str:
     longest, shortest = max(size), min(size)
     shown = " × ".join(f"{v:.4g}" for v in size)
     says = f"The file says that it is in {unit}."
-    farthest = max(library.machines, key=lambda m: max(high - low for low, high in m.travel))
+    # what goes on to a counter spindle does not lie in both
+    holding = [machine for machine in library.machines if machine.counter is None] or library.machines
+    farthest = max(holding, key=lambda m: max(high - low for low, high in m.travel))
     travel = max(high - low for low, high in farthest.travel)
     if longest > travel:
         return (

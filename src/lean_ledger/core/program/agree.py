@@ -36,10 +36,11 @@ def setting_of(program: SetupProgram, setup: LoadLedger) -> Setting:
     """The control as the setter leaves it: offsets, tool lengths, and the machine where each cycle begins."""
     lengths = {e.operation.tool.number: e.operation.tool.gauge for e in setup.calls}
     offsets: dict[str, Vec] = {o.word: o.at for o in program.offsets}
-    first, stands = setup.calls[0].operation, setup.placed_at(setup.calls[0].place).stands
+    first, stands = setup.calls[0].operation, setup.built.stands
     codes = (program.dialect.probe, program.dialect.thread, program.dialect.local)
     more_g = frozenset(float(code) for code in codes if code)
     if setup.machine.turns_work:
+        stands = setup.placed_at(setup.calls[0].place).stands
         x, y, z = stands.on_lathe(first.frame, stands.lathe_clear(first.frame))
         return Setting(
             offsets, {}, (x, y, stands.machine_z(z)), _angles(setup), in_front=in_front_of(setup), more_g=more_g,

@@ -146,7 +146,7 @@ def _beside(offsets: Sequence[WorkOffset], setup: str) -> frozenset[str]:
 def _tools(there: LoadLedger, library: Library) -> dict[int, Tool]:
     """In a magazine any tool of the shop by its number; in a turret what stands at each station."""
     own = {e.operation.tool.id: e.operation.tool for e in there.rows}
-    called = {number: own[id] for id, number in tool_numbers(there).items()}
+    called = {number: own[id] for id, number in tool_numbers(there).items() if id in own}
     if not there.machine.turns_work:
         return {t.number: t for t in library.tools} | called
     standing = {n: library.tool(id) for n, id in enumerate(there.in_machine, start=1)}
