@@ -138,7 +138,7 @@ export function OnCarriages(props: {
 /** Once each, as they begin. */
 function rowsOf(load: BalancedLoadView): Row[] {
   const all = load.lanes.flatMap((lane) => lane.calls.map((call) => ({ carriage: lane.carriage, call })));
-  all.sort((a, b) => a.call.go - b.call.go);
+  if (!load.drum) all.sort((a, b) => a.call.go - b.call.go);
   return all.filter((row, k) => all.findIndex((other) => other.call.operation === row.call.operation) === k);
 }
 

@@ -110,6 +110,10 @@ def turn(place: Workplace, features: Sequence[Feature], state: StockState, axis:
         levels_of(part, groove, up) for groove in grooves
         if not any(groove.id in ids for ids, _ in deep) and _groove(work, groove) is not None
     ]  # fmt: skip
+    turned = [op.id for op in place.operations if op.kind in (OperationKind.ROUGH_TURN, OperationKind.FINISH_TURN)]
+    for groove_made in [op for op in place.operations if op.kind == OperationKind.GROOVE]:
+        for before_it in turned:
+            place.require(groove_made, before_it, "the outside is turned before its groove")
     cut += [(recess.low, recess.high) for _, recess in deep]
     between_jaws(place, chain, limit, [*outside, *grooves], covered)
     for named in (f for f in outside if isinstance(f, Turned) and f.where == "outside"):
