@@ -10,15 +10,22 @@ from itertools import product
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
+from shapely.geometry import Polygon
+from shapely.ops import unary_union
 
 from lean_ledger.core.basis.errors import PlanError, ProblemError
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.files.machine_file import parse_machine
+from lean_ledger.core.followed.course import course_of
+from lean_ledger.core.followed.findings import stock_findings
+from lean_ledger.core.followed.in_process import followed
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.drum import DrumFinder, SpreadProblem, by_position, finder_of, pieces_an_hour, spread
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.parts import _ends, in_parts, most_parts
 from lean_ledger.core.loads.runs import Selection, filling_seconds
+from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.program.checked import checked_part, checked_programs
 from lean_ledger.library import Library, shipped_library
@@ -229,6 +236,79 @@ def test_search_on_two_positions_finds_what_trying_all_does() -> None:
         for at in product(*(names[sides[id]] for id in free))
     )  # fmt: skip
     assert found.best(20).cycle <= least + 1e-6
+
+
+# ---- in parts
+
+
+def whole(id: str) -> Operation:
+    return next(op for op in load(bush()).built.operations if op.id == id)
+
+
+def test_drill_in_parts_goes_on_where_the_part_before_left_off() -> None:
+    op = whole(DRILL)
+    cycle = op.motion.cycle
+    assert cycle is not None
+    deep = replace(op, motion=replace(op.motion, cycle=replace(cycle, r=2.0, bottom=-38.0, peck=0.0, code=81)))
+    machine = load(bush()).machine
+    one, two = (part.motion.cycle for part in in_parts([deep], [(DRILL, 2)], machine))
+    assert one is not None
+    assert two is not None
+    assert (one.r, one.bottom) == (2.0, -18.0)
+    assert (two.r, two.bottom) == (-17.0, -38.0)
+
+
+def test_parts_of_a_roughing_have_the_passes_that_cut_as_far_and_take_all_of_it() -> None:
+    assert _ends([4.0, 2.0, 1.0, 1.0], 2) == [1, 4]
+    assert _ends([1.0, 1.0, 1.0], 3) == [1, 2, 3]
+    machine = load(bush()).machine
+    for id in (ROUGH, BORE):
+        op = whole(id)
+        if most_parts(op) < 2:
+            continue
+        parts = in_parts([op], [(id, 2)], machine)
+        assert [part.id for part in parts] == [id, f"{id}+2"]
+        assert parts[1].after[-1] == (id, "its parts come one after the other")
+        assert sum(part.time.cut for part in parts) == pytest.approx(op.time.cut, rel=0.02)
+        taken = [unary_union([Polygon(ring) for ring in part.motion.turned]) for part in parts]
+        every = unary_union([Polygon(ring) for ring in op.motion.turned])
+        assert unary_union(taken).area == pytest.approx(every.area, rel=1e-4)
+        assert taken[0].intersection(taken[1]).area == pytest.approx(0, abs=1e-3)
+    assert most_parts(whole(BORE)) > 1
+    assert [most_parts(whole(id)) for id in (SPOT, FINISH, GROOVE, BLADE)] == [1, 1, 1, 1]
+
+
+def test_what_waits_for_an_operation_waits_for_its_last_part() -> None:
+    ops = in_parts(load(bush()).built.operations, [(DRILL, 2)], load(bush()).machine)
+    bore = next(op for op in ops if op.id == BORE)
+    assert {DRILL, f"{DRILL}+2"} <= {before for before, _ in bore.after}
+
+
+def test_split_drill_is_quicker_at_each_position_and_leaves_the_part_as_it_was() -> None:
+    part = demo_part("guide-bush")
+    plan = changed(shared_out(), {"change": "split-operation", "load": "L1", "operation": DRILL, "parts": 2})
+    made = ledger(plan)
+    assert made.findings == ()
+    (one, two) = (c for c in made.loads[0].timeline.calls if c.operation.id.startswith(DRILL))
+    assert one.carriage != two.carriage
+    assert stock_findings(part, made, followed(course_of(part, made))) == []
+    for program in checked_programs(made, part, "bush"):
+        assert abs(program.agreement.difference) < 1e-4
+        assert program.troubles == ()
+    with pytest.raises(PlanError, match="holds for all parts"):
+        changed(plan, {"change": "edit-operation", "operation": f"{DRILL}+2", "n": 2000})
+    with pytest.raises(PlanError, match="goes into 2 at the most"):
+        changed(plan, {"change": "split-operation", "load": "L1", "operation": DRILL, "parts": 3})
+    back = changed(plan, {"change": "split-operation", "load": "L1", "operation": DRILL, "parts": 1})
+    assert load(back).cycle == pytest.approx(load(shared_out()).cycle)
+
+
+def test_gain_of_a_split_is_what_the_cycle_then_has() -> None:
+    slow = changed(shared_out(), {"change": "edit-operation", "operation": DRILL, "n": 2000, "vf": 150})
+    id, parts, saves, _ = finder(slow).split_gains()[0]
+    assert (id, parts) == (DRILL, 2)
+    split = changed(slow, {"change": "split-operation", "load": "L1", "operation": id, "parts": parts})
+    assert load(slow).cycle - load(split).cycle == pytest.approx(saves)
 
 
 # ---- what is wrong

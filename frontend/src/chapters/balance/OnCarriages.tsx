@@ -107,6 +107,23 @@ export function OnCarriages(props: {
         <button type="button" className="act" disabled={able.length < 2} onClick={share}>
           Turn the picked ones at one speed
         </button>
+        {load.split.map((one) => (
+          <button
+            key={one.operation}
+            type="button"
+            className="act quiet"
+            onClick={() =>
+              void change({
+                change: "split-operation",
+                load: load.load,
+                operation: one.operation,
+                parts: 1,
+              })
+            }
+          >
+            {one.name} in one again
+          </button>
+        ))}
         {load.groups.map((group) => (
           <button
             key={group.operations.join()}

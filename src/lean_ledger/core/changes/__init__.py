@@ -12,7 +12,15 @@ from pydantic import Field, TypeAdapter, ValidationError
 
 from lean_ledger.core.basis.bounds import check_numbers
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.changes.beside import OneAfterOther, OwnSpeed, RunBeside, SetCarriage, ShareSpeed, SpreadOut
+from lean_ledger.core.changes.beside import (
+    OneAfterOther,
+    OwnSpeed,
+    RunBeside,
+    SetCarriage,
+    ShareSpeed,
+    SplitOperation,
+    SpreadOut,
+)
 from lean_ledger.core.changes.bodies import AddBody, DropBody, RemoveBody, SizeBody
 from lean_ledger.core.changes.cells import SetCell
 from lean_ledger.core.changes.cycle import SetCutOff, SetProbe
@@ -152,6 +160,7 @@ Change = Annotated[
     | RunBeside
     | OneAfterOther
     | SpreadOut
+    | SplitOperation
     | SetCell
     | LoadApart
     | LoadBeside

@@ -11,6 +11,7 @@ from lean_ledger.core.changes.scene import Scene, Strict, check_between
 from lean_ledger.core.loads.balanced import Finder
 from lean_ledger.core.loads.drum import DrumFinder, finder_of
 from lean_ledger.core.loads.lanes import usual_carriage
+from lean_ledger.core.loads.parts import most_parts
 from lean_ledger.core.loads.sequence import check_order
 from lean_ledger.core.plan import AtOneSpeed, Load, Plan
 
@@ -120,6 +121,36 @@ class SpreadOut(Strict):
             raise PlanError("no-drum", f"{finder.load.machine.name} has no drum of spindles", load.setups[0])
         words = f"load {load.id}: spread over {finder.positions} positions"
         return plan.with_load(finder.as_load(finder.spread_out)), words
+
+
+@dataclass(frozen=True)
+class SplitOperation(Strict):
+    """An operation of a load in so many parts, 1 for the whole of it again; on a drum all is spread out anew."""
+
+    load: str
+    operation: str
+    parts: int
+    change: Literal["split-operation"] = "split-operation"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        load, finder = _found(plan, scene, self.load)
+        whole = {op.id: op for own in finder.load.where.by_setup for op in own[0].built.operations}
+        op = whole.get(self.operation)
+        if op is None:
+            raise PlanError("no-such-operation", f"load {load.id} has no operation {self.operation!r}")
+        most = most_parts(op)
+        if not 1 <= self.parts <= most:
+            able = f"it goes into {most} at the most" if most > 1 else "it is made in one"
+            raise PlanError("not-in-parts", f"“{op.name}” is not taken apart into {self.parts}: {able}", op.setup)
+        words = f"load {load.id}: “{op.name}” in {self.parts} parts" if self.parts > 1 else (
+            f"load {load.id}: “{op.name}” in one"
+        )  # fmt: skip
+        if isinstance(finder, DrumFinder):
+            other = finder.with_split(op.id, self.parts)
+            return plan.with_load(other.as_load(other.spread_out)), words
+        others = tuple(one for one in load.split if one[0] != op.id)
+        split = (*others, (op.id, self.parts)) if self.parts > 1 else others
+        return plan.with_load(replace(load, split=split)), words
 
 
 @dataclass(frozen=True)

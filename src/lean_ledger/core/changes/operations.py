@@ -8,6 +8,7 @@ from typing import Any, Literal
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
+from lean_ledger.core.loads.parts import PART
 from lean_ledger.core.loads.sequence import check_order, decided
 from lean_ledger.core.operations.alike import alike
 from lean_ledger.core.operations.kinds import OperationKind
@@ -36,6 +37,10 @@ class EditOperation(OperationValues, Strict):
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         named = next((op for op in scene.ledger.operations if op.id == self.operation), None)
+        if PART in self.operation:
+            whole = self.operation.partition(PART)[0]
+            raise PlanError("part-of-one", f"{self.operation} is a part of {whole}: what is set there holds for "
+                            "all parts", self.operation)  # fmt: skip
         if named is None and not any(e.operation == self.operation for e in plan.edits):
             raise PlanError("no-such-operation", f"there is no operation {self.operation}")
         given = self.given
@@ -175,7 +180,9 @@ class SetOrder(Strict):
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         current = scene.ledger.setup(plan.setup(self.setup).id)
-        check_order(decided(current.built.operations, current.load), self.order)
+        apart = current.load.split  # then what runs are its operations' parts
+        own = [row.operation for row in current.rows] if apart else decided(current.built.operations, current.load)
+        check_order(tuple(own), self.order)
         ordered = plan.load_of(self.setup).with_order(self.setup, self.order)
         before = [e.operation.id for e in current.rows]
         names = {e.operation.id: e.operation.name for e in current.rows}

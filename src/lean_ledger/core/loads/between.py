@@ -24,6 +24,10 @@ class Transition:
     handover: float = 0.0  # the counter spindle takes the piece, before it is cut off
 
     @property
+    def total(self) -> float:
+        return self.rapid + self.tool_change + self.index + self.spindle + self.handover
+
+    @property
     def lead(self) -> float:
         """Seconds until the next tool is in: what a carriage does before it may have to wait."""
         return self.away + self.tool_change

@@ -15,11 +15,13 @@ from itertools import combinations
 from math import inf
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.loads.balanced import Arranged, Finder, timeline_with
+from lean_ledger.core.loads.balanced import LEAST_GAIN, Arranged, Finder, timeline_with
 from lean_ledger.core.loads.lanes import slide_for
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.parts import most_parts
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.plan import Load
 from lean_ledger.library.machines import Carriage, Drum
 
 SECONDS = 5.0  # that the spread is searched; a dozen operations take far less
@@ -173,6 +175,35 @@ class DrumFinder(Finder):
         on = {id: f"{slide_for(self.operations[id])} {p}" for id, p in where.items()}
         order = tuple(sorted(self.now.order, key=lambda id: where[id]))
         return Arranged(tuple((id, on[id]) for id in sorted(on) if on[id] != self._usual(id)), (), order)
+
+    def with_split(self, operation: str, parts: int) -> DrumFinder:
+        """Of the same load with an operation in so many parts."""
+        split = (*(one for one in self.load.load.split if one[0] != operation), *(((operation, parts),) * (parts > 1)))
+        decided = replace(self.load.load, split=split)
+        where = replace(self.load.where, load=decided)
+        timeline = timeline_with(replace(self.load, where=where), decided)
+        return DrumFinder(replace(self.load, load=decided, where=where, timeline=timeline))
+
+    def split_gains(self, most: int = 3) -> list[tuple[str, int, float, Load]]:
+        """(operation, parts, seconds saved, the load that then has them spread out), the best first: each operation in
+        one part more.
+        """
+        now, found = self.load.timeline.makespan, list[tuple[str, int, float, Load]]()
+        parts = dict(self.load.load.split)
+        whole = {op.id: op for own in self.load.where.by_setup for op in own[0].built.operations}
+        for id, op in whole.items():
+            count = parts.get(id, 1) + 1
+            if id not in self.operations or count > most_parts(op):
+                continue
+            other = self.with_split(id, count)
+            try:
+                spread_out = other.spread_out
+            except PlanError:
+                continue
+            saves = now - other.seconds(spread_out)
+            if saves > LEAST_GAIN:
+                found.append((id, count, saves, other.as_load(spread_out)))
+        return sorted(found, key=lambda one: -one[2])[:most]
 
     def _starts(self) -> list[Arranged]:
         try:

@@ -15,6 +15,7 @@ from lean_ledger.core.loads.lanes import at_shared_speeds
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.one_pass import not_in_one, one_pass
 from lean_ledger.core.loads.ordering import mended
+from lean_ledger.core.loads.parts import in_parts
 from lean_ledger.core.loads.sequence import decided, interleaved, lost_by_hand, resolved_order, without
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation
@@ -27,6 +28,8 @@ def own_operations(where: Layout, load: Load) -> dict[str, tuple[Operation, ...]
     """Of each setup, without what is taken out, with precedences by hand but those that are lost, at shared speeds."""
     firsts, kept = [own[0] for own in where.by_setup], without(load, lost_precedences(where, load))
     own = {first.decision.id: decided(first.built.operations, kept) for first in firsts}
+    if load.split and where.machine.works_at_once:
+        own = {id: in_parts(ops, load.split, where.machine) for id, ops in own.items()}
     if where.handed_over:
         own = {id: tuple(cut_beside(op, where.machine) if op.kind == OperationKind.CUT_OFF else op for op in ops)
                for id, ops in own.items()}  # fmt: skip

@@ -166,6 +166,7 @@ class Load:
     beside: bool = False  # the next load is laid in beside the running cycle: a second pallet, a table that turns
     carriage_of: tuple[tuple[str, str], ...] = ()  # (operation, carriage); the others run on the machine's first
     at_one_speed: tuple[AtOneSpeed, ...] = ()
+    split: tuple[tuple[str, int], ...] = ()  # (operation, parts) that several carriages make one after the other
     skipped: tuple[str, ...] = ()  # pieces whose calls are written as blocks to be skipped, while proving out
 
     @property

@@ -8,12 +8,19 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from lean_ledger.core.geometry.progress import Report, silent
-from lean_ledger.core.loads.drum import finder_of
+from lean_ledger.core.loads.drum import DrumFinder, finder_of
 from lean_ledger.core.pace.ends import at_other_end, both_ends
 from lean_ledger.store import Desk
 from lean_ledger.web.balance import schemas as s
 from lean_ledger.web.balance.cells import cell_view
-from lean_ledger.web.balance.views import at_other_end_view, balance_view, both_ends_view, found_view, gain_view
+from lean_ledger.web.balance.views import (
+    at_other_end_view,
+    balance_view,
+    both_ends_view,
+    found_view,
+    gain_view,
+    split_view,
+)
 from lean_ledger.web.plans.schemas import PlanPath, Problem
 from lean_ledger.web.shared.requests import desk
 from lean_ledger.web.shared.works import BESIDE, aside
@@ -50,6 +57,8 @@ def gains_body(asked: Desk, plan_id: int, load: str) -> bytes:
     one_carriage = not own.machine.works_at_once and own.where.handed_over  # nothing but the ends to share out
     finder = None if one_carriage else finder_of(own)
     views = [gain_view(one, finder, second) for one in finder.gains()] if finder is not None else []
+    if isinstance(finder, DrumFinder):
+        views += [split_view(one, finder, second) for one in finder.split_gains()]
     ends = at_other_end(own, opened.ledger, opened.part, asked.shelf.library)
     views += [at_other_end_view(one, opened) for one in ends]
     return s.GainsView(gains=views).model_dump_json().encode()

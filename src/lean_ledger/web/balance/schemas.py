@@ -54,6 +54,12 @@ class MarkView(BaseModel):
     carriages: list[str]
 
 
+class SplitView(BaseModel):
+    operation: str
+    name: str
+    parts: int
+
+
 class SharedView(BaseModel):
     operations: list[str]
     n: float
@@ -101,6 +107,7 @@ class BalancedLoadView(BaseModel):
     lanes: list[LaneView]
     marks: list[MarkView]
     groups: list[SharedView]
+    split: list[SplitView] = Field(description="operations that are made in parts")
     cycle: float
     one_by_one: float
     saved: float = Field(description="money a piece, against one after the other")

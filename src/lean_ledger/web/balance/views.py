@@ -7,12 +7,13 @@ from collections.abc import Sequence
 from lean_ledger.core.changes.beside import as_change
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.balanced import Balanced, Finder, Gain
-from lean_ledger.core.loads.drum import by_position, finder_of, pieces_an_hour
+from lean_ledger.core.loads.drum import DrumFinder, by_position, finder_of, pieces_an_hour
 from lean_ledger.core.loads.lanes import taken_over_in
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.timeline import Beat, Lane
 from lean_ledger.core.loads.told import longest_chain, waits_of
 from lean_ledger.core.pace.ends import AtOtherEnd, BothEnds
+from lean_ledger.core.plan import Load
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.library.dialects import dialect_of
 from lean_ledger.library.machines import Machine
@@ -53,6 +54,7 @@ def _load(
             for mark in load.timeline.marks
         ],
         groups=[s.SharedView(operations=list(g.operations), n=g.n) for g in load.load.at_one_speed],
+        split=_split(load),
         cycle=load.timeline.makespan if at_once else load.cycle,
         one_by_one=one_by_one,
         saved=(one_by_one - load.timeline.makespan) * second / load.pieces if at_once else 0.0,
@@ -64,6 +66,20 @@ def _load(
             if m.works_at_once and m.turns_work == load.machine.turns_work and not at_once
         ],
     )
+
+
+def _split(load: LoadLedger) -> list[s.SplitView]:
+    names = {op.id: op.name for own in load.where.by_setup for op in own[0].built.operations}
+    return [s.SplitView(operation=id, name=names[id], parts=parts) for id, parts in load.load.split if id in names]
+
+
+def split_view(gain: tuple[str, int, float, Load], finder: DrumFinder, second: float) -> s.GainView:
+    id, parts, saves, _ = gain
+    name = next(op.name for own in finder.load.where.by_setup for op in own[0].built.operations if op.id == id)
+    return s.GainView(
+        title=f"“{name}” in {parts} parts", saves=saves, each=saves * second / finder.load.pieces,
+        change={"change": "split-operation", "load": finder.load.load.id, "operation": id, "parts": parts},
+    )  # fmt: skip
 
 
 def _drum(load: LoadLedger, availability: float) -> s.DrumView | None:

@@ -22,7 +22,7 @@ def _fixed(load: LoadLedger) -> str:
     if load.where.load.arrangement.on_bar > 1:
         return "On a bar each piece is cut off before the next is come to."
     if load.machine.works_at_once:
-        return f"{load.machine.name} has {len(load.machine.carriages)} turrets: what runs when is found in Balance."
+        return f"{load.machine.name} has {len(load.machine.carriages)} carriages: what runs when is found in Balance."
     return ""
 
 
@@ -40,8 +40,7 @@ def cycle_view(load: LoadLedger, second: float) -> s.CycleView:
         steps.append(s.StepView(
             piece=placed.place.id, operation=op.id, name=op.name, setup=op.setup, tool=numbers[op.id],
             tool_name=op.tool.description, angle=Stop(op, placed.stands).angle,
-            own=call.total - way.rapid - way.tool_change - way.index - way.spindle,
-            way=way.rapid + way.tool_change + way.index + way.spindle, changes_tool=way.changes_tool,
+            own=call.total - way.total, way=way.total, changes_tool=way.changes_tool,
             again=again.get(k, ""),
             run=runs.get((placed.place.id, op.id), 0),
             section=load.load.section_at(placed.place.id, op.id),
