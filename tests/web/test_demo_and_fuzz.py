@@ -42,8 +42,8 @@ def test_demo_has_jobs_in_all_states_two_of_them_to_solve(demo_desk: Desk) -> No
 
 def test_demo_numbers_are_of_a_plausible_size(demo_desk: Desk) -> None:
     for opened in opened_jobs(demo_desk):
-        assert 10 < opened.ledger.cycle < 30 * 60, opened.job.number
-        assert 5 < opened.ledger.prices[0].each < 200, opened.job.number
+        assert 5 < opened.ledger.cycle < 30 * 60, opened.job.number
+        assert 3 < opened.ledger.prices[0].each < 200, opened.job.number
         for op in opened.ledger.operations:
             assert 100 <= op.cutting.n <= 16_000, op.id
             assert 20 <= op.cutting.vf <= 6_000, op.id

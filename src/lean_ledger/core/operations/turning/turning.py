@@ -111,11 +111,11 @@ def turn(place: Workplace, features: Sequence[Feature], state: StockState, axis:
         if not any(groove.id in ids for ids, _ in deep) and _groove(work, groove) is not None
     ]  # fmt: skip
     turned = [op.id for op in place.operations if op.kind in (OperationKind.ROUGH_TURN, OperationKind.FINISH_TURN)]
-    for groove_made in [op for op in place.operations if op.kind == OperationKind.GROOVE]:
-        for before_it in turned:
-            place.require(groove_made, before_it, "the outside is turned before its groove")
     cut += [(recess.low, recess.high) for _, recess in deep]
     between_jaws(place, chain, limit, [*outside, *grooves], covered)
+    for op in [one for one in place.operations if one.kind in (OperationKind.GROOVE, OperationKind.TURN_RECESS)]:
+        for before_it in turned:
+            place.require(op, before_it, "the outside is turned before its grooves")
     for named in (f for f in outside if isinstance(f, Turned) and f.where == "outside"):
         thread = place.library.thread(place.plan.said_of(named.id).thread)
         if thread is None and named.thread is not None:
