@@ -76,7 +76,7 @@ def take(page: Page, site: str, folder: Path) -> None:
     shot("operations")
     chapter("SF-162", "order")
     shot("order")
-    chapter("MS-418", "balance")
+    chapter("VH-333", "balance")
     page.get_by_text("Trying what would be shorter").wait_for(state="detached", timeout=60_000)
     shot("balance")
     chapter("SC-512", "program")
