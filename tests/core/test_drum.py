@@ -267,7 +267,7 @@ def test_parts_of_a_roughing_have_the_passes_that_cut_as_far_and_take_all_of_it(
         if most_parts(op) < 2:
             continue
         parts = in_parts([op], [(id, 2)], machine)
-        assert [part.id for part in parts] == [id, f"{id}+2"]
+        assert [part.id for part in parts] == [id, f"{id}~2"]
         assert parts[1].after[-1] == (id, "its parts come one after the other")
         assert sum(part.time.cut for part in parts) == pytest.approx(op.time.cut, rel=0.02)
         taken = [unary_union([Polygon(ring) for ring in part.motion.turned]) for part in parts]
@@ -281,7 +281,7 @@ def test_parts_of_a_roughing_have_the_passes_that_cut_as_far_and_take_all_of_it(
 def test_what_waits_for_an_operation_waits_for_its_last_part() -> None:
     ops = in_parts(load(bush()).built.operations, [(DRILL, 2)], load(bush()).machine)
     bore = next(op for op in ops if op.id == BORE)
-    assert {DRILL, f"{DRILL}+2"} <= {before for before, _ in bore.after}
+    assert {DRILL, f"{DRILL}~2"} <= {before for before, _ in bore.after}
 
 
 def test_split_drill_is_quicker_at_each_position_and_leaves_the_part_as_it_was() -> None:
@@ -296,7 +296,7 @@ def test_split_drill_is_quicker_at_each_position_and_leaves_the_part_as_it_was()
         assert abs(program.agreement.difference) < 1e-4
         assert program.troubles == ()
     with pytest.raises(PlanError, match="holds for all parts"):
-        changed(plan, {"change": "edit-operation", "operation": f"{DRILL}+2", "n": 2000})
+        changed(plan, {"change": "edit-operation", "operation": f"{DRILL}~2", "n": 2000})
     with pytest.raises(PlanError, match="goes into 2 at the most"):
         changed(plan, {"change": "split-operation", "load": "L1", "operation": DRILL, "parts": 3})
     back = changed(plan, {"change": "split-operation", "load": "L1", "operation": DRILL, "parts": 1})

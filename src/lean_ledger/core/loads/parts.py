@@ -18,7 +18,7 @@ from lean_ledger.core.operations.timed import on_path
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.machines import Machine
 
-PART = "+"  # of an id, before which part it is: the first has the operation's own
+PART = "~"  # of an id, before which part it is: the first has the operation's own
 MOST = 4
 ABOVE = 1.0  # that a drill stops above what the part before left
 LEAST_DEEP = 1.0  # times its diameter that a drill's part goes
