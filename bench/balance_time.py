@@ -1,7 +1,7 @@
-"""How far the spread over stations comes in ten seconds: python bench/balance_time.py [--tasks N] [--stations N] [--seeds N]
+"""How far the spread over stations comes in ten seconds: python bench/balance_time.py
 
-Drawn lines: seconds of 0.5 to 9.9, each task behind up to two of those before it, some tied to some stations. Prints
-the fullest station beside its bound, whether that is proven, and seconds.
+With --tasks, --stations and --seeds. Drawn lines: seconds of 0.5 to 9.9, each task behind up to two of those before it,
+some tied to some stations. Prints the fullest station beside its bound, whether that is proven, and seconds.
 """
 
 from __future__ import annotations
