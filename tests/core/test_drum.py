@@ -209,6 +209,15 @@ def test_proving_out_runs_some_positions_only() -> None:
     assert [one.program.carriage for one in made] == ["cross 1", "cross 6"]
     assert all(abs(one.agreement.difference) < 1e-4 for one in made)
     assert Selection(positions=(1, 6)).words == "only position 1, 6"
+    # one slide alone waits for nobody
+    (alone,) = checked_part(ledger(shared_out()), demo_part("guide-bush"), "bush", "L1", Selection(positions=(6,)))
+    assert alone.troubles == ()
+    assert "M599" not in alone.program.text
+
+
+def test_speed_is_shared_at_one_position_only() -> None:
+    with pytest.raises(PlanError, match="turn in two spindles"):
+        changed(shared_out(), {"change": "share-speed", "load": "L1", "operations": [DRILL, FINISH]})
 
 
 def test_search_is_between_its_bound_and_the_spread() -> None:

@@ -231,6 +231,15 @@ def test_one_piece_a_cycle_goes_over_and_no_more() -> None:
         changed(hub("lathe-both"), demo_part("vane-hub"), {"change": "set-arrangement", "load": "L1", "on_bar": 2})
 
 
+def test_piece_that_would_not_be_cut_off_is_not_skipped() -> None:
+    """The counter spindle would go back with the bar in it."""
+    part = demo_part("vane-hub")
+    with pytest.raises(PlanError, match="not cut off"):
+        changed(hub("lathe-both"), part, {"change": "skip-pieces", "load": "L1", "pieces": ["1"]})
+    plan = changed(hub("lathe-both"), part, {"change": "skip-pieces", "load": "L1", "pieces": ["2"]})
+    assert all(one.troubles == () for one in checked_programs(ledger(plan), part, "hub"))
+
+
 # ---- what is wrong
 
 

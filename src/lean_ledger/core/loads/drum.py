@@ -113,6 +113,10 @@ class DrumFinder(Finder):
     def _at(self, one: Arranged, id: str) -> Carriage:
         return self._slides[self._on(one, id)]
 
+    def _spindle(self, id: str) -> int:
+        """Each position has its own."""
+        return self._at(self.now, id).position - 1
+
     def allows(self, op: Operation, carriage: str) -> None:
         """Raises PlanError wrong-slide for a tool that works from the other side."""
         slide = self._slides[carriage].slide

@@ -8,7 +8,7 @@ from decimal import Decimal
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.changes import Scene
-from lean_ledger.core.changes.hand_over import HandOver, two_ends, why_no_handover
+from lean_ledger.core.changes.hand_over import HandOver, why_no_handover
 from lean_ledger.core.changes.setups import MoveFeature
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.ledger.evaluate import evaluate
@@ -70,16 +70,16 @@ def at_other_end(load: LoadLedger, ledger: Ledger, part: Part, library: Library)
     """
     if not load.where.handed_over:
         return ()
-    first, second = two_ends(ledger.plan)
+    first, second = load.load.setups
     errors, found = _errors(ledger), list[AtOtherEnd]()
-    for here, there in ((first.id, second.id), (second.id, first.id)):
+    for here, there in ((first, second), (second, first)):
         for feature in ledger.assigned[here]:
             try:
                 plan, _ = MoveFeature((feature,), there).apply(ledger.plan, Scene(part, library, ledger))
                 other = evaluate(plan, part, library)
             except PlanError:
                 continue
-            saves = load.cycle - other.load_of(first.id).cycle
+            saves = load.cycle - other.load_of(first).cycle
             if saves > LEAST_GAIN and _errors(other) <= errors:
                 each = ledger.prices[0].each - other.prices[0].each
                 found.append(AtOtherEnd(feature, there, saves, each))

@@ -228,6 +228,8 @@ class Load:
             arrangement=arrangement, hand=(*self.hand, *other.hand), first_only=(*self.first_only, *other.first_only),
             in_rows=(*self.in_rows, *other.in_rows),
             before=(*self.before, *other.before), overruled=(*self.overruled, *other.overruled),
+            carriage_of=(*self.carriage_of, *other.carriage_of),
+            at_one_speed=(*self.at_one_speed, *other.at_one_speed), split=(*self.split, *other.split),
             out=(*self.out, *other.out), locked=(), sections=(),
             offsets=replace(self.offsets, named=()), skipped=(), hours=None, load_seconds=None,
         ).by_policy()  # fmt: skip

@@ -6,11 +6,9 @@ import re
 from collections.abc import Mapping
 from dataclasses import dataclass
 
-from lean_ledger.core.control.setting import MARKS
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.ledger.offsets import NOWHERE, WorkOffset
 from lean_ledger.core.loads.between import Stop, crossing
-from lean_ledger.core.loads.handover import NEAR, SLOW, Handover
 from lean_ledger.core.loads.lanes import spindle_of, taken_over_in
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.speeds import turns_work
@@ -18,13 +16,14 @@ from lean_ledger.core.loads.timeline import Call
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import HoleCycle, Operation
 from lean_ledger.core.program.numbers import Numbers, o_word
+from lean_ledger.core.program.spindle_words import go_on, take_over
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.text import Lines
 from lean_ledger.core.timing.arcs import segments
 from lean_ledger.core.timing.chain import Arc
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.dialects import Dialect
-from lean_ledger.library.machines import Drum, Machine
+from lean_ledger.library.machines import Machine
 
 MOST_TOLD = 6  # zeros that a program names one by one
 ABOUT = {"x": "A", "y": "B", "z": "C"}
@@ -146,7 +145,9 @@ class Writer:
             main.say(f"G{self._dialect.local} X0.", "Y0." if self._has_y else "", "Z0.")
         main.say(dialect.coolant_off)
         if self._machine.drum is not None:
-            self._go_on(self._machine.drum)
+            feeds = any(call.operation.kind == OperationKind.CUT_OFF for call in setup.calls)
+            busy = sum(1 for lane in self._asked.load.timeline.lanes if lane.calls)
+            go_on(main, dialect, feeds=feeds, others=busy > 1)
         elif self._asked.stops:
             for code in self._dialect.spindles or ("",):
                 main.say(code)
@@ -213,15 +214,7 @@ class Writer:
             main.say(self._dialect.coolant_off if op.motion.probes else self._dialect.coolant)
         self._go_to(before, now, changes=changes, turns=turns, moves=moves)
         if taken is not None:
-            self._take_over(taken)
-
-    def _go_on(self, drum: Drum) -> None:
-        """Once every slide is off the work the drum indexes; its spindles go on turning."""
-        main = self._main
-        if any(call.operation.kind == OperationKind.CUT_OFF for call in self._setup.calls):
-            main.say(self._dialect.feed, main.comment("the bar forward"))
-        main.say(f"M{self._dialect.wait + MARKS - 1}", main.comment("all slides off the work"))
-        main.say(self._dialect.index)
+            take_over(main, self._dialect, taken)
 
     def _mean(self, now: Stop) -> None:
         """Which spindle the words that follow are about, on a machine that has two."""
@@ -232,16 +225,6 @@ class Writer:
         self._main.say(codes[meant[0]])
         self._main.forget()
         self._meant = meant
-
-    def _take_over(self, one: Handover) -> None:
-        """The counter spindle turns as fast, comes over the piece, the last of it slowly, and closes."""
-        main = self._main
-        main.say(self._dialect.synchronise, main.comment("the counter spindle takes the piece over"))
-        main.say("G94")
-        main.say(f"G0 W{main.number(one.at + NEAR)}")
-        main.say(f"G1 W{main.number(one.at)} F{main.number(SLOW)}")
-        main.ended()
-        main.say(self._dialect.close)
 
     def _back_across(self, left: Stop) -> None:
         """From before one spindle to where the cycle begins, before the other."""
