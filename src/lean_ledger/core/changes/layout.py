@@ -265,8 +265,8 @@ class SkipPieces(Strict):
         skipped = tuple(piece for piece in there if piece in self.pieces)
         if load.arrangement.in_turn == "spindles" and there[0] in skipped:
             raise PlanError(
-                "not-cut-off", "skipped, the piece in the main spindle is not cut off, and the counter spindle takes it "
-                "over all the same: run the other one alone as a part of the load", load.setups[0],
+                "not-cut-off", "skipped, the piece in the main spindle is not cut off, and the counter spindle takes it"
+                " over all the same: run the other one alone as a part of the load", load.setups[0],
             )  # fmt: skip
         if load.arrangement.on_bar > 1 and skipped != tuple(there[len(there) - len(skipped) :]):
             raise PlanError("behind-others", "on a bar a piece is come to once those in front of it are cut off: skip "
