@@ -18,6 +18,9 @@ const PartPage = lazy(() => import("./chapters/part/PartPage").then((m) => ({ de
 const ComparePage = lazy(() =>
   import("./chapters/part/ComparePage").then((m) => ({ default: m.ComparePage })),
 );
+const AlternativesPage = lazy(() =>
+  import("./chapters/alternatives/AlternativesPage").then((m) => ({ default: m.AlternativesPage })),
+);
 const PricePage = lazy(() => import("./chapters/price/PricePage").then((m) => ({ default: m.PricePage })));
 
 const queries = new QueryClient({ defaultOptions: { queries: { staleTime: 2000, retry: 1 } } });
@@ -62,6 +65,14 @@ const router = createBrowserRouter([
         ),
       },
       { path: "papers", element: <PapersPage /> },
+      {
+        path: "alternatives",
+        element: (
+          <Suspense fallback={wait}>
+            <AlternativesPage />
+          </Suspense>
+        ),
+      },
     ],
   },
   {

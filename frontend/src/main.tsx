@@ -11,6 +11,7 @@ import "./style/operations.css";
 import "./style/program.css";
 import "./style/tools.css";
 import "./style/jobs.css";
+import "./style/alternatives.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./app";

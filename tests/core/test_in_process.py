@@ -31,7 +31,6 @@ from tests.conftest import built, demo_part, quick, quick_ledger
 LIB = shipped_library()
 #: A demo part and the mm³ that its plan knows it leaves: two blind holes without a drill.
 PARTS = [
-    ("anemometer-arm-block", 0.0),
     ("mast-clamp-half", 0.0),
     ("sensor-base-plate", 0.0),
     ("louvre-bracket", 2 * 132.7),

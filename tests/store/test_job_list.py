@@ -202,7 +202,9 @@ def many(tmp_path_factory: pytest.TempPathFactory, library: Any, kernel: Any) ->
             status = ("quoting", "ordered", "in work", "done")[i % 4]
             session.add(JobRow(id=i + 1, number=number(i), name=f"Part {i} – Straße", customer=f"Kunde {i % 7}",
                                status=status, due=due, at=now()))  # fmt: skip
-            session.add(PlanRow(id=i + 1, job=i + 1, name="x", edition=1, current=1))
+            session.add(
+                PlanRow(id=i + 1, job=i + 1, name="x", edition=1, current=1, chosen=True, put_away=False, origin="")
+            )
             session.flush()
             summary = replace(base, cycle=float(i * 13 % 60), each=Decimal(i * 7 % 60), errors=i % 3, warnings=i % 2,
                               material_name=("Acetal", "Steel")[i % 2])  # fmt: skip

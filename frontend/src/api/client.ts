@@ -80,14 +80,14 @@ function refusal(body: unknown, status: number): Refused {
   return new Refused((problem?.type ?? "").replace("lean-ledger:", ""), detail);
 }
 
-const MARK = { "X-Requested-With": "lean-ledger" } as const;
+export const MARK = { "X-Requested-With": "lean-ledger" } as const;
 
 const OFFLINE = "The server does not answer. Nothing was changed; try again when it runs.";
 
 type Answer = { data?: unknown; error?: unknown; response: Response };
 
 /** The answer's data as the schema has it (the client itself widens its tuples to arrays). */
-async function unwrap<T>(call: Promise<Answer>, broken = OFFLINE): Promise<T> {
+export async function unwrap<T>(call: Promise<Answer>, broken = OFFLINE): Promise<T> {
   let answer: Answer;
   try {
     answer = await call;
@@ -100,14 +100,14 @@ async function unwrap<T>(call: Promise<Answer>, broken = OFFLINE): Promise<T> {
 }
 
 /** For what has no answer but that it was taken. */
-async function taken(call: Promise<Answer>): Promise<void> {
+export async function taken(call: Promise<Answer>): Promise<void> {
   const answer = await call.catch(() => null);
   if (!answer) throw new Refused("offline", "The server does not answer. Nothing was changed.");
   if (!answer.response.ok) throw refusal(answer.error, answer.response.status);
 }
 
 /** As `unwrap`, where the answer is made beside the requests: asked again once the work has ended. */
-async function made<T>(ask: () => Promise<Answer>, signal?: AbortSignal): Promise<T> {
+export async function made<T>(ask: () => Promise<Answer>, signal?: AbortSignal): Promise<T> {
   for (;;) {
     signal?.throwIfAborted();
     const answer = await ask().catch(() => null);

@@ -83,6 +83,76 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/alternatives": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All plans of the job, the one that it is made by first; nothing is computed for it. */
+        get: operations["alternatives_alternatives__int_plan_id__alternatives_get"];
+        put?: never;
+        /** Forks a plan; the new one has a journal of its own, and this one stays as it is. */
+        post: operations["alternatives_add_alternative__int_plan_id__alternatives_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        /** Its name, and whether it is in sight. */
+        patch: operations["alternatives_edit_alternative__int_plan_id__alternatives_patch"];
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/alternatives/choice": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** The job is made by this plan from now on; the others stay. */
+        post: operations["alternatives_choose__int_plan_id__alternatives_choice_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/alternatives/compared": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Plans of the job beside one another, and the quantities at which one overtakes another. */
+        get: operations["alternatives_side_by_side__int_plan_id__alternatives_compared_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/alternatives/grid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Machine × stock × pieces a cycle × order, each a whole plan with its own ledger; changes nothing. */
+        get: operations["alternatives_combinations__int_plan_id__alternatives_grid_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/balance": {
         parameters: {
             query?: never;
@@ -1205,6 +1275,78 @@ export interface components {
             /** Value */
             value: number;
         };
+        /** AlternativeEdit */
+        AlternativeEdit: {
+            /**
+             * Name
+             * @default null
+             */
+            name?: string | null;
+            /**
+             * Put Away
+             * @default null
+             */
+            put_away?: boolean | null;
+        };
+        /**
+         * AlternativeView
+         * @description A plan of the job; figures are those kept of its last version, None where there are none yet.
+         */
+        AlternativeView: {
+            /**
+             * Chosen
+             * @description the job is made by it
+             */
+            chosen: boolean;
+            /** Cycle */
+            cycle: number | null;
+            /** Each */
+            each: string | null;
+            /** Errors */
+            errors: number;
+            /** Followed */
+            followed: boolean;
+            /**
+             * Fresh
+             * @description whether the figures are from what stands now
+             */
+            fresh: boolean;
+            /** Id */
+            id: number;
+            /**
+             * Last
+             * Format: date-time
+             */
+            last: string;
+            /**
+             * Lines
+             * @description of its journal
+             */
+            lines: number;
+            /** Name */
+            name: string;
+            /**
+             * Origin
+             * @description what it was forked from; empty for the job's first
+             */
+            origin: string;
+            /** Put Away */
+            put_away: boolean;
+            /**
+             * Quantity
+             * @description that the price is for
+             */
+            quantity: number | null;
+            /** Trouble */
+            trouble: string;
+            /** Warnings */
+            warnings: number;
+        };
+        /** AlternativesView */
+        AlternativesView: {
+            /** Plans */
+            plans: components["schemas"]["AlternativeView"][];
+        };
         /**
          * AtOneSpeed
          * @description Operations that turn at the same speed, rpm, so that they can run at the same time on one spindle.
@@ -1824,6 +1966,50 @@ export interface components {
             speed: number;
         };
         /**
+         * CombinationView
+         * @description A whole plan: machine and stock name its row, pieces and order its column.
+         */
+        CombinationView: {
+            /**
+             * Changes
+             * @description that lead to it from the plan as it stands
+             */
+            changes: {
+                [key: string]: unknown;
+            }[];
+            /**
+             * Counts
+             * @description pieces a cycle of each load
+             */
+            counts: number[];
+            /** Cycle */
+            cycle: number | null;
+            /**
+             * Each
+             * @description at each of the plan's quantities; None where it cannot be
+             */
+            each: string[] | null;
+            /**
+             * Left
+             * @description titles of what is left to solve
+             */
+            left: string[];
+            /** Name */
+            name: string;
+            /** On */
+            on: string;
+            /** Order */
+            order: string;
+            /** Pieces */
+            pieces: string;
+            /** Refused */
+            refused: string;
+            /** Setup Hours */
+            setup_hours: number;
+            /** Stock */
+            stock: string;
+        };
+        /**
          * ComeBefore
          * @description Of two operations of a setup the first comes before the second at each piece; `note` says why.
          */
@@ -1999,6 +2185,16 @@ export interface components {
         CurvePoint: {
             /** Each */
             each: string;
+            /** Quantity */
+            quantity: number;
+        };
+        /** CurvePointOf */
+        CurvePointOf: {
+            /**
+             * Each
+             * @description of each plan
+             */
+            each: string[];
             /** Quantity */
             quantity: number;
         };
@@ -2781,6 +2977,17 @@ export interface components {
             /** Setup */
             setup: string;
         };
+        /** GridView */
+        GridView: {
+            /** Combinations */
+            combinations: components["schemas"]["CombinationView"][];
+            /** Quantities */
+            quantities: number[];
+            /** Refused */
+            refused: components["schemas"]["RefusedMachine"][];
+            /** Untried */
+            untried: string[];
+        };
         /**
          * GripView
          * @description One fixture in one turn: what it touches, friction over the greatest cutting force, what stands against it.
@@ -3153,12 +3360,19 @@ export interface components {
             /** Material */
             material: string;
             /**
+             * Others
+             * @description the job's other plans that are in sight
+             */
+            others: components["schemas"]["OtherPlan"][];
+            /**
              * Picture
              * @description address of a small drawing; empty where there is none yet
              */
             picture: string;
             /** Plan Id */
             plan_id: number;
+            /** Plan Name */
+            plan_name: string;
             /** Quantities */
             quantities: number[];
             /**
@@ -3966,6 +4180,31 @@ export interface components {
             piece: string;
         };
         /**
+         * NewAlternative
+         * @description A plan forked from a line of this one's journal, with some changes made at once.
+         */
+        NewAlternative: {
+            /**
+             * Changes
+             * @default []
+             */
+            changes?: {
+                [key: string]: unknown;
+            }[];
+            /**
+             * Name
+             * @description the name of the plan that it comes from by itself
+             * @default
+             */
+            name?: string;
+            /**
+             * Seq
+             * @description the line; the current one by itself
+             * @default null
+             */
+            seq?: number | null;
+        };
+        /**
          * NodeView
          * @description An operation in the drawing of what comes before what.
          */
@@ -4063,6 +4302,22 @@ export interface components {
              * @description empty where there are too many to be drawn
              */
             runs: components["schemas"]["ToolRunView"][];
+        };
+        /**
+         * OtherPlan
+         * @description An alternative of a job, with the figures kept of it.
+         */
+        OtherPlan: {
+            /** Cycle */
+            cycle: number | null;
+            /** Each */
+            each: string | null;
+            /** Errors */
+            errors: number;
+            /** Name */
+            name: string;
+            /** Plan Id */
+            plan_id: number;
         };
         /**
          * OutView
@@ -4385,6 +4640,11 @@ export interface components {
             can_undo: boolean;
             /** Chips Share */
             chips_share: number;
+            /**
+             * Chosen
+             * @description whether the job is made by this plan
+             */
+            chosen: boolean;
             /** Edition */
             edition: number;
             /** Features */
@@ -4417,6 +4677,13 @@ export interface components {
             part_volume: number;
             /** Plan Id */
             plan_id: number;
+            /** Plan Name */
+            plan_name: string;
+            /**
+             * Plans
+             * @description of the job, that are in sight
+             */
+            plans: number;
             price: components["schemas"]["PriceView"];
             /** Quantities */
             quantities: number[];
@@ -4764,6 +5031,13 @@ export interface components {
              * @enum {string}
              */
             state: "waiting" | "reading" | "choose" | "ask" | "done" | "failed" | "cancelled";
+        };
+        /** RefusedMachine */
+        RefusedMachine: {
+            /** Name */
+            name: string;
+            /** Why */
+            why: string;
         };
         /** RefusedView */
         RefusedView: {
@@ -6068,6 +6342,53 @@ export interface components {
             /** Value */
             value: number;
         };
+        /** SideBySideView */
+        SideBySideView: {
+            /** Curve */
+            curve: components["schemas"]["CurvePointOf"][];
+            /**
+             * Most
+             * @description up to which number of pieces it was looked
+             */
+            most: number;
+            /** Names */
+            names: string[];
+            /** Plans */
+            plans: number[];
+            /** Rows */
+            rows: components["schemas"]["SideRow"][];
+            /** Stretches */
+            stretches: components["schemas"]["StretchView"][];
+            /**
+             * Words
+             * @description who is the least up to which quantity
+             */
+            words: string;
+        };
+        /** SideRow */
+        SideRow: {
+            /**
+             * Best
+             * @description which of them have the least, where less is better
+             */
+            best: number[];
+            /** Differs */
+            differs: boolean;
+            /** Group */
+            group: string;
+            /** Name */
+            name: string;
+            /**
+             * Unit
+             * @enum {string}
+             */
+            unit: "words" | "count" | "seconds" | "hours" | "money" | "each";
+            /**
+             * Values
+             * @description of each plan, numbers as such; seconds and hours in full
+             */
+            values: string[];
+        };
         /**
          * SizeBody
          * @description One measure of a body: its length (a boss's diameter), width, height, or its place on the side.
@@ -6461,6 +6782,18 @@ export interface components {
              * @enum {string}
              */
             strategy: "in steps" | "constant engagement" | "in a helix" | "in rows" | "in levels";
+        };
+        /**
+         * StretchView
+         * @description From one number of pieces to another the least is one of these plans (their places).
+         */
+        StretchView: {
+            /** First */
+            first: number;
+            /** Last */
+            last: number;
+            /** Least */
+            least: number[];
         };
         /** Strip */
         Strip: {
@@ -7397,6 +7730,340 @@ export interface operations {
                 };
                 content: {
                     "application/problem+json": components["schemas"]["Problem"][];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    alternatives_alternatives__int_plan_id__alternatives_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlternativesView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"][];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    alternatives_add_alternative__int_plan_id__alternatives_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewAlternative"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Created"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            413: components["responses"]["Http413"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    alternatives_edit_alternative__int_plan_id__alternatives_patch: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["AlternativeEdit"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlternativesView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            413: components["responses"]["Http413"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    alternatives_choose__int_plan_id__alternatives_choice_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AlternativesView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"][];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    alternatives_side_by_side__int_plan_id__alternatives_compared_get: {
+        parameters: {
+            query: {
+                /** @description ids of 2 to 5 plans of the job, with commas */
+                plans: string;
+            };
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SideBySideView"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    alternatives_combinations__int_plan_id__alternatives_grid_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["GridView"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
                 };
             };
             500: components["responses"]["Http500"];

@@ -20,6 +20,7 @@ export const CHAPTERS = [
   ["program", "Program"],
   ["price", "Price"],
   ["papers", "Papers"],
+  ["alternatives", "Alternatives"],
 ] as const;
 
 export function PlanFrame() {
@@ -61,9 +62,9 @@ function Frame() {
       } else if (control && event.key.toLowerCase() === "y") {
         event.preventDefault();
         redo();
-      } else if (event.altKey && /^[1-9]$/.test(event.key)) {
+      } else if (event.altKey && /^[0-9]$/.test(event.key)) {
         event.preventDefault();
-        void navigate(CHAPTERS[Number(event.key) - 1]?.[0] ?? "part");
+        void navigate(CHAPTERS[(Number(event.key) + 9) % 10]?.[0] ?? "part");
       } else if (!control && !event.altKey && !typing(event.target)) {
         if (event.key === "?") setKeys(true);
         if (event.key === "j") setJournal((shown) => !shown);
@@ -107,6 +108,12 @@ function Heading({ plan, onJournal, onKeys }: { plan: PlanView; onJournal: () =>
       <div className="where">
         {plan.job.number} {plan.job.name}
         <small>
+          {plan.plans > 1 && (
+            <>
+              <b className={plan.chosen ? undefined : "caution"}>{plan.plan_name}</b>
+              {plan.chosen ? "" : ", an alternative"} ·{" "}
+            </>
+          )}
           revision {plan.job.revision} · {plan.material_name} · {plan.quantities.join(", ")} pieces
         </small>
       </div>
@@ -194,5 +201,6 @@ function railStates(plan: PlanView): Record<(typeof CHAPTERS)[number][0], State>
         : !plan.stock_followed
           ? { words: "following the stock …" }
           : { words: `ready, version ${plan.version}` },
+    alternatives: { words: plan.plans > 1 ? `${plan.plans} plans` : "one plan" },
   };
 }

@@ -3,6 +3,7 @@ import { useInfiniteQuery } from "@tanstack/react-query";
 import { useState } from "react";
 import { Form, Offcanvas } from "react-bootstrap";
 import { api, author, setAuthor } from "../api/client";
+import { useFork } from "./alternatives";
 import { useDesk } from "./plan";
 import { EffectWords } from "./Strip";
 
@@ -67,6 +68,7 @@ export function Journal({ show, onClose }: { show: boolean; onClose: () => void 
                   </span>
                 )}
               </button>
+              <ForkLine seq={line.seq} />
             </li>
           ))}
         </ol>
@@ -82,6 +84,24 @@ export function Journal({ show, onClose }: { show: boolean; onClose: () => void 
         )}
       </Offcanvas.Body>
     </Offcanvas>
+  );
+}
+
+/** Another plan of the job that goes on from a line. */
+function ForkLine({ seq }: { seq: number }) {
+  const { plan } = useDesk();
+  const fork = useFork();
+  return (
+    <button
+      type="button"
+      className="act quiet fork"
+      disabled={fork.isPending}
+      aria-label={`Begin an alternative at line ${seq}`}
+      title={fork.error?.message ?? "Another plan of this job that goes on from here"}
+      onClick={() => fork.mutate({ name: `${plan.plan_name}, from line ${seq}`.slice(0, 80), seq })}
+    >
+      {fork.error ? "refused" : "alternative from here"}
+    </button>
   );
 }
 

@@ -19,15 +19,19 @@ from lean_ledger.core.first.again import BeginAgain
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import with_stock as stock_joined
 from lean_ledger.core.followed.in_process import Followed
-from lean_ledger.core.geometry.host import Cancelled, never
+from lean_ledger.core.geometry.host import Cancelled, KernelHost, never
 from lean_ledger.core.geometry.model import Vec
 from lean_ledger.core.geometry.progress import Report, silent
-from lean_ledger.core.ledger.effect import effect_of
+from lean_ledger.core.ledger.effect import Effect, effect_of
 from lean_ledger.core.part.lineage import Revised
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.part.part_size import revision_question, size_question
+from lean_ledger.core.plan import Plan
 from lean_ledger.core.revisions.renamed import next_letter
 from lean_ledger.core.shop.summary import Summary, summary_of
+from lean_ledger.library.types import Library
+from lean_ledger.store.alternatives import Alternatives
+from lean_ledger.store.database import Database
 from lean_ledger.store.errors import PlanBroken
 from lean_ledger.store.files import Upload, read_program
 from lean_ledger.store.followed import keep_followed, kept_followed, row_key
@@ -37,7 +41,7 @@ from lean_ledger.store.job_list import (
 )
 from lean_ledger.store.ledgers import key_of
 from lean_ledger.store.models import AnalysisRow, FileRow, JobRow, PlanRow, RevisionRow, SummaryRow, VersionRow
-from lean_ledger.store.opened import JobNew, Opened, RevisionNew, StaleEdition
+from lean_ledger.store.opened import Evaluated, JobNew, Opened, RevisionNew, StaleEdition
 from lean_ledger.store.rows import (
     NO_EFFECT,
     JournalPart,
@@ -63,11 +67,16 @@ def _ask_of_size(question: str) -> None:
         raise PlanError("size-asked", question)
 
 
+FIRST_PLAN = "quick price"  # its name
 READ = 0.99  # of the share done, when a file is read and its plan is to be made
 
 
 class Desk(ShopDesk):
     """Safe to share between threads; all state is in the database, memory holds only what can be computed again."""
+
+    def __init__(self, database: Database, library: Library, kernel: KernelHost) -> None:
+        super().__init__(database, library, kernel)
+        self.alternatives = Alternatives(self, database)
 
     # ---- jobs
 
@@ -106,7 +115,7 @@ class Desk(ShopDesk):
             session.add(job)
             session.flush()
             session.add(revision_row(job.id, plan.revision, read, new.author))
-            row = PlanRow(job=job.id, name="quick price", edition=1, current=1)
+            row = PlanRow(job=job.id, name=FIRST_PLAN, edition=1, current=1, chosen=True, put_away=False, origin="")
             session.add(row)
             session.flush()
             words = f"quick price: {len(plan.setups)} setups, {len(ledger.operations)} operations, {told}"
@@ -284,25 +293,40 @@ class Desk(ShopDesk):
             if before.edition != edition:
                 raise StaleEdition(before, versions_since(session, plan_id, edition))
         shelf = before.shelf
-        scene = Scene(
-            before.part, shelf.library, before.ledger, partial(self.compared, plan_id), self._models(change)
-        )  # fmt: skip
-        plan, words = change.apply(before.plan, scene)
-        with self._database.reading() as session:
-            part, lineage = self._ledgers.part_for(session, before.job.id, plan)
-        try:
-            ledger = self._ledgers.of(key_of(lineage, part, plan, shelf), part, shelf)
-        except PlanBroken as error:
-            raise PlanError("not-computable", f"“{words}” was not taken: with it the plan {error.message}") from error
-        # compared without what the solids show, which is not known yet for the new one
-        effect = effect_of(self._ledgers.of(before.key, before.part, shelf), ledger)
+        now = Evaluated(before.part, before.ledger, before.key)
+        plan, words, effect, after = self.stepped(plan_id, before.job.id, now, change)
         with self._database.writing() as session:
             self._claim(session, plan_id, edition)
             seq = 1 + (session.scalar(select(func.max(VersionRow.seq)).where(VersionRow.plan == plan_id)) or 0)
             session.add(new_version(plan_id, seq, before.version.seq, plan, author, words, effect))
-            keep_evaluated(session, plan_id, seq, shelf.made_by, ledger, part)
+            keep_evaluated(session, plan_id, seq, shelf.made_by, after.ledger, after.part)
             session.execute(update(PlanRow).where(PlanRow.id == plan_id).values(current=seq))
         return self.open(plan_id)
+
+    def evaluated(self, job_id: int, plan: Plan) -> Evaluated:
+        """What a plan of a job comes to. Raises PlanError, and PlanBroken for one that cannot be computed."""
+        shelf = self.shelf
+        with self._database.reading() as session:
+            part, lineage = self._ledgers.part_for(session, job_id, plan)
+        key = key_of(lineage, part, plan, shelf)
+        return Evaluated(part, self._ledgers.of(key, part, shelf), key)
+
+    def stepped(
+        self, plan_id: int, job_id: int, now: Evaluated, change: Change | BeginAgain
+    ) -> tuple[Plan, str, Effect, Evaluated]:
+        """What a change makes of a plan: its decisions, the words, the effect and what it comes to then; nothing is
+        written. Raises PlanError where it cannot be made.
+        """
+        shelf = self.shelf
+        scene = Scene(now.part, shelf.library, now.ledger, partial(self.compared, plan_id), self._models(change))
+        plan, words = change.apply(now.key[2], scene)
+        try:
+            after = self.evaluated(job_id, plan)
+        except PlanBroken as error:
+            raise PlanError("not-computable", f"“{words}” was not taken: with it the plan {error.message}") from error
+        # compared without what the solids show, which is not known yet for the new one
+        effect = effect_of(self._ledgers.of(now.key, now.part, shelf), after.ledger)
+        return plan, words, effect, after
 
     def undo(self, plan_id: int, edition: int) -> Opened:
         """Back to the version before. Raises PlanError nothing-to-undo at the first one."""
@@ -383,8 +407,15 @@ class Desk(ShopDesk):
             followed=followed,
             key=key,
             shelf=shelf,
+            name=row.name,
+            chosen=row.chosen,
+            plans=self._in_sight(session, row.job),
             state=self._states.with_stock(plan_id, state),
         )
+
+    def _in_sight(self, session: Session, job_id: int) -> int:
+        query = select(func.count()).where(PlanRow.job == job_id, PlanRow.put_away.is_(False))
+        return session.scalar(query) or 0
 
     def _is_current(self, plan_id: int, edition: int) -> bool:
         with self._database.reading() as session:

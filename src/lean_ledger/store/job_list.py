@@ -38,13 +38,15 @@ class JobQuery:
 
 @dataclass(frozen=True)
 class JobLine:
-    """A job with one of its plans; `summary` is None until it is computed, `fresh` whether with what stands now."""
+    """A job with the plan that it is made by; `summary` is None until it is computed, `fresh`: with what stands now."""
 
     job: JobRow
     plan_id: int
+    plan_name: str
     summary: Summary | None
     fresh: bool
     thumb: tuple[str, int] | None  # file and solid of its small picture
+    others: tuple[tuple[int, str, Summary | None], ...] = ()  # its other plans in sight: id, name, summary
 
 
 @dataclass(frozen=True)
@@ -58,20 +60,21 @@ class JobPage:
 def job_page(session: Session, query: JobQuery, made_by: str) -> JobPage:
     current = (SummaryRow.plan == PlanRow.id) & (SummaryRow.seq == PlanRow.current)
     base: Any = (
-        select(JobRow, PlanRow.id, SummaryRow)
-        .join(PlanRow, PlanRow.job == JobRow.id)
+        select(JobRow, PlanRow.id, PlanRow.name, SummaryRow)
+        .join(PlanRow, (PlanRow.job == JobRow.id) & PlanRow.chosen)
         .outerjoin(SummaryRow, current)
         .where(*_wanted(query))
     )
     total = session.scalar(base.with_only_columns(func.count(), maintain_column_froms=True)) or 0
     way = _sorted(base, query).limit(query.size).offset((query.page - 1) * query.size)
     found = session.execute(way).all()
-    thumbs = _thumbs(session, [job.id for job, _, _ in found])
+    thumbs = _thumbs(session, [job.id for job, *_ in found])
+    others = _others(session, [job.id for job, *_ in found])
     lines = []
-    for job, plan_id, row in found:
+    for job, plan_id, name, row in found:
         summary = read_summary(row)
         fresh = summary is not None and row.made_by == made_by
-        lines.append(JobLine(job, plan_id, summary, fresh, thumbs.get(job.id)))
+        lines.append(JobLine(job, plan_id, name, summary, fresh, thumbs.get(job.id), tuple(others.get(job.id, ()))))
     customers = session.scalars(
         select(JobRow.customer).where(JobRow.customer != "").distinct().order_by(JobRow.customer)
     )
@@ -119,6 +122,21 @@ def _thumbs(session: Session, jobs: Sequence[int]) -> dict[int, tuple[str, int]]
         .where(RevisionRow.id.in_(newest), AnalysisRow.thumb.is_not(None))
     )
     return {job: (file, solid) for job, file, solid in rows}
+
+
+def _others(session: Session, jobs: Sequence[int]) -> dict[int, list[tuple[int, str, Summary | None]]]:
+    """The alternatives of each job, as far as they are in sight, in the order in which they were made."""
+    current = (SummaryRow.plan == PlanRow.id) & (SummaryRow.seq == PlanRow.current)
+    rows = session.execute(
+        select(PlanRow.job, PlanRow.id, PlanRow.name, SummaryRow)
+        .outerjoin(SummaryRow, current)
+        .where(PlanRow.job.in_(jobs), PlanRow.chosen.is_(False), PlanRow.put_away.is_(False))
+        .order_by(PlanRow.id)
+    )
+    found: dict[int, list[tuple[int, str, Summary | None]]] = {}
+    for job, id, name, row in rows:
+        found.setdefault(job, []).append((id, name, read_summary(row)))
+    return found
 
 
 def read_summary(row: SummaryRow | None) -> Summary | None:
@@ -169,14 +187,19 @@ def unfollowed_plans(session: Session, most: int) -> tuple[int, ...]:
 
 
 def habits_elsewhere(session: Session, plan_id: int, material: str) -> list[tuple[str, Summary]]:
-    """Numbers of jobs and summaries of other plans in a material that set values by hand, the last changed first."""
+    """Numbers of other jobs in a material, with summaries of plans that set values by hand, the last changed first."""
     version = aliased(VersionRow)
     rows = session.execute(
         select(JobRow.number, SummaryRow)
         .join(PlanRow, PlanRow.job == JobRow.id)
         .join(SummaryRow, (SummaryRow.plan == PlanRow.id) & (SummaryRow.seq == PlanRow.current))
         .join(version, (version.plan == PlanRow.id) & (version.seq == PlanRow.current))
-        .where(PlanRow.id != plan_id, SummaryRow.material == material, SummaryRow.row.not_like('%"habits":[]%'))
+        .where(
+            PlanRow.id != plan_id,
+            PlanRow.chosen,
+            SummaryRow.material == material,
+            SummaryRow.row.not_like('%"habits":[]%'),
+        )
         .order_by(version.at.desc(), PlanRow.id)
     )
     found = [(number, read_summary(row)) for number, row in rows]

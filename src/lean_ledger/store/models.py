@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from datetime import date, datetime
 
-from sqlalchemy import Date, DateTime, ForeignKey, Index, LargeBinary, String, UniqueConstraint
+from sqlalchemy import Date, DateTime, ForeignKey, Index, LargeBinary, String, UniqueConstraint, text
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column
 
 
@@ -64,16 +64,25 @@ class RevisionRow(Base):
 
 
 class PlanRow(Base):
-    """A plan: which of its versions is current. `edition` grows with every write, undo included."""
+    """A plan: which of its versions is current. `edition` grows with every write, undo included.
+
+    Of a job's plans one is chosen: the job is made by it.
+    """
 
     __tablename__ = "plan"
-    __table_args__ = (Index("plan_job", "job"),)
+    __table_args__ = (
+        Index("plan_job", "job"),
+        Index("plan_chosen", "job", unique=True, sqlite_where=text("chosen")),
+    )
 
     id: Mapped[int] = mapped_column(primary_key=True)
     job: Mapped[int] = mapped_column(ForeignKey("job.id"))
     name: Mapped[str]
     edition: Mapped[int]
     current: Mapped[int]  # seq of a version
+    chosen: Mapped[bool]
+    put_away: Mapped[bool]  # out of sight, with all that it holds
+    origin: Mapped[str]  # what it was forked from, in words; empty for a job's first
 
 
 class VersionRow(Base):

@@ -63,6 +63,15 @@ class RevisionNew:
 
 
 @dataclass(frozen=True)
+class Evaluated:
+    """What a plan comes to, and the key it is kept under."""
+
+    part: Part
+    ledger: Ledger
+    key: Key
+
+
+@dataclass(frozen=True)
 class Opened:
     """A plan as it stands, evaluated."""
 
@@ -81,4 +90,7 @@ class Opened:
     followed: Outcome | None  # the stock through the operations; None where it was not followed yet
     key: Key
     shelf: Shelf  # what it was computed with
+    name: str
+    chosen: bool  # the job is made by this plan
+    plans: int  # of the job, that are not put away
     state: str  # another text whenever anything that is shown of the plan is another

@@ -10,7 +10,7 @@ from sqlalchemy import func, select
 from sqlalchemy.orm import Session
 
 from lean_ledger.store.database import Database
-from lean_ledger.store.models import JobRow, RevisionRow
+from lean_ledger.store.models import JobRow, PlanRow, RevisionRow
 from lean_ledger.store.rows import plan_row
 
 
@@ -49,8 +49,12 @@ class States:
         row = plan_row(session, plan_id)
         job = session.get_one(JobRow, row.job)
         last = session.scalar(select(func.max(RevisionRow.id)).where(RevisionRow.job == row.job))
+        plans = session.execute(
+            select(PlanRow.id, PlanRow.name, PlanRow.chosen, PlanRow.put_away).where(PlanRow.job == row.job)
+        ).all()
         seen = (
-            row.edition, row.current, job.number, job.name, job.customer, job.status, job.due, last, made_by
+            row.edition, row.current, job.number, job.name, job.customer, job.status, job.due, last, made_by,
+            [tuple(one) for one in plans],
         )  # fmt: skip
         return f"{row.edition}-{hashlib.sha256(repr(seen).encode('utf-8', 'replace')).hexdigest()[:12]}"
 

@@ -87,7 +87,17 @@ function Row({ row, statuses }: { row: JobRow; statuses: string[] }) {
         <Link className="partlink" to={plan}>
           <b>{row.job.number}</b> {row.job.name}
         </Link>
-        <small>{row.job.revision && `revision ${row.job.revision}`}</small>
+        <small>
+          {row.job.revision && `revision ${row.job.revision}`}
+          {row.others.length > 0 && ` · ${row.plan_name}`}
+        </small>
+        {row.others.map((other) => (
+          <small key={other.plan_id} className="other-plan">
+            <Link to={`/plans/${other.plan_id}/part`}>{other.name}</Link>
+            {other.each !== null && ` ${moneyText(other.each)} each`}
+            {other.errors > 0 && <span className="debit"> {other.errors} to solve</span>}
+          </small>
+        ))}
         {refused && <small className="debit">{refused}</small>}
       </td>
       <td>{row.job.customer || <span className="soft">none named</span>}</td>

@@ -13,8 +13,10 @@ from lean_ledger.library.types import ToolKind
 
 LOOKED_AT = (ToolKind.END_MILL, ToolKind.FACE_MILL)
 UPRIGHT = 1e-9  # mm², of a triangle seen from above, below which it is a wall
-SMALL = 6  # pixels: triangles that are looked at together
-AT_ONCE = 4000
+LARGE = 2000  # pixels of a box that is looked at by itself
+FILLED = 0.2  # of its box, twice the area of a triangle that fills it
+AT_ONCE = 20_000  # rows of pixels under triangles that are looked at together
+GRAZED = 1e-9  # of a pixel, and of a triangle, by which a middle on an edge still lies under it
 
 
 def cut_sideways(cut: Cut) -> bool:
@@ -41,25 +43,28 @@ def most_per_mm(cut: Cut, before: Mass) -> tuple[float, ...]:
 
 
 def raise_to(heights: Heights, triangles: NDArray[np.float64]) -> None:
-    """The map as high as triangles (n × 3 × 3, mm) stand over each pixel's middle."""
+    """The map as high as triangles (n × 3 × 3, mm) stand over each pixel's middle.
+
+    Those that fill their box are looked at box by box, the others row by row: a thin one across the whole map covers
+    few pixels, its box nearly all.
+    """
     flat = heights.cells_of(triangles[:, :, :2])
     a, b, c = flat[:, 0], flat[:, 1], flat[:, 2]
     twice = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0])
-    low = np.ceil(flat.min(axis=1)).astype(int)
-    high = np.floor(flat.max(axis=1)).astype(int)
-    shape = np.array(heights.top.shape)
-    low, high = np.maximum(low, 0), np.minimum(high, shape - 1)
+    low = np.maximum(np.ceil(flat.min(axis=1)).astype(int), 0)
+    high = np.minimum(np.floor(flat.max(axis=1)).astype(int), np.array(heights.top.shape) - 1)
     # what looks up, and lies over a pixel's middle at all
     worth = (twice > UPRIGHT) & (low <= high).all(axis=1)
-    small = worth & ((high - low) < SMALL).all(axis=1)
-    i, j = (grid.ravel() for grid in np.indices((SMALL, SMALL)))
-    for part in np.array_split(np.flatnonzero(small), small.sum() // AT_ONCE + 1):
-        _raise(heights, flat[part], triangles[part, :, 2], low[part, 0, None] + i, low[part, 1, None] + j)
-    large = np.flatnonzero(worth & ~small)
-    for corners, z, (i0, j0), (i1, j1) in zip(
+    box = (high - low + 1).prod(axis=1)
+    large = worth & (box > LARGE) & (twice > FILLED * box)
+    for corners, of, (i0, j0), (i1, j1) in zip(
         flat[large].tolist(), triangles[large, :, 2].tolist(), low[large].tolist(), high[large].tolist(), strict=True
     ):
-        _raise_window(heights.top[i0 : i1 + 1, j0 : j1 + 1], corners, z, i0, j0)
+        _raise_window(heights.top[i0 : i1 + 1, j0 : j1 + 1], corners, of, i0, j0)
+    worth = np.flatnonzero(worth & ~large)
+    rows = high[worth, 0] - low[worth, 0] + 1
+    for part in np.split(np.arange(len(worth)), np.flatnonzero(np.diff(np.cumsum(rows) // AT_ONCE)) + 1):
+        _raise(heights.top, flat[worth[part]], triangles[worth[part], :, 2], low[worth[part]], high[worth[part]])
 
 
 def _raise_window(top: Map, corners: list[list[float]], z: list[float], i0: int, j0: int) -> None:
@@ -74,15 +79,34 @@ def _raise_window(top: Map, corners: list[list[float]], z: list[float], i0: int,
 
 
 def _raise(
-    heights: Heights, flat: NDArray[np.float64], z: NDArray[np.float64], i: NDArray[np.int_], j: NDArray[np.int_]
-) -> None:  # fmt: skip
-    """Of each triangle the pixels (i, j) that its plane covers, in whole pixels from the map's corner."""
-    a, b, c = (flat[:, k, :, None] for k in range(3))
+    top: Map, flat: NDArray[np.float64], z: NDArray[np.float64], low: NDArray[np.int_], high: NDArray[np.int_]
+) -> None:
+    """Under triangles, in whole pixels from the map's corner, of which each covers what lies from low to high."""
+    of, i = _counted(low[:, 0], high[:, 0])
+    a, b, c = (flat[of, k] for k in range(3))
     twice = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0])
-    of_b = ((i - a[:, 0]) * (c[:, 1] - a[:, 1]) - (j - a[:, 1]) * (c[:, 0] - a[:, 0])) / twice
-    of_c = ((b[:, 0] - a[:, 0]) * (j - a[:, 1]) - (b[:, 1] - a[:, 1]) * (i - a[:, 0])) / twice
-    inside = (of_b >= 0) & (of_c >= 0) & (of_b + of_c <= 1)
-    inside &= (i < heights.top.shape[0]) & (j < heights.top.shape[1])
-    height = z[:, :1] + of_b * (z[:, 1:2] - z[:, :1]) + of_c * (z[:, 2:3] - z[:, :1])
-    i, j = np.broadcast_to(i, inside.shape), np.broadcast_to(j, inside.shape)
-    np.maximum.at(heights.top, (i[inside], j[inside]), height[inside])
+    # shares of the corners b and c along a row: at its first pixel, and more with each further one
+    b0 = ((i - a[:, 0]) * (c[:, 1] - a[:, 1]) + a[:, 1] * (c[:, 0] - a[:, 0])) / twice
+    c0 = -((b[:, 0] - a[:, 0]) * a[:, 1] + (b[:, 1] - a[:, 1]) * (i - a[:, 0])) / twice
+    b1, c1 = -(c[:, 0] - a[:, 0]) / twice, (b[:, 0] - a[:, 0]) / twice
+    first, last = low[of, 1].astype(float), high[of, 1].astype(float)
+    with np.errstate(divide="ignore", invalid="ignore"):
+        for share, more in ((b0, b1), (c0, c1), (1 - b0 - c0, -b1 - c1)):
+            edge = -share / more
+            first = np.where(more > 0, np.fmax(first, np.ceil(edge - GRAZED)), first)
+            last = np.where(more < 0, np.fmin(last, np.floor(edge + GRAZED)), last)
+    some = first <= last
+    row, j = _counted(first[some].astype(int), last[some].astype(int))
+    i, of, b0, b1, c0, c1 = (values[some][row] for values in (i, of, b0, b1, c0, c1))
+    of_b, of_c = b0 + b1 * j, c0 + c1 * j
+    inside = (of_b >= -GRAZED) & (of_c >= -GRAZED) & (of_b + of_c <= 1 + GRAZED)
+    z = z[of[inside]]
+    height = z[:, 0] + of_b[inside] * (z[:, 1] - z[:, 0]) + of_c[inside] * (z[:, 2] - z[:, 0])
+    np.maximum.at(top.reshape(-1), i[inside] * top.shape[1] + j[inside], height)
+
+
+def _counted(first: NDArray[np.int_], last: NDArray[np.int_]) -> tuple[NDArray[np.int_], NDArray[np.int_]]:
+    """All whole numbers from each first to its last, and of which pair each is."""
+    counts = last - first + 1
+    of = np.repeat(np.arange(len(counts)), counts)
+    return of, np.arange(counts.sum()) - np.repeat(np.cumsum(counts) - counts, counts) + first[of]

@@ -105,29 +105,80 @@ class QuantityPrice:
     machine_hours: Decimal  # to 0.0001
 
 
-def price(problem: PriceProblem) -> tuple[QuantityPrice, ...]:
-    terms = _Terms(problem)
-    return tuple(_price(problem, terms, quantity) for quantity in problem.quantities)
+@dataclass(frozen=True)
+class Growth:
+    """How a line grows with the pieces started, s: `fixed` + `each` · s + Σ amount · ⌈s / pieces⌉. Exact."""
+
+    fixed: Fraction = Fraction(0)
+    each: Fraction = Fraction(0)
+    steps: tuple[tuple[int, Fraction], ...] = ()  # (pieces, amount)
+
+    def at(self, started: int) -> Fraction:
+        found = self.fixed + self.each * started
+        for pieces, amount in self.steps:
+            found += -(-started // pieces) * amount
+        return found
 
 
-class _Terms:
-    """What a price is made of whatever the quantity: exact, computed once for all of them."""
+class Terms:
+    """What a price is made of whatever the quantity: exact, computed once for all of them.
+
+    Raises PlanError bar-too-short.
+    """
 
     def __init__(self, p: PriceProblem) -> None:
-        self.yielded, self.kept = 1 - Fraction(p.scrap), 1 - Fraction(p.margin)
+        self._yielded = 1 - Fraction(p.scrap)
+        self._kept = 1 - Fraction(p.margin)
+        self._overhead = Fraction(p.overhead)
         self.setup_hours = _total(Fraction(s.setup_hours) for s in p.setups)
-        self.setup = _total(
-            Fraction(s.setup_hours) * (Fraction(s.machine_rate) + Fraction(s.labour_rate)) for s in p.setups
-        )
-        self.run = [(s.pieces_per_cycle, _hours(s), _rate(s)) for s in p.setups]
-        self.tooling = Fraction(p.tooling_per_piece)
-        self.fixtures = Fraction(p.fixtures)
-        self.fixture_life = None if p.fixture_life is None else Fraction(p.fixture_life)
-        self.programming = Fraction(p.programming_hours) * Fraction(p.programming_rate)
-        self.outside_each = _total(Fraction(o.per_piece) for o in p.outside)
-        self.outside_lot = _total(Fraction(o.lot) for o in p.outside)
-        self.inspection = Fraction(p.inspection_seconds) / 3600 * Fraction(p.inspection_rate)
-        self.overhead = Fraction(p.overhead)
+        self.hours = Growth(self.setup_hours, steps=tuple((s.pieces_per_cycle, _hours(s)) for s in p.setups))
+        spread = p.fixture_life is not None
+        self.lines = {
+            "material": _material(p.material),
+            "setup": Growth(
+                _total(Fraction(s.setup_hours) * (Fraction(s.machine_rate) + Fraction(s.labour_rate)) for s in p.setups)
+            ),
+            "run": Growth(steps=tuple((s.pieces_per_cycle, _hours(s) * _rate(s)) for s in p.setups)),
+            "tooling": Growth(each=Fraction(p.tooling_per_piece)),
+            "fixtures": Growth(each=Fraction(p.fixtures) / Fraction(p.fixture_life or 1)) if spread
+            else Growth(Fraction(p.fixtures)),
+            "programming": Growth(Fraction(p.programming_hours) * Fraction(p.programming_rate)),
+            "outside": Growth(
+                _total(Fraction(o.lot) for o in p.outside), _total(Fraction(o.per_piece) for o in p.outside)
+            ),
+            "inspection": Growth(each=Fraction(p.inspection_seconds) / 3600 * Fraction(p.inspection_rate)),
+        }  # fmt: skip
+
+    def started(self, quantity: int) -> int:
+        """Pieces that have to be begun for so many good ones."""
+        return ceil(quantity / self._yielded)
+
+    def costs(self, started: int) -> dict[str, Fraction]:
+        """Of each line."""
+        costs = {line: growth.at(started) for line, growth in self.lines.items()}
+        costs["overhead"] = self._overhead * sum(costs.values())
+        return costs
+
+    def price(self, cost: Fraction) -> Fraction:
+        return cost / self._kept
+
+    @property
+    def whole(self) -> Growth:
+        """The price of all that is started, as one line."""
+        factor = (1 + self._overhead) / self._kept
+        parts = self.lines.values()
+        steps = tuple((pieces, amount * factor) for one in parts for pieces, amount in one.steps)
+        return Growth(factor * _total(one.fixed for one in parts), factor * _total(one.each for one in parts), steps)
+
+    @property
+    def yielded(self) -> Fraction:
+        """The share of what is started that is good."""
+        return self._yielded
+
+
+def price(problem: PriceProblem) -> tuple[QuantityPrice, ...]:
+    terms = Terms(problem)
+    return tuple(_price(terms, quantity) for quantity in problem.quantities)
 
 
 def _hours(s: PriceSetup) -> Fraction:
@@ -141,31 +192,19 @@ def _rate(s: PriceSetup) -> Fraction:
     return Fraction(s.machine_rate) + Fraction(s.attendance) * Fraction(s.labour_rate)
 
 
-def _price(p: PriceProblem, terms: _Terms, quantity: int) -> QuantityPrice:
-    started = ceil(quantity / terms.yielded)
-    run = [(ceil(Fraction(started, pieces)) * hours, rate) for pieces, hours, rate in terms.run]
-    fixtures = terms.fixtures if terms.fixture_life is None else terms.fixtures * started / terms.fixture_life
-    costs: dict[str, Fraction] = {
-        "material": _material(p.material, started),
-        "setup": terms.setup,
-        "run": _total(hours * rate for hours, rate in run),
-        "tooling": terms.tooling * started,
-        "fixtures": fixtures,
-        "programming": terms.programming,
-        "outside": terms.outside_each * started + terms.outside_lot,
-        "inspection": terms.inspection * started,
-    }
-    costs["overhead"] = terms.overhead * sum(costs.values())
-    cost = sum(costs.values())
-    total = Fraction(cost) / terms.kept
+def _price(terms: Terms, quantity: int) -> QuantityPrice:
+    started = terms.started(quantity)
+    costs = terms.costs(started)
+    cost = _total(costs.values())
+    total = terms.price(cost)
     return QuantityPrice(
         quantity=quantity,
         started=started,
         lines=tuple((line, cents(costs[line])) for line in LINES),
-        cost=cents(Fraction(cost)),
+        cost=cents(cost),
         price=cents(total),
         each=cents(total / quantity),
-        machine_hours=rounded(terms.setup_hours + sum(hours for hours, _ in run), 4),
+        machine_hours=rounded(terms.hours.at(started), 4),
     )
 
 
@@ -173,10 +212,11 @@ def _total(amounts: Any) -> Fraction:
     return sum(amounts, Fraction(0))
 
 
-def _material(m: MaterialCost, started: int) -> Fraction:
+def _material(m: MaterialCost) -> Growth:
     if m.kind == "blank":
-        return started * m.worth(m.length)
-    return bars_of(m, started) * m.worth(m.bar_length) + started * Fraction(m.cut_charge)
+        return Growth(each=m.worth(m.length))
+    bars_of(m, 1)
+    return Growth(each=Fraction(m.cut_charge), steps=((m.pieces_per_bar, m.worth(m.bar_length)),))
 
 
 def bars_of(m: MaterialCost, started: int) -> int:
@@ -187,7 +227,7 @@ def bars_of(m: MaterialCost, started: int) -> int:
     if m.pieces_per_bar < 1:
         what = f"{m.together} pieces of {m.length} mm of an advance" if m.together > 1 else f"piece of {m.length} mm"
         raise PlanError("bar-too-short", f"a bar of {m.bar_length} mm holds no {what}; buy longer bars, or blanks")
-    return ceil(Fraction(started, m.pieces_per_bar))
+    return -(-started // m.pieces_per_bar)
 
 
 def rounded(value: Fraction, places: int) -> Decimal:

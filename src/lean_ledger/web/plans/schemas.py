@@ -55,6 +55,18 @@ class JobRow(BaseModel):
     )
     trouble: str = Field(description="why a broken plan has no figures")
     followed: bool = Field(description="whether the findings hold what its stock shows; the price is sure only then")
+    plan_name: str
+    others: list[OtherPlan] = Field(description="the job's other plans that are in sight")
+
+
+class OtherPlan(BaseModel):
+    """An alternative of a job, with the figures kept of it."""
+
+    plan_id: int
+    name: str
+    cycle: float | None
+    each: Money | None
+    errors: int
 
 
 class JobList(BaseModel):
@@ -239,6 +251,9 @@ class AxisView(BaseModel):
 
 class PlanView(BaseModel):
     plan_id: int
+    plan_name: str
+    chosen: bool = Field(description="whether the job is made by this plan")
+    plans: int = Field(description="of the job, that are in sight")
     edition: int
     version: int
     job: JobRef

@@ -73,7 +73,15 @@ def job_row(line: JobLine) -> s.JobRow:
         state=state,
         trouble=found.trouble,
         followed=found.followed,
+        plan_name=line.plan_name,
+        others=[_other(*one) for one in line.others],
     )  # fmt: skip
+
+
+def _other(plan_id: int, name: str, found: Summary | None) -> s.OtherPlan:
+    told = found if found is not None and not found.trouble else None
+    return s.OtherPlan(plan_id=plan_id, name=name, cycle=told.cycle if told else None,
+                       each=told.each if told else None, errors=told.errors if told else 0)  # fmt: skip
 
 
 def job_list(page: JobPage, query: JobQuery) -> s.JobList:
@@ -92,6 +100,9 @@ def plan_view(opened: Opened, library: Library) -> s.PlanView:
     bounds, stock = part.model.solid.bounds, ledger.stock.bounds
     return s.PlanView(
         plan_id=opened.plan_id,
+        plan_name=opened.name,
+        chosen=opened.chosen,
+        plans=opened.plans,
         edition=opened.edition,
         version=opened.version.seq,
         job=job_ref(opened),

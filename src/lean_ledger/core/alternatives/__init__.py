@@ -1,0 +1,1 @@
+"""Several plans of a job: beside one another, and the combinations that the program makes by itself."""
