@@ -9,6 +9,7 @@ import { OrderPage } from "./chapters/order/OrderPage";
 import { ProgramPage } from "./chapters/program/ProgramPage";
 import { PapersPage } from "./chapters/papers/PapersPage";
 import { ToolsPage } from "./chapters/tools/ToolsPage";
+import { RevisionPrice } from "./chapters/part/RevisionPrice";
 import { SetupsPage } from "./chapters/setups/SetupsPage";
 import { PlanFrame } from "./shell/Frame";
 import { ReadingsProvider } from "./shell/readings";
@@ -50,6 +51,7 @@ const router = createBrowserRouter([
           </Suspense>
         ),
       },
+      { path: "part/revision-price", element: <RevisionPrice /> },
       { path: "setups", element: <SetupsPage /> },
       { path: "layout", element: <LayoutPage /> },
       { path: "operations", element: <OperationsPage /> },

@@ -109,9 +109,7 @@ def test_pulley_is_turned_whole_with_more_stock_to_hold_it_by(material: str) -> 
 @pytest.mark.parametrize(
     "profile",
     [
-        # a neck of Ø20 with a taper into it and a straight shoulder
-        [(0, 0), (16, 0), (16, 14), (10, 18), (10, 28), (16, 28), (16, 45), (0, 45)],
-        # two of them, one under a collar
+        # two necks with tapers, one under a collar
         [(0, 0), (20, 0), (20, 12), (17, 13.5), (17, 20), (20, 21.5), (20, 28), (15, 33), (15, 40), (20, 42), (20, 50),
          (12, 50), (12, 62), (0, 62)],
     ],

@@ -82,7 +82,8 @@ SAFE = (
     "stepped-housing", "clevis", "flat-seat", "step-across-slot", "turned-rim", "lug-plate", "small-inch-clip",
 )  # fmt: skip
 #: Drawn ones that once were unsafe: a bore's wall, steps into one another, spots at walls, a countersink. Slower ones
-#: and the other named ones (0, 19, 84, 103, 177, 312, 322, 429, 653, 805, 855, 1088) are judged by hand: `bench/first_go.py`.
+#: (0, 19, 84, 103, 177, 312, 322, 429, 653, 805, 855, 1088) and the other named ones are judged by hand:
+#: `bench/first_go.py`.
 ONCE_UNSAFE = (58, 132, 216)
 
 

@@ -9,16 +9,12 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 from shapely.geometry import LineString, box
 
-from lean_ledger.core.followed.findings import stock_findings
-from lean_ledger.core.followed.in_process import Followed
 from lean_ledger.core.geometry.solids import block
 from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.operations.safe.holders import ROOM, holder_meets, off_stock
 from lean_ledger.core.operations.safe.stock_there import Standing
-from lean_ledger.core.papers.plan_document import followed_plan
 from lean_ledger.core.timing.motion import feed, rapid
 from lean_ledger.library.types import ToolKind
-from tests.cases.parts.drawn import drawn
 from tests.conftest import built, quick_ledger
 from tests.core.test_safe_paths import tool
 
@@ -90,13 +86,3 @@ def test_what_is_kept_meets_nothing(some: Operation, y: float, z: float, reach: 
     way, _ = off_stock(slot, STOCK, TOP, (), HIGH)
     assert (way is slot.motion) == (not met)
     assert way is None or not holder_meets(replace(slot, motion=way), STOCK, TOP, ())
-
-
-def test_cut_that_is_left_out_has_taken_nothing_for_those_after_it() -> None:
-    """A floor whose mill comes nowhere is left out: corners and walls after it take what it would have taken."""
-    part = built(drawn(20400))
-    ledger = quick_ledger(part)
-    assert any(f.code == "would-cut" and "Finish floor of step L3" in f.title for f in ledger.findings)
-    outcome = followed_plan(part, ledger).outcome
-    assert isinstance(outcome, Followed)
-    assert [f.title for f in stock_findings(part, ledger, outcome) if f.code == "takes-more"] == []

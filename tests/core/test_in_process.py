@@ -32,7 +32,6 @@ LIB = shipped_library()
 #: A demo part and the mm³ that its plan knows it leaves: two blind holes without a drill.
 PARTS = [
     ("mast-clamp-half", 0.0),
-    ("sensor-base-plate", 0.0),
     ("louvre-bracket", 2 * 132.7),
 ]
 

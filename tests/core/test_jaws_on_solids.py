@@ -15,8 +15,8 @@ from tests.cases.parts.wider import WIDER
 from tests.conftest import built, quick_ledger
 
 THIN = 0.1  # mm of stock behind a jaw's face that is looked at
-NAMES = ("clevis", "knuckle", "dovetail-slide", "chamfered-housing")
-SEEDS = (2, 5, 9, 11)
+NAMES = ("clevis", "dovetail-slide")
+SEEDS = (2, 9)
 
 
 @pytest.mark.parametrize("name", [*NAMES, *SEEDS])

@@ -11,7 +11,7 @@ from shapely.geometry import Point, Polygon
 from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.features import Turned
-from lean_ledger.core.first.machine import begun
+from lean_ledger.core.first.machine import begun, begun_on
 from lean_ledger.core.first.mended import errors_of, mended
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import Followed
@@ -161,7 +161,7 @@ def test_cure_that_a_new_plan_takes_is_told() -> None:
     part = built(drawn(133))  # two ears that the jaws would bend
     usual = quick_ledger(part)
     assert [f.code for f in errors_of(usual)] == ["ears-bend"]
-    first = next(one for one in begun(part, "al-6082", (10,), LIB).plans if one.machines == (LIB.machines[0],))
+    first = begun_on(quick_plan(part, "al-6082", (10,), LIB), (LIB.machines[0].id,), part, LIB)
     assert first.words == f"on Mill 1: {first.each:.2f} each; mended: Turn by 90°"
     assert errors_of(first.ledger) == []
 

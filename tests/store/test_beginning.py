@@ -14,12 +14,12 @@ from tests.store.test_desk import new
 
 
 def test_stock_that_decided_is_there_when_the_job_is_opened(desk: Desk) -> None:
-    assert isinstance(desk.open(desk.add_job(new())).followed, Followed)
+    assert isinstance(desk.open(desk.add_job(new(machine=""))).followed, Followed)
 
 
 def test_no_stock_is_waited_for_beyond_the_time(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(module, "SOON", -1.0)
-    opened = desk.open(desk.add_job(new()))
+    opened = desk.open(desk.add_job(new(machine="")))
     assert opened.followed is None
     assert {load.machine for load in opened.plan.loads} == {"mill-500"}, "the cheapest all the same"
 
@@ -27,7 +27,7 @@ def test_no_stock_is_waited_for_beyond_the_time(desk: Desk, monkeypatch: pytest.
 def test_stock_that_takes_too_long_is_let_go(desk: Desk, monkeypatch: pytest.MonkeyPatch) -> None:
     """The time is up while it is followed: the cheapest plan stands, and nothing is said against it."""
     monkeypatch.setattr(module, "monotonic", iter([0.0, 0.0, *[100.0] * 1000]).__next__)
-    plan = desk.add_job(new())
+    plan = desk.add_job(new(machine=""))
     assert desk.open(plan).followed is None
     (words,) = journal_words(desk, plan)
     assert "passed over" not in words

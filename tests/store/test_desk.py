@@ -28,7 +28,7 @@ MARGIN = {"change": "set-rate", "name": "margin", "value": "0.4"}
 def new(**changes: Any) -> JobNew:
     content = (DEMO_PARTS / "anemometer-arm-block.step").read_bytes()
     return JobNew(**{"file_name": "anemometer-arm-block.step", "content": content, "material": "pom-c",
-                     "quantities": (10, 50), **changes})  # fmt: skip
+                     "quantities": (10, 50), "machine": "mill-762", **changes})  # fmt: skip
 
 
 @pytest.fixture
@@ -36,8 +36,8 @@ def plan_id(desk: Desk) -> int:
     return desk.add_job(new())
 
 
-def test_new_job_has_a_plan_a_price_and_defaults(desk: Desk, plan_id: int) -> None:
-    opened = desk.open(plan_id)
+def test_new_job_has_a_plan_a_price_and_defaults(desk: Desk) -> None:
+    opened = desk.open(desk.add_job(new(machine="")))
     assert opened.job.number == "J-101"
     assert opened.job.name == "Anemometer arm block"
     assert opened.job.status == "quoting"

@@ -28,7 +28,7 @@ def content(name: str) -> bytes:
 
 @pytest.fixture
 def plan_id(desk: Desk) -> int:
-    return desk.add_job(JobNew("mast.step", content("mast-clamp-half"), "al-6082", (10, 50)))
+    return desk.add_job(JobNew("mast.step", content("mast-clamp-half"), "al-6082", (10, 50), machine="mill-762"))
 
 
 def revise(desk: Desk, plan_id: int, name: str = "mast-clamp-half-b") -> str:
@@ -112,7 +112,7 @@ def test_flat_drawing_is_kept_beside_the_plate_made_from_it(desk: Desk, tmp_path
     raw = (tmp_path / "cover.dxf").read_bytes()
     with pytest.raises(FileRefused, match="needs a thickness"):
         desk.add_job(JobNew("cover.dxf", raw, "al-6082", (5,)))
-    plan_id = desk.add_job(JobNew("cover.dxf", raw, "al-6082", (5,), thickness=8))
+    plan_id = desk.add_job(JobNew("cover.dxf", raw, "al-6082", (5,), thickness=8, machine="mill-762"))
     assert desk.open(plan_id).part.model.solid.volume == pytest.approx(8 * (90 * 50 - 25 * 3.14159265), rel=1e-6)
     with desk._database.reading() as session:
         rows = session.query(FileRow).all()

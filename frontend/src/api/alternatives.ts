@@ -1,6 +1,6 @@
 /** The plans of a job: told apart, forked, chosen, compared; and the combinations that are made of one. */
 import { client, made, MARK, unwrap } from "./client";
-import type { AlternativesView, GridView, Schemas, SideBySideView } from "./types";
+import type { AlternativesView, GridView, RevisionPriceView, Schemas, SideBySideView } from "./types";
 
 const at = (id: number) => ({ path: { plan_id: id } });
 const marked = (id: number) => ({ params: { ...at(id), header: MARK } });
@@ -27,6 +27,8 @@ export const alternatives = {
         }),
       signal,
     ),
+  revisionPrice: (id: number) =>
+    made<RevisionPriceView>(() => client.GET("/api/plans/{plan_id}/revision-price", { params: at(id) })),
   grid: (id: number, signal?: AbortSignal) =>
     made<GridView>(() => client.GET("/api/plans/{plan_id}/alternatives/grid", { params: at(id) }), signal),
 };

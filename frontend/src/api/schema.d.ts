@@ -542,6 +542,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/papers/change-note.pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** For the customer: what changed on the part and what that does to the price. */
+        get: operations["revision_note__int_plan_id__papers_change_note_pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/papers/{paper}": {
         parameters: {
             query?: never;
@@ -756,6 +773,23 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["plans_redo__int_plan_id__redo_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/revision-price": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plan as it last made the revision before, beside the plan as it stands: seconds, money, programs. */
+        get: operations["revision_revision_price__int_plan_id__revision_price_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1938,7 +1972,7 @@ export interface components {
          * ChangeBody
          * @description One change; `change` names its kind.
          */
-        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["SetScope"] | components["schemas"]["SetCarriage"] | components["schemas"]["ShareSpeed"] | components["schemas"]["OwnSpeed"] | components["schemas"]["RunBeside"] | components["schemas"]["OneAfterOther"] | components["schemas"]["SpreadOut"] | components["schemas"]["SplitOperation"] | components["schemas"]["SetCell"] | components["schemas"]["LoadApart"] | components["schemas"]["LoadBeside"] | components["schemas"]["LoadTogether"] | components["schemas"]["HandOver"] | components["schemas"]["MoveSteps"] | components["schemas"]["ComeBefore"] | components["schemas"]["NotBefore"] | components["schemas"]["Overrule"] | components["schemas"]["TakeOut"] | components["schemas"]["LockSteps"] | components["schemas"]["NameSection"] | components["schemas"]["SetSequence"] | components["schemas"]["SortSteps"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
+        ChangeBody: components["schemas"]["SetMaterial"] | components["schemas"]["SetQuantities"] | components["schemas"]["SetAllowance"] | components["schemas"]["SetStock"] | components["schemas"]["SetStockSize"] | components["schemas"]["TakeStockModel"] | components["schemas"]["ShiftStockModel"] | components["schemas"]["AttachProgram"] | components["schemas"]["DetachProgram"] | components["schemas"]["SetDialect"] | components["schemas"]["SetIssue"] | components["schemas"]["AddHandWork"] | components["schemas"]["EditHandWork"] | components["schemas"]["RemoveHandWork"] | components["schemas"]["Engrave"] | components["schemas"]["EditEngraving"] | components["schemas"]["RemoveEngraving"] | components["schemas"]["SetProbe"] | components["schemas"]["SetCutOff"] | components["schemas"]["SetThread"] | components["schemas"]["ForgetThread"] | components["schemas"]["EditOperation"] | components["schemas"]["SameForAlike"] | components["schemas"]["MakeAs"] | components["schemas"]["TakeValues"] | components["schemas"]["SetDepth"] | components["schemas"]["LeaveOut"] | components["schemas"]["TakeIn"] | components["schemas"]["MoveFeature"] | components["schemas"]["SetUp"] | components["schemas"]["SetTurn"] | components["schemas"]["LayOnFace"] | components["schemas"]["SetFixture"] | components["schemas"]["SetHold"] | components["schemas"]["SetCarriers"] | components["schemas"]["SetIndexed"] | components["schemas"]["SetGrip"] | components["schemas"]["SetForce"] | components["schemas"]["SetSpacer"] | components["schemas"]["SetZero"] | components["schemas"]["ZeroByRule"] | components["schemas"]["SetMachine"] | components["schemas"]["MoveToMachine"] | components["schemas"]["SetArrangement"] | components["schemas"]["SetOffsets"] | components["schemas"]["SetPieceOrder"] | components["schemas"]["SkipPieces"] | components["schemas"]["SetScope"] | components["schemas"]["SetCarriage"] | components["schemas"]["ShareSpeed"] | components["schemas"]["OwnSpeed"] | components["schemas"]["RunBeside"] | components["schemas"]["OneAfterOther"] | components["schemas"]["SpreadOut"] | components["schemas"]["SplitOperation"] | components["schemas"]["SetCell"] | components["schemas"]["LoadApart"] | components["schemas"]["LoadBeside"] | components["schemas"]["LoadTogether"] | components["schemas"]["HandOver"] | components["schemas"]["MoveSteps"] | components["schemas"]["ComeBefore"] | components["schemas"]["NotBefore"] | components["schemas"]["Overrule"] | components["schemas"]["TakeOut"] | components["schemas"]["LockSteps"] | components["schemas"]["NameSection"] | components["schemas"]["SetSequence"] | components["schemas"]["SortSteps"] | components["schemas"]["AddSetup"] | components["schemas"]["RemoveSetup"] | components["schemas"]["DivideAgain"] | components["schemas"]["StartEmpty"] | components["schemas"]["ParkFeatures"] | components["schemas"]["LockSetup"] | components["schemas"]["SplitSetup"] | components["schemas"]["MergeSetups"] | components["schemas"]["KeepTogether"] | components["schemas"]["ComeFirst"] | components["schemas"]["DropWish"] | components["schemas"]["AcceptRest"] | components["schemas"]["SetOrder"] | components["schemas"]["GroupByTool"] | components["schemas"]["OrderByRule"] | components["schemas"]["SetRate"] | components["schemas"]["SetSetupCost"] | components["schemas"]["SetBuy"] | components["schemas"]["SayTolerance"] | components["schemas"]["SayFinish"] | components["schemas"]["SayNote"] | components["schemas"]["SayThread"] | components["schemas"]["TakeRevision"] | components["schemas"]["SetOneOff"] | components["schemas"]["PairFeatures"] | components["schemas"]["PairByRule"] | components["schemas"]["ConfirmFeatures"] | components["schemas"]["DropDecisions"] | components["schemas"]["AddBody"] | components["schemas"]["SizeBody"] | components["schemas"]["RemoveBody"] | components["schemas"]["DropBody"];
         /** ChangedView */
         ChangedView: {
             /** After */
@@ -1983,12 +2017,12 @@ export interface components {
              */
             counts: number[];
             /** Cycle */
-            cycle: number | null;
+            cycle: number;
             /**
              * Each
-             * @description at each of the plan's quantities; None where it cannot be
+             * @description at each of the plan's quantities
              */
-            each: string[] | null;
+            each: string[];
             /**
              * Left
              * @description titles of what is left to solve
@@ -2002,8 +2036,6 @@ export interface components {
             order: string;
             /** Pieces */
             pieces: string;
-            /** Refused */
-            refused: string;
             /** Setup Hours */
             setup_hours: number;
             /** Stock */
@@ -2786,6 +2818,35 @@ export interface components {
              * @description that there are for such an operation, drawn or not
              */
             ways: ("in steps" | "constant engagement" | "in a helix" | "in rows" | "in levels")[];
+        };
+        /**
+         * FeatureCostView
+         * @description Seconds of a piece with the ways to its operations; an operation on several features is shared evenly.
+         */
+        FeatureCostView: {
+            /** After */
+            after: number;
+            /**
+             * Became
+             * @enum {string}
+             */
+            became: "same" | "moved" | "resized" | "new" | "gone";
+            /** Before */
+            before: number;
+            /**
+             * Each
+             * @description what they change in the price of a piece
+             */
+            each: string;
+            /** Feature */
+            feature: string;
+            /** Title */
+            title: string;
+            /**
+             * Words
+             * @description what became of its measures
+             */
+            words: string;
         };
         /** FeatureGroupView */
         FeatureGroupView: {
@@ -3809,6 +3870,13 @@ export interface components {
             /** Base Named */
             base_named: string;
         };
+        /** LineChange */
+        LineChange: {
+            /** Each */
+            each: string;
+            /** Line */
+            line: string;
+        };
         /**
          * LoadApart
          * @description Each setup of a load in a load of its own again, with as many pieces of it as before.
@@ -4268,6 +4336,15 @@ export interface components {
             refused: string;
             /** Setup Hours */
             setup_hours: string | null;
+        };
+        /** OnceView */
+        OnceView: {
+            /** Amount */
+            amount: string;
+            /** How */
+            how: string;
+            /** What */
+            what: string;
         };
         /**
          * OneAfterOther
@@ -5124,6 +5201,20 @@ export interface components {
             /** Setup */
             setup: string;
         };
+        /** RevisedPriceView */
+        RevisedPriceView: {
+            /** After */
+            after: string;
+            /** Before */
+            before: string;
+            /**
+             * Lines
+             * @description what each line of the cost changes by, a piece
+             */
+            lines: components["schemas"]["LineChange"][];
+            /** Quantity */
+            quantity: number;
+        };
         /** RevisionForm */
         RevisionForm: {
             /**
@@ -5140,6 +5231,39 @@ export interface components {
              * @default
              */
             thickness?: string;
+        };
+        /** RevisionPriceView */
+        RevisionPriceView: {
+            /** After */
+            after: string;
+            /** Before */
+            before: string;
+            /** Features */
+            features: components["schemas"]["FeatureCostView"][];
+            /** Fixtures */
+            fixtures: string;
+            /**
+             * Line
+             * @description of the journal, at which the plan last made the revision before
+             */
+            line: number;
+            /** On Shelf */
+            on_shelf: number;
+            /** Once */
+            once: components["schemas"]["OnceView"][];
+            /** Paid Once */
+            paid_once: string;
+            /** Prices */
+            prices: components["schemas"]["RevisedPriceView"][];
+            /** Programs */
+            programs: components["schemas"]["SubprogramView"][];
+            /**
+             * Rest
+             * @description seconds that belong to no feature, before and after
+             */
+            rest: number[];
+            /** Setups */
+            setups: components["schemas"]["SetupCostView"][];
         };
         /** RevisionView */
         RevisionView: {
@@ -5738,6 +5862,28 @@ export interface components {
              */
             walk?: ("rows" | "columns" | "snake") | null;
         };
+        /**
+         * SetOneOff
+         * @description What the revision costs once: fixtures made for it, pieces of the one before that are scrap; what is not named
+         *     stays.
+         */
+        SetOneOff: {
+            /**
+             * @description discriminator enum property added by openapi-typescript
+             * @enum {string}
+             */
+            change: "set-one-off";
+            /**
+             * Fixtures
+             * @default null
+             */
+            fixtures?: number | string | null;
+            /**
+             * On Shelf
+             * @default null
+             */
+            on_shelf?: number | null;
+        };
         /** SetOrder */
         SetOrder: {
             /**
@@ -6020,6 +6166,18 @@ export interface components {
              * @enum {string}
              */
             place?: "centre" | "left front" | "right front" | "left back" | "right back" | "left" | "right" | "front" | "back";
+            /** Setup */
+            setup: string;
+        };
+        /**
+         * SetupCostView
+         * @description Before and after; None where the setup is not there.
+         */
+        SetupCostView: {
+            /** Hours */
+            hours: (number | null)[];
+            /** Seconds */
+            seconds: (number | null)[];
             /** Setup */
             setup: string;
         };
@@ -6814,6 +6972,25 @@ export interface components {
             setup_hours: string;
             /** Warnings */
             warnings: number;
+        };
+        /**
+         * SubprogramView
+         * @description same: to the byte; renumbered: every move is the same, its number is another.
+         */
+        SubprogramView: {
+            /** Name */
+            name: string;
+            /** Number */
+            number: number;
+            /** Operation */
+            operation: string;
+            /** Program */
+            program: string;
+            /**
+             * Stays
+             * @enum {string}
+             */
+            stays: "same" | "renumbered" | "changed" | "new" | "gone";
         };
         /** TakeIn */
         TakeIn: {
@@ -9389,6 +9566,55 @@ export interface operations {
             507: components["responses"]["Http507"];
         };
     };
+    revision_note__int_plan_id__papers_change_note_pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the note */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
     plans_papers__int_plan_id__papers__paper__get: {
         parameters: {
             query?: never;
@@ -10155,6 +10381,64 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Stale"];
                 };
             };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    revision_revision_price__int_plan_id__revision_price_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RevisionPriceView"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
             414: components["responses"]["Http414"];
             415: components["responses"]["Http415"];
             421: components["responses"]["Http421"];

@@ -10,6 +10,7 @@ export type AlternativesView = Schemas["AlternativesView"];
 export type SideBySideView = Schemas["SideBySideView"];
 export type SideRow = Schemas["SideRow"];
 export type CombinationView = Schemas["CombinationView"];
+export type RevisionPriceView = Schemas["RevisionPriceView"];
 export type GridView = Schemas["GridView"];
 export type JobEdit = Schemas["JobEdit"];
 export type FeatureView = Schemas["FeatureView"];

@@ -96,7 +96,7 @@ function ForkLine({ seq }: { seq: number }) {
       type="button"
       className="act quiet fork"
       disabled={fork.isPending}
-      aria-label={`Begin an alternative at line ${seq}`}
+      aria-label={`alternative from here, line ${seq}`}
       title={fork.error?.message ?? "Another plan of this job that goes on from here"}
       onClick={() => fork.mutate({ name: `${plan.plan_name}, from line ${seq}`.slice(0, 80), seq })}
     >

@@ -42,6 +42,7 @@ from lean_ledger.store.job_list import (
 from lean_ledger.store.ledgers import key_of
 from lean_ledger.store.models import AnalysisRow, FileRow, JobRow, PlanRow, RevisionRow, SummaryRow, VersionRow
 from lean_ledger.store.opened import Evaluated, JobNew, Opened, RevisionNew, StaleEdition
+from lean_ledger.store.revised import RevisedPlans
 from lean_ledger.store.rows import (
     NO_EFFECT,
     JournalPart,
@@ -77,6 +78,7 @@ class Desk(ShopDesk):
     def __init__(self, database: Database, library: Library, kernel: KernelHost) -> None:
         super().__init__(database, library, kernel)
         self.alternatives = Alternatives(self, database)
+        self.revised = RevisedPlans(self, database)
 
     # ---- jobs
 

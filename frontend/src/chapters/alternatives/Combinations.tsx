@@ -47,15 +47,14 @@ function PriceMap({ grid, current }: { grid: GridView; current: boolean }) {
   const [at, setAt] = useState(0);
   const [picked, setPicked] = useState<CombinationView | null>(null);
   const rows = [...new Map(grid.combinations.map((one) => [`${one.on} · ${one.stock}`, one])).values()];
-  const heads = ["one", "some", "as many as go on"].flatMap((pieces) =>
+  const heads = ["as it stands", "one", "some", "as many as go on"].flatMap((pieces) =>
     ["as it is", "least cycle found"]
       .filter((order) => grid.combinations.some((one) => one.pieces === pieces && one.order === order))
       .map((order) => ({ pieces, order })),
   );
-  const able = grid.combinations.filter((one) => one.each !== null);
-  const fewest = Math.min(...able.map((one) => one.left.length));
-  const whole = able.filter((one) => one.left.length === fewest);
-  const prices = whole.map((one) => Number(one.each?.[at]));
+  const fewest = Math.min(...grid.combinations.map((one) => one.left.length));
+  const whole = grid.combinations.filter((one) => one.left.length === fewest);
+  const prices = whole.map((one) => Number(one.each[at]));
   const [low, high] = [Math.min(...prices), Math.max(...prices)];
   return (
     <>
@@ -150,8 +149,8 @@ function Cell(props: {
   onPick: () => void;
 }) {
   const { one, at, low, high, fewest, on, onPick } = props;
-  const each = one.each === null ? null : Number(one.each[at]);
-  const clean = each !== null && one.left.length === fewest;
+  const each = Number(one.each[at]);
+  const clean = one.left.length === fewest;
   // by ratio, as prices are compared
   const share = clean && high > low && low > 0 ? 1 - Math.log(each / low) / Math.log(high / low) : 0;
   return (
@@ -164,11 +163,11 @@ function Cell(props: {
           : {}
       }
       aria-pressed={on}
-      aria-label={`${one.on}, ${one.stock}, ${one.pieces}, ${one.order}: ${each === null ? one.refused : each.toFixed(2)}${one.left.length ? `, ${one.left.length} to solve` : ""}`}
-      title={one.refused || one.left.join("\n") || undefined}
+      aria-label={`${one.on}, ${one.stock}, ${one.pieces}, ${one.order}: ${each.toFixed(2)}${one.left.length ? `, ${one.left.length} to solve` : ""}`}
+      title={one.left.join("\n") || undefined}
       onClick={onPick}
     >
-      {each === null ? "no" : each.toFixed(2)}
+      {each.toFixed(2)}
       <small>
         {one.counts.join(" · ")}
         {one.left.length > 0 && `, ${one.left.length} to solve`}
@@ -190,17 +189,10 @@ function Picked({
   const itself = one.changes.length === 0;
   return (
     <div className="picked-combination" role="region" aria-label="The combination picked">
-      <b>{one.name}</b>
-      {one.each !== null && (
-        <>
-          {" "}
-          {clock(one.cycle ?? 0)} a piece, {hoursText(one.setup_hours)} setting up;{" "}
-          {quantities.map((q, k) => `${moneyText(one.each?.[k] ?? 0)} at ${q}`).join(", ")}.
-        </>
-      )}
-      {one.refused && <span className="debit"> {one.refused}</span>}
+      <b>{one.name}</b> {clock(one.cycle)} a piece, {hoursText(one.setup_hours)} setting up;{" "}
+      {quantities.map((q, k) => `${moneyText(one.each[k] ?? 0)} at ${q}`).join(", ")}.
       {one.left.length > 0 && <span className="debit"> Left to solve: {one.left.join(" ")}</span>}
-      {one.each !== null && !itself && (
+      {!itself && (
         <p className="cures">
           <button
             type="button"

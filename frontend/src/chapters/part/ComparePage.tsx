@@ -51,7 +51,10 @@ export function ComparePage() {
       </h1>
       <div className="cures">
         {taken ? (
-          <span>The plan makes revision {view.after}.</span>
+          <span>
+            The plan makes revision {view.after}.{" "}
+            <Link to={`/plans/${plan.plan_id}/part/revision-price`}>What it costs beside {view.before}</Link>
+          </span>
         ) : (
           <button
             type="button"

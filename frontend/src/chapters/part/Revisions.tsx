@@ -36,7 +36,12 @@ export function Revisions() {
     <div className="revisions">
       <p>
         Revision <b>{plan.job.revision}</b>
-        {earlier && <Link to={`compare/${plan.job.revision}`}>what changed in {plan.job.revision}</Link>}
+        {earlier && (
+          <>
+            <Link to={`compare/${plan.job.revision}`}>what changed in {plan.job.revision}</Link>
+            <Link to="revision-price">what it costs</Link>
+          </>
+        )}
         {later.map((r) => (
           <Link key={r.letter} to={`compare/${r.letter}`} className="waiting">
             revision {r.letter} waits: compare

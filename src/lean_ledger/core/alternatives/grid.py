@@ -5,9 +5,9 @@ with its own ledger, reached from the plan as it stands by ordinary changes.
 from __future__ import annotations
 
 from collections.abc import Callable, Iterator, Sequence
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from decimal import Decimal
-from math import isqrt
 from typing import Any, Literal
 
 from lean_ledger.core.basis.errors import PlanError
@@ -30,15 +30,20 @@ Order = Literal["as it is", "least cycle found"]
 
 SEARCHED = 1.5  # s that the order of a load is searched for
 MOST_PIECES = 64  # of a load that is filled by itself
+#: Of as many as go on that power: of 16 all, or 4.
+COUNTS = {"some": 0.5, "as many as go on": 1.0}
+AS_IT_STANDS = "as it stands"
+SIDES = (0.0, 90.0, 180.0, 270.0)
+LEAST_SHARE, LESS = 0.15, 0.1
 USUAL = ("stock as it is", "sawn to size")
 EXACT_UP_TO = 400  # steps of a cycle beyond which its order is not searched here
 
 
 @dataclass(frozen=True)
 class Combination:
-    """`on` and `stock` name a row, `pieces` and `order` a column. `pieces` is one, some or as many as go on, and
-    `counts` how many that are in each load; `left` are titles of its errors. `each` and `cycle` are None for what
-    cannot be: `refused` says why. `changes` lead to it from the plan as it stands.
+    """`on` and `stock` name a row, `pieces` and `order` a column. `pieces` is one, some or as many as go on (of this
+    plan also as it stands), and `counts` how many that are in each load; `left` are titles of its errors. `changes`
+    lead to it from the plan as it stands.
     """
 
     on: str
@@ -47,11 +52,10 @@ class Combination:
     order: Order
     counts: tuple[int, ...]
     changes: Recipe
-    each: tuple[Decimal, ...] | None = None
-    cycle: float | None = None
-    setup_hours: Decimal = Decimal(0)
-    left: tuple[str, ...] = ()
-    refused: str = ""
+    each: tuple[Decimal, ...]
+    cycle: float
+    setup_hours: Decimal
+    left: tuple[str, ...]
 
     @property
     def name(self) -> str:
@@ -149,31 +153,53 @@ class _Asked:
 
     def columns(self, row: _Base) -> Iterator[Combination]:
         """One piece a cycle, some, and as many as go on; each in the order as it is, and in the best one found."""
-        for pieces, changes in self._counts(row.ledger):
-            whole = (*row.changes, *changes)
-            try:
-                ledger = self._after(row.ledger, changes)
-            except PlanError as error:
-                yield Combination(row.on, row.stock, pieces, "as it is", (), whole, refused=error.message)
-                continue
-            yield _combination(row, pieces, "as it is", whole, ledger)
-            ordering = tuple(self._ordered(ledger))
-            if ordering:
-                ledger = self._after(ledger, ordering)
-                yield _combination(row, pieces, "least cycle found", (*whole, *ordering), ledger)
+        apart = _each(row.ledger, _alone)
+        if apart and not row.changes:
+            yield from self._both_orders(row, AS_IT_STANDS, (), row.ledger)
+        alone = self._after(row.ledger, apart)
+        yield from self._both_orders(row, "one", apart, alone)
+        for pieces, share in COUNTS.items():
+            found = self._on_all_sides(alone) if share == 1 else None
+            found = found or self._laid(alone, share)
+            if found is not None:
+                yield from self._both_orders(row, pieces, (*apart, *found[0]), found[1])
 
-    def _counts(self, ledger: Ledger) -> Iterator[tuple[str, Recipe]]:
-        ways: dict[str, Callable[[LoadLedger], dict[str, Any] | None]] = {
-            "one": _alone,
-            "some": lambda load: _filled(ledger, load, some=True),
-            "as many as go on": lambda load: _filled(ledger, load, some=False),
-        }
+    def _both_orders(self, row: _Base, pieces: str, changes: Recipe, ledger: Ledger) -> Iterator[Combination]:
+        whole = (*row.changes, *changes)
+        yield _combination(row, pieces, "as it is", whole, ledger)
+        ordering = tuple(self._ordered(ledger))
+        if ordering:
+            ordered = self._after(ledger, ordering)
+            yield _combination(row, pieces, "least cycle found", (*whole, *ordering), ordered)
+
+    def _on_all_sides(self, alone: Ledger) -> tuple[Recipe, Ledger] | None:
+        """As many as go on the sides of what a rotary turns; None where a setup does not go there."""
+        sides = _each(alone, lambda load: _arranged(load, 1, 1, SIDES, 1) if load.machine.indexes_work else None)
+        if not sides:
+            return None
+        with suppress(PlanError):
+            base = self._after(alone, sides)
+            if len(errors_of(base)) <= len(errors_of(alone)):
+                changes, ledger = self._laid(base, 1.0) or ((), base)
+                return (*sides, *changes), ledger
+        return None
+
+    def _laid(self, alone: Ledger, share: float) -> tuple[Recipe, Ledger] | None:
+        """With a share of what goes on, as a power of it; less, where that leaves more to solve than without."""
         seen: list[Recipe] = []
-        for name, way in ways.items():
-            found = tuple(change for load in ledger.loads if (change := way(load)) is not None)
-            if found not in seen:
-                seen.append(found)
-                yield name, found
+        while share > LEAST_SHARE:
+            power = share
+            changes = _each(alone, lambda load: _filled(alone, load, power))  # noqa: B023 - asked at once
+            if not changes:
+                return None
+            if changes not in seen:
+                seen.append(changes)
+                with suppress(PlanError):
+                    ledger = self._after(alone, changes)
+                    if len(errors_of(ledger)) <= len(errors_of(alone)):
+                        return changes, ledger
+            share -= LESS
+        return None
 
     def _ordered(self, ledger: Ledger) -> Iterator[dict[str, Any]]:
         for load in ledger.loads:
@@ -232,20 +258,23 @@ def _alone(load: LoadLedger) -> dict[str, Any] | None:
     return _arranged(load, one.columns, one.rows, one.sides, one.stations)
 
 
-def _filled(ledger: Ledger, load: LoadLedger, *, some: bool) -> dict[str, Any] | None:
-    """As many as go on a mill's table, or about the square root of them, as far as they come out even."""
+def _each(ledger: Ledger, way: Callable[[LoadLedger], dict[str, Any] | None]) -> Recipe:
+    return tuple(change for load in ledger.loads if (change := way(load)) is not None)
+
+
+def _filled(ledger: Ledger, load: LoadLedger, share: float) -> dict[str, Any] | None:
+    """As many as go on a mill's table to the power of a share, as far as they come out even: of 16 and one half 4."""
     how, setups = load.where.load.arrangement, len(load.load.setups)
     if load.machine.turns_work or how.in_turn == "spindles":
         return None
     columns, rows = as_many(as_many_as_fit(ledger, load))
     each = max(1, len(how.sides)) * how.stations
-    while columns * rows * each > MOST_PIECES and rows > 1:
-        rows -= 1
-    if some:
-        wanted = isqrt(max(1, columns * rows))
-        columns, rows = min(columns, max(1, wanted)), 1
-        if how.in_turn == "columns" and columns % setups:
-            columns = setups
+    wanted = round(min(columns * rows, MOST_PIECES // each) ** share)
+    by = setups if how.in_turn == "columns" else 1
+    columns = max(by, min(columns, wanted) // by * by)
+    rows = min(rows, max(1, wanted // columns))
+    if how.in_turn == "rows":
+        rows = max(setups, rows // setups * setups)
     if (columns, rows) == (how.columns, how.rows):
         return None
     return _arranged(load, columns, rows, how.sides, how.stations)

@@ -67,7 +67,8 @@ def compared(names: Sequence[str], ledgers: Sequence[Ledger]) -> Compared:
 
 
 def least_words(stretches: Sequence[Stretch], names: Sequence[str]) -> str:
-    """Who is the least up to which quantity: "up to 38 pieces Mill 2, from 39 on the rotary"."""
+    """Who is the least up to which quantity: up to 38 pieces “Mill 2”; from 39 on “the rotary”."""
+    names = [f"“{name}”" for name in names]
     if len(stretches) == 1:
         which = _either([names[k] for k in stretches[0].least])
         return f"{which} at every quantity up to {stretches[0].last}"

@@ -76,6 +76,7 @@ from lean_ledger.core.changes.revision import (
     DropDecisions,
     PairByRule,
     PairFeatures,
+    SetOneOff,
     TakeRevision,
 )
 from lean_ledger.core.changes.said import SayFinish, SayNote, SayThread, SayTolerance
@@ -198,6 +199,7 @@ Change = Annotated[
     | SayNote
     | SayThread
     | TakeRevision
+    | SetOneOff
     | PairFeatures
     | PairByRule
     | ConfirmFeatures

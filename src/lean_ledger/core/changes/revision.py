@@ -4,12 +4,16 @@ from __future__ import annotations
 
 from collections import Counter
 from dataclasses import dataclass, replace
+from decimal import Decimal
 from typing import Literal
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.changes.scene import Scene, Strict
-from lean_ledger.core.plan import Confirmed, PairByHand, Plan
+from lean_ledger.core.changes.scene import Scene, Strict, check_between
+from lean_ledger.core.plan import Confirmed, OneOff, PairByHand, Plan
 from lean_ledger.core.revisions.carried import decided_features, without_decisions
+
+MOST_MONEY = 10_000_000
+MOST_PIECES = 10_000_000
 
 
 @dataclass(frozen=True)
@@ -22,7 +26,35 @@ class TakeRevision(Strict):
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         if self.revision == plan.revision:
             raise PlanError("same-revision", f"the plan makes revision {plan.revision} already")
-        return replace(plan, revision=self.revision), f"revision {self.revision} in place of {plan.revision}"
+        taken = replace(plan, revision=self.revision, one_off=OneOff())
+        return taken, f"revision {self.revision} in place of {plan.revision}"
+
+
+@dataclass(frozen=True)
+class SetOneOff(Strict):
+    """What the revision costs once: fixtures made for it, pieces of the one before that are scrap; what is not named
+    stays.
+    """
+
+    fixtures: Decimal | None = None
+    on_shelf: int | None = None
+    change: Literal["set-one-off"] = "set-one-off"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        words = []
+        once = plan.one_off
+        if self.fixtures is not None:
+            if not 0 <= self.fixtures <= MOST_MONEY:
+                raise PlanError("out-of-range", f"fixtures cost from 0 to {MOST_MONEY}; not {self.fixtures}")
+            once = replace(once, fixtures=self.fixtures)
+            words.append(f"fixtures for {self.fixtures:.2f}")
+        if self.on_shelf is not None:
+            check_between(self.on_shelf, 0, MOST_PIECES, "the number of pieces on the shelf")
+            once = replace(once, on_shelf=self.on_shelf)
+            words.append(f"{self.on_shelf} pieces on the shelf are scrap")
+        if not words:
+            raise PlanError("nothing-said", "say what fixtures cost, or how many pieces are on the shelf")
+        return replace(plan, one_off=once), f"revision {plan.revision}, once: {', '.join(words)}"
 
 
 @dataclass(frozen=True)

@@ -2,21 +2,14 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
-from datetime import UTC, datetime, time
-from importlib.resources import files
-from pathlib import Path
-
-from fpdf import FPDF
 from fpdf.enums import XPos, YPos
 
+from lean_ledger.core.papers.page import MARGIN, WIDTH, Page
 from lean_ledger.core.papers.pdf_view import INK, SOFT, draw_setup, draw_view
 from lean_ledger.core.papers.projection import View
 from lean_ledger.core.papers.sheet import SetupSheet, SheetSetup, clock, hours
 
-MARGIN = 12.0
-WIDTH = 210 - 2 * MARGIN
-BANDED = (242, 244, 237)
+STRUCK = (161, 55, 31)
 LOAD_HEIGHT = 62.0  # mm of the drawing of a load
 
 
@@ -27,21 +20,11 @@ def sheet_pdf(sheet: SetupSheet) -> bytes:
     return bytes(pdf.output())
 
 
-class _Sheet(FPDF):  # type: ignore[misc]
+class _Sheet(Page):
     def __init__(self, sheet: SetupSheet) -> None:
-        super().__init__(format="A4", unit="mm")
+        super().__init__(f"Setup sheet {sheet.number} {sheet.name}", sheet.date)
         self._sheet = sheet
         self._setup: SheetSetup | None = None
-        folder = Path(str(files("lean_ledger.core.papers") / "fonts"))
-        self.add_font("sans", "", folder / "sans-regular.ttf")
-        self.add_font("sans", "B", folder / "sans-semibold.ttf")
-        self.set_margins(MARGIN, MARGIN, MARGIN)
-        self.set_auto_page_break(True, margin=16)
-        self.set_creation_date(datetime.combine(sheet.date, time(), UTC))
-        self.set_title(f"Setup sheet {sheet.number} {sheet.name}")
-        self.set_producer("Lean Ledger")
-        self.set_text_color(*INK)
-        self.set_draw_color(*INK)
 
     def header(self) -> None:
         s, setup = self._sheet, self._setup
@@ -63,6 +46,13 @@ class _Sheet(FPDF):  # type: ignore[misc]
         self.set_draw_color(*INK)
         self.line(MARGIN, self.get_y() + 1, MARGIN + WIDTH, self.get_y() + 1)
         self.ln(3)
+        if s.superseded_by:
+            self.set_font("sans", "B", 11)
+            self.set_text_color(*STRUCK)
+            words = f"SUPERSEDED: this sheet makes revision {s.revision}, and revision {s.superseded_by} was taken over"
+            self.cell(WIDTH, 7, words, align="C", border=1, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+            self.set_text_color(*INK)
+            self.ln(2)
 
     def footer(self) -> None:
         s = self._sheet
@@ -143,13 +133,13 @@ class _Sheet(FPDF):  # type: ignore[misc]
         ]
         columns = (("Piece", 14, "R"), ("In", 30, "L"), ("Offset", 30, "L"), ("Zero X", 26, "R"), ("Y", 26, "R"),
                    ("Z", 26, "R"), ("", 30, "L"))  # fmt: skip
-        self._table("Where to touch off each, in machine coordinates as planned", columns, rows)
+        self.table("Where to touch off each, in machine coordinates as planned", columns, rows)
 
     def _tools(self, setup: SheetSetup) -> None:
         rows = [(str(t.number), t.description, t.where, f"{t.stick_out:g}", f"{t.minutes:.2f}") for t in setup.tools]
         columns = (("T", 10, "R"), ("Description", 74, "L"), ("", 26, "L"), ("Stick-out mm", 30, "R"),
                    ("Minutes in cut", 30, "R"))  # fmt: skip
-        self._table("Tools", columns, rows)
+        self.table("Tools", columns, rows)
 
     def _operations(self, setup: SheetSetup) -> None:
         rows = [
@@ -161,35 +151,7 @@ class _Sheet(FPDF):  # type: ignore[misc]
             ("Op", 10, "R"), ("Operation", 81, "L"), ("T", 9, "R"), ("rpm", 14, "R"), ("mm/min", 15, "R"),
             ("Passes", 13, "R"), ("Cut s", 14, "R"), ("Other s", 15, "R"), ("Total s", 15, "R"),
         )  # fmt: skip
-        self._table("Operations", columns, rows)
+        self.table("Operations", columns, rows)
         self.set_font("sans", "B", 9)
         words = f"Cycle {clock(setup.cycle)} · load {setup.load:.0f} s · setting up {hours(setup.setup_hours)} h"
         self.cell(WIDTH, 6, words, align="R", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
-
-    def _table(self, title: str, columns: Sequence[tuple[str, float, str]], rows: Sequence[Sequence[str]]) -> None:
-        self.ln(1)
-        self.set_font("sans", "B", 10.5)
-        self.cell(WIDTH, 6, title, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
-        self._table_head(columns)
-        for i, row in enumerate(rows):
-            if self.will_page_break(4.8):
-                self.add_page()
-                self._table_head(columns)
-            self.set_font("sans", "", 8.5)
-            self.set_fill_color(*BANDED)
-            for (_, width, align), text in zip(columns, row, strict=True):
-                self.cell(width, 4.8, self._fitted(text, width), align=align, fill=i % 2 == 1)
-            self.ln(4.8)
-
-    def _table_head(self, columns: Sequence[tuple[str, float, str]]) -> None:
-        self.set_font("sans", "", 7.5)
-        self.set_text_color(*SOFT)
-        for name, width, align in columns:
-            self.cell(width, 4.5, name, align=align, border="B")
-        self.ln(4.5)
-        self.set_text_color(*INK)
-
-    def _fitted(self, text: str, width: float) -> str:
-        while self.get_string_width(text) > width - 2 and len(text) > 4:
-            text = text[:-2] + "…"
-        return text

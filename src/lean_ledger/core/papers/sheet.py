@@ -88,6 +88,7 @@ class SetupSheet:
     cycle: float
     per_piece: float
     setup_hours: float
+    superseded_by: str = ""  # the revision that was taken over since
 
 
 @dataclass(frozen=True)
@@ -98,6 +99,7 @@ class JobWords:
     name: str
     revision: str
     customer: str
+    superseded_by: str = ""
 
 
 def setup_sheet(job: JobWords, ledger: Ledger, part: Part, plan_version: int, on: date) -> SetupSheet:
@@ -121,6 +123,7 @@ def setup_sheet(job: JobWords, ledger: Ledger, part: Part, plan_version: int, on
         cycle=ledger.cycle,
         per_piece=ledger.per_piece,
         setup_hours=float(ledger.setup_hours),
+        superseded_by=job.superseded_by,
     )
 
 

@@ -35,7 +35,7 @@ from lean_ledger.core.plan.part import (
     ThreadChoice,
 )
 from lean_ledger.core.plan.plan import Plan
-from lean_ledger.core.plan.rates import RateEdits
+from lean_ledger.core.plan.rates import OneOff, RateEdits
 from lean_ledger.core.plan.setups import ZERO, MovedFeature, SetupDecision, Spindling, Zero, ZeroOf, ZeroPlace
 from lean_ledger.core.plan.sides import DIRECTIONS, Side
 from lean_ledger.core.plan.stock import Allowances, Sizing, StockChoice, StockForm
@@ -70,6 +70,7 @@ __all__ = [
     "Moved",
     "MovedFeature",
     "OffsetChoice",
+    "OneOff",
     "OperationEdit",
     "OperationValues",
     "PairByHand",

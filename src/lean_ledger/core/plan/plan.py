@@ -26,7 +26,7 @@ from lean_ledger.core.plan.part import (
     Said,
     ThreadChoice,
 )
-from lean_ledger.core.plan.rates import RateEdits
+from lean_ledger.core.plan.rates import OneOff, RateEdits
 from lean_ledger.core.plan.setups import MovedFeature, SetupDecision
 from lean_ledger.core.plan.sides import DIRECTIONS
 from lean_ledger.core.plan.stock import Allowances, StockChoice
@@ -63,13 +63,14 @@ class Plan:
     issued_by: Literal["setup", "machine"] = "setup"  # whether each setup or each machine has a program file
     engravings: tuple[Engraving, ...] = ()
     cell: Cell = field(default_factory=Cell)
+    one_off: OneOff = field(default_factory=OneOff)
 
     @property
     def as_made(self) -> Plan:
         """Only what decides how the part is made, where each setup is given: without money, loads and bookkeeping."""
         return replace(
             self, loads=(), moved=(), rates=RateEdits(), buy="blank", pairs=(), confirmed=(), accepted=(), together=(),
-            before=(), parked=(), attached=(), issued_by="setup", cell=Cell(),
+            before=(), parked=(), attached=(), issued_by="setup", cell=Cell(), one_off=OneOff(),
         )  # fmt: skip
 
     @property

@@ -7,6 +7,16 @@ from decimal import Decimal
 
 
 @dataclass(frozen=True)
+class OneOff:
+    """What a revision costs once, beside what can be computed: fixtures made for it, finished pieces of the one before
+    that nobody wants any more.
+    """
+
+    fixtures: Decimal = Decimal(0)
+    on_shelf: int = 0
+
+
+@dataclass(frozen=True)
 class RateEdits:
     """Money and shares that this plan sets otherwise than the shop's rates; see library Rates."""
 

@@ -121,8 +121,8 @@ def _grid(found: Grid) -> s.GridView:
         combinations=[
             s.CombinationView(
                 on=one.on, stock=one.stock, pieces=one.pieces, order=one.order, counts=list(one.counts), name=one.name,
-                each=list(one.each) if one.each is not None else None, cycle=one.cycle,
-                setup_hours=float(one.setup_hours), left=list(one.left), refused=one.refused,
+                each=list(one.each), cycle=one.cycle,
+                setup_hours=float(one.setup_hours), left=list(one.left),
                 changes=list(one.changes),
             )
             for one in found.combinations

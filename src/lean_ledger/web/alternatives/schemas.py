@@ -96,11 +96,10 @@ class CombinationView(BaseModel):
     order: str
     counts: list[int] = Field(description="pieces a cycle of each load")
     name: str
-    each: list[Money] | None = Field(description="at each of the plan's quantities; None where it cannot be")
-    cycle: float | None
+    each: list[Money] = Field(description="at each of the plan's quantities")
+    cycle: float
     setup_hours: float
     left: list[str] = Field(description="titles of what is left to solve")
-    refused: str
     changes: list[dict[str, Any]] = Field(description="that lead to it from the plan as it stands")
 
 

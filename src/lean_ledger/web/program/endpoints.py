@@ -194,6 +194,6 @@ def _sent(opened: Opened) -> Response:
 
 
 def _package(opened: Opened) -> bytes:
-    sheet = sheet_of(opened)
+    sheet = sheet_of(opened, desk().revised.superseded_by(opened))
     by_machine = opened.plan.issued_by == "machine"
     return program_package(sheet, sheet_pdf(sheet), checked_of(opened), by_machine=by_machine)

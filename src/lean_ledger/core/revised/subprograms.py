@@ -1,0 +1,49 @@
+"""Which subprograms another revision changes, and which stay to the byte."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Sequence
+from dataclasses import dataclass
+from typing import Literal
+
+from lean_ledger.core.program.writer import SetupProgram
+
+Stays = Literal["same", "renumbered", "changed", "new", "gone"]
+
+
+@dataclass(frozen=True)
+class Subprogram:
+    """Of an operation. `same`: to the byte; `renumbered`: only its number is another, every move is the same."""
+
+    program: str  # the name of the file that it is in
+    operation: str
+    number: int  # the new one; of one that is gone its old
+    stays: Stays
+
+
+def subprograms(before: Sequence[SetupProgram], after: Sequence[SetupProgram]) -> tuple[Subprogram, ...]:
+    """Each of the new programs, in their order, then those that are gone."""
+    old = {(program, operation): (number, body) for program, operation, number, body in _bodies(before)}
+    found = []
+    for program, operation, number, body in _bodies(after):
+        was = old.pop((program, operation), None)
+        if was is None:
+            stays: Stays = "new"
+        elif was[1][1:] != body[1:]:  # the first line is its number and name
+            stays = "changed"
+        else:
+            stays = "same" if was[1] == body else "renumbered"
+        found.append(Subprogram(program, operation, number, stays))
+    return (*found, *(Subprogram(program, op, number, "gone") for (program, op), (number, _) in old.items()))
+
+
+def _bodies(programs: Sequence[SetupProgram]) -> Iterator[tuple[str, str, int, list[str]]]:
+    """Program, operation, number and lines of each subprogram."""
+    for program in programs:
+        lines = program.text.split("\n")
+        at = program.lines_of_numbers
+        begins = sorted(at.values())
+        for number, operation in dict(program.calls).items():
+            first = at[number]
+            last = next((line for line in begins if line > first), len(lines) + 1)
+            yield program.name, operation, number, [line for line in lines[first - 1 : last - 1] if line]
