@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import re
+from decimal import Decimal
+from io import BytesIO
 from pathlib import Path
 
 import ezdxf
 import pytest
 from playwright.sync_api import Page, expect
+from pypdf import PdfReader
 
 from tests.browser.conftest import Planner
 from tests.conftest import CASES, DEMO_PARTS
@@ -102,9 +105,22 @@ def test_revision_is_brought_in_compared_and_taken(planner: Planner, clamp: int)
     page.get_by_role("button", name="M8 in Ø6.8").click()
     planner.settled()
     assert {h["thread"] for h in planner.plan(clamp)["holes"] if h["diameter"] == 6.8} == {"M8"}
+    # what it costs, feature by feature, and once
+    now = planner.plan(clamp)["strip"]["each"]
+    page.get_by_role("link", name="what it costs").click()
+    expect(page.get_by_role("row", name=re.compile("^G1 slot new"))).to_contain_text("0.0")
+    told = page.get_by_test_id("revision-each-10").inner_text()
+    assert Decimal(told.replace("−", "-")) == Decimal(now) - Decimal(before)
+    once = Decimal(page.get_by_test_id("paid-once").inner_text())
+    planner.type_into("Fixtures for the revision", "150")
+    expect(page.get_by_test_id("paid-once")).to_have_text(f"{once + 150:.2f}")
+    with PdfReader(BytesIO(planner.issued(clamp, "papers/change-note.pdf").content)) as note:
+        assert "revision B in place of A" in note.pages[0].extract_text()
+    page.get_by_role("link", name="Back to the part").click()
     # and undo leads back to A
     page.keyboard.press("Control+z")
-    page.keyboard.press("Control+z")
+    for _ in range(3):
+        page.keyboard.press("Control+z")
     expect(page.get_by_text("revision B waits: compare")).to_be_visible()
 
 

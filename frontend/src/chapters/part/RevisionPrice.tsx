@@ -223,13 +223,15 @@ function Once({ view }: { view: RevisionPriceView }) {
       </h2>
       <Table bsPrefix="ledger-table">
         <tbody>
-          {view.once.map((one) => (
-            <tr key={one.what}>
-              <th scope="row">{one.what}</th>
-              <td>{one.how}</td>
-              <td className="n">{moneyText(one.amount)}</td>
-            </tr>
-          ))}
+          {view.once
+            .filter((one) => one.what !== "fixtures") // stands where it is typed
+            .map((one) => (
+              <tr key={one.what}>
+                <th scope="row">{one.what}</th>
+                <td>{one.how}</td>
+                <td className="n">{moneyText(one.amount)}</td>
+              </tr>
+            ))}
           <tr>
             <th scope="row">fixtures made for it</th>
             <td>typed</td>
