@@ -8,6 +8,7 @@ from datetime import date
 from importlib.resources import files
 from typing import Any
 
+from lean_ledger.core.alternatives.grid import change_of
 from lean_ledger.core.changes import read_change
 from lean_ledger.store import Desk, JobNew, JobQuery, RevisionNew, Upload
 
@@ -26,6 +27,7 @@ class DemoJob:
     revisions: tuple[str, ...] = ()  # parts that came in later and wait to be taken
     casting: str = ""  # the part that its stock is
     machine: str = "mill-762"  # that it begins on; "" is the one of the least price
+    alternatives: tuple[tuple[str, tuple[dict[str, Any], ...]], ...] = ()  # other plans: name, what is changed
 
     @property
     def parts(self) -> tuple[str, ...]:
@@ -171,7 +173,14 @@ JOBS = (
     ),
     DemoJob(
         "sensor-base-plate", "SB-220", "Sensor base plate", "Hochwart Wind Vanes", "al-6082", (10, 50, 250),
-        date(2027, 1, 29), "quoting",
+        date(2027, 1, 29), "quoting", alternatives=(
+            ("Mill 2", ({"change": "begin-again", "machines": ["mill-500"]},)),
+            ("Mill 2, six a cycle", (
+                {"change": "begin-again", "machines": ["mill-500"]},
+                {"change": "set-arrangement", "load": "L1", "columns": 3, "rows": 2},
+                {"change": "set-arrangement", "load": "L2", "columns": 3, "rows": 2},
+            )),
+        ),
     ),
 )  # fmt: skip
 
@@ -234,6 +243,10 @@ def _load(desk: Desk, job: DemoJob, plan_id: int | None) -> None:
         opened = desk.change(plan_id, opened.edition, read_change(change), "Imke")
     for part in job.revisions[len(opened.revisions) - 1 :]:
         desk.add_revision(RevisionNew(opened.job.id, _upload(part), "Imke"))
+    known = {plan.name for plan in desk.alternatives.of(plan_id)}
+    for name, changes in job.alternatives:
+        if name not in known:
+            desk.alternatives.fork(plan_id, None, name, "Imke", [change_of(change) for change in changes])
 
 
 def _upload(part: str) -> Upload:
