@@ -82,3 +82,13 @@ def test_combination_is_taken_from_the_map_and_an_alternative_from_the_journal(p
     answer = requests.get(f"{planner.site}/api/plans/{plan}/alternatives", headers=MARK, timeout=20).json()
     assert len(answer["plans"]) == 3
     assert [one["chosen"] for one in answer["plans"]] == [True, False, False]
+
+
+def test_price_says_how_sure_it_is_and_what_it_leaves_out(planner: Planner) -> None:
+    page, plan = planner.page, planner.job("LB-310")
+    planner.open(plan, "price")
+    expect(page.get_by_role("note")).to_contain_text("No tool makes 2 × Ø3.7")
+    (sure, *_) = planner.plan(plan)["price"]["sure"]
+    expect(page.get_by_role("row", name=f"{sure['rests'][0]['what']} {sure['rests'][0]['source']}")).to_be_visible()
+    expect(page.locator("tr.range")).to_contain_text(f"{sure['low']} … {sure['high']}")
+    expect(page.get_by_test_id("sure-words")).to_contain_text("being surer of it is worth most")

@@ -4928,10 +4928,17 @@ export interface components {
             curve: components["schemas"]["CurvePoint"][];
             /** Material Kg */
             material_kg: number;
+            /**
+             * Missing
+             * @description what of the part no price holds
+             */
+            missing: string[];
             /** Quantities */
             quantities: components["schemas"]["QuantityView"][];
             /** Rates */
             rates: components["schemas"]["RateView"][];
+            /** Sure */
+            sure: components["schemas"]["SureView"][];
             tool_wear: components["schemas"]["FigureView"];
         };
         /**
@@ -5200,6 +5207,33 @@ export interface components {
             change: "remove-setup";
             /** Setup */
             setup: string;
+        };
+        /** RestView */
+        RestView: {
+            /**
+             * Amount
+             * @description of a piece's price
+             */
+            amount: string;
+            /**
+             * Moves
+             * @description what that moves a piece's price by
+             */
+            moves: number;
+            /**
+             * Part
+             * @description share of the whole spread
+             */
+            part: number;
+            /**
+             * Share
+             * @description by which it may be off, one standard deviation
+             */
+            share: number;
+            /** Source */
+            source: string;
+            /** What */
+            what: string;
         };
         /** RevisedPriceView */
         RevisedPriceView: {
@@ -6991,6 +7025,25 @@ export interface components {
              * @enum {string}
              */
             stays: "same" | "renumbered" | "changed" | "new" | "gone";
+        };
+        /**
+         * SureView
+         * @description In two of three times a price each lies from low to high.
+         */
+        SureView: {
+            /** High */
+            high: string;
+            /** Low */
+            low: string;
+            /** Quantity */
+            quantity: number;
+            /**
+             * Rests
+             * @description what the price rests on, what moves it most first
+             */
+            rests: components["schemas"]["RestView"][];
+            /** Words */
+            words: string;
         };
         /** TakeIn */
         TakeIn: {

@@ -55,6 +55,10 @@ def shipped_library() -> Library:
         rates=Rates(**{key: Decimal(value) for key, value in tomllib.loads(_text("rates.toml")).items()}),
         stock=_stock_sizes(tomllib.loads(_text("stock.toml"))),
         chains=shipped_chains(),
+        spreads={
+            what: {source: Decimal(share) for source, share in by.items()}
+            for what, by in tomllib.loads(_text("spreads.toml")).items()
+        },
         magazines=tuple((id, tuple(tools)) for id, tools in tomllib.loads(_text("magazines.toml")).items()),
     )
 

@@ -3,7 +3,8 @@
 from __future__ import annotations
 
 import itertools
-from dataclasses import dataclass, replace
+from collections.abc import Mapping
+from dataclasses import dataclass, field, replace
 from decimal import Decimal
 from enum import StrEnum
 from math import pow
@@ -238,6 +239,7 @@ class Library:
     rates: Rates
     stock: StockSizes
     chains: tuple[ChainRule, ...]
+    spreads: Mapping[str, Mapping[str, Decimal]] = field(hash=False)  # of figures of a price, by their source
     magazines: tuple[tuple[str, tuple[str, ...]], ...] = ()  # by machine: ids of the tools that stand in it
     set_aside: tuple[SetAside, ...] = ()  # rows of the shop's own that cannot be used
 

@@ -10,6 +10,7 @@ import { fixed, hoursText, lengthText, moneyText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { NOT_FOLLOWED } from "../../shell/Strip";
 import { useUnit } from "../../shell/selection";
+import { HowSure } from "./HowSure";
 import { PriceChart } from "../../views/PriceChart";
 
 export function PricePage() {
@@ -27,6 +28,7 @@ export function PricePage() {
           </small>
         </h1>
         <Lines />
+        <HowSure />
         <PriceChart
           curve={price.curve.map((p) => ({ quantity: p.quantity, each: Number(p.each) }))}
           asked={asked}
@@ -207,6 +209,14 @@ function Lines() {
         </tr>
       </tbody>
       <tfoot>
+        <tr className="range">
+          <td>two times of three from … to</td>
+          {plan.price.sure.map((one) => (
+            <td key={one.quantity} className="n soft">
+              {moneyText(one.low)} … {moneyText(one.high)}
+            </td>
+          ))}
+        </tr>
         <tr>
           <td>price each</td>
           {rows.map((q) => (

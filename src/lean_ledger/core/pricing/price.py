@@ -138,7 +138,7 @@ class Terms:
             "setup": Growth(
                 _total(Fraction(s.setup_hours) * (Fraction(s.machine_rate) + Fraction(s.labour_rate)) for s in p.setups)
             ),
-            "run": Growth(steps=tuple((s.pieces_per_cycle, _hours(s) * _rate(s)) for s in p.setups)),
+            "run": Growth(steps=tuple((s.pieces_per_cycle, _hours(s) * running_rate(s)) for s in p.setups)),
             "tooling": Growth(each=Fraction(p.tooling_per_piece)),
             "fixtures": Growth(each=Fraction(p.fixtures) / Fraction(p.fixture_life or 1)) if spread
             else Growth(Fraction(p.fixtures)),
@@ -187,8 +187,8 @@ def _hours(s: PriceSetup) -> Fraction:
     return (max(cycle, load) if s.load_during_cycle else cycle + load) / 3600
 
 
-def _rate(s: PriceSetup) -> Fraction:
-    """Of an hour in which the machine runs."""
+def running_rate(s: PriceSetup) -> Fraction:
+    """Of an hour in which the machine runs, with the share of an operator that this takes."""
     return Fraction(s.machine_rate) + Fraction(s.attendance) * Fraction(s.labour_rate)
 
 

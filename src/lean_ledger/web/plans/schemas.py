@@ -163,7 +163,28 @@ class CurvePoint(BaseModel):
     each: Money
 
 
+class RestView(BaseModel):
+    what: str
+    source: str
+    amount: Money = Field(description="of a piece's price")
+    share: float = Field(description="by which it may be off, one standard deviation")
+    moves: float = Field(description="what that moves a piece's price by")
+    part: float = Field(description="share of the whole spread")
+
+
+class SureView(BaseModel):
+    """In two of three times a price each lies from low to high."""
+
+    quantity: int
+    low: Money
+    high: Money
+    rests: list[RestView] = Field(description="what the price rests on, what moves it most first")
+    words: str
+
+
 class PriceView(BaseModel):
+    sure: list[SureView]
+    missing: list[str] = Field(description="what of the part no price holds")
     quantities: list[QuantityView]
     rates: list[RateView]
     curve: list[CurvePoint]

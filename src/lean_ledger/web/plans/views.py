@@ -9,6 +9,7 @@ from lean_ledger.core.changes import RATE_WORDS
 from lean_ledger.core.features.describe import grouped, title
 from lean_ledger.core.ledger.effect import Effect
 from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.ledger.spread import Sure, sure
 from lean_ledger.core.plan import DIRECTIONS
 from lean_ledger.core.pricing.of_plan import effective_rates
 from lean_ledger.core.pricing.price import price_curve
@@ -194,7 +195,10 @@ def _price(opened: Opened, library: Library) -> s.PriceView:
     problem = ledger.problem
     values = {**rates, "programming_hours": problem.programming_hours, "tooling_per_piece": problem.tooling_per_piece}
     material = problem.material
+    every = [sure(ledger, library.spreads, k) for k in range(len(ledger.prices))]
     return s.PriceView(
+        sure=[_sure(one) for one in every],
+        missing=list(every[0].missing),
         quantities=[
             s.QuantityView(
                 quantity=q.quantity,
@@ -223,6 +227,15 @@ def _price(opened: Opened, library: Library) -> s.PriceView:
         material_kg=float(material.section_area * material.length * material.density / 10**6),
         tool_wear=figure(ledger.tool_wear),
     )
+
+
+def _sure(one: Sure) -> s.SureView:
+    rests = [
+        s.RestView(what=rest.what, source=rest.source, amount=rest.amount, share=rest.share, moves=rest.moves,
+                   part=one.part_of(rest))
+        for rest in one.rests
+    ]  # fmt: skip
+    return s.SureView(quantity=one.quantity, low=one.low, high=one.high, rests=rests, words=one.words)
 
 
 def journal_view(part: JournalPart, edition: int) -> s.JournalView:

@@ -1,0 +1,130 @@
+"""How sure a price is: what it rests on, where each figure comes from, and how far the whole may be off."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator, Mapping
+from dataclasses import dataclass
+from decimal import Decimal
+from fractions import Fraction
+from math import sqrt
+from typing import Literal
+
+from lean_ledger.core.basis.findings import Severity
+from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.pricing.price import Terms, cents, running_rate
+
+Source = Literal["computed", "program", "default", "typed"]
+Spreads = Mapping[str, Mapping[str, Decimal]]  # of each figure, by where it comes from
+
+SOURCES: dict[Source, str] = {
+    "computed": "computed", "program": "a program from elsewhere", "default": "the shop's default", "typed": "typed",
+}  # fmt: skip
+#: Findings that say that something is not made though operations are there for what they name.
+NOT_MADE = ("would-cut", "not-engraved", "outline-short", "closed-hollow", "hole-short", "thread-not-made")
+
+
+@dataclass(frozen=True)
+class Rest:
+    """A figure that the price rests on: what of a piece's price it is, and how far it may be off, as a share and in
+    money of a piece.
+    """
+
+    what: str
+    source: str
+    amount: Decimal
+    share: float
+    moves: float
+
+    @property
+    def words(self) -> str:
+        return f"{self.what} ± {100 * self.share:.0f} %"
+
+
+@dataclass(frozen=True)
+class Sure:
+    """A price each with the range that it lies in two of three times; `rests`: what moves it most first. `missing`:
+    what of the part it does not hold.
+    """
+
+    quantity: int
+    each: Decimal
+    off: float  # of a piece's price, one standard deviation
+    rests: tuple[Rest, ...]
+    missing: tuple[str, ...]
+
+    @property
+    def low(self) -> Decimal:
+        return cents(Fraction(self.each) - Fraction(self.off))
+
+    @property
+    def high(self) -> Decimal:
+        return cents(Fraction(self.each) + Fraction(self.off))
+
+    def part_of(self, rest: Rest) -> float:
+        """The share of the spread that is this figure's: of the sum of squares."""
+        return (rest.moves / self.off) ** 2 if self.off else 0.0
+
+    @property
+    def words(self) -> str:
+        if not self.rests:
+            return "nothing of it costs anything"
+        first = self.rests[0]
+        others = ", ".join(one.words for one in self.rests[:3])
+        most = f"{first.what} is {100 * self.part_of(first):.0f} % of the spread"
+        return f"{others}; {most}: being surer of it is worth most"
+
+
+def sure(ledger: Ledger, spreads: Spreads, k: int = 0) -> Sure:
+    """Of the plan's k-th quantity.
+
+    What is wrong of one figure says nothing about another: their squares add up. Of one kind all loads are off the same
+    way, by the same judgement: what they are off by adds up plainly.
+    """
+    price = ledger.prices[k]
+    terms = Terms(ledger.problem)
+    up = terms.price(Fraction(1 + ledger.problem.overhead)) / price.quantity
+    found: dict[str, list[tuple[Source, Fraction]]] = {}
+    for what, source, cost in _costs(ledger, terms, price.started):
+        if cost:
+            found.setdefault(what, []).append((source, cost * up))
+    rests = []
+    for what, costs in found.items():
+        amount = sum((cost for _, cost in costs), Fraction(0))
+        moves = sum(float(cost) * float(spreads[what][source]) for source, cost in costs)
+        sources = " and ".join(dict.fromkeys(SOURCES[source] for source, _ in costs))
+        rests.append(Rest(what, sources, cents(amount), moves / float(amount), moves))
+    rests.sort(key=lambda one: -one.moves)
+    off = sqrt(sum(one.moves**2 for one in rests))
+    return Sure(price.quantity, price.each, off, tuple(rests), _missing(ledger))
+
+
+def _missing(ledger: Ledger) -> tuple[str, ...]:
+    """Titles of errors about what no operation makes: the price does not hold it."""
+    made = {feature for op in ledger.operations for feature in op.features}
+    return tuple(
+        f.title
+        for f in ledger.findings
+        if f.severity == Severity.ERROR and (f.code in NOT_MADE or any(id not in made for id in f.features))
+    )
+
+
+def _costs(ledger: Ledger, terms: Terms, started: int) -> Iterator[tuple[str, Source, Fraction]]:
+    """Figure, where it comes from, and what it costs the lot before overhead and margin."""
+    rates = ledger.plan.rates
+    for setup, load in zip(ledger.problem.setups, ledger.loads, strict=True):
+        cycles = -(-started // setup.pieces_per_cycle)
+        hour = running_rate(setup)
+        cycle = cycles * Fraction(setup.cycle_seconds) / 3600 * hour
+        yield "cycle", "program" if load.foreign is not None else "computed", cycle
+        loading = cycles * Fraction(setup.load_seconds) / 3600 * hour
+        yield "loading", "typed" if load.load.load_seconds is not None else "default", loading
+        once = Fraction(setup.setup_hours) * (Fraction(setup.machine_rate) + Fraction(setup.labour_rate))
+        yield "setting up", "typed" if load.load.hours is not None else "default", once
+    typed: dict[str, tuple[object, Source]] = {
+        "material": (rates.price_per_kg, "default"), "tooling": (rates.tooling_per_piece, "computed"),
+        "fixtures": (rates.fixtures, "default"), "programming": (rates.programming_hours, "default"),
+        "outside": (rates.outside_per_piece or rates.outside_lot, "default"),
+        "inspection": (rates.inspection_seconds, "default"),
+    }  # fmt: skip
+    for line, (value, otherwise) in typed.items():
+        yield line, otherwise if value is None else "typed", terms.lines[line].at(started)
