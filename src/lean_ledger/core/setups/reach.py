@@ -93,9 +93,14 @@ def _is_round_about(face: Face, axis: Axis) -> bool:
 
 
 def _lines(directions: Sequence[Vec]) -> Iterable[Vec]:
-    """Lines that two directions are square to, and for one direction alone those nearest to the file's axes."""
-    yield from _distinct(cross(a, b) for a, b in itertools.combinations(directions, 2))
-    for d in directions:
+    """Lines that two directions are square to; where all are parallel those square to them nearest to the file's axes.
+
+    Nearest to the axes of the file a line may have a third direction within its tolerance by chance, and as the part is
+    modelled in another place it has not.
+    """
+    found = list(_distinct(cross(a, b) for a, b in itertools.combinations(directions, 2)))
+    yield from found
+    for d in directions if not found else ():
         yield from _distinct(_square_to(d, axis) for axis in ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)))
 
 
