@@ -129,6 +129,7 @@ class Files:
             source = _hash(read.upload.content)
             self.keep_file(session, source, read.upload.file_name, read.upload.content, None)
         self.keep_file(session, hash, read.step_name, read.step, source)
+        self._parts.put(read.key, read.part)  # the object that its first plan was made of: an edit finds what that kept
         row = session.get(AnalysisRow, (hash, solid))
         if row is None or row.version != ANALYSIS_VERSION:
             packed = zlib.compress(PARTS.dump_json(read.part), 6)

@@ -72,7 +72,7 @@ class Ledgers:
         def make() -> tuple[Part, Revised | None]:
             found = [(row.letter, self._files.part(session, row.file, row.solid)) for row in way]
             part, revised = follow(found, plan.pairs)
-            return replace(part, newest=newest), revised
+            return part if part.newest == newest else replace(part, newest=newest), revised
 
         newest = rows[-1].letter
         # the same object each time: what is kept by the part it was made from is found again

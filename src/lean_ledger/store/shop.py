@@ -52,6 +52,8 @@ class Shop:
         """What ships with the shop's own over it. A row that cannot be read or used is set aside; the rest stands."""
         with self._database.reading() as session:
             rows = list(session.scalars(select(ShopRow).order_by(ShopRow.at, ShopRow.key)))
+        if not rows:
+            return self._shipped
         aside: list[SetAside] = []
         shipped = self._shipped
         tools = list(_each(rows, "tool", _read_tool, aside))

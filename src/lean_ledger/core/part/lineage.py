@@ -25,7 +25,8 @@ class Revised:
 def follow(parts: Sequence[tuple[str, Part]], hand: tuple[PairByHand, ...]) -> tuple[Part, Revised | None]:
     """The last of a job's revisions, (letter, part as analysed) in order, and how it came from the one before."""
     letter, first = parts[0]
-    part = replace(first, revision=letter)
+    # the same object where nothing of it is another: what is kept by the part it was made from is found again
+    part = first if first.revision == letter else replace(first, revision=letter)
     taken = [f.id for f in part.features]
     revised = None
     for letter, own in parts[1:]:
