@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import csv
+from dataclasses import replace
 from datetime import date
 from io import BytesIO, StringIO
 
@@ -55,13 +56,14 @@ def test_pdf_says_what_the_setter_needs() -> None:
     ):  # fmt: skip
         assert words in first, words
     assert "Setup 2 of 2" in reader.pages[1].extract_text()
+    assert "SUPERSEDED" not in first
+    pages = PdfReader(BytesIO(sheet_pdf(replace(made, superseded_by="B")))).pages
+    assert all("SUPERSEDED: this sheet makes revision A, and revision B" in page.extract_text() for page in pages)
 
 
 def test_long_list_of_operations_goes_on_with_its_head() -> None:
     made = sheet()
     many = made.setups[0].operations * 4
-    from dataclasses import replace
-
     long = replace(made, setups=(replace(made.setups[0], operations=many),))
     reader = PdfReader(BytesIO(sheet_pdf(long)))
     assert len(reader.pages) > 1

@@ -8,11 +8,13 @@ from pathlib import Path
 
 import pytest
 from alembic import command
+from sqlalchemy import update
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes import read_change
 from lean_ledger.store import Database, Desk, JobQuery
 from lean_ledger.store.database import migration_config
+from lean_ledger.store.models import VersionRow
 from tests.conftest import journal_words
 from tests.store.test_desk import MARGIN, THREAD, new
 
@@ -53,6 +55,15 @@ def test_change_that_is_refused_leaves_no_plan(desk: Desk, plan_id: int) -> None
     with pytest.raises(PlanError, match="no line 7"):
         desk.alternatives.fork(plan_id, 7, "x", "Per")
     assert len(desk.alternatives.of(plan_id)) == 1
+
+
+def test_line_that_is_damaged_is_said_and_not_forked(desk: Desk, plan_id: int) -> None:
+    with desk._database.writing() as session:
+        session.execute(
+            update(VersionRow).where(VersionRow.plan == plan_id, VersionRow.seq == 1).values(decisions="{}")
+        )
+    with pytest.raises(PlanError, match="line 1 of its journal is damaged"):
+        desk.alternatives.fork(plan_id, 1, "x", "Per")
 
 
 def test_one_is_chosen_and_the_list_shows_it_with_the_others(desk: Desk, plan_id: int) -> None:

@@ -9,6 +9,7 @@ import {
   XAxis,
   YAxis,
 } from "recharts";
+import { PRICE_AXIS, quantityAxis, TOOLTIP } from "./priceAxes";
 
 export function PriceChart(props: {
   curve: { quantity: number; each: number }[];
@@ -17,44 +18,17 @@ export function PriceChart(props: {
   const { curve, asked } = props;
   const words = asked.map((p) => `${p.quantity}: ${p.each.toFixed(2)}`).join(", ");
   const most = Math.max(...curve.map((p) => p.quantity));
-  const ticks = [1, 2, 5, 10, 20, 50, 100, 200, 500, 1000, 2000, 5000].filter((t) => t <= most);
   return (
     <div className="price-chart" role="img" aria-label={`Price each against quantity. ${words}`}>
       <ResponsiveContainer width="100%" height="100%">
         <LineChart data={curve} margin={{ top: 14, right: 26, bottom: 22, left: 8 }}>
           <CartesianGrid stroke="var(--rule)" vertical={false} />
-          <XAxis
-            dataKey="quantity"
-            type="number"
-            scale="log"
-            domain={[1, "dataMax"]}
-            ticks={ticks}
-            tick={{ fill: "var(--ink-soft)", fontSize: 12 }}
-            stroke="var(--rule-strong)"
-            label={{
-              value: "pieces",
-              position: "insideBottom",
-              offset: -12,
-              fill: "var(--ink-soft)",
-              fontSize: 12,
-            }}
-          />
-          <YAxis
-            scale="log"
-            domain={["auto", "auto"]}
-            tick={{ fill: "var(--ink-soft)", fontSize: 12 }}
-            stroke="var(--rule-strong)"
-            width={54}
-            tickFormatter={(v: number) => String(Math.round(v))}
-          />
+          <XAxis {...quantityAxis(most)} />
+          <YAxis {...PRICE_AXIS} />
           <Tooltip
             formatter={(value) => [Number(value).toFixed(2), "each"]}
             labelFormatter={(q) => `${String(q)} pieces`}
-            contentStyle={{
-              background: "var(--sheet)",
-              border: "1px solid var(--rule-strong)",
-              borderRadius: 0,
-            }}
+            contentStyle={TOOLTIP}
           />
           <Line dataKey="each" stroke="var(--cut)" strokeWidth={2} dot={false} isAnimationActive={false} />
           {asked.map((p) => (

@@ -19,7 +19,7 @@ from lean_ledger.core.shop.summary import Summary
 from lean_ledger.store.database import Database
 from lean_ledger.store.job_list import keep_evaluated, read_summary
 from lean_ledger.store.models import JobRow, PlanRow, SummaryRow, VersionRow
-from lean_ledger.store.rows import NO_EFFECT, PLANS, new_version, plan_row, version_row
+from lean_ledger.store.rows import NO_EFFECT, decided_in, new_version, plan_row, version_row
 
 if TYPE_CHECKING:
     from lean_ledger.store.desk import Desk
@@ -90,7 +90,7 @@ class Alternatives:
             if version is None:
                 raise PlanError("no-such-version", f"the journal has no line {seq}")
             job, origin = row.job, f"“{row.name}”, line {version.seq}"
-            plan = PLANS.validate_json(version.decisions)
+            plan = decided_in(version)
         at = self._desk.evaluated(job, plan)
         steps = [(plan, f"forked from {origin}: {version.words}", NO_EFFECT, at)]
         for change in changes:

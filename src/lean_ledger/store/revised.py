@@ -16,7 +16,7 @@ from lean_ledger.core.revised.priced import Priced, priced
 from lean_ledger.core.revised.subprograms import Subprogram, subprograms
 from lean_ledger.store.database import Database
 from lean_ledger.store.models import PlanRow, VersionRow
-from lean_ledger.store.rows import PLANS, plan_row, revision_rows, version_row
+from lean_ledger.store.rows import decided_in, plan_row, revision_rows, version_row
 
 if TYPE_CHECKING:
     from lean_ledger.store.desk import Desk
@@ -51,7 +51,7 @@ class RevisedPlans:
                     "no-revision-taken", f"the plan has made revision {opened.plan.revision} from its first line on; "
                     "bring in another revision and take it into the plan",
                 )  # fmt: skip
-            plan = PLANS.validate_json(version.decisions)
+            plan = decided_in(version)
         before = self._desk.evaluated(opened.job.id, plan)
         revised = self._desk.compared(plan_id, opened.plan.revision)
         words = opened.job.number

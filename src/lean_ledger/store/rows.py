@@ -67,11 +67,16 @@ def current_plan(session: Session, row: PlanRow) -> Plan:
     """Raises PlanBroken for decisions that cannot be read."""
     version = version_row(session, row.id, row.current)
     assert version is not None
+    return decided_in(version)
+
+
+def decided_in(version: VersionRow) -> Plan:
+    """The decisions of a line. Raises PlanBroken for those that cannot be read."""
     try:
         return PLANS.validate_json(version.decisions)
     except ValidationError as error:
-        log.warning("plan %d, line %d of its journal cannot be read: %s", row.id, row.current, error.errors()[0])
-        words = f"cannot be read: line {row.current} of its journal is damaged; go back to another line"
+        log.warning("plan %d, line %d of its journal cannot be read: %s", version.plan, version.seq, error.errors()[0])
+        words = f"cannot be read: line {version.seq} of its journal is damaged; go back to another line"
         raise PlanBroken("plan-broken", words) from error
 
 
