@@ -10,7 +10,7 @@ import pytest
 from alembic import command
 from sqlalchemy import update
 
-from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.basis.errors import LedgerError, PlanError
 from lean_ledger.core.changes import read_change
 from lean_ledger.store import Database, Desk, JobQuery
 from lean_ledger.store.database import migration_config
@@ -62,7 +62,7 @@ def test_line_that_is_damaged_is_said_and_not_forked(desk: Desk, plan_id: int) -
         session.execute(
             update(VersionRow).where(VersionRow.plan == plan_id, VersionRow.seq == 1).values(decisions="{}")
         )
-    with pytest.raises(PlanError, match="line 1 of its journal is damaged"):
+    with pytest.raises(LedgerError, match="line 1 of its journal is damaged"):
         desk.alternatives.fork(plan_id, 1, "x", "Per")
 
 
