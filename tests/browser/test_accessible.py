@@ -14,7 +14,17 @@ pytestmark = pytest.mark.browser
 
 @pytest.mark.parametrize(
     "chapter",
-    ["part", "setups", "setups?setup=S1", "setups?setup=stock", "layout", "operations", "order", "price", "papers"],
+    [
+        "part",
+        "setups?setup=S1",
+        "setups?setup=stock",
+        "layout",
+        "operations",
+        "order",
+        "price",
+        "papers",
+        "alternatives",
+    ],
 )
 def test_axe_finds_nothing(planner: Planner, axe: str, chapter: str) -> None:
     page = planner.page

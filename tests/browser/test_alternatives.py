@@ -49,9 +49,9 @@ def test_three_alternatives_overtake_one_another_where_arithmetic_says(planner: 
     expect(lit.filter(has_text="setting up")).to_have_count(1)
     expect(page.locator(".beside-table tr.alike").filter(has_text="cycle").first).to_be_visible()
     # the job is made by another, the others stay, and the list of jobs says both
-    page.get_by_role("button", name="Make the job by pallet").click()
+    page.get_by_role("button", name="take it: pallet").click()
     expect(page.locator("tr.sel")).to_contain_text("this plan")
-    page.get_by_role("button", name="Put away two vises").click()
+    page.get_by_role("button", name="put away two vises").click()
     expect(told).to_contain_text("“vise”; from 161 on “pallet”", timeout=60_000)  # 450 / 2.80 = 160.7
     page.goto(planner.site)
     row = page.locator("tr").filter(has_text="T-overtaken")

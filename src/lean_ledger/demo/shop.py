@@ -177,8 +177,8 @@ JOBS = (
             ("Mill 2", ({"change": "begin-again", "machines": ["mill-500"]},)),
             ("Mill 2, six a cycle", (
                 {"change": "begin-again", "machines": ["mill-500"]},
-                {"change": "set-arrangement", "load": "L1", "columns": 3, "rows": 2},
-                {"change": "set-arrangement", "load": "L2", "columns": 3, "rows": 2},
+                {"change": "set-arrangement", "load": "L1", "columns": 2, "rows": 3},
+                {"change": "set-arrangement", "load": "L2", "columns": 2, "rows": 3},
             )),
         ),
     ),

@@ -155,7 +155,7 @@ function PlanRow(props: {
           <button
             type="button"
             className="act quiet"
-            aria-label={`Make the job by ${one.name}`}
+            aria-label={`take it: ${one.name}`}
             onClick={() => void set(alternatives.choose(one.id))}
           >
             take it
@@ -166,7 +166,7 @@ function PlanRow(props: {
         {here ? (
           "open"
         ) : (
-          <Link className="act quiet" to={`/plans/${one.id}/alternatives`} aria-label={`Open ${one.name}`}>
+          <Link className="act quiet" to={`/plans/${one.id}/alternatives`} aria-label={`open ${one.name}`}>
             open
           </Link>
         )}{" "}
@@ -174,7 +174,7 @@ function PlanRow(props: {
           <button
             type="button"
             className="act quiet"
-            aria-label={`${one.put_away ? "Bring back" : "Put away"} ${one.name}`}
+            aria-label={`${one.put_away ? "bring back" : "put away"} ${one.name}`}
             onClick={() => void set(alternatives.edit(one.id, { put_away: !one.put_away }))}
           >
             {one.put_away ? "bring back" : "put away"}
