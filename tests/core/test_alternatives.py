@@ -111,7 +111,9 @@ def test_least_cycle_is_less_and_full_tables_cost_more_to_set_up(combinations: t
 @pytest.mark.parametrize(
     "bad",
     [{"change": "begin-again"}, {"change": "begin-again", "machines": []}, {"change": "begin-again", "machines": [3]},
-     {"change": "begin-again", "machines": ["a", "b", "c"]}, {"change": "nonsense"}, {}],
+     {"change": "begin-again", "machines": ["a", "b", "c"]},
+     {"change": "begin-again", "machines": ["a"], "on": 1},
+     {"change": "nonsense"}, {}],
 )  # fmt: skip
 def test_recipe_that_is_none_is_refused(bad: dict[str, object]) -> None:
     with pytest.raises(PlanError):

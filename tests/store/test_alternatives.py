@@ -74,7 +74,6 @@ def test_one_is_chosen_and_the_list_shows_it_with_the_others(desk: Desk, plan_id
     state = desk.state(plan_id)
     desk.alternatives.choose(fork)
     assert desk.state(plan_id) != state, "what is shown of it is another"
-    assert desk.alternatives.chosen_of(desk.open(plan_id).job.id) == fork
     (line,) = desk.jobs(JobQuery()).lines
     assert (line.plan_id, line.plan_name) == (fork, "plain holes")
     assert [chosen.chosen for chosen in desk.alternatives.of(plan_id)] == [True, False]

@@ -3042,6 +3042,11 @@ export interface components {
         GridView: {
             /** Combinations */
             combinations: components["schemas"]["CombinationView"][];
+            /**
+             * Line
+             * @description of the journal, that the combinations go on from
+             */
+            line: number;
             /** Quantities */
             quantities: number[];
             /** Refused */
@@ -6574,7 +6579,7 @@ export interface components {
              * Unit
              * @enum {string}
              */
-            unit: "words" | "count" | "seconds" | "hours" | "money" | "each";
+            unit: "words" | "count" | "seconds" | "hours" | "machine hours" | "each";
             /**
              * Values
              * @description of each plan, numbers as such; seconds and hours in full

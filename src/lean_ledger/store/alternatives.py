@@ -18,7 +18,7 @@ from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.shop.summary import Summary
 from lean_ledger.store.database import Database
 from lean_ledger.store.job_list import keep_evaluated, read_summary
-from lean_ledger.store.models import JobRow, PlanRow, SummaryRow, VersionRow
+from lean_ledger.store.models import PlanRow, SummaryRow, VersionRow
 from lean_ledger.store.rows import NO_EFFECT, decided_in, new_version, plan_row, version_row
 
 if TYPE_CHECKING:
@@ -144,14 +144,6 @@ class Alternatives:
         if strange:
             raise PlanError("no-such-plan", f"the job has no plan {', '.join(strange)}")
         return tuple((lines[id].name, self._desk.recalled(id).ledger) for id in dict.fromkeys(ids))
-
-    def chosen_of(self, job_id: int) -> int:
-        """The plan that a job is made by. Raises PlanError no-such-job."""
-        with self._database.reading() as session:
-            found = session.scalar(select(PlanRow.id).where(PlanRow.job == job_id, PlanRow.chosen))
-            if found is None or session.get(JobRow, job_id) is None:
-                raise PlanError("no-such-job", f"there is no job {job_id}")
-            return found
 
 
 def _others(session: Session, row: PlanRow) -> list[PlanRow]:

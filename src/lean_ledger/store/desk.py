@@ -55,6 +55,7 @@ from lean_ledger.store.rows import (
     next_number,
     now,
     plan_row,
+    plans_in_sight,
     revision_row,
     revision_rows,
     version_row,
@@ -411,13 +412,9 @@ class Desk(ShopDesk):
             shelf=shelf,
             name=row.name,
             chosen=row.chosen,
-            plans=self._in_sight(session, row.job),
+            plans=plans_in_sight(session, row.job),
             state=self._states.with_stock(plan_id, state),
         )
-
-    def _in_sight(self, session: Session, job_id: int) -> int:
-        query = select(func.count()).where(PlanRow.job == job_id, PlanRow.put_away.is_(False))
-        return session.scalar(query) or 0
 
     def _is_current(self, plan_id: int, edition: int) -> bool:
         with self._database.reading() as session:

@@ -95,6 +95,12 @@ def plan_row(session: Session, plan_id: int) -> PlanRow:
     return row
 
 
+def plans_in_sight(session: Session, job_id: int) -> int:
+    """How many of a job's plans are not put away."""
+    query = select(func.count()).where(PlanRow.job == job_id, PlanRow.put_away.is_(False))
+    return session.scalar(query) or 0
+
+
 def version_row(session: Session, plan_id: int, seq: int) -> VersionRow | None:
     return session.scalar(select(VersionRow).where(VersionRow.plan == plan_id, VersionRow.seq == seq))
 

@@ -146,7 +146,11 @@ function PlanRow(props: {
         ) : (
           "none"
         )}
-        {!one.followed && <small>stock not followed yet</small>}
+        {one.fresh ? (
+          !one.followed && <small>stock not followed yet</small>
+        ) : (
+          <small>being computed again</small>
+        )}
       </td>
       <td>
         {one.chosen ? (

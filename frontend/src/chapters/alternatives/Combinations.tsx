@@ -126,7 +126,7 @@ function PriceMap({ grid, current }: { grid: GridView; current: boolean }) {
           ))}
         </tbody>
       </Table>
-      {picked && <Picked one={picked} quantities={grid.quantities} current={current} />}
+      {picked && <Picked one={picked} quantities={grid.quantities} line={grid.line} current={current} />}
       {grid.refused.length > 0 && (
         <p className="soft">
           Not possible on {grid.refused.map((one) => `${one.name} (${one.why})`).join("; ")}.
@@ -179,10 +179,12 @@ function Cell(props: {
 function Picked({
   one,
   quantities,
+  line,
   current,
 }: {
   one: CombinationView;
   quantities: number[];
+  line: number;
   current: boolean;
 }) {
   const fork = useFork();
@@ -198,7 +200,7 @@ function Picked({
             type="button"
             className="act"
             disabled={fork.isPending || !current}
-            onClick={() => fork.mutate({ name: one.name.slice(0, 80), changes: one.changes })}
+            onClick={() => fork.mutate({ name: one.name.slice(0, 80), seq: line, changes: one.changes })}
           >
             {fork.isPending ? "Making the plan …" : "Take it as a plan of this job"}
           </button>

@@ -91,7 +91,7 @@ function textOf(row: SideRow, value: string): string {
       return fixed(Number(value), 1);
     case "hours":
       return hoursText(Number(value));
-    case "money":
+    case "machine hours":
       return fixed(Number(value), 1);
     case "each":
       return moneyText(value);

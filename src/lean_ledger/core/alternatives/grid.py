@@ -228,6 +228,9 @@ def change_of(data: dict[str, Any]) -> Change | BeginAgain:
     if data.get("change") != "begin-again":
         return read_change(data)
     machines = data.get("machines")
+    unknown = [key for key in data if key not in ("change", "machines")]
+    if unknown:
+        raise PlanError("change-malformed", f"{unknown[0]}: there is no such value of begin-again")
     if not isinstance(machines, list) or not all(isinstance(id, str) for id in machines) or not 1 <= len(machines) <= 2:
         raise PlanError("change-malformed", "machines: one machine is begun on, or a lathe and a mill")
     return BeginAgain(tuple(machines))

@@ -18,7 +18,7 @@ MOST = 5  # plans beside one another
 FARTHER = 4  # times the largest quantity that is asked for, up to which it is looked who overtakes whom
 AT_LEAST = 1000  # pieces
 
-Unit = Literal["words", "count", "seconds", "hours", "money", "each"]
+Unit = Literal["words", "count", "seconds", "hours", "machine hours", "each"]
 Value = str | int | float | Decimal
 
 
@@ -114,7 +114,7 @@ def _rows(
     for k, quantity in enumerate(quantities):
         found.append(_row("price each", f"at {quantity}", "each", [of[k].each for of in prices]))
     for k, quantity in enumerate(quantities):
-        found.append(_row("machine hours", f"for {quantity}", "money", [of[k].machine_hours for of in prices]))
+        found.append(_row("machine hours", f"for {quantity}", "machine hours", [of[k].machine_hours for of in prices]))
     for severity, name in ((Severity.ERROR, "errors"), (Severity.WARNING, "warnings")):
         counts = [sum(1 for f in one.findings if f.severity == severity) for one in ledgers]
         found.append(_row("findings", name, "count", counts))

@@ -127,7 +127,7 @@ class Terms:
     """
 
     def __init__(self, p: PriceProblem) -> None:
-        self._yielded = 1 - Fraction(p.scrap)
+        self.yielded = 1 - Fraction(p.scrap)  # the share of what is started that is good
         self._kept = 1 - Fraction(p.margin)
         self._overhead = Fraction(p.overhead)
         self.setup_hours = _total(Fraction(s.setup_hours) for s in p.setups)
@@ -151,7 +151,7 @@ class Terms:
 
     def started(self, quantity: int) -> int:
         """Pieces that have to be begun for so many good ones."""
-        return ceil(quantity / self._yielded)
+        return ceil(quantity / self.yielded)
 
     def costs(self, started: int) -> dict[str, Fraction]:
         """Of each line."""
@@ -169,11 +169,6 @@ class Terms:
         parts = self.lines.values()
         steps = tuple((pieces, amount * factor) for one in parts for pieces, amount in one.steps)
         return Growth(factor * _total(one.fixed for one in parts), factor * _total(one.each for one in parts), steps)
-
-    @property
-    def yielded(self) -> Fraction:
-        """The share of what is started that is good."""
-        return self._yielded
 
 
 def price(problem: PriceProblem) -> tuple[QuantityPrice, ...]:

@@ -9,7 +9,6 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from fractions import Fraction
 
-from lean_ledger.core.features import Feature
 from lean_ledger.core.features.describe import title
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.lineage import Revised
@@ -118,13 +117,13 @@ def _feature_costs(
         feature = revised.after.by_id[new] if new else revised.before.by_id[pair.old or ""]
         each = cents(Fraction(now[1] * up[1] - was[1] * up[0]))
         yield FeatureCost(
-            new or pair.old or "", title(feature), pair.became, _words(pair, feature), was[0], now[0], each
+            new or pair.old or "", title(feature), pair.became, _words(pair), was[0], now[0], each
         )  # fmt: skip
 
 
-def _words(pair: FeaturePair, feature: Feature) -> str:
+def _words(pair: FeaturePair) -> str:
     told = [f"{c.label} {c.before:g} → {c.after:g}" for c in pair.changes]
-    if pair.moved and feature is not None:
+    if pair.moved:
         told.append(f"moved by {pair.moved:g}")
     return ", ".join(told)
 

@@ -73,7 +73,7 @@ def combinations(path: PlanPath) -> Response:
 def grid_body(asked: Desk, plan_id: int, report: Report = silent) -> bytes:
     opened = asked.open(plan_id, with_stock=False)
     found = grid(opened.ledger, opened.part, opened.shelf.library, opened.name, report)
-    return _grid(found).model_dump_json().encode()
+    return _grid(found, opened.version.seq).model_dump_json().encode()
 
 
 def _told(plan_id: int) -> Response:
@@ -115,8 +115,9 @@ def _text(value: Value) -> str:
     return value if isinstance(value, str) else str(value)
 
 
-def _grid(found: Grid) -> s.GridView:
+def _grid(found: Grid, line: int) -> s.GridView:
     return s.GridView(
+        line=line,
         quantities=list(found.quantities),
         combinations=[
             s.CombinationView(

@@ -58,7 +58,7 @@ class SideBySideQuery(BaseModel):
 class SideRow(BaseModel):
     group: str
     name: str
-    unit: Literal["words", "count", "seconds", "hours", "money", "each"]
+    unit: Literal["words", "count", "seconds", "hours", "machine hours", "each"]
     values: list[str] = Field(description="of each plan, numbers as such; seconds and hours in full")
     best: list[int] = Field(description="which of them have the least, where less is better")
     differs: bool
@@ -109,6 +109,7 @@ class RefusedMachine(BaseModel):
 
 
 class GridView(BaseModel):
+    line: int = Field(description="of the journal, that the combinations go on from")
     quantities: list[int]
     combinations: list[CombinationView]
     refused: list[RefusedMachine]
