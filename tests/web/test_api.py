@@ -370,3 +370,32 @@ def test_begun_on_a_machine_and_again_on_another(client: FlaskClient) -> None:
     answer = client.post(path, json={"machines": ["mill-500"]}, headers=first)
     assert {s["machine"] for s in answer.json["setups"]} == {"mill-500"}
     assert client.post(path, json={"machines": ["mill-762"]}, headers=first).status_code == 409
+
+
+@pytest.mark.parametrize(
+    ("method", "path", "body", "status", "words"),
+    [
+        ("post", "", {"changes": [{"change": "nonsense"}]}, 422, "change"),
+        ("post", "", {"seq": 99}, 422, "no line 99"),
+        ("post", "", {"name": "x" * 81}, 422, "80"),
+        ("patch", "", {"name": " "}, 422, "needs a name"),
+        ("patch", "", {"put_away": True}, 422, "choose another plan first"),
+        ("get", "/compared?plans=1", None, 422, "2 to 5 plans"),
+        ("get", "/compared?plans=1,x", None, 422, "plans"),
+        ("get", "/compared?plans=1,777", None, 404, "777"),
+    ],
+)
+def test_alternatives_that_cannot_be_are_refused_with_the_reason(
+    client: FlaskClient, plan_id: int, method: str, path: str, body: object, status: int, words: str
+) -> None:
+    answer = getattr(client, method)(f"/api/plans/{plan_id}/alternatives{path}", json=body)
+    assert answer.status_code == status, answer.json
+    assert words in answer.json["detail"]
+    assert len(client.get(f"/api/plans/{plan_id}/alternatives").json["plans"]) == 1
+
+
+def test_revision_that_was_not_taken_has_no_price_and_no_note(client: FlaskClient, plan_id: int) -> None:
+    for path in ("revision-price", "papers/change-note.pdf"):
+        answer = client.get(f"/api/plans/{plan_id}/{path}")
+        assert answer.status_code == 422
+        assert "revision A from its first line on" in answer.json["detail"]
