@@ -3,6 +3,9 @@ import { lazy, Suspense } from "react";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { BalancePage } from "./chapters/balance/BalancePage";
 import { JobsPage } from "./chapters/jobs/JobsPage";
+import { FactorsPage } from "./chapters/floor/FactorsPage";
+import { FloorPage } from "./chapters/floor/FloorPage";
+import { PlanFloor } from "./chapters/floor/PlanFloor";
 import { LayoutPage } from "./chapters/layout/LayoutPage";
 import { OperationsPage } from "./chapters/operations/OperationsPage";
 import { OrderPage } from "./chapters/order/OrderPage";
@@ -30,6 +33,8 @@ const wait = <p className="empty">Opening …</p>;
 const router = createBrowserRouter([
   { path: "/", element: <JobsPage /> },
   { path: "/tools", element: <ToolsPage /> },
+  { path: "/floor", element: <FactorsPage /> },
+  { path: "/floor/:id/:setup", element: <FloorPage /> },
   {
     path: "/plans/:id",
     element: <PlanFrame />,
@@ -67,6 +72,7 @@ const router = createBrowserRouter([
         ),
       },
       { path: "papers", element: <PapersPage /> },
+      { path: "floor", element: <PlanFloor /> },
       {
         path: "alternatives",
         element: (

@@ -12,6 +12,7 @@ import "./style/program.css";
 import "./style/tools.css";
 import "./style/jobs.css";
 import "./style/alternatives.css";
+import "./style/floor.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./app";

@@ -46,7 +46,7 @@ def test_squares_of_what_each_figure_may_be_off_add_up(part: Part) -> None:
     70, 14 each, ± 15 % are 2.10. The cycle ± 8 %; of the second load only its run with half an operator at 40 counts.
     """
     ledger = evaluated(part)
-    found = sure(ledger, LIB.spreads)
+    found = sure(ledger, LIB)
     by = {one.what: one for one in found.rests}
     assert set(by) == {"cycle", "loading", "setting up", "programming"}
     cycle = 2 * sum(load.cycle * rate for load, rate in zip(ledger.loads, [70, 20, 20, 20], strict=False)) / 3600
@@ -72,7 +72,7 @@ def test_squares_of_what_each_figure_may_be_off_add_up(part: Part) -> None:
 def test_what_no_one_typed_is_the_shop_s_default_and_less_sure(part: Part) -> None:
     plan = quick_plan(part, "al-6082", (10, 1000), LIB)
     ledger = evaluate(plan, part, LIB)
-    few, many = sure(ledger, LIB.spreads, 0), sure(ledger, LIB.spreads, 1)
+    few, many = sure(ledger, LIB, 0), sure(ledger, LIB.spreads, 1)
     assert {one.what: one.source for one in few.rests}["setting up"] == "the shop's default"
     assert {one.what: one.source for one in few.rests}["cycle"] == "computed"
     for one in (few, many):
@@ -85,6 +85,6 @@ def test_what_no_one_typed_is_the_shop_s_default_and_less_sure(part: Part) -> No
 def test_part_that_is_not_made_whole_has_a_price_that_says_what_it_leaves_out() -> None:
     part = built(block((0, 0, 0), (60, 40, 30)) - block((10, 10, 1), (20, 12, 31)))
     ledger = evaluate(quick_plan(part, "al-6082", (10,), LIB), part, LIB)
-    found = sure(ledger, LIB.spreads)
+    found = sure(ledger, LIB)
     assert found.each > 0
     assert any("pocket" in title or "slot" in title for title in found.missing)

@@ -1,4 +1,55 @@
 export interface paths {
+    "/api/floor/{plan_id}/photos/{hash}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A photo that was taken at the machine. */
+        get: operations["floor_photo_floor__int_plan_id__photos__hash__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/{plan_id}/{setup}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** A load's steps at the machine, and what was ticked of them. */
+        get: operations["floor_at_machine_floor__int_plan_id___setup__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/floor/{plan_id}/{setup}/events": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** What a device noted, each under a token of its own: one that was sent before is not taken again. */
+        post: operations["floor_take_events_floor__int_plan_id___setup__events_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/jobs": {
         parameters: {
             query?: never;
@@ -316,6 +367,23 @@ export interface paths {
         put?: never;
         /** Engrave the lines of a drawing on a flat side. */
         post: operations["plans_engrave__int_plan_id__engraving_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/floor": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Estimate beside actual of a plan, and its loads' pages. */
+        get: operations["floor_plan_floor_plans__int_plan_id__floor_get"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -670,7 +738,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Send the package to the machines' stand-in; it answers with the run times of the first cycles. */
+        /** Send the package to the machines' stand-in; it answers with the run times of so many cycles, which are kept. */
         post: operations["program_send__int_plan_id__program_send_post"];
         delete?: never;
         options?: never;
@@ -1112,6 +1180,41 @@ export interface paths {
         /** Bring cutting data in from CSV. */
         post: operations["tools_bring_cutting_cutting_post"];
         delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/factors": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What was measured of each machine and category, and which of it estimates are taken times. */
+        get: operations["floor_factors_shop_factors_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/shop/factors/{machine}/{category}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** Take coming estimates times what was measured, as it stands now; every plan is computed with it. */
+        put: operations["floor_use_factor_shop_factors__machine___category__put"];
+        post?: never;
+        /** Take coming estimates by the machine's data again. */
+        delete: operations["floor_drop_factor_shop_factors__machine___category__delete"];
         options?: never;
         head?: never;
         patch?: never;
@@ -1638,6 +1741,19 @@ export interface components {
             /** Setups */
             setups: number;
         };
+        /** BesideView */
+        BesideView: {
+            /** Actual */
+            actual: number;
+            /** Count */
+            count: number;
+            /** Over */
+            over: number;
+            /** Planned */
+            planned: number;
+            /** What */
+            what: string;
+        };
         /** BestView */
         BestView: {
             /**
@@ -1691,6 +1807,22 @@ export interface components {
             width: number;
             /** Words */
             words: string;
+        };
+        /** BookView */
+        BookView: {
+            /** Good */
+            good: number;
+            /** Loads */
+            loads: number[];
+            /** Notes */
+            notes: components["schemas"]["FloorNoteView"][];
+            /** Scrap */
+            scrap: components["schemas"]["ScrapView"][];
+            /**
+             * Setting Up
+             * @description seconds of all steps, once each was done
+             */
+            setting_up: number | null;
         };
         /** BothEndsOffersView */
         BothEndsOffersView: {
@@ -2819,6 +2951,107 @@ export interface components {
              */
             ways: ("in steps" | "constant engagement" | "in a helix" | "in rows" | "in levels")[];
         };
+        /** EventBody */
+        EventBody: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /**
+             * Count
+             * @default 0
+             */
+            count?: number;
+            /**
+             * Kind
+             * @enum {string}
+             */
+            kind: "start" | "stop" | "load" | "good" | "scrap" | "note" | "photo" | "take-back";
+            /**
+             * Of
+             * @default
+             */
+            of?: string;
+            /**
+             * Picture
+             * @description JPEG or PNG, base64
+             * @default
+             */
+            picture?: string;
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+            /**
+             * Seconds
+             * @default 0
+             */
+            seconds?: number;
+            /**
+             * Step
+             * @default
+             */
+            step?: string;
+            /**
+             * Text
+             * @default
+             */
+            text?: string;
+            /** Token */
+            token: string;
+        };
+        /** EventsBody */
+        EventsBody: {
+            /** Events */
+            events: components["schemas"]["EventBody"][];
+        };
+        /** EventsTaken */
+        EventsTaken: {
+            floor: components["schemas"]["FloorView"];
+            /** New */
+            new: number;
+            /** Refused */
+            refused: components["schemas"]["RefusedEvent"][];
+        };
+        /**
+         * FactorView
+         * @description Of a machine and a category; `used` is the one that estimates are taken times now.
+         */
+        FactorView: {
+            /** Category */
+            category: string;
+            /** Drawn */
+            drawn: number;
+            /** Factor */
+            factor: number;
+            /** Machine */
+            machine: string;
+            /** Machine Name */
+            machine_name: string;
+            /** Mean */
+            mean: number;
+            /** Off */
+            off: number;
+            /** Outliers */
+            outliers: components["schemas"]["ObservationView"][];
+            /** Programs */
+            programs: number;
+            /** Runs */
+            runs: number;
+            /** Scatter */
+            scatter: number;
+            /** Used */
+            used: number | null;
+            /** Used Words */
+            used_words: string;
+        };
+        /** FactorsView */
+        FactorsView: {
+            /** Factors */
+            factors: components["schemas"]["FactorView"][];
+        };
         /**
          * FeatureCostView
          * @description Seconds of a piece with the ways to its operations; an operation on several features is shared evenly.
@@ -2970,6 +3203,135 @@ export interface components {
             mount: string;
             /** Name */
             name: string;
+        };
+        /** FloorEventView */
+        FloorEventView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Author */
+            author: string;
+            /** Token */
+            token: string;
+            /** Words */
+            words: string;
+        };
+        /**
+         * FloorLoadView
+         * @description A load of the plan: its page at the machine, what was ticked there, what it was planned at.
+         */
+        FloorLoadView: {
+            /** Address */
+            address: string;
+            book: components["schemas"]["BookView"];
+            /**
+             * Code
+             * @description the address as a QR code, an SVG path of unit squares
+             */
+            code: string;
+            /** Code Size */
+            code_size: number;
+            /** Load Seconds */
+            load_seconds: number;
+            /** Machine */
+            machine: string;
+            /** Setup */
+            setup: string;
+            /** Setup Seconds */
+            setup_seconds: number;
+            /** Setups */
+            setups: string[];
+            /** Steps */
+            steps: components["schemas"]["FloorStepView"][];
+        };
+        /** FloorNoteView */
+        FloorNoteView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Author */
+            author: string;
+            /** Kind */
+            kind: string;
+            /** Photo */
+            photo: string;
+            /** Step */
+            step: string;
+            /** Text */
+            text: string;
+            /** Token */
+            token: string;
+        };
+        /** FloorStepView */
+        FloorStepView: {
+            /** Done */
+            done: boolean;
+            /** Id */
+            id: string;
+            /** Lines */
+            lines: string[];
+            /** Runs */
+            runs: boolean;
+            /**
+             * Seconds
+             * @description of what ended
+             */
+            seconds: number;
+            /**
+             * Since
+             * @description UTC, where it runs
+             */
+            since: string | null;
+            /** Title */
+            title: string;
+        };
+        /**
+         * FloorView
+         * @description A load at its machine: `version` is the plan's as it stands.
+         */
+        FloorView: {
+            book: components["schemas"]["BookView"];
+            /** Cycle */
+            cycle: number;
+            /**
+             * Findings
+             * @description errors of the plan
+             */
+            findings: number;
+            /** Job */
+            job: string;
+            /** Last */
+            last: components["schemas"]["FloorEventView"][];
+            /** Load Seconds */
+            load_seconds: number;
+            /** Machine */
+            machine: string;
+            /** Name */
+            name: string;
+            /** Pieces */
+            pieces: number;
+            /** Plan Id */
+            plan_id: number;
+            /** Quantity */
+            quantity: number;
+            /** Reasons */
+            reasons: string[];
+            /** Revision */
+            revision: string;
+            /** Setup */
+            setup: string;
+            /** Setup Hours */
+            setup_hours: number;
+            /** Setups */
+            setups: string[];
+            /** Steps */
+            steps: components["schemas"]["FloorStepView"][];
+            /** Version */
+            version: number;
         };
         /**
          * ForgetThread
@@ -4310,6 +4672,13 @@ export interface components {
             /** Then */
             then: string;
         };
+        /** ObservationView */
+        ObservationView: {
+            /** Ratio */
+            ratio: number;
+            /** Words */
+            words: string;
+        };
         /**
          * OnMachineView
          * @description All setups on one machine; where `refused` says why not, the figures are none.
@@ -4703,6 +5072,19 @@ export interface components {
                 number,
                 number
             ];
+        };
+        /** PlanFloorView */
+        PlanFloorView: {
+            /** By Category */
+            by_category: components["schemas"]["BesideView"][];
+            /** By Program */
+            by_program: components["schemas"]["BesideView"][];
+            /** By Tool */
+            by_tool: components["schemas"]["BesideView"][];
+            /** Loads */
+            loads: components["schemas"]["FloorLoadView"][];
+            /** Runs */
+            runs: number;
         };
         /** PlanView */
         PlanView: {
@@ -5121,6 +5503,13 @@ export interface components {
              */
             state: "waiting" | "reading" | "choose" | "ask" | "done" | "failed" | "cancelled";
         };
+        /** RefusedEvent */
+        RefusedEvent: {
+            /** Token */
+            token: string;
+            /** Why */
+            why: string;
+        };
         /** RefusedMachine */
         RefusedMachine: {
             /** Name */
@@ -5513,6 +5902,13 @@ export interface components {
             load: string;
             /** Scopes */
             scopes: components["schemas"]["ScopeView"][];
+        };
+        /** ScrapView */
+        ScrapView: {
+            /** Count */
+            count: number;
+            /** Reason */
+            reason: string;
         };
         /** SecondsView */
         SecondsView: {
@@ -6376,6 +6772,11 @@ export interface components {
             machine_name: string;
             /** Machine Rate */
             machine_rate: string;
+            /**
+             * Measured
+             * @description what was measured on the floor in its seconds and hours
+             */
+            measured: components["schemas"]["FigureView"][];
             /** Order Decided */
             order_decided: boolean;
             /**
@@ -7671,6 +8072,164 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    floor_photo_floor__int_plan_id__photos__hash__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                hash: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the photo */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "image/jpeg": File;
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    floor_at_machine_floor__int_plan_id___setup__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+                setup: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FloorView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    floor_take_events_floor__int_plan_id___setup__events_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path: {
+                plan_id: number;
+                setup: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["EventsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["EventsTaken"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            413: components["responses"]["Http413"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
     jobs_list_jobs_get: {
         parameters: {
             query?: {
@@ -8910,6 +9469,55 @@ export interface operations {
             507: components["responses"]["Http507"];
         };
     };
+    floor_plan_floor_plans__int_plan_id__floor_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PlanFloorView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
     plans_journal__int_plan_id__journal_get: {
         parameters: {
             query?: {
@@ -10010,7 +10618,10 @@ export interface operations {
     };
     program_send__int_plan_id__program_send_post: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description cycles that are waited for */
+                runs?: number;
+            };
             header: {
                 /** @description Says that it is no form of a foreign page. */
                 "X-Requested-With": components["parameters"]["Mark"];
@@ -11771,6 +12382,150 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    floor_factors_shop_factors_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactorsView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"][];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    floor_use_factor_shop_factors__machine___category__put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path: {
+                machine: string;
+                category: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactorsView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    floor_drop_factor_shop_factors__machine___category__delete: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path: {
+                machine: string;
+                category: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FactorsView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
             414: components["responses"]["Http414"];
             415: components["responses"]["Http415"];
             421: components["responses"]["Http421"];

@@ -21,6 +21,7 @@ export const CHAPTERS = [
   ["price", "Price"],
   ["papers", "Papers"],
   ["alternatives", "Alternatives"],
+  ["floor", "Floor"],
 ] as const;
 
 export function PlanFrame() {
@@ -202,5 +203,6 @@ function railStates(plan: PlanView): Record<(typeof CHAPTERS)[number][0], State>
           ? { words: "following the stock …" }
           : { words: `ready, version ${plan.version}` },
     alternatives: { words: plan.plans > 1 ? `${plan.plans} plans` : "one plan" },
+    floor: { words: "estimate and actual" },
   };
 }

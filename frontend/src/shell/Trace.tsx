@@ -45,13 +45,15 @@ function AllFindings({ plan }: { plan: PlanView }) {
 }
 
 const STANDING = ["handling", "hand work", "waiting"];
-const RARE = ["dwell", "probing", "hand work", "waiting", "pick-off"];
+const RARE = ["dwell", "probing", "hand work", "waiting", "pick-off", "as measured"];
 
 function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
   const [open, setOpen] = useState<string | null>(null);
   const categories = plan.strip.seconds
     .filter(
-      (s) => (handling || !STANDING.includes(s.category)) && (!RARE.includes(s.category) || s.seconds > 0),
+      (s) =>
+        (handling || !STANDING.includes(s.category)) &&
+        (!RARE.includes(s.category) || Math.abs(s.seconds) > 0.0005),
     )
     .map((s) => s.category);
   return (
@@ -110,6 +112,13 @@ function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
               ))}
               <td className="n">{fixed(together - entries.reduce((sum, e) => sum + e.total, 0), 1)}</td>
             </tr>
+            {setup.measured.length > 0 && (
+              <tr className="unfolded">
+                <td colSpan={categories.length + 2}>
+                  <Figures figures={setup.measured} />
+                </td>
+              </tr>
+            )}
             {turrets > 1 && (
               <tr>
                 <td>{turrets} carriages together</td>
@@ -249,6 +258,9 @@ function SettingUp({ plan }: { plan: PlanView }) {
             <td className="n">{new Set(setup.entries.map((e) => e.tool.id)).size}</td>
             <td>
               {setup.hours_decided ? "set by hand" : "a base and a share for each tool, by the shop's rates"}
+              {setup.measured
+                .filter((one) => one.label.startsWith("setting up"))
+                .map((one) => `; ${one.formula}`)}
             </td>
             <td className="n">{hoursText(Number(setup.setup_hours))}</td>
           </tr>

@@ -17,6 +17,7 @@ from lean_ledger.library.machines import Carriage, Drum, Facing, Machine, Rotary
 from lean_ledger.library.types import (
     CuttingData,
     Holder,
+    Judgement,
     Library,
     Material,
     Rates,
@@ -59,6 +60,7 @@ def shipped_library() -> Library:
             what: {source: Decimal(share) for source, share in by.items()}
             for what, by in tomllib.loads(_text("spreads.toml")).items()
         },
+        judgements={what: Judgement(**row) for what, row in tomllib.loads(_text("measured.toml")).items()},
         magazines=tuple((id, tuple(tools)) for id, tools in tomllib.loads(_text("magazines.toml")).items()),
     )
 

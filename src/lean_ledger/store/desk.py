@@ -34,6 +34,7 @@ from lean_ledger.store.alternatives import Alternatives
 from lean_ledger.store.database import Database
 from lean_ledger.store.errors import PlanBroken
 from lean_ledger.store.files import Upload, read_program
+from lean_ledger.store.floor import Floor
 from lean_ledger.store.followed import keep_followed, kept_followed, row_key
 from lean_ledger.store.job_list import (
     keep_evaluated,
@@ -80,6 +81,7 @@ class Desk(ShopDesk):
         super().__init__(database, library, kernel)
         self.alternatives = Alternatives(self, database)
         self.revised = RevisedPlans(self, database)
+        self.floor = Floor(self, database)
 
     # ---- jobs
 

@@ -167,6 +167,12 @@ class Files:
             session.add(FileRow(hash=hash, name=name, content=content, at=now, made_from=source))
             session.flush()
 
+    def keep_content(self, session: Session, name: str, content: bytes) -> str:
+        """The hash that a file is kept under."""
+        hash = _hash(content)
+        self.keep_file(session, hash, name, content, None)
+        return hash
+
     def _step_of(self, upload: Upload, report: Report, cancelled: Cancelled) -> tuple[bytes, str]:
         """The upload as STEP: itself, or the plates that a flat drawing makes."""
         if not upload.is_flat:

@@ -46,6 +46,7 @@ class JobRow(Base):
     status: Mapped[str]
     due: Mapped[date | None] = mapped_column(Date)
     at: Mapped[datetime] = mapped_column(DateTime)
+    ordered: Mapped[int | None]  # pieces
 
 
 class RevisionRow(Base):
@@ -141,6 +142,73 @@ class NoteRow(Base):
 
     key: Mapped[str] = mapped_column(primary_key=True)
     value: Mapped[str]
+
+
+class RunRow(Base):
+    """A cycle that a machine ran, as it came back; `sections`: JSON of (tool, category, planned, actual), seconds."""
+
+    __tablename__ = "run"
+    __table_args__ = (Index("run_plan", "plan"),)
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    plan: Mapped[int] = mapped_column(ForeignKey("plan.id"))
+    seq: Mapped[int]  # of the version that it ran
+    load: Mapped[str]
+    machine: Mapped[str]
+    program: Mapped[str]
+    number: Mapped[int]  # of the program's runs
+    sections: Mapped[str]
+    at: Mapped[datetime] = mapped_column(DateTime)
+
+
+class FloorRow(Base):
+    """What was noted at a machine, under the token that its device gave it: it comes once, however often it is sent.
+
+    `data`: JSON, with what the load was planned at then.
+    """
+
+    __tablename__ = "floor"
+    __table_args__ = (Index("floor_plan", "plan", "load"),)
+
+    token: Mapped[str] = mapped_column(String(64), primary_key=True)
+    plan: Mapped[int] = mapped_column(ForeignKey("plan.id"))
+    load: Mapped[str]
+    kind: Mapped[str]
+    data: Mapped[str]
+    author: Mapped[str]
+    at: Mapped[datetime] = mapped_column(DateTime)  # by the device
+    received: Mapped[datetime] = mapped_column(DateTime)
+
+
+class CustomerRow(Base):
+    """Who quotes go to; `terms`: JSON of what is agreed."""
+
+    __tablename__ = "customer"
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(unique=True)
+    terms: Mapped[str]
+    at: Mapped[datetime] = mapped_column(DateTime)
+
+
+class QuoteRow(Base):
+    """A version of a quote. `asked`: JSON of what it is to offer, `issued` what it offered, with its PDF as a file."""
+
+    __tablename__ = "quote"
+    __table_args__ = (UniqueConstraint("number", "version"), Index("quote_customer", "customer"))
+
+    id: Mapped[int] = mapped_column(primary_key=True)
+    number: Mapped[str]
+    version: Mapped[int]
+    customer: Mapped[int] = mapped_column(ForeignKey("customer.id"))
+    state: Mapped[str]
+    asked: Mapped[str]
+    issued: Mapped[str]
+    pdf: Mapped[str | None] = mapped_column(ForeignKey("file.hash"))
+    decided: Mapped[str]  # JSON: what was ordered, or why not
+    author: Mapped[str]
+    made: Mapped[datetime] = mapped_column(DateTime)
+    at: Mapped[datetime] = mapped_column(DateTime)  # when its state was last another
 
 
 class ShopRow(Base):

@@ -19,15 +19,16 @@ from lean_ledger.core.files.cutting_file import check_cutting, read_cutting, wit
 from lean_ledger.core.files.tool_file import Brought, check_tool, read_tools, with_tools
 from lean_ledger.core.shop.magazine import checked_magazine, with_magazine
 from lean_ledger.library.chains import ChainRule
-from lean_ledger.library.types import CuttingData, Library, SetAside, Tool
+from lean_ledger.library.types import CuttingData, Library, Measured, SetAside, Tool
 from lean_ledger.store.database import Database
 from lean_ledger.store.models import ShopRow
 
-What = Literal["tool", "cutting", "chains", "magazine"]
+What = Literal["tool", "cutting", "chains", "magazine", "factor"]
 RULES = "rules"  # key of the one row that holds all rules
 
 _TOOL: TypeAdapter[Tool] = TypeAdapter(Tool)
 _CUTTING: TypeAdapter[CuttingData] = TypeAdapter(CuttingData)
+_MEASURED: TypeAdapter[Measured] = TypeAdapter(Measured)
 _STANDING: TypeAdapter[list[str]] = TypeAdapter(list[str])
 
 T = TypeVar("T")
@@ -66,7 +67,8 @@ class Shop:
             # a tool that was taken out of the library stands nowhere
             standing = [id for id in ids if found.tool(id) is not None]
             found = replace(found, magazines=with_magazine(found, machine, standing))
-        return replace(found, set_aside=tuple(aside))
+        measured = tuple(_each(rows, "factor", _MEASURED.validate_json, aside))
+        return replace(found, measured=measured, set_aside=tuple(aside))
 
     def take_tools(self, text: str, author: str) -> Brought:
         """Raises ProblemError, as `read_tools` does; then nothing is taken."""
@@ -101,6 +103,10 @@ class Shop:
             names = ", ".join(m.id for m in library.machines)
             raise PlanError("no-such-machine", f"there is no machine {machine_id!r}; the library has {names}")
         self._write("magazine", {machine.id: json.dumps(checked_magazine(machine, tools, library))}, author)
+
+    def take_factor(self, measured: Measured, author: str) -> None:
+        """What a machine's estimates are taken times from now on."""
+        self._write("factor", {f"{measured.machine} {measured.category}": _kept(_MEASURED, measured)}, author)
 
     def drop(self, what: What, key: str) -> None:
         """Back to what ships, or gone where nothing of the name does. Raises PlanError where it is not the shop's."""

@@ -14,7 +14,7 @@ from lean_ledger.core.files.tool_file import Brought
 from lean_ledger.core.geometry.host import KernelHost
 from lean_ledger.core.shop.habits import Habit
 from lean_ledger.core.shop.summary import Summary, thumb_svg
-from lean_ledger.library.types import Library
+from lean_ledger.library.types import Library, Measured
 from lean_ledger.store.beginning import Beginning
 from lean_ledger.store.database import Database
 from lean_ledger.store.files import Files
@@ -78,6 +78,11 @@ class ShopDesk:
     def take_magazine(self, machine: str, tools: Sequence[str], author: str) -> None:
         """Which tools stand in a machine; every plan is computed with them from now on. Raises PlanError."""
         self.shop.take_magazine(machine, tools, author)
+        self._library_changed()
+
+    def take_factor(self, measured: Measured, author: str) -> None:
+        """A factor that was measured; every plan is computed with it from now on."""
+        self.shop.take_factor(measured, author)
         self._library_changed()
 
     def drop_own(self, what: What, key: str) -> None:

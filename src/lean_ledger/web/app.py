@@ -26,6 +26,7 @@ from lean_ledger.tasks import Readings, Works
 from lean_ledger.web.alternatives.endpoints import blueprint as alternatives
 from lean_ledger.web.alternatives.revision import blueprint as revision
 from lean_ledger.web.balance.endpoints import blueprint as balance
+from lean_ledger.web.floor.endpoints import blueprint as floor
 from lean_ledger.web.jobs.endpoints import blueprint as jobs
 from lean_ledger.web.jobs.readings import blueprint as readings
 from lean_ledger.web.library.endpoints import blueprint as library
@@ -84,7 +85,7 @@ def create_app(desk: Desk, hosts: Iterable[str] = ()) -> OpenAPI:
     app.before_request(lambda: guard.check(request))
     for blueprint in (
         jobs, plans, alternatives, revision, program, order, balance, pace, play, stock, readings, library, tools,
-        works,
+        floor, works,
     ):  # fmt: skip
         app.register_api(blueprint)
     app.register_error_handler(StaleEdition, _stale)

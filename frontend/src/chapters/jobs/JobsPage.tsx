@@ -4,6 +4,7 @@ import { useEffect, useRef, useState } from "react";
 import { Link, useSearchParams } from "react-router";
 import { api, type JobsQuery } from "../../api/client";
 import { ReadingProgress, useReadings } from "../../shell/readings";
+import { ShopWays } from "../../shell/ShopPage";
 import { JobPages, JobSearch, type Wanted } from "./JobSearch";
 import { JobTable, type SortBy, type Sorting } from "./JobTable";
 import { NewJob } from "./NewJob";
@@ -110,9 +111,7 @@ export function JobsPage() {
           )}
         </h1>
         <div className="tools">
-          <Link className="act quiet" to="/tools">
-            Tools and cutting data
-          </Link>
+          <ShopWays />
           <button type="button" className="act" onClick={() => setAdding(true)}>
             New job
           </button>

@@ -4,6 +4,7 @@ import { useQuery, useQueryClient } from "@tanstack/react-query";
 import { useEffect, useState, type ReactNode } from "react";
 import { Link, useSearchParams } from "react-router";
 import { api, type BroughtView, type ShelfView } from "../../api/client";
+import { ShopWays } from "../../shell/ShopPage";
 import { Tabs } from "../../shell/Tabs";
 import { Calculator } from "./Calculator";
 import { Magazines } from "./Magazines";
@@ -62,9 +63,7 @@ export function ToolsPage() {
         </Link>
         <h1>Tools and cutting data</h1>
         <div className="tools">
-          <Link className="act quiet" to="/">
-            Jobs
-          </Link>
+          <ShopWays />
         </div>
       </header>
       <main className="tools-sheet">

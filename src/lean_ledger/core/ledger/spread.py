@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Mapping
+from collections.abc import Iterator
 from dataclasses import dataclass
 from decimal import Decimal
 from fractions import Fraction
@@ -11,13 +11,15 @@ from typing import Literal
 
 from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.pricing.price import Terms, cents, running_rate
+from lean_ledger.library.types import Library, next_spread
 
-Source = Literal["computed", "program", "default", "typed"]
-Spreads = Mapping[str, Mapping[str, Decimal]]  # of each figure, by where it comes from
+Source = Literal["computed", "program", "default", "typed", "measured"]
 
 SOURCES: dict[Source, str] = {
     "computed": "computed", "program": "a program from elsewhere", "default": "the shop's default", "typed": "typed",
+    "measured": "measured on the floor",
 }  # fmt: skip
 #: Findings that say that something is not made though operations are there for what they name.
 NOT_MADE = ("would-cut", "not-engraved", "outline-short", "closed-hollow", "hole-short", "thread-not-made")
@@ -74,7 +76,7 @@ class Sure:
         return f"{others}; {most}: being surer of it is worth most"
 
 
-def sure(ledger: Ledger, spreads: Spreads, k: int = 0) -> Sure:
+def sure(ledger: Ledger, library: Library, k: int = 0) -> Sure:
     """Of the plan's k-th quantity.
 
     What is wrong of one figure says nothing about another: their squares add up. Of one kind all loads are off the same
@@ -83,15 +85,15 @@ def sure(ledger: Ledger, spreads: Spreads, k: int = 0) -> Sure:
     price = ledger.prices[k]
     terms = Terms(ledger.problem)
     up = terms.price(Fraction(1 + ledger.problem.overhead)) / price.quantity
-    found: dict[str, list[tuple[Source, Fraction]]] = {}
-    for what, source, cost in _costs(ledger, terms, price.started):
-        if cost:
-            found.setdefault(what, []).append((source, cost * up))
+    found: dict[str, list[_Cost]] = {}
+    for one in _costs(ledger, terms, price.started, library):
+        if one.cost:
+            found.setdefault(one.what, []).append(one)
     rests = []
     for what, costs in found.items():
-        amount = sum((cost for _, cost in costs), Fraction(0))
-        moves = sum(float(cost) * float(spreads[what][source]) for source, cost in costs)
-        sources = " and ".join(dict.fromkeys(SOURCES[source] for source, _ in costs))
+        amount = sum((one.cost for one in costs), Fraction(0)) * up
+        moves = sum(float(one.cost * up) * one.share for one in costs)
+        sources = " and ".join(dict.fromkeys(SOURCES[one.source] for one in costs))
         rests.append(Rest(what, sources, cents(amount), moves / float(amount), moves))
     rests.sort(key=lambda one: -one.moves)
     off = sqrt(sum(one.moves**2 for one in rests))
@@ -108,23 +110,53 @@ def _missing(ledger: Ledger) -> tuple[str, ...]:
     )
 
 
-def _costs(ledger: Ledger, terms: Terms, started: int) -> Iterator[tuple[str, Source, Fraction]]:
-    """Figure, where it comes from, and what it costs the lot before overhead and margin."""
+@dataclass(frozen=True)
+class _Cost:
+    """A figure of the lot, where it comes from, what it costs before overhead and margin, how far it may be off."""
+
+    what: str
+    source: Source
+    cost: Fraction
+    share: float
+
+
+def _costs(ledger: Ledger, terms: Terms, started: int, library: Library) -> Iterator[_Cost]:
     rates = ledger.plan.rates
+
+    def judged(what: str, source: Source, cost: Fraction) -> _Cost:
+        return _Cost(what, source, cost, float(library.spreads[what][source]))
+
     for setup, load in zip(ledger.problem.setups, ledger.loads, strict=True):
         cycles = -(-started // setup.pieces_per_cycle)
-        hour = running_rate(setup)
-        cycle = cycles * Fraction(setup.cycle_seconds) / 3600 * hour
-        yield "cycle", "program" if load.foreign is not None else "computed", cycle
-        loading = cycles * Fraction(setup.load_seconds) / 3600 * hour
-        yield "loading", "typed" if load.load.load_seconds is not None else "default", loading
-        once = Fraction(setup.setup_hours) * (Fraction(setup.machine_rate) + Fraction(setup.labour_rate))
-        yield "setting up", "typed" if load.load.hours is not None else "default", once
-    typed: dict[str, tuple[object, Source]] = {
+        second = cycles * running_rate(setup) / 3600
+        yield from _cycle(load, second, library)
+        for what, cost in (
+            ("loading", Fraction(setup.load_seconds) * second),
+            ("setting up", Fraction(setup.setup_hours) * (Fraction(setup.machine_rate) + Fraction(setup.labour_rate))),
+        ):
+            typed = load.load.load_seconds if what == "loading" else load.load.hours
+            factor = load.factor(what)
+            if typed is None and factor is not None:
+                yield _Cost(what, "measured", cost, next_spread(factor, library.judged(what)))
+            else:
+                yield judged(what, "default" if typed is None else "typed", cost)
+    typed_rates: dict[str, tuple[object, Source]] = {
         "material": (rates.price_per_kg, "default"), "tooling": (rates.tooling_per_piece, "computed"),
         "fixtures": (rates.fixtures, "default"), "programming": (rates.programming_hours, "default"),
         "outside": (rates.outside_per_piece or rates.outside_lot, "default"),
         "inspection": (rates.inspection_seconds, "default"),
     }  # fmt: skip
-    for line, (value, otherwise) in typed.items():
-        yield line, otherwise if value is None else "typed", terms.lines[line].at(started)
+    for line, (value, otherwise) in typed_rates.items():
+        yield judged(line, otherwise if value is None else "typed", terms.lines[line].at(started))
+
+
+def _cycle(load: LoadLedger, second: Fraction, library: Library) -> Iterator[_Cost]:
+    """What was measured of it is off as far as a machine's next program was seen to be; the rest by judgement."""
+    rest = Fraction(str(round(load.cycle, 3)))
+    for factor, seconds, more in load.corrected:
+        measured = Fraction(str(round(seconds + more, 3)))
+        rest -= measured
+        yield _Cost("cycle, as measured", "measured", measured * second,
+                    next_spread(factor, library.judged(factor.category)))  # fmt: skip
+    source: Source = "program" if load.foreign is not None else "computed"
+    yield _Cost("cycle", source, max(rest, Fraction(0)) * second, float(library.spreads["cycle"][source]))

@@ -7,6 +7,7 @@ from dataclasses import dataclass, replace
 from decimal import Decimal
 from functools import cached_property
 
+from lean_ledger.core.basis.findings import Figure
 from lean_ledger.core.control.foreign import ForeignTime
 from lean_ledger.core.holding.placement import Bed
 from lean_ledger.core.loads.advance import as_one_meets
@@ -18,6 +19,7 @@ from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Load, SetupDecision
 from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Measured
 
 
 @dataclass(frozen=True)
@@ -40,6 +42,7 @@ class LoadLedger:
     in_machine: tuple[str, ...] = ()  # tools that stand in it, whatever job comes
     foreign: ForeignTime | None = None  # in place of all that the operations take
     only: str = ""
+    measured: tuple[Measured, ...] = ()  # what its machine turned out to take, by category
 
     @cached_property
     def shares(self) -> tuple[LoadLedger, ...]:
@@ -135,6 +138,37 @@ class LoadLedger:
 
     @cached_property
     def _machine_seconds(self) -> dict[str, float]:
+        return self.by_data | {"as measured": sum(seconds for _, _, seconds in self.corrected)}
+
+    @cached_property
+    def corrected(self) -> tuple[tuple[Measured, float, float], ...]:
+        """Each factor with the seconds of a cycle that it is of, and those that it adds; fewer where it is below 1."""
+        found = ((one, self.by_data.get(one.category, 0.0)) for one in self.measured)
+        return tuple((one, seconds, (float(one.factor) - 1) * seconds) for one, seconds in found if seconds)
+
+    @property
+    def corrected_figures(self) -> tuple[Figure, ...]:
+        """What was measured on the floor in it: of the cycle, loading and setting up."""
+        data = f"s by the data of {self.machine.name}"
+        rows = [
+            Figure(f"{one.category}, as measured", f"{seconds:.1f} {data} {one.words}", more, "s")
+            for one, seconds, more in self.corrected
+        ]
+        loading, setting_up = self.factor("loading"), self.factor("setting up")
+        if loading is not None and self.load.load_seconds is None:
+            formula = f"{self.load_seconds / float(loading.factor):.1f} s by the rule {loading.words}"
+            rows.append(Figure("loading, as measured", formula, self.load_seconds, "s"))
+        if setting_up is not None and self.load.hours is None:
+            formula = f"{self.setup_hours / setting_up.factor:.3f} h by the rule {setting_up.words}"
+            rows.append(Figure("setting up, as measured", formula, float(self.setup_hours), "h"))
+        return tuple(rows)
+
+    def factor(self, category: str) -> Measured | None:
+        return next((one for one in self.measured if one.category == category), None)
+
+    @cached_property
+    def by_data(self) -> dict[str, float]:
+        """Seconds of a cycle by category, as the machine's data have them."""
         if self.foreign is not None:
             return {category: self.foreign.seconds.get(category, 0.0) * self._part for category in CATEGORIES}
         if not self.only:
@@ -184,9 +218,7 @@ class LoadLedger:
     @property
     def _whole(self) -> float:
         """Seconds of the whole load's cycle."""
-        if self.foreign is not None:
-            return sum(self.foreign.seconds.get(category, 0.0) for category in CATEGORIES)
-        return self.timeline.makespan
+        return self.whole.cycle
 
     @property
     def _waits_for_hand(self) -> float:
@@ -196,8 +228,10 @@ class LoadLedger:
 
     @property
     def cycle(self) -> float:
-        """Seconds: the timeline's makespan, or what a program from elsewhere takes; of a share what comes to it."""
-        if self.foreign is None and not self.only:
+        """Seconds: the timeline's makespan, or what a program from elsewhere takes; of a share what comes to it. With
+        what was measured on the floor.
+        """
+        if self.foreign is None and not self.only and not self.measured:
             return self.timeline.makespan
         return sum(self._machine_seconds.values())
 

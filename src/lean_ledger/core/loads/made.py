@@ -89,13 +89,18 @@ def _made(
     standing = given.library.in_machine(machine)
     to_set = sum(len(first.built.to_set) for first in firsts) + _further(timeline, standing)
     calls = sum(tool_calls([call.operation.id for call in lane.calls], by_id) for lane in timeline.lanes)
+    measured = given.library.measured_on(machine.id)
+
+    def times(category: str) -> float:
+        return next((float(one.factor) for one in measured if one.category == category), 1.0)
+
     made = LoadLedger(
         load=load,
         machine=machine,
         bed=bed,
         where=where,
         timeline=timeline,
-        whole_load_seconds=_load_seconds(where),
+        whole_load_seconds=_load_seconds(where) * (1 if load.load_seconds is not None else times("loading")),
         tool_calls=calls,
         best=grouped,
         grouped_calls=tool_calls([c.operation.id for c in best_calls], by_id) if by_one else calls,
@@ -103,10 +108,13 @@ def _made(
         whole_setup_hours=setup_hours(where, to_set, given.library.rates),
         in_machine=standing,
         foreign=foreign.get(""),
+        measured=measured,
     )
     if load.hours is None and (len(firsts) > 1 or machine.drum is not None):
         filling = Decimal(str(round(filling_seconds(made) / 3600, 4)))
         made = replace(made, whole_setup_hours=made.whole_setup_hours + filling)
+    if load.hours is None and made.factor("setting up") is not None:
+        made = replace(made, whole_setup_hours=made.whole_setup_hours * Decimal(str(times("setting up"))))
     return made, (*findings, *(f for first in firsts for f in _no_room(first, machine)))
 
 

@@ -16,7 +16,7 @@ from lean_ledger.library.machines import Machine
 
 CATEGORIES = (
     "cutting", "rapid", "tool change", "index", "spindle", "dwell", "probing", "handling", "hand work", "waiting",
-    "pick-off",
+    "pick-off", "as measured",
 )  # fmt: skip
 
 

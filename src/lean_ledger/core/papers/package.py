@@ -10,6 +10,7 @@ from typing import Any
 from xml.etree import ElementTree as ET
 from zipfile import ZIP_DEFLATED, ZipFile, ZipInfo
 
+from lean_ledger.core.control.steps import CATEGORY
 from lean_ledger.core.loads.numbered import register
 from lean_ledger.core.papers.lists import OPERATION_HEAD, TOOL_HEAD, as_csv, operation_rows, tool_rows
 from lean_ledger.core.papers.sheet import SetupSheet
@@ -105,6 +106,7 @@ def _program(one: Checked, file: str) -> dict[str, Any]:
         **({"carriage": one.program.carriage} if one.program.carriage else {}),
         "dialect": one.program.dialect.id,
         "seconds": round(one.run.total, 3),
+        "sections": _sections(one),
         "troubles": len(one.troubles),
         "offsets": [
             {"word": word, "x": round(x, 3), "y": round(y, 3), "z": round(z, 3)}
@@ -119,6 +121,16 @@ def _program(one: Checked, file: str) -> dict[str, Any]:
             for k, (number, id) in enumerate(one.program.calls)
         ],
     }
+
+
+def _sections(one: Checked) -> list[dict[str, Any]]:
+    """Seconds of a run by tool and category, tools as they come in; a stop is the operator's time."""
+    found: dict[tuple[int, str], float] = {}
+    for step in one.run.steps:
+        if step.seconds and step.kind in CATEGORY:
+            key = (step.tool or 0, CATEGORY[step.kind])
+            found[key] = found.get(key, 0.0) + step.seconds
+    return [{"tool": tool, "category": name, "seconds": round(s, 3)} for (tool, name), s in found.items()]
 
 
 def as_xml(said: Mapping[str, Any]) -> bytes:

@@ -4,12 +4,14 @@ from __future__ import annotations
 
 from fpdf.enums import XPos, YPos
 
+from lean_ledger.core.papers.code import QUIET, code_of
 from lean_ledger.core.papers.page import MARGIN, WIDTH, Page
 from lean_ledger.core.papers.pdf_view import INK, SOFT, draw_setup, draw_view
 from lean_ledger.core.papers.projection import View
 from lean_ledger.core.papers.sheet import SetupSheet, SheetSetup, clock, hours
 
 STRUCK = (161, 55, 31)
+CODE_SIZE = 25.0  # mm
 LOAD_HEIGHT = 62.0  # mm of the drawing of a load
 
 
@@ -98,6 +100,24 @@ class _Sheet(Page):
         self.set_font("sans", "", 8.5)
         for line in (*setup.touch_off, *setup.by_hand):
             self.multi_cell(67, 4.2, line, align="L", new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+        address = self._sheet.page_of(setup.id)
+        if address:
+            self._code(address)
+
+    def _code(self, address: str) -> None:
+        """A code under the facts that leads a phone to the setup's page."""
+        code = code_of(address)
+        step, top = CODE_SIZE / code.size, self.get_y() + 1
+        self.set_fill_color(*INK)
+        for y, runs in enumerate(code.rows, start=QUIET):
+            for begin, end in runs:
+                self.rect(MARGIN + begin * step, top + y * step, (end - begin) * step, step, style="F")
+        self.set_xy(MARGIN + CODE_SIZE + 1, top + 4)
+        self.set_font("sans", "", 8)
+        self.set_text_color(*SOFT)
+        self.multi_cell(66 - CODE_SIZE, 4, "On the phone: steps, times, counts, notes of this setup", align="L")
+        self.set_text_color(*INK)
+        self.set_xy(MARGIN, top + CODE_SIZE)
 
     def _drawings(self, setup: SheetSetup, top: float) -> None:
         left, width, height = MARGIN + 70, WIDTH - 70, 78.0

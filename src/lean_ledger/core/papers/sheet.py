@@ -89,6 +89,11 @@ class SetupSheet:
     per_piece: float
     setup_hours: float
     superseded_by: str = ""  # the revision that was taken over since
+    address: str = ""  # of the pages at the machines
+
+    def page_of(self, setup: str) -> str:
+        """The address of a setup's page at its machine, which knows what version the sheet is of."""
+        return f"{self.address}/{setup}?v={self.plan_version}" if self.address else ""
 
 
 @dataclass(frozen=True)
@@ -100,6 +105,7 @@ class JobWords:
     revision: str
     customer: str
     superseded_by: str = ""
+    address: str = ""  # of the plan's pages at the machines: a setup's is this and its id; none where empty
 
 
 def setup_sheet(job: JobWords, ledger: Ledger, part: Part, plan_version: int, on: date) -> SetupSheet:
@@ -124,6 +130,7 @@ def setup_sheet(job: JobWords, ledger: Ledger, part: Part, plan_version: int, on
         per_piece=ledger.per_piece,
         setup_hours=float(ledger.setup_hours),
         superseded_by=job.superseded_by,
+        address=job.address,
     )
 
 

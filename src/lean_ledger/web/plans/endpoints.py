@@ -321,8 +321,9 @@ def _paper(opened: Opened, paper: str) -> Response:
 
 
 def sheet_of(opened: Opened, superseded: str = "") -> SetupSheet:
-    """`superseded`: the revision that was taken over since."""
-    job = JobWords(opened.job.number, opened.job.name, opened.plan.revision, opened.job.customer, superseded)
+    """`superseded`: the revision that was taken over since. Its pages at the machines are this server's."""
+    address = f"{request.host_url.rstrip('/')}/floor/{opened.plan_id}"
+    job = JobWords(opened.job.number, opened.job.name, opened.plan.revision, opened.job.customer, superseded, address)
     return setup_sheet(job, opened.ledger, opened.part, opened.version.seq, opened.version.at.date())
 
 

@@ -195,7 +195,7 @@ def _price(opened: Opened, library: Library) -> s.PriceView:
     problem = ledger.problem
     values = {**rates, "programming_hours": problem.programming_hours, "tooling_per_piece": problem.tooling_per_piece}
     material = problem.material
-    every = [sure(ledger, library.spreads, k) for k in range(len(ledger.prices))]
+    every = [sure(ledger, library, k) for k in range(len(ledger.prices))]
     return s.PriceView(
         sure=[_sure(one) for one in every],
         missing=list(every[0].missing),

@@ -28,6 +28,7 @@ from lean_ledger.web.program.schemas import (
     ProgramPath,
     ProgramsView,
     RunTimesView,
+    SendQuery,
     SentView,
     TrialMetView,
     TrialPath,
@@ -175,14 +176,17 @@ def _tried(asked: Desk, path: TrialPath, report: Report, cancelled: Cancelled) -
 
 
 @blueprint.post("/<int:plan_id>/program/send", responses={200: SentView, **BESIDE})
-def send(path: PlanPath) -> Response:
-    """Send the package to the machines' stand-in; it answers with the run times of the first cycles."""
-    return issued(path.plan_id, _sent)
+def send(path: PlanPath, query: SendQuery) -> Response:
+    """Send the package to the machines' stand-in; it answers with the run times of so many cycles, which are kept."""
+    return issued(path.plan_id, lambda opened: _sent(opened, query.runs))
 
 
-def _sent(opened: Opened) -> Response:
+def _sent(opened: Opened, count: int) -> Response:
     machines = {m.id: m for m in opened.shelf.library.machines}
-    runs = received(_package(opened), machines, seed=opened.version.seq)
+    floor = desk().floor
+    seed = 1000 * opened.version.seq + floor.run_count(opened.plan_id)  # each sending runs otherwise
+    runs = received(_package(opened), machines, seed, count)
+    floor.take_runs(opened.plan_id, opened.version.seq, runs)
     rows = [
         RunTimesView(
             setup=r.setup, program=r.program, machine=r.machine, planned=r.planned, seconds=list(r.seconds),

@@ -145,6 +145,10 @@ class RunTimesView(BaseModel):
     over: float = Field(description="share of the planned seconds that the mean lies over them")
 
 
+class SendQuery(BaseModel):
+    runs: int = Field(5, ge=1, le=200, description="cycles that are waited for")
+
+
 class SentView(BaseModel):
     runs: list[RunTimesView]
 

@@ -298,6 +298,7 @@ class SetupView(BaseModel):
     load: float = Field(description="s of a cycle that loading takes")
     setup_hours: Money
     hours_decided: bool
+    measured: list[FigureView] = Field(description="what was measured on the floor in its seconds and hours")
     machine_rate: Money
     rate_decided: bool
     standing: float = Field(description="each piece's share of what the machine stands, s")

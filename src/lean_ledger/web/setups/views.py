@@ -14,7 +14,7 @@ from lean_ledger.web.setups.engravings import engravable_sides, engraving_views
 from lean_ledger.web.setups.entries import Sorts, entry_view, features_by_sort, probe_views
 from lean_ledger.web.setups.holds import hold_view
 from lean_ledger.web.setups.zero import zero_view
-from lean_ledger.web.shared.figures import seconds_view
+from lean_ledger.web.shared.figures import figure, seconds_view
 
 
 def _attached(opened: Opened, one: LoadLedger) -> list[su.AttachedView]:
@@ -85,6 +85,7 @@ def _setup(
         engravable=engravable_sides(opened, one, features),
         setup_hours=one.setup_hours,
         hours_decided=one.load.hours is not None,
+        measured=[figure(f) for f in one.corrected_figures],
         machine_rate=rate,
         rate_decided=one.load.rate is not None,
         load_decided=one.load.load_seconds is not None,

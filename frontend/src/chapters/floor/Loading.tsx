@@ -1,0 +1,51 @@
+/** A stopwatch for loading: from the door's opening to the next press of cycle start. */
+import { useState } from "react";
+import type { FloorEvent } from "../../api/floor";
+import type { Schemas } from "../../api/types";
+import { fixed } from "../../shell/numbers";
+import { useSeconds } from "./FloorPage";
+import type { Noted } from "./outbox";
+
+type Props = { view: Schemas["FloorView"]; waiting: FloorEvent[]; onNote: (event: Noted) => void };
+
+export function Loading({ view, waiting, onNote }: Props) {
+  const key = `lean-ledger-loading-${view.plan_id}-${view.setup}`;
+  // a page that is opened again goes on counting
+  const [since, setSince] = useState(() => localStorage.getItem(key));
+  const seconds = useSeconds(since);
+  const loads = [
+    ...view.book.loads,
+    ...waiting.filter((one) => one.kind === "load").map((one) => one.seconds ?? 0),
+  ];
+  const mean = loads.reduce((sum, one) => sum + one, 0) / Math.max(1, loads.length);
+  const put = (next: string | null) => {
+    if (next) localStorage.setItem(key, next);
+    else localStorage.removeItem(key);
+    setSince(next);
+  };
+  function press() {
+    if (since === null) return put(new Date().toISOString());
+    onNote({ kind: "load", seconds: Math.round((Date.now() - Date.parse(since)) / 100) / 10 });
+    put(null);
+  }
+  return (
+    <section>
+      <h2>Loading</h2>
+      <div className="floor-row">
+        <span>
+          planned {fixed(view.load_seconds, 0)} s
+          {loads.length > 0 && `, ${loads.length} taken: ${fixed(mean, 1)} s on average`}
+        </span>
+        <button type="button" className="thumb" aria-pressed={since !== null} onClick={press}>
+          {since === null ? "Door open" : "Cycle start"}
+          <small>{since === null ? "starts the watch" : `${fixed(seconds, 0)} s`}</small>
+        </button>
+      </div>
+      {since !== null && (
+        <button type="button" className="act quiet" onClick={() => put(null)}>
+          Throw this one away
+        </button>
+      )}
+    </section>
+  );
+}

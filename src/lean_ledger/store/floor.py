@@ -1,0 +1,216 @@
+"""What comes back from the floor: what was ticked at a machine, and the runs that machines reported."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Iterable, Sequence
+from dataclasses import dataclass
+from datetime import date
+from typing import TYPE_CHECKING, Any
+
+from pydantic import TypeAdapter
+from sqlalchemy import func, select
+
+from lean_ledger.core.basis.errors import LedgerError, PlanError
+from lean_ledger.core.basis.plain_text import check_text
+from lean_ledger.core.floor.book import Book, Estimated, Event, book, check_event, observations_of
+from lean_ledger.core.floor.measured import Factor, Observation, factors
+from lean_ledger.core.floor.photo import checked_photo
+from lean_ledger.core.floor.runs import RunRecord, Section, observations
+from lean_ledger.core.floor.steps import Step, steps_of
+from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.papers.sheet import JobWords, SheetSetup, setup_sheet
+from lean_ledger.standins.dnc import RunTimes
+from lean_ledger.store.database import Database
+from lean_ledger.store.models import FileRow, FloorRow, JobRow, PlanRow, RunRow
+from lean_ledger.store.rows import now
+
+if TYPE_CHECKING:
+    from lean_ledger.store.desk import Desk
+    from lean_ledger.store.opened import Opened
+
+EVENTS: TypeAdapter[Event] = TypeAdapter(Event)
+SECTIONS: TypeAdapter[tuple[Section, ...]] = TypeAdapter(tuple[Section, ...])
+MOST_EVENTS = 200  # at once
+
+
+@dataclass(frozen=True)
+class AtMachine:
+    """A load as it is set up and run: `name` is that of its first setup, `sheets` those of all of them."""
+
+    opened: Opened
+    load: LoadLedger
+    sheets: tuple[SheetSetup, ...]
+    steps: tuple[Step, ...]
+    book: Book
+
+
+@dataclass(frozen=True)
+class Taken:
+    """How many events were new, and which were not taken, with the reason."""
+
+    new: int
+    refused: tuple[tuple[str, str], ...]  # (token, why)
+
+
+class Floor:
+    """Safe to share between threads, as the desk that it belongs to."""
+
+    def __init__(self, desk: Desk, database: Database) -> None:
+        self._desk = desk
+        self._database = database
+
+    def at_machine(self, plan_id: int, setup: str) -> AtMachine:
+        """Raises PlanError no-such-setup for one that the plan does not have, or not any more."""
+        opened = self._desk.recalled(plan_id)
+        if all(one.id != setup for one in opened.plan.setups):
+            there = ", ".join(one.id for one in opened.plan.setups)
+            raise PlanError("no-such-setup", f"the plan has no setup {setup!r} any more; it has {there}")
+        load = opened.ledger.load_of(setup)
+        job = opened.job
+        words = JobWords(job.number, job.name, opened.plan.revision, job.customer)
+        sheet = setup_sheet(words, opened.ledger, opened.part, opened.version.seq, date.min)
+        sheets = tuple(one for one in sheet.setups if one.id in load.load.setups)
+        steps = steps_of(load, sheets, opened.ledger.material.name)
+        return AtMachine(opened, load, sheets, steps, book(self.events(plan_id, load.load.setups[0])))
+
+    def events(self, plan_id: int, load: str) -> list[Event]:
+        with self._database.reading() as session:
+            rows = session.scalars(
+                select(FloorRow).where(FloorRow.plan == plan_id, FloorRow.load == load).order_by(FloorRow.at)
+            )
+            return [_event(row) for row in rows]
+
+    def take(self, plan_id: int, setup: str, events: Sequence[Event], photos: dict[str, bytes], author: str) -> Taken:
+        """Write down what was noted; what came before is not taken again. `photos`: pictures by their event's token.
+
+        One that cannot be taken keeps no other back. Raises PlanError no-such-setup.
+        """
+        if len(events) > MOST_EVENTS:
+            raise PlanError("events", f"{len(events)} events at once; at most {MOST_EVENTS} are taken")
+        there = self.at_machine(plan_id, setup)
+        planned = _planned(there.opened.job.number, there.load)
+        load, at, new = there.load.load.setups[0], now(), 0
+        refused: list[tuple[str, str]] = []
+        for event in events:
+            try:
+                check_event(event, at)
+                check_text(event.text, "the note")
+                photo = checked_photo(photos.get(event.token, b"")) if event.kind == "photo" else None
+            except LedgerError as error:
+                refused.append((event.token, error.message))
+                continue
+            with self._database.writing() as session:
+                if session.get(FloorRow, event.token) is not None:
+                    continue
+                hash = ""
+                if photo is not None:
+                    hash = self._desk.files.keep_content(session, photo.name, photo.content)
+                session.add(_row(event, plan_id, load, planned, author, hash))
+                new += 1
+        return Taken(new, tuple(refused))
+
+    def photo(self, plan_id: int, hash: str) -> bytes:
+        """A picture that was noted for a plan. Raises PlanError no-such-picture."""
+        with self._database.reading() as session:
+            known = any(
+                json.loads(row)["event"]["photo"] == hash
+                for row in session.scalars(
+                    select(FloorRow.data).where(FloorRow.plan == plan_id, FloorRow.kind == "photo")
+                )
+            )
+            file = session.get(FileRow, hash) if known else None
+            if file is None:
+                raise PlanError("no-such-picture", "there is no such picture")
+            return file.content
+
+    # ---- runs
+
+    def take_runs(self, plan_id: int, seq: int, answers: Iterable[RunTimes]) -> None:
+        """Keep what the machines answered, each cycle a run."""
+        at = now()
+        with self._database.writing() as session:
+            for answer in answers:
+                of_program = select(func.count()).where(RunRow.plan == plan_id, RunRow.program == answer.program)
+                before = session.scalar(of_program) or 0
+                for k, sections in enumerate(answer.runs, start=1 + before):
+                    row = RunRow(
+                        plan=plan_id, seq=seq, load=answer.setup, machine=answer.machine_id, program=answer.program,
+                        number=k, sections=SECTIONS.dump_json(sections).decode(), at=at,
+                    )  # fmt: skip
+                    session.add(row)
+
+    def runs(self, plan_id: int | None = None) -> tuple[RunRecord, ...]:
+        """Of a plan, or of all, as they came in."""
+        asked = (
+            select(RunRow, JobRow.number)
+            .join(PlanRow, PlanRow.id == RunRow.plan)
+            .join(JobRow, JobRow.id == PlanRow.job)
+            .order_by(RunRow.id)
+        )
+        with self._database.reading() as session:
+            found = session.execute(asked if plan_id is None else asked.where(RunRow.plan == plan_id)).all()
+        return tuple(
+            RunRecord(
+                number, row.plan, row.seq, row.load, row.machine, row.program, f"run {row.number}", row.at,
+                SECTIONS.validate_json(row.sections),
+            )
+            for row, number in found
+        )  # fmt: skip
+
+    def run_count(self, plan_id: int) -> int:
+        with self._database.reading() as session:
+            return session.scalar(select(func.count()).where(RunRow.plan == plan_id)) or 0
+
+    # ---- factors
+
+    def factors(self) -> tuple[Factor, ...]:
+        """What all that came back says of each machine and category."""
+        found = observations(self.runs()) + self._noted()
+        order = {machine.id: k for k, machine in enumerate(self._desk.library.machines)}
+        judged = dict(self._desk.library.judgements)
+        return tuple(sorted(factors(found, judged), key=lambda one: order.get(one.machine, len(order))))
+
+    def use_factor(self, machine: str, category: str, author: str) -> None:
+        """Estimates are taken times what was measured, as it stands now. Raises PlanError where nothing was."""
+        found = next((one for one in self.factors() if (one.machine, one.category) == (machine, category)), None)
+        if found is None:
+            raise PlanError("not-measured", f"nothing was measured of {category} on {machine} yet")
+        self._desk.take_factor(found.in_use, author)
+
+    def _noted(self) -> list[Observation]:
+        """Of loading and setting up, at all machines."""
+        with self._database.reading() as session:
+            rows = list(session.scalars(select(FloorRow).order_by(FloorRow.plan, FloorRow.load, FloorRow.at)))
+        by_load: dict[tuple[int, str], list[FloorRow]] = {}
+        for row in rows:
+            by_load.setdefault((row.plan, row.load), []).append(row)
+        found: list[Observation] = []
+        for own in by_load.values():
+            planned = Estimated(**json.loads(own[-1].data)["planned"])
+            found += observations_of(book([_event(row) for row in own]), planned)
+        return found
+
+
+def _planned(job: str, load: LoadLedger) -> Estimated:
+    """By the shop's rules, without what was measured: that is what is measured against."""
+    loading, setting_up = load.factor("loading"), load.factor("setting up")
+    by_rule = load.whole_load_seconds / (float(loading.factor) if loading else 1.0)
+    hours = float(load.whole_setup_hours) / (float(setting_up.factor) if setting_up else 1.0)
+    return Estimated(
+        job, load.load.words, load.machine.id, None if load.load.load_seconds is not None else by_rule,
+        None if load.load.hours is not None else 3600 * hours,
+    )  # fmt: skip
+
+
+def _row(event: Event, plan_id: int, load: str, planned: Estimated, author: str, photo: str) -> FloorRow:
+    data: dict[str, Any] = {"event": EVENTS.dump_python(event, mode="json"), "planned": planned.__dict__}
+    data["event"] |= {"photo": photo, "author": author}
+    return FloorRow(
+        token=event.token, plan=plan_id, load=load, kind=event.kind, data=json.dumps(data, ensure_ascii=False),
+        author=author, at=event.at, received=now(),
+    )  # fmt: skip
+
+
+def _event(row: FloorRow) -> Event:
+    return EVENTS.validate_python(json.loads(row.data)["event"])
