@@ -57,7 +57,7 @@ def test_tool_named_like_a_formula_is_text_in_csv_and_xlsx_and_comes_back() -> N
     assert read_tools(written, library).tools[0].description == FORMULA
     ((_, read),) = read_table(written, ("ID",), ("ID",))
     assert read["DESCRIPTION"] == FORMULA
-    book = load_workbook(BytesIO(as_xlsx("tools", ("what",), [(FORMULA,), ("\x07bell",)], sheet())))
+    book = load_workbook(BytesIO(as_xlsx("tools", ("what",), [(FORMULA,), ("\x07bell",)], sheet().date)))
     cells = [row[0] for row in book.active.iter_rows()]  # type: ignore[union-attr]
     assert [(c.value, c.data_type) for c in cells] == [("what", "s"), (FORMULA, "s"), ("bell", "s")]
     assert as_csv(("what",), [(FORMULA,)]).decode("utf-8-sig").split("\r\n")[1] == f"'{FORMULA}"

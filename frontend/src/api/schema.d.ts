@@ -1,4 +1,55 @@
 export interface paths {
+    "/api/capacity": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** Hours of each machine by week, and what ordered jobs take of them. */
+        get: operations["capacity_capacity_capacity_get"];
+        /** The shop's hours: shifts, overtime, days that it is closed. */
+        put: operations["capacity_change_hours_capacity_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["quotes_customers_customers_get"];
+        put?: never;
+        post: operations["quotes_add_customer_customers_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/customers/{customer_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        /** What is agreed with a customer: quotes that were issued stay as they are. */
+        put: operations["quotes_change_customer_customers__int_customer_id__put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/floor/{plan_id}/photos/{hash}": {
         parameters: {
             query?: never;
@@ -467,6 +518,23 @@ export interface paths {
         };
         /** Where each operation of a load runs, and what it saves to run it once over each row; changes nothing. */
         get: operations["plans_scopes__int_plan_id__layout__load__scopes_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/plans/{plan_id}/lead-time": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** When a lot of a plan is ready behind all that is ordered, and what it takes to be ready by a day. */
+        get: operations["capacity_lead_time_plans__int_plan_id__lead_time_get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1049,6 +1117,128 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/quotes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All quotes, each in its last version, and what became of them by customer and material. */
+        get: operations["quotes_quotes_quotes_get"];
+        put?: never;
+        /** A draft; its number is its own from now on. */
+        post: operations["quotes_begin_quotes_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quotes/files/{file}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** All quotes as CSV or XLSX. */
+        get: operations["quotes_quote_list_quotes_files__file__get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quotes/{quote_id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** As it was issued; a draft as it would be now. */
+        get: operations["quotes_quote_quotes__int_quote_id__get"];
+        /** All of what a draft asks for. */
+        put: operations["quotes_edit_quotes__int_quote_id__put"];
+        post?: never;
+        /** A draft that is not issued. */
+        delete: operations["quotes_drop_quotes__int_quote_id__delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quotes/{quote_id}/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** A draft of its next version. */
+        post: operations["quotes_again_quotes__int_quote_id__again_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quotes/{quote_id}/decision": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Won, lost, or open again. */
+        post: operations["quotes_decide_quotes__int_quote_id__decision_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quotes/{quote_id}/issue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /** Freeze it with its PDF; the version before is replaced. */
+        post: operations["quotes_issue_quotes__int_quote_id__issue_post"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/quotes/{quote_id}/pdf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** As it was issued, to the byte; of a draft as it would be. */
+        get: operations["quotes_paper_quotes__int_quote_id__pdf_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/readings/job": {
         parameters: {
             query?: never;
@@ -1271,6 +1461,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/shop/terms": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** What the shop says of itself on quotes, and how it rounds. */
+        get: operations["quotes_terms_shop_terms_get"];
+        put: operations["quotes_change_terms_shop_terms_put"];
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/shop/tools": {
         parameters: {
             query?: never;
@@ -1483,6 +1690,18 @@ export interface components {
         AlternativesView: {
             /** Plans */
             plans: components["schemas"]["AlternativeView"][];
+        };
+        /** AskedLineBody */
+        AskedLineBody: {
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /** Plan */
+            plan: number;
+            /** Quantities */
+            quantities: number[];
         };
         /**
          * AtOneSpeed
@@ -1874,6 +2093,34 @@ export interface components {
             /** Y */
             y: number;
         };
+        /** BreakView */
+        BreakView: {
+            /** Cost */
+            cost: string;
+            /** Each */
+            each: string;
+            /** Lot */
+            lot: string;
+            /**
+             * Margin
+             * @description share of the lot that is not its cost
+             */
+            margin: number;
+            /** Quantity */
+            quantity: number;
+            /** Raised */
+            raised: boolean;
+            /**
+             * Ready
+             * Format: date
+             */
+            ready: string;
+            /**
+             * Weeks
+             * @description from the day of the quote, begun ones counted
+             */
+            weeks: number;
+        };
         /** BroughtView */
         BroughtView: {
             /** Brought */
@@ -1940,6 +2187,19 @@ export interface components {
             number: number;
             /** Operation */
             operation: string;
+        };
+        /** CapacityView */
+        CapacityView: {
+            hours: components["schemas"]["HoursBody"];
+            /** Lots */
+            lots: components["schemas"]["LotView"][];
+            /** Machines */
+            machines: components["schemas"]["MachineLoadView"][];
+            /**
+             * Today
+             * Format: date
+             */
+            today: string;
         };
         /** CategoryView */
         CategoryView: {
@@ -2116,6 +2376,13 @@ export interface components {
             /** Unit */
             unit: string;
         };
+        /** CheaperView */
+        CheaperView: {
+            /** Quantity */
+            quantity: number;
+            /** Than */
+            than: number;
+        };
         /**
          * CheapestView
          * @description Where an entry costs least: seconds and money a piece gains there.
@@ -2130,6 +2397,24 @@ export interface components {
             saving: number;
             /** Speed */
             speed: number;
+        };
+        /** ClosedBody */
+        ClosedBody: {
+            /**
+             * First
+             * Format: date
+             */
+            first: string;
+            /**
+             * Last
+             * Format: date
+             */
+            last: string;
+            /**
+             * Why
+             * @default
+             */
+            why?: string;
         };
         /**
          * CombinationView
@@ -2362,6 +2647,73 @@ export interface components {
             /** Quantity */
             quantity: number;
         };
+        /** CustomerBody */
+        CustomerBody: {
+            /**
+             * Address
+             * @default []
+             */
+            address?: string[];
+            /**
+             * Contact
+             * @default
+             */
+            contact?: string;
+            /**
+             * Currency
+             * @default
+             */
+            currency?: string;
+            /**
+             * Delivery
+             * @default
+             */
+            delivery?: string;
+            /**
+             * Discount
+             * @description A decimal number
+             * @default 0
+             */
+            discount?: string;
+            /** Name */
+            name: string;
+            /**
+             * Note
+             * @default
+             */
+            note?: string;
+            /**
+             * Payment
+             * @default
+             */
+            payment?: string;
+        };
+        /** CustomerView */
+        CustomerView: {
+            /** Address */
+            address: string[];
+            /** Contact */
+            contact: string;
+            /** Currency */
+            currency: string;
+            /** Delivery */
+            delivery: string;
+            /** Discount */
+            discount: string;
+            /** Id */
+            id: number;
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Payment */
+            payment: string;
+        };
+        /** CustomersView */
+        CustomersView: {
+            /** Customers */
+            customers: components["schemas"]["CustomerView"][];
+        };
         /** CuttingRowView */
         CuttingRowView: {
             /** Own */
@@ -2417,6 +2769,32 @@ export interface components {
             count: number;
             /** Setups */
             setups: string[];
+        };
+        /**
+         * Decision
+         * @description What became of it: won with what was ordered, lost with a reason, or open again.
+         */
+        Decision: {
+            /**
+             * Ordered
+             * @default []
+             */
+            ordered?: components["schemas"]["OrderedBody"][];
+            /**
+             * Reason
+             * @default
+             */
+            reason?: string;
+            /**
+             * State
+             * @enum {string}
+             */
+            state: "won" | "lost" | "open";
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
         };
         /**
          * DepthView
@@ -3629,6 +4007,31 @@ export interface components {
             thread: string | null;
         };
         /**
+         * HoursBody
+         * @description `shifts` of machines that have one of their own; `shift` of the others, its machine empty.
+         */
+        HoursBody: {
+            /** Closed */
+            closed: components["schemas"]["ClosedBody"][];
+            /** Material Days */
+            material_days: number;
+            /** Outside Days */
+            outside_days: number;
+            /**
+             * Overtime
+             * @description A decimal number, not below 0
+             */
+            overtime: string;
+            shift: components["schemas"]["ShiftBody"];
+            /** Shifts */
+            shifts: components["schemas"]["ShiftBody"][];
+            /**
+             * Surcharge
+             * @description A decimal number, not below 0
+             */
+            surcharge: string;
+        };
+        /**
          * JobEdit
          * @description Only what is given is changed; `due` may be given as null.
          */
@@ -3723,6 +4126,13 @@ export interface components {
              * @default
              */
             thickness?: string;
+        };
+        /** JobHours */
+        JobHours: {
+            /** Hours */
+            hours: number;
+            /** Job */
+            job: string;
         };
         /** JobList */
         JobList: {
@@ -4173,6 +4583,26 @@ export interface components {
             /** Loads */
             loads: components["schemas"]["LayoutView"][];
         };
+        /** LeadView */
+        LeadView: {
+            /**
+             * Begins
+             * Format: date
+             */
+            begins: string;
+            /** Machines */
+            machines: components["schemas"]["MachineHoursView"][];
+            /** Quantity */
+            quantity: number;
+            /**
+             * Ready
+             * Format: date
+             */
+            ready: string;
+            rush: components["schemas"]["RushView"] | null;
+            /** Weeks */
+            weeks: number;
+        };
         /**
          * LeastView
          * @description `most` along the axis, and what keeps one more out; `because`: what asks for the pitch.
@@ -4408,6 +4838,31 @@ export interface components {
             /** Title */
             title: string;
         };
+        /** LotView */
+        LotView: {
+            /** Begins */
+            begins: string | null;
+            /** Customer */
+            customer: string;
+            /** Due */
+            due: string | null;
+            /** Hours */
+            hours: number;
+            /** Job */
+            job: string;
+            /** Late */
+            late: number;
+            /** Name */
+            name: string;
+            /** Plan */
+            plan: number;
+            /** Quantity */
+            quantity: number;
+            /** Ready */
+            ready: string | null;
+            /** Trouble */
+            trouble: string;
+        };
         /** MachineChoice */
         MachineChoice: {
             /** Axes */
@@ -4426,6 +4881,30 @@ export interface components {
             rate: string;
             /** Tool Change */
             tool_change: number;
+        };
+        /** MachineHoursView */
+        MachineHoursView: {
+            /** Hours */
+            hours: number;
+            /** Machine */
+            machine: string;
+            /** Name */
+            name: string;
+        };
+        /** MachineLoadView */
+        MachineLoadView: {
+            /** Machine */
+            machine: string;
+            /** Name */
+            name: string;
+            /**
+             * Own
+             * @description whether the shift is its own
+             */
+            own: boolean;
+            shift: components["schemas"]["ShiftBody"];
+            /** Weeks */
+            weeks: components["schemas"]["WeekView"][];
         };
         /** MachinesView */
         MachinesView: {
@@ -4640,6 +5119,27 @@ export interface components {
             seq?: number | null;
         };
         /**
+         * NewQuote
+         * @description Of a customer by id, or by name: one that is not known is made.
+         */
+        NewQuote: {
+            /**
+             * Customer
+             * @default null
+             */
+            customer?: number | null;
+            /**
+             * Customer Name
+             * @default
+             */
+            customer_name?: string;
+            /**
+             * Lines
+             * @default []
+             */
+            lines?: components["schemas"]["AskedLineBody"][];
+        };
+        /**
          * NodeView
          * @description An operation in the drawing of what comes before what.
          */
@@ -4676,6 +5176,61 @@ export interface components {
         ObservationView: {
             /** Ratio */
             ratio: number;
+            /** Words */
+            words: string;
+        };
+        /** OfferLineView */
+        OfferLineView: {
+            /** Breaks */
+            breaks: components["schemas"]["BreakView"][];
+            /**
+             * Cheaper
+             * @description from how many pieces on the next break costs less in all
+             */
+            cheaper: components["schemas"]["CheaperView"][];
+            /** Job */
+            job: string;
+            /** Material */
+            material: string;
+            /** Missing */
+            missing: string[];
+            /** Name */
+            name: string;
+            /** Note */
+            note: string;
+            /** Plan */
+            plan: number;
+            /** Plan Name */
+            plan_name: string;
+            /** Revision */
+            revision: string;
+            /** Version */
+            version: number;
+        };
+        /** OfferView */
+        OfferView: {
+            /** Currency */
+            currency: string;
+            /** Delivery */
+            delivery: string;
+            /**
+             * Issued
+             * Format: date
+             */
+            issued: string;
+            /** Lines */
+            lines: components["schemas"]["OfferLineView"][];
+            /** Not Included */
+            not_included: string[];
+            /** Payment */
+            payment: string;
+            /** Rate */
+            rate: string;
+            /**
+             * Until
+             * Format: date
+             */
+            until: string;
             /** Words */
             words: string;
         };
@@ -4742,6 +5297,13 @@ export interface components {
             change: "order-by-rule";
             /** Setup */
             setup: string;
+        };
+        /** OrderedBody */
+        OrderedBody: {
+            /** Plan */
+            plan: number;
+            /** Quantity */
+            quantity: number;
         };
         /** OrderedView */
         OrderedView: {
@@ -5417,6 +5979,20 @@ export interface components {
             /** Setups */
             setups: components["schemas"]["SetupProgramView"][];
         };
+        /** PushedView */
+        PushedView: {
+            /** Due */
+            due: string | null;
+            /** Job */
+            job: string;
+            /** Late */
+            late: number;
+            /**
+             * Ready
+             * Format: date
+             */
+            ready: string;
+        };
         /** QuantityView */
         QuantityView: {
             /** Cost */
@@ -5433,6 +6009,132 @@ export interface components {
             quantity: number;
             /** Started */
             started: number;
+        };
+        /**
+         * QuoteBody
+         * @description All of what a draft asks for; null and empty are the customer's own terms, else the shop's.
+         */
+        QuoteBody: {
+            /** Customer */
+            customer: number;
+            /**
+             * Delivery
+             * @default
+             */
+            delivery?: string;
+            /** Lines */
+            lines: components["schemas"]["AskedLineBody"][];
+            /**
+             * Not Included
+             * @default null
+             */
+            not_included?: string[] | null;
+            /**
+             * Payment
+             * @default
+             */
+            payment?: string;
+            /**
+             * Valid Days
+             * @default null
+             */
+            valid_days?: number | null;
+            /**
+             * Words
+             * @default
+             */
+            words?: string;
+        };
+        /** QuoteRowView */
+        QuoteRowView: {
+            /**
+             * At
+             * Format: date-time
+             */
+            at: string;
+            /** Currency */
+            currency: string;
+            /** Customer */
+            customer: string;
+            /** Id */
+            id: number;
+            /** Issued */
+            issued: string | null;
+            /**
+             * Least
+             * @description of its smallest lots together, in its currency
+             */
+            least: string | null;
+            /** Number */
+            number: string;
+            /** Parts */
+            parts: string[];
+            /** Reason */
+            reason: string;
+            /** State */
+            state: string;
+            /** Until */
+            until: string | null;
+            /** Version */
+            version: number;
+        };
+        /** QuoteVersionView */
+        QuoteVersionView: {
+            /** Id */
+            id: number;
+            /** State */
+            state: string;
+            /** Version */
+            version: number;
+        };
+        /** QuoteView */
+        QuoteView: {
+            asked: components["schemas"]["QuoteBody"];
+            /** Author */
+            author: string;
+            /** Changed */
+            changed: string[];
+            customer: components["schemas"]["CustomerView"];
+            /** Id */
+            id: number;
+            /**
+             * Made
+             * Format: date-time
+             */
+            made: string;
+            /** Number */
+            number: string;
+            offer: components["schemas"]["OfferView"] | null;
+            /** Ordered */
+            ordered: components["schemas"]["OrderedBody"][];
+            /** Reason */
+            reason: string;
+            /** Reason Words */
+            reason_words: string;
+            /** State */
+            state: string;
+            /** Version */
+            version: number;
+            /** Versions */
+            versions: components["schemas"]["QuoteVersionView"][];
+        };
+        /** QuotesView */
+        QuotesView: {
+            /** Currency */
+            currency: string;
+            /** Customers */
+            customers: components["schemas"]["TallyView"][];
+            /** Lost */
+            lost: components["schemas"]["ReasonView"][];
+            /** Materials */
+            materials: components["schemas"]["TallyView"][];
+            /** Quotes */
+            quotes: components["schemas"]["QuoteRowView"][];
+            /**
+             * Reasons
+             * @description that a quote can be lost for
+             */
+            reasons: string[];
         };
         /**
          * RanView
@@ -5502,6 +6204,13 @@ export interface components {
              * @enum {string}
              */
             state: "waiting" | "reading" | "choose" | "ask" | "done" | "failed" | "cancelled";
+        };
+        /** ReasonView */
+        ReasonView: {
+            /** Count */
+            count: number;
+            /** Reason */
+            reason: string;
         };
         /** RefusedEvent */
         RefusedEvent: {
@@ -5775,6 +6484,44 @@ export interface components {
              * @description on the machine, loading left out
              */
             seconds: number;
+        };
+        /** RushView */
+        RushView: {
+            /**
+             * A Day
+             * @description hours a working day on top
+             */
+            a_day: number;
+            /**
+             * First Ready
+             * Format: date
+             * @description where it goes before all others
+             */
+            first_ready: string;
+            /** Hours */
+            hours: number;
+            /** Possible */
+            possible: boolean;
+            /**
+             * Price
+             * @description what it adds to the price of the lot
+             */
+            price: string;
+            /**
+             * Pushed
+             * @description what comes late where it goes before all others instead
+             */
+            pushed: components["schemas"]["PushedView"][];
+            /**
+             * Ready
+             * Format: date
+             */
+            ready: string;
+            /**
+             * Wanted
+             * Format: date
+             */
+            wanted: string;
         };
         /**
          * SaidView
@@ -6922,6 +7669,23 @@ export interface components {
             /** Tools */
             tools: components["schemas"]["ShelfToolView"][];
         };
+        /** ShiftBody */
+        ShiftBody: {
+            /**
+             * Available
+             * @description A decimal number, not below 0
+             */
+            available: string;
+            /** Days */
+            days: number;
+            /**
+             * Hours
+             * @description A decimal number, not below 0
+             */
+            hours: string;
+            /** Machine */
+            machine: string;
+        };
         /**
          * ShiftStockModel
          * @description Moves the near-net stock's model on the part, mm from where its own file has it.
@@ -7520,6 +8284,60 @@ export interface components {
             /** Edits */
             edits: components["schemas"]["EditOperation"][];
         };
+        /** TallyView */
+        TallyView: {
+            /** Lost */
+            lost: number;
+            /** Margin */
+            margin: number | null;
+            /** Name */
+            name: string;
+            /** Open */
+            open: number;
+            /** Ordered */
+            ordered: string;
+            /** Rate */
+            rate: number | null;
+            /** Won */
+            won: number;
+        };
+        /**
+         * TermsBody
+         * @description The shop's own words on quotes.
+         */
+        TermsBody: {
+            /** Address */
+            address: string[];
+            /** Contact */
+            contact: string;
+            /** Currency */
+            currency: string;
+            /** Delivery */
+            delivery: string;
+            /**
+             * Minimum Lot
+             * @description A decimal number
+             */
+            minimum_lot: string;
+            /** Name */
+            name: string;
+            /** Not Included */
+            not_included: string[];
+            /** Payment */
+            payment: string;
+            /** Rates */
+            rates: [
+                string,
+                string
+            ][];
+            /**
+             * Step
+             * @description A decimal number
+             */
+            step: string;
+            /** Valid Days */
+            valid_days: number;
+        };
         /** ThreadChoice */
         ThreadChoice: {
             /** Major */
@@ -7828,6 +8646,20 @@ export interface components {
             /** Ways */
             ways: components["schemas"]["WayAroundView"][];
         };
+        /** WeekView */
+        WeekView: {
+            /** Booked */
+            booked: number;
+            /** Hours */
+            hours: number;
+            /** Jobs */
+            jobs: components["schemas"]["JobHours"][];
+            /**
+             * Monday
+             * Format: date
+             */
+            monday: string;
+        };
         /** WordView */
         WordView: {
             /** Label */
@@ -8072,6 +8904,258 @@ export interface components {
 }
 export type $defs = Record<string, never>;
 export interface operations {
+    capacity_capacity_capacity_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CapacityView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    capacity_change_hours_capacity_put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["HoursBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CapacityView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            413: components["responses"]["Http413"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    quotes_customers_customers_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomersView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"][];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    quotes_add_customer_customers_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustomerBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomersView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            413: components["responses"]["Http413"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    quotes_change_customer_customers__int_customer_id__put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path: {
+                customer_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CustomerBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["CustomersView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            413: components["responses"]["Http413"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
     floor_photo_floor__int_plan_id__photos__hash__get: {
         parameters: {
             query?: never;
@@ -9756,6 +10840,58 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WorkView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    capacity_lead_time_plans__int_plan_id__lead_time_get: {
+        parameters: {
+            query?: {
+                quantity?: number;
+                wanted?: string | null;
+            };
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeadView"];
                 };
             };
             400: components["responses"]["Http400"];
@@ -11786,6 +12922,517 @@ export interface operations {
             507: components["responses"]["Http507"];
         };
     };
+    quotes_quotes_quotes_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuotesView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"][];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    quotes_begin_quotes_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NewQuote"];
+            };
+        };
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            413: components["responses"]["Http413"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    quotes_quote_list_quotes_files__file__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                file: "quotes.csv" | "quotes.xlsx";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description each quantity that was offered */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet": string;
+                    "text/csv": string;
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    quotes_quote_quotes__int_quote_id__get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    quotes_edit_quotes__int_quote_id__put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["QuoteBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            413: components["responses"]["Http413"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    quotes_drop_quotes__int_quote_id__delete: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    quotes_again_quotes__int_quote_id__again_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description Created */
+            201: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    quotes_decide_quotes__int_quote_id__decision_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Decision"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            413: components["responses"]["Http413"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    quotes_issue_quotes__int_quote_id__issue_post: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["QuoteView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    quotes_paper_quotes__int_quote_id__pdf_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                quote_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description the quote */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/pdf": string;
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
     readings_read_job_job_post: {
         parameters: {
             query?: never;
@@ -12712,6 +14359,99 @@ export interface operations {
                     "application/problem+json": components["schemas"]["Problem"];
                 };
             };
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    quotes_terms_shop_terms_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermsBody"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"][];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    quotes_change_terms_shop_terms_put: {
+        parameters: {
+            query?: never;
+            header: {
+                /** @description Says that it is no form of a foreign page. */
+                "X-Requested-With": components["parameters"]["Mark"];
+            };
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TermsBody"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TermsBody"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            413: components["responses"]["Http413"];
             414: components["responses"]["Http414"];
             415: components["responses"]["Http415"];
             421: components["responses"]["Http421"];

@@ -31,6 +31,7 @@ from lean_ledger.core.revisions.renamed import next_letter
 from lean_ledger.core.shop.summary import Summary, summary_of
 from lean_ledger.library.types import Library
 from lean_ledger.store.alternatives import Alternatives
+from lean_ledger.store.business import Business
 from lean_ledger.store.database import Database
 from lean_ledger.store.errors import PlanBroken
 from lean_ledger.store.files import Upload, read_program
@@ -43,6 +44,7 @@ from lean_ledger.store.job_list import (
 from lean_ledger.store.ledgers import key_of
 from lean_ledger.store.models import AnalysisRow, FileRow, JobRow, PlanRow, RevisionRow, SummaryRow, VersionRow
 from lean_ledger.store.opened import Evaluated, JobNew, Opened, RevisionNew, StaleEdition
+from lean_ledger.store.quotes import Quotes
 from lean_ledger.store.revised import RevisedPlans
 from lean_ledger.store.rows import (
     NO_EFFECT,
@@ -82,6 +84,8 @@ class Desk(ShopDesk):
         self.alternatives = Alternatives(self, database)
         self.revised = RevisedPlans(self, database)
         self.floor = Floor(self, database)
+        self.business = Business(self, database)
+        self.quotes = Quotes(self, database)
 
     # ---- jobs
 

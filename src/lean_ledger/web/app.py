@@ -26,6 +26,7 @@ from lean_ledger.tasks import Readings, Works
 from lean_ledger.web.alternatives.endpoints import blueprint as alternatives
 from lean_ledger.web.alternatives.revision import blueprint as revision
 from lean_ledger.web.balance.endpoints import blueprint as balance
+from lean_ledger.web.capacity.endpoints import blueprint as capacity
 from lean_ledger.web.floor.endpoints import blueprint as floor
 from lean_ledger.web.jobs.endpoints import blueprint as jobs
 from lean_ledger.web.jobs.readings import blueprint as readings
@@ -37,6 +38,7 @@ from lean_ledger.web.plans.endpoints import blueprint as plans
 from lean_ledger.web.plans.schemas import Problem, Stale
 from lean_ledger.web.program.endpoints import blueprint as program
 from lean_ledger.web.program.play import blueprint as play
+from lean_ledger.web.quotes.endpoints import blueprint as quotes
 from lean_ledger.web.serving.guard import Barred, Guard
 from lean_ledger.web.shared.document import completed
 from lean_ledger.web.shared.works import blueprint as works
@@ -47,7 +49,7 @@ from lean_ledger.web.tools.endpoints import blueprint as tools
 STATIC = Path(__file__).parent / "static"
 NOT_FOUND = {
     "no-such-plan", "no-such-job", "no-such-setup", "no-such-reading", "no-such-revision", "no-such-work",
-    "no-such-picture",
+    "no-such-picture", "no-such-quote", "no-such-customer",
 }  # fmt: skip
 LARGEST_BODY = LARGEST_FILE + 1024 * 1024  # the file, and a form around it
 STORE_STATUS = {"store-full": 507, "store-locked": 503}
@@ -85,7 +87,7 @@ def create_app(desk: Desk, hosts: Iterable[str] = ()) -> OpenAPI:
     app.before_request(lambda: guard.check(request))
     for blueprint in (
         jobs, plans, alternatives, revision, program, order, balance, pace, play, stock, readings, library, tools,
-        floor, works,
+        floor, quotes, capacity, works,
     ):  # fmt: skip
         app.register_api(blueprint)
     app.register_error_handler(StaleEdition, _stale)

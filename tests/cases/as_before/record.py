@@ -76,7 +76,7 @@ def recorded(opened: Opened) -> dict[str, Any]:
         "papers": {
             "setup-sheet.pdf": _sha(sheet_pdf(sheet)),
             **{f"{name}.csv": _sha(as_csv(head, rows)) for name, (head, rows) in tables.items()},
-            **{f"{name}.xlsx": _sha(as_xlsx(name, head, rows, sheet)) for name, (head, rows) in tables.items()},
+            **{f"{name}.xlsx": _sha(as_xlsx(name, head, rows, sheet.date)) for name, (head, rows) in tables.items()},
         },
         "programs": {
             **{one.program.setup: f"{_sha(one.program.text)} {one.run.total!r}" for one in programs},

@@ -140,7 +140,7 @@ function ticked(step: StepView, waiting: FloorEvent[]): StepView {
 
 function Step({ step, onNote }: { step: StepView; onNote: (event: Noted) => void }) {
   const running = useSeconds(step.runs ? step.since : null);
-  const look = step.runs ? "runs" : step.done ? "done" : "";
+  const look = step.runs ? "under-hand" : step.done ? "ticked" : undefined;
   return (
     <li className={look}>
       <div>

@@ -95,7 +95,7 @@ def by_load(runs: Sequence[RunRecord]) -> tuple[Beside, ...]:
 
 
 def _beside(runs: Sequence[RunRecord], of: Callable[[Section], str]) -> tuple[Beside, ...]:
-    """A cycle of each program, summed over the programs: each has the mean of its own runs."""
+    """A cycle of each program, summed over the programs: each has the mean of its own runs. The longest first."""
     names = dict.fromkeys(of(one) for run in runs for one in run.sections)
     programs: dict[str, list[RunRecord]] = {}
     for run in runs:
@@ -108,4 +108,4 @@ def _beside(runs: Sequence[RunRecord], of: Callable[[Section], str]) -> tuple[Be
             actual += fmean(sum(one.actual for one in run.sections if of(one) == name) for run in own)
         count = sum(any(of(one) == name for one in run.sections) for run in runs)
         found.append(Beside(name, planned, actual, count))
-    return tuple(found)
+    return tuple(sorted(found, key=lambda one: -one.planned))

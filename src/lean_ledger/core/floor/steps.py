@@ -30,7 +30,7 @@ def steps_of(load: LoadLedger, sheets: Sequence[SheetSetup], material: str) -> t
     fixture, zero, stock = [], [], []
     for sheet in sheets:
         before = f"{sheet.id}: " if several else ""
-        fixture += [f"{before}{what} {how}" for what, how in sheet.fixture]
+        fixture += [f"{before}{what}: {how}" for what, how in sheet.fixture]
         zero += [f"{before}{sheet.offset}: {sheet.zero}", *(f"{before}{line}" for line in sheet.touch_off)]
         size = " × ".join(f"{v:.2f}" for v in sheet.stock)
         stock.append(f"{before}{size} mm, {material}")

@@ -97,10 +97,10 @@ def sure(ledger: Ledger, library: Library, k: int = 0) -> Sure:
         rests.append(Rest(what, sources, cents(amount), moves / float(amount), moves))
     rests.sort(key=lambda one: -one.moves)
     off = sqrt(sum(one.moves**2 for one in rests))
-    return Sure(price.quantity, price.each, off, tuple(rests), _missing(ledger))
+    return Sure(price.quantity, price.each, off, tuple(rests), missing_in(ledger))
 
 
-def _missing(ledger: Ledger) -> tuple[str, ...]:
+def missing_in(ledger: Ledger) -> tuple[str, ...]:
     """Titles of errors about what no operation makes: the price does not hold it."""
     made = {feature for op in ledger.operations for feature in op.features}
     return tuple(

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import csv
 from collections.abc import Sequence
-from datetime import datetime, time
+from datetime import date, datetime, time
 from io import BytesIO, StringIO
 from zipfile import ZIP_DEFLATED, ZipFile, ZipInfo
 
@@ -82,7 +82,7 @@ def as_csv(head: tuple[str, ...], rows: list[Row]) -> bytes:
     return text.getvalue().encode("utf-8-sig")
 
 
-def as_xlsx(title: str, head: tuple[str, ...], rows: list[Row], sheet: SetupSheet) -> bytes:
+def as_xlsx(title: str, head: tuple[str, ...], rows: list[Row], on: date) -> bytes:
     book = Workbook()
     page = book.active
     assert page is not None
@@ -100,7 +100,7 @@ def as_xlsx(title: str, head: tuple[str, ...], rows: list[Row], sheet: SetupShee
         widest = max([len(name), *(len(str(row[i - 1])) for row in rows)], default=8)
         page.column_dimensions[get_column_letter(i)].width = min(widest + 2, 60)
     page.freeze_panes = "A2"
-    stamp = datetime.combine(sheet.date, time())
+    stamp = datetime.combine(on, time())
     book.properties.created = stamp
     book.properties.modified = stamp
     file = BytesIO()

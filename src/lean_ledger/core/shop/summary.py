@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 from decimal import Decimal
+from fractions import Fraction
 from itertools import groupby
+from math import ceil
 
 from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.model import Part
+from lean_ledger.core.pricing.hours import LoadHours
 from lean_ledger.core.shop.habits import Habit, habits_of
 
 THUMB_STEPS = 400  # across a part: finer than any small picture shows
@@ -34,6 +37,13 @@ class Summary:
     habits: tuple[Habit, ...] = ()
     trouble: str = ""
     followed: bool = False  # whether the findings hold what its stock shows
+    hours: tuple[LoadHours, ...] = ()  # of its machines, in the order of the loads
+    scrap: Decimal = Decimal(0)
+    outside: bool = False  # work elsewhere follows
+
+    def started(self, quantity: int) -> int:
+        """Pieces that have to be begun for so many good ones."""
+        return ceil(quantity / (1 - Fraction(self.scrap)))
 
 
 def summary_of(ledger: Ledger, part: Part, *, followed: bool = False) -> Summary:
@@ -54,6 +64,12 @@ def summary_of(ledger: Ledger, part: Part, *, followed: bool = False) -> Summary
         warnings=count[Severity.WARNING],
         habits=habits_of(ledger),
         followed=followed,
+        hours=tuple(
+            LoadHours(load.machine.id, setup.setup_hours, setup.cycle_seconds + setup.load_seconds, load.pieces)
+            for setup, load in zip(ledger.problem.setups, ledger.loads, strict=True)
+        ),
+        scrap=ledger.problem.scrap,
+        outside=any(one.per_piece or one.lot for one in ledger.problem.outside),
     )
 
 

@@ -317,7 +317,7 @@ def _paper(opened: Opened, paper: str) -> Response:
     head, rows = tables[what]
     if ending == "csv":
         return file_answer(as_csv(head, rows), "text/csv; charset=utf-8", f"{stem}-{what}.csv", "attachment")
-    return file_answer(as_xlsx(what, head, rows, sheet), XLSX, f"{stem}-{what}.xlsx", "attachment")
+    return file_answer(as_xlsx(what, head, rows, sheet.date), XLSX, f"{stem}-{what}.xlsx", "attachment")
 
 
 def sheet_of(opened: Opened, superseded: str = "") -> SetupSheet:
