@@ -3,6 +3,7 @@ import { lazy, Suspense } from "react";
 import { createBrowserRouter, Navigate, RouterProvider } from "react-router";
 import { BalancePage } from "./chapters/balance/BalancePage";
 import { JobsPage } from "./chapters/jobs/JobsPage";
+import { CapacityPage } from "./chapters/capacity/CapacityPage";
 import { FactorsPage } from "./chapters/floor/FactorsPage";
 import { FloorPage } from "./chapters/floor/FloorPage";
 import { PlanFloor } from "./chapters/floor/PlanFloor";
@@ -11,6 +12,8 @@ import { OperationsPage } from "./chapters/operations/OperationsPage";
 import { OrderPage } from "./chapters/order/OrderPage";
 import { ProgramPage } from "./chapters/program/ProgramPage";
 import { PapersPage } from "./chapters/papers/PapersPage";
+import { QuotePage } from "./chapters/quotes/QuotePage";
+import { QuotesPage } from "./chapters/quotes/QuotesPage";
 import { ToolsPage } from "./chapters/tools/ToolsPage";
 import { RevisionPrice } from "./chapters/part/RevisionPrice";
 import { SetupsPage } from "./chapters/setups/SetupsPage";
@@ -33,6 +36,9 @@ const wait = <p className="empty">Opening …</p>;
 const router = createBrowserRouter([
   { path: "/", element: <JobsPage /> },
   { path: "/tools", element: <ToolsPage /> },
+  { path: "/quotes", element: <QuotesPage /> },
+  { path: "/quotes/:id", element: <QuotePage /> },
+  { path: "/capacity", element: <CapacityPage /> },
   { path: "/floor", element: <FactorsPage /> },
   { path: "/floor/:id/:setup", element: <FloorPage /> },
   {

@@ -13,6 +13,7 @@ import "./style/tools.css";
 import "./style/jobs.css";
 import "./style/alternatives.css";
 import "./style/floor.css";
+import "./style/business.css";
 import { StrictMode } from "react";
 import { createRoot } from "react-dom/client";
 import { App } from "./app";

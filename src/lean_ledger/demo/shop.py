@@ -10,6 +10,7 @@ from typing import Any
 
 from lean_ledger.core.alternatives.grid import change_of
 from lean_ledger.core.changes import read_change
+from lean_ledger.demo.business import load_business
 from lean_ledger.store import Desk, JobNew, JobQuery, RevisionNew, Upload
 
 
@@ -212,6 +213,7 @@ def load_demo(desk: Desk) -> int:
             _load(desk, job, there.get(job.number))
     finally:
         beside.shutdown(cancel_futures=True)
+    load_business(desk)
     desk.take_note(STATE, LOADED)
     return added
 

@@ -176,8 +176,7 @@ export function useSeconds(since: string | null): number {
     return () => clearInterval(timer);
   }, [since]);
   if (since === null) return 0;
-  const begun = Date.parse(since.endsWith("Z") ? since : `${since}Z`);
-  return Math.max(0, (now - begun) / 1000);
+  return Math.max(0, (now - Date.parse(since)) / 1000);
 }
 
 type LastProps = { view: View; waiting: FloorEvent[]; onNote: (event: Noted) => void };
@@ -195,7 +194,7 @@ function Last({ view, waiting, onNote }: LastProps) {
             <span>
               {one.words}
               <small>
-                {new Date(`${one.at}Z`).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}
+                {new Date(one.at).toLocaleTimeString([], { hour: "2-digit", minute: "2-digit" })}
                 {one.author && `, ${one.author}`}
               </small>
             </span>

@@ -11,6 +11,7 @@ import { useDesk } from "../../shell/plan";
 import { NOT_FOLLOWED } from "../../shell/Strip";
 import { useUnit } from "../../shell/selection";
 import { HowSure } from "./HowSure";
+import { LeadTime, QuoteIt } from "./LeadTime";
 import { PriceChart } from "../../views/PriceChart";
 
 export function PricePage() {
@@ -26,6 +27,7 @@ export function PricePage() {
             {plan.material_name} · {fixed(price.material_kg, 3)} kg of stock a piece
             {!plan.stock_followed && ` · ${NOT_FOLLOWED}`}
           </small>
+          <QuoteIt />
         </h1>
         <Lines />
         <HowSure />
@@ -39,6 +41,7 @@ export function PricePage() {
           Quantities <span>the first one is the strip's</span>
         </h2>
         <Quantities />
+        <LeadTime />
         <h2>
           Setups <span>rate an hour, setting up h:min, load s</span>
         </h2>

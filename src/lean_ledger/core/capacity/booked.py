@@ -33,6 +33,13 @@ class Lot:
     here: bool = False
     id: int = 0  # of the job: two may have one number
 
+    @property
+    def by_machine(self) -> dict[str, Fraction]:
+        found: dict[str, Fraction] = {}
+        for machine, hours in self.loads:
+            found[machine] = found.get(machine, Fraction(0)) + hours
+        return found
+
 
 @dataclass(frozen=True)
 class Part:

@@ -35,8 +35,9 @@ class Page(FPDF):  # type: ignore[misc]
 
     def table(self, title: str, columns: Sequence[tuple[str, float, str]], rows: Sequence[Sequence[str]]) -> None:
         self.ln(1)
-        self.set_font("sans", "B", 10.5)
-        self.cell(WIDTH, 6, title, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
+        if title:
+            self.set_font("sans", "B", 10.5)
+            self.cell(WIDTH, 6, title, new_x=XPos.LMARGIN, new_y=YPos.NEXT)
         self._table_head(columns)
         for i, row in enumerate(rows):
             if self.will_page_break(4.8):

@@ -104,7 +104,7 @@ class _Quote(Page):
         self.ln(2)
         for what, words in (
             ("Payment", offer.payment), ("Delivery", offer.delivery),
-            ("Ready", f"by the hours that machines have free on {offer.issued}, each lot by itself, for an order then"),
+            ("Ready", f"for an order on {offer.issued}, by the hours that machines have free then; each lot by itself"),
             ("Not included", "; ".join(offer.not_included)), ("Made by", offer.author),
         ):  # fmt: skip
             if words:

@@ -59,7 +59,8 @@ def lead_time(path: s.LeadPath, query: s.LeadQuery) -> Response:
     view = s.LeadView(
         quantity=query.quantity, begins=done.begins, ready=done.ready, weeks=-(-(done.ready - today).days // 7),
         machines=[
-            s.MachineHoursView(machine=id, name=_name(id, library), hours=float(hours)) for id, hours in lot.loads
+            s.MachineHoursView(machine=id, name=_name(id, library), hours=float(hours))
+            for id, hours in lot.by_machine.items()
         ],
         rush=_rush(opened, book, query) if query.wanted is not None else None,
     )  # fmt: skip

@@ -7,7 +7,7 @@ from typing import Annotated, Literal
 
 from pydantic import AfterValidator, BaseModel, Field
 
-from lean_ledger.web.shared.wire import Number
+from lean_ledger.web.shared.wire import Moment, Number
 
 
 def _as_utc(value: datetime) -> datetime:
@@ -15,7 +15,7 @@ def _as_utc(value: datetime) -> datetime:
 
 
 #: A device's own time; with its zone, else taken for UTC.
-Moment = Annotated[datetime, AfterValidator(_as_utc)]
+DeviceTime = Annotated[datetime, AfterValidator(_as_utc)]
 
 
 class FloorPath(BaseModel):
@@ -35,13 +35,13 @@ class FloorStepView(BaseModel):
     runs: bool
     done: bool
     seconds: float = Field(description="of what ended")
-    since: datetime | None = Field(description="UTC, where it runs")
+    since: Moment | None = Field(description="UTC, where it runs")
 
 
 class FloorNoteView(BaseModel):
     token: str
     kind: str
-    at: datetime
+    at: Moment
     author: str
     step: str
     text: str
@@ -50,7 +50,7 @@ class FloorNoteView(BaseModel):
 
 class FloorEventView(BaseModel):
     token: str
-    at: datetime
+    at: Moment
     author: str
     words: str
 
@@ -94,7 +94,7 @@ class FloorView(BaseModel):
 class EventBody(BaseModel):
     token: str = Field(min_length=1, max_length=64)
     kind: Literal["start", "stop", "load", "good", "scrap", "note", "photo", "take-back"]
-    at: Moment
+    at: DeviceTime
     step: str = ""
     seconds: float = 0.0
     count: int = 0
