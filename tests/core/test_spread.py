@@ -72,7 +72,7 @@ def test_squares_of_what_each_figure_may_be_off_add_up(part: Part) -> None:
 def test_what_no_one_typed_is_the_shop_s_default_and_less_sure(part: Part) -> None:
     plan = quick_plan(part, "al-6082", (10, 1000), LIB)
     ledger = evaluate(plan, part, LIB)
-    few, many = sure(ledger, LIB, 0), sure(ledger, LIB.spreads, 1)
+    few, many = sure(ledger, LIB, 0), sure(ledger, LIB, 1)
     assert {one.what: one.source for one in few.rests}["setting up"] == "the shop's default"
     assert {one.what: one.source for one in few.rests}["cycle"] == "computed"
     for one in (few, many):

@@ -19,7 +19,7 @@ from lean_ledger.library.types import Judgement, Measured
 FAR = 3.0  # robust standard deviations from the median that are too far
 MAD = 1.4826  # of a normal distribution: standard deviation / median absolute deviation
 LEAST_RUNS = 3  # of a program, or programs, to tell what is unlike the others
-LEAST_SCALE = 0.25  # of the judged scatter: runs that agree by chance make no others strange
+LEAST_SCALE = 0.5  # of the judged scatter: runs that agree by chance make no others strange
 LEAST_SECONDS = 0.5  # of an estimate: below that a share says nothing
 
 

@@ -128,8 +128,8 @@ def cheaper_from(breaks: Sequence[Break]) -> tuple[tuple[int, int], ...]:
     ordered = sorted(breaks, key=lambda one: one.quantity)
     for one, then in itertools.pairwise(ordered):
         if one.each > 0:
-            least = floor(Fraction(then.lot) / Fraction(one.each)) + 1
-            if one.quantity <= least < then.quantity:
+            least = max(one.quantity, floor(Fraction(then.lot) / Fraction(one.each)) + 1)
+            if least < then.quantity:
                 found.append((least, then.quantity))
     return tuple(found)
 
