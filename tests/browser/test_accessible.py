@@ -24,6 +24,7 @@ pytestmark = pytest.mark.browser
         "price",
         "papers",
         "alternatives",
+        "floor",
     ],
 )
 def test_axe_finds_nothing(planner: Planner, axe: str, chapter: str) -> None:
@@ -38,8 +39,10 @@ def test_axe_finds_nothing_on_jobs_and_in_dialogs(planner: Planner, axe: str, pl
     page.goto(planner.site)
     page.get_by_role("button", name="New job").click()
     assert violations(page, axe) == []
-    for shown in ("end_mill", "cutting", "machines"):
-        page.goto(f"{planner.site}/tools?show={shown}")
+    quotes = ("quotes", "quotes?show=record", "quotes?show=customers", "quotes?show=terms", "quotes/4")
+    shop = (*quotes, "capacity", "floor", f"floor/{plate}/S1")
+    for shown in ("tools?show=end_mill", "tools?show=cutting", "tools?show=machines", *shop):
+        page.goto(f"{planner.site}/{shown}")
         page.wait_for_timeout(600)
         assert violations(page, axe) == []
     planner.open(plate, "operations?show=worth")
@@ -77,7 +80,7 @@ def violations(page, axe: str) -> list[str]:  # type: ignore[no-untyped-def]
 def test_nothing_essential_is_cut_off(planner: Planner, plate: int, width: int) -> None:
     page = planner.page
     page.set_viewport_size({"width": width, "height": 800})
-    for chapter in ("part", "setups", "setups?setup=S1", "operations", "order", "program", "price", "papers"):
+    for chapter in ("part", "setups", "setups?setup=S1", "operations", "order", "program", "price", "papers", "floor"):
         planner.open(plate, chapter)
         page.wait_for_timeout(200)
         assert page.evaluate("document.documentElement.scrollWidth") <= width

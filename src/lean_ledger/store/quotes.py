@@ -136,7 +136,9 @@ class Quotes:
     # ---- quotes
 
     def all(self) -> tuple[Quote, ...]:
-        """The newest version of each, as they stand: drafts without prices. The last changed first."""
+        """The newest version of each, as they stand: drafts without prices, none with what it changed. The last changed
+        first.
+        """
         with self._database.reading() as session:
             rows = list(session.scalars(select(QuoteRow).order_by(QuoteRow.at.desc(), QuoteRow.id.desc())))
             last: dict[str, QuoteRow] = {}
@@ -157,8 +159,11 @@ class Quotes:
     def get(self, id: int) -> Quote:
         """Raises PlanError no-such-quote."""
         with self._database.reading() as session:
-            found = self._kept(session, _row(session, id))
-        return replace(found, offer=self._offered(found)) if found.state == "draft" else found
+            row = _row(session, id)
+            found, before = self._kept(session, row), _issued_before(session, row)
+        offer = self._offered(found) if found.state == "draft" else found.offer
+        changed = differences(before, offer) if before is not None and offer is not None else ()
+        return replace(found, offer=offer, changed=changed)
 
     def begin(self, customer: int, lines: Sequence[AskedLine], author: str) -> int:
         """A draft; its number is its own from now on."""
@@ -302,17 +307,9 @@ class Quotes:
         return Quote(
             row.id, row.number, row.version, row.state, _customer(session.get_one(CustomerRow, row.customer)),
             ASKED.validate_json(row.asked), offer, DECIDED.validate_json(row.decided or "{}"),
-            self._changed(session, row, offer), tuple((id, version, state) for id, version, state in versions),
+            (), tuple((id, version, state) for id, version, state in versions),
             row.author, row.made, row.at,
         )  # fmt: skip
-
-    def _changed(self, session: Session, row: QuoteRow, offer: Offer | None) -> tuple[str, ...]:
-        before = session.scalar(
-            select(QuoteRow)
-            .where(QuoteRow.number == row.number, QuoteRow.version < row.version, QuoteRow.issued != "")
-            .order_by(QuoteRow.version.desc())
-        )
-        return differences(OFFERS.validate_json(before.issued), offer) if before is not None and offer else ()
 
     def _offered(self, quote: Quote) -> Offer | None:
         """A draft as it would be issued now."""
@@ -380,6 +377,16 @@ def _row(session: Session, id: int) -> QuoteRow:
     if row is None:
         raise PlanError("no-such-quote", f"there is no quote {id}")
     return row
+
+
+def _issued_before(session: Session, row: QuoteRow) -> Offer | None:
+    """What the version before said."""
+    before = session.scalar(
+        select(QuoteRow)
+        .where(QuoteRow.number == row.number, QuoteRow.version < row.version, QuoteRow.issued != "")
+        .order_by(QuoteRow.version.desc())
+    )
+    return OFFERS.validate_json(before.issued) if before is not None else None
 
 
 def _must_be(row: QuoteRow, state: str, words: str) -> None:

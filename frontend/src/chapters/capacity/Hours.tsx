@@ -97,7 +97,7 @@ export function Hours({ view, onPut }: Props) {
             <button
               type="button"
               className="act quiet"
-              aria-label={`Open from ${one.first}`}
+              aria-label={`Take out: closed from ${one.first}`}
               onClick={() => onPut({ closed: hours.closed.filter((other) => other !== one) })}
             >
               Take out
