@@ -3,14 +3,13 @@
 from __future__ import annotations
 
 import re
-import shutil
-import subprocess
 import tempfile
 import time
 from pathlib import Path
 
 import requests
 from playwright.sync_api import Page, sync_playwright
+from pypdfium2 import PdfDocument
 
 from lean_ledger.demo.served import CHROMIUM_ARGS, chromium, start
 
@@ -66,9 +65,6 @@ def take(page: Page, site: str, folder: Path) -> None:
     shot("stock")
     chapter("LB-310", "setups?setup=S1")
     shot("setups")
-    chapter("VH-333", "setups")
-    page.wait_for_selector(".machines-table", timeout=60_000)
-    shot("turned")
     chapter("CS-224", "layout")
     page.wait_for_selector(".count-chart", timeout=60_000)
     shot("layout")
@@ -85,15 +81,6 @@ def take(page: Page, site: str, folder: Path) -> None:
     assert box is not None
     strip.click(position={"x": 0.55 * box["width"], "y": 40})
     shot("program")
-    chapter("CS-224", "program?show=play")
-    page.wait_for_selector(".play canvas", timeout=60_000)
-    page.get_by_role("region", name="Operations of the cycle").get_by_role("button").nth(40).click()
-    page.wait_for_timeout(5000)
-    page.get_by_role("button", name="Play", exact=True).click()
-    page.wait_for_timeout(1200)
-    page.get_by_role("button", name="Pause").click()
-    page.wait_for_timeout(1500)
-    shot("play")
     page.goto(f"{site}/tools?show=end_mill&tool=EA10")
     page.wait_for_selector(".calculator table")
     shot("tools")
@@ -101,17 +88,17 @@ def take(page: Page, site: str, folder: Path) -> None:
     shot("price")
     chapter("SB-220", "papers")
     shot("papers")
-    chapter("SB-220", "operations")
-    page.get_by_test_id("strip-cycle").click()
-    page.get_by_role("dialog").get_by_role("button", name=re.compile("Mill bore")).click()
-    shot("trace")
-    pdf = folder / "sheet.pdf"
-    pdf.write_bytes(requests.get(f"{site}/api/plans/{plans['SB-220']}/papers/setup-sheet.pdf", timeout=60).content)
-    if shutil.which("pdftoppm"):
-        subprocess.run(["pdftoppm", "-r", "90", "-png", "-f", "1", "-l", "1", "-singlefile", str(pdf),
-                        str(HERE / "setup-sheet")], check=True)  # fmt: skip
-    else:
-        print("setup-sheet.png stays as it was: pdftoppm (package poppler-utils) is not installed")
+    page.goto(f"{site}/quotes/4")
+    page.wait_for_selector(".quote-line")
+    shot("quote")
+    page.goto(f"{site}/capacity")
+    page.wait_for_selector(".weeks-table")
+    shot("capacity")
+    chapter("GL-415", "floor")
+    page.wait_for_selector(".floor-code")
+    shot("floor")
+    sheet = requests.get(f"{site}/api/plans/{plans['SB-220']}/papers/setup-sheet.pdf", timeout=60).content
+    PdfDocument(sheet)[0].render(scale=1.25).to_pil().save(HERE / "setup-sheet.png")
 
 
 if __name__ == "__main__":
