@@ -43,6 +43,25 @@ def drafted(client: FlaskClient, plan_id: int) -> dict:  # type: ignore[type-arg
     return dict(answer.json)
 
 
+def issued_now(client: FlaskClient, id: int) -> dict:  # type: ignore[type-arg]
+    mark = client.get(f"/api/quotes/{id}").json["mark"]
+    answer = client.post(f"/api/quotes/{id}/issue", json={"mark": mark})
+    assert answer.status_code == 200, answer.text
+    return dict(answer.json)
+
+
+def test_draft_that_cannot_be_priced_can_still_be_edited(client: FlaskClient, plan_id: int) -> None:
+    draft = drafted(client, plan_id)
+    client.put(f"/api/customers/{draft['customer']['id']}", json={"name": "Tarnwell", "currency": "USD"})
+    terms = client.get("/api/shop/terms").json
+    client.put("/api/shop/terms", json=terms | {"rates": []})
+    seen = client.get(f"/api/quotes/{draft['id']}").json
+    assert (seen["offer"], seen["trouble"]) == (None, "the shop does not quote in USD; it does in EUR")
+    assert "does not quote in USD" in client.post(f"/api/quotes/{draft['id']}/issue", json={"mark": ""}).json["detail"]
+    client.put(f"/api/customers/{draft['customer']['id']}", json={"name": "Tarnwell", "currency": ""})
+    assert issued_now(client, draft["id"])["state"] == "open"
+
+
 def test_quote_is_issued_changed_and_won(client: FlaskClient, desk: Desk, plan_id: int) -> None:
     draft = drafted(client, plan_id)
     path = f"/api/quotes/{draft['id']}"
@@ -55,7 +74,9 @@ def test_quote_is_issued_changed_and_won(client: FlaskClient, desk: Desk, plan_i
     assert all(Decimal(b["cost"]) == prices[b["quantity"]].cost for b in line["breaks"])
     customer = draft["customer"]["id"]
     assert client.put(f"/api/customers/{customer}", json={"name": "Tarnwell", "currency": "GBP", "discount": "0.05"})
-    issued = client.post(f"{path}/issue").json
+    stale = client.post(f"{path}/issue", json={"mark": draft["mark"]})
+    assert "offers something else since you saw it" in stale.json["detail"]
+    issued = issued_now(client, draft["id"])
     first = issued["offer"]["lines"][0]["breaks"][0]
     assert issued["offer"]["currency"] == "GBP"
     assert abs(Decimal(first["each"]) - prices[10].each * Decimal("0.86") * Decimal("0.95")) <= Decimal("0.01")
@@ -69,7 +90,7 @@ def test_quote_is_issued_changed_and_won(client: FlaskClient, desk: Desk, plan_i
     again = client.post(f"{path}/again").json
     assert (again["version"], again["number"]) == (2, issued["number"])
     assert any("10 pieces" in words and "%" in words for words in again["changed"])
-    client.post(f"/api/quotes/{again['id']}/issue")
+    issued_now(client, again["id"])
     assert client.get(path).json["state"] == "replaced"
     refused = client.post(f"/api/quotes/{again['id']}/decision",
                           json={"state": "won", "ordered": [{"plan": plan_id, "quantity": 3}]})  # fmt: skip
@@ -90,7 +111,7 @@ def test_quote_is_issued_changed_and_won(client: FlaskClient, desk: Desk, plan_i
 
 
 def test_lists_of_quotes_say_what_the_api_says(client: FlaskClient, plan_id: int) -> None:
-    quote = client.post(f"/api/quotes/{drafted(client, plan_id)['id']}/issue").json
+    quote = issued_now(client, drafted(client, plan_id)["id"])
     client.post(f"/api/quotes/{quote['id']}/decision", json={"state": "lost", "reason": "price"})
     rows = list(csv.DictReader(StringIO(client.get("/api/quotes/files/quotes.csv").data.decode("utf-8-sig"))))
     breaks = quote["offer"]["lines"][0]["breaks"]
@@ -149,7 +170,7 @@ def test_ordered_job_takes_hours_that_a_quote_s_lead_time_knows(client: FlaskCli
     quote = drafted(client, other)
     client.put(f"/api/quotes/{quote['id']}",
                json=quote["asked"] | {"lines": [{"plan": other, "quantities": [3000]}]})  # fmt: skip
-    client.post(f"/api/quotes/{quote['id']}/issue")
+    issued_now(client, quote["id"])
     client.post(f"/api/quotes/{quote['id']}/decision",
                 json={"state": "won", "ordered": [{"plan": other, "quantity": 3000}]})  # fmt: skip
     told = client.get("/api/capacity").json

@@ -18,7 +18,8 @@ export const business = {
   edit: (id: number, body: QuoteBody) =>
     unwrap<QuoteView>(client.PUT("/api/quotes/{quote_id}", { ...marked(id), body })),
   drop: (id: number) => unwrap<QuoteView>(client.DELETE("/api/quotes/{quote_id}", marked(id))),
-  issue: (id: number) => unwrap<QuoteView>(client.POST("/api/quotes/{quote_id}/issue", marked(id))),
+  issue: (id: number, mark: string) =>
+    unwrap<QuoteView>(client.POST("/api/quotes/{quote_id}/issue", { ...marked(id), body: { mark } })),
   again: (id: number) => unwrap<QuoteView>(client.POST("/api/quotes/{quote_id}/again", marked(id))),
   decide: (id: number, body: Schemas["Decision"]) =>
     unwrap<QuoteView>(client.POST("/api/quotes/{quote_id}/decision", { ...marked(id), body })),

@@ -1214,7 +1214,7 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        /** Freeze it with its PDF; the version before is replaced. */
+        /** Freeze it as it was seen, with its PDF; the version before is replaced. */
         post: operations["quotes_issue_quotes__int_quote_id__issue_post"];
         delete?: never;
         options?: never;
@@ -4031,6 +4031,14 @@ export interface components {
              */
             surcharge: string;
         };
+        /** IssueBody */
+        IssueBody: {
+            /**
+             * Mark
+             * @description of the offer as it was seen
+             */
+            mark: string;
+        };
         /**
          * JobEdit
          * @description Only what is given is changed; `due` may be given as null.
@@ -6102,6 +6110,11 @@ export interface components {
              * Format: date-time
              */
             made: string;
+            /**
+             * Mark
+             * @description another text whenever it offers something else
+             */
+            mark: string;
             /** Number */
             number: string;
             offer: components["schemas"]["OfferView"] | null;
@@ -6113,6 +6126,11 @@ export interface components {
             reason_words: string;
             /** State */
             state: string;
+            /**
+             * Trouble
+             * @description why a draft cannot be priced
+             */
+            trouble: string;
             /** Version */
             version: number;
             /** Versions */
@@ -13344,7 +13362,11 @@ export interface operations {
             };
             cookie?: never;
         };
-        requestBody?: never;
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["IssueBody"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {
@@ -13367,6 +13389,7 @@ export interface operations {
                 };
             };
             405: components["responses"]["Http405"];
+            413: components["responses"]["Http413"];
             414: components["responses"]["Http414"];
             415: components["responses"]["Http415"];
             421: components["responses"]["Http421"];

@@ -63,9 +63,9 @@ function Frame() {
       } else if (control && event.key.toLowerCase() === "y") {
         event.preventDefault();
         redo();
-      } else if (event.altKey && /^[0-9]$/.test(event.key)) {
+      } else if (event.altKey && /^[0-9-]$/.test(event.key)) {
         event.preventDefault();
-        void navigate(CHAPTERS[(Number(event.key) + 9) % 10]?.[0] ?? "part");
+        void navigate(CHAPTERS["1234567890-".indexOf(event.key)]?.[0] ?? "part");
       } else if (!control && !event.altKey && !typing(event.target)) {
         if (event.key === "?") setKeys(true);
         if (event.key === "j") setJournal((shown) => !shown);

@@ -8,7 +8,7 @@ export const SHORTCUTS: [string, string][] = [
   ["?", "this list"],
   ["Ctrl Z", "undo"],
   ["Ctrl Shift Z", "redo"],
-  ["Alt 1 … Alt 9, Alt 0", "a chapter of the plan, in the order of the rail"],
+  ["Alt 1 … Alt 9, Alt 0, Alt -", "a chapter of the plan, in the order of the rail"],
   ["J", "the journal"],
   ["L", "the ledger of the cycle, down to the formulas"],
   ["↑ ↓ Enter", "in tables: the row above or below"],

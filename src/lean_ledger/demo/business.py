@@ -43,7 +43,8 @@ QUOTES = (
     DemoQuote("Nordlys Field Instruments", (("MC-104", (50, 250, 1000)),), ordered=(("MC-104", 250),)),
     DemoQuote("Hochwart Wind Vanes", (("SB-220", (10, 50, 250)), ("WV-271", (200, 1000)))),
 )
-RUNS = (("AB-118", 24), ("GL-415", 8))
+IN_WORK = "GL-415"
+RUNS = (("AB-118", 24), (IN_WORK, 8))
 
 
 def load_business(desk: Desk) -> None:
@@ -52,20 +53,22 @@ def load_business(desk: Desk) -> None:
         return
     plans = desk.plans_by_number()
     ids = {name: desk.quotes.keep_customer(name, terms, _known(desk, name)) for name, terms in CUSTOMERS}
-    for quote in QUOTES[len(desk.quotes.all()) :]:
+    quotes = [quote for quote in QUOTES if all(number in plans for number, _ in quote.lines)]
+    for quote in quotes[len(desk.quotes.all()) :]:
         id = desk.quotes.begin(
             ids[quote.customer], [AskedLine(plans[number], pieces) for number, pieces in quote.lines], AUTHOR
         )
-        desk.quotes.issue(id)
+        desk.quotes.issue(id, desk.quotes.get(id).mark)
         if quote.ordered:
             desk.quotes.win(id, [Ordered(plans[number], pieces) for number, pieces in quote.ordered])
         if quote.lost is not None:
             desk.quotes.lose(id, *quote.lost)
-    desk.set_job(desk.open(plans["GL-415"], with_stock=False).job.id, status="in work")
+    if IN_WORK in plans:
+        desk.set_job(desk.open(plans[IN_WORK], with_stock=False).job.id, status="in work")
+        _ticked(desk, plans[IN_WORK])
     for number, count in RUNS:
-        if desk.floor.run_count(plans[number]) == 0:
+        if number in plans and desk.floor.run_count(plans[number]) == 0:
             _run(desk, plans[number], count)
-    _ticked(desk, plans["GL-415"])
     desk.take_note(NOTE, "loaded")
 
 

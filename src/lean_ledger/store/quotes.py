@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from datetime import date, datetime, timedelta
 from decimal import Decimal
+from hashlib import sha256
 from typing import TYPE_CHECKING, Any
 
 from pydantic import TypeAdapter
@@ -14,7 +15,7 @@ from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session
 
 from lean_ledger.core.basis.bounds import Bounds
-from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.basis.errors import LedgerError, PlanError
 from lean_ledger.core.basis.plain_text import check_name, check_text
 from lean_ledger.core.ledger.spread import missing_in
 from lean_ledger.core.papers.projection import View, view_of
@@ -74,7 +75,7 @@ class Customer:
 @dataclass(frozen=True)
 class Quote:
     """`offer`: of a draft as it would be issued now (None where it asks for nothing yet), else as it was issued.
-    `changed`: what it says otherwise than the version before.
+    `changed`: what it says otherwise than the version before. `trouble`: why a draft cannot be priced.
     """
 
     id: int
@@ -90,6 +91,12 @@ class Quote:
     author: str
     made: datetime
     at: datetime
+    trouble: str = ""
+
+    @property
+    def mark(self) -> str:
+        """Another text whenever it offers something else."""
+        return sha256(OFFERS.dump_json(self.offer)).hexdigest()[:16] if self.offer is not None else ""
 
 
 class Quotes:
@@ -161,9 +168,14 @@ class Quotes:
         with self._database.reading() as session:
             row = _row(session, id)
             found, before = self._kept(session, row), _issued_before(session, row)
-        offer = self._offered(found) if found.state == "draft" else found.offer
+        offer, trouble = found.offer, ""
+        if found.state == "draft":
+            try:
+                offer = self._offered(found)
+            except LedgerError as error:  # a plan that is broken, a currency without a rate: it can still be edited
+                trouble = error.message
         changed = differences(before, offer) if before is not None and offer is not None else ()
-        return replace(found, offer=offer, changed=changed)
+        return replace(found, offer=offer, changed=changed, trouble=trouble)
 
     def begin(self, customer: int, lines: Sequence[AskedLine], author: str) -> int:
         """A draft; its number is its own from now on."""
@@ -198,12 +210,16 @@ class Quotes:
             _must_be(row, "draft", "was issued; it can be lost, not dropped")
             row.state, row.at = "dropped", now()
 
-    def issue(self, id: int) -> None:
-        """Freeze it as it is now, with its PDF. Raises PlanError for one that offers nothing."""
+    def issue(self, id: int, mark: str) -> None:
+        """Freeze it as it was seen, with its PDF. Raises PlanError for one that offers nothing, or something else by
+        now.
+        """
         quote = self.get(id)
         if quote.state != "draft" or quote.offer is None:
-            what = "is issued already" if quote.state != "draft" else "offers nothing yet; add a part"
-            raise PlanError("not-to-issue", f"{quote.number} {what}")
+            what = "is issued already" if quote.state != "draft" else quote.trouble or "offers nothing yet; add a part"
+            raise PlanError("not-to-issue", f"{quote.number}: {what}")
+        if mark != quote.mark:
+            raise PlanError("not-as-seen", f"{quote.number} offers something else since you saw it; look at it again")
         pictures = [self._picture(line.plan) for line in quote.offer.lines]
         content = quote_pdf(quote.offer, self._desk.business.terms(), pictures)
         with self._database.writing() as session:

@@ -35,7 +35,7 @@ from lean_ledger.library import shipped_library
 from lean_ledger.store import Database, Desk, Opened
 from lean_ledger.web.plans.endpoints import sheet_of
 
-LATER = ("pick-off",)  # categories of seconds that there were not, and that these plans have none of
+LATER = ("pick-off", "as measured")  # categories of seconds that there were not, and that these plans have none of
 HERE = Path(__file__).parent
 SHOP = HERE / "shop-0005.sqlite.gz"
 RECORD = HERE / "record.json"

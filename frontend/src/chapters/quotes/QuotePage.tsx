@@ -59,7 +59,7 @@ export function QuotePage() {
               type="button"
               className="act main"
               disabled={busy || !quote.offer}
-              onClick={() => void make(() => business.issue(id))}
+              onClick={() => void make(() => business.issue(id, quote.mark))}
             >
               Issue
             </button>
@@ -140,7 +140,26 @@ export function QuotePage() {
       )}
       <div className="quote-columns">
         <section aria-label="Parts">
-          {!quote.offer && <p className="empty">It offers nothing yet: add a part.</p>}
+          {!quote.offer && !quote.trouble && <p className="empty">It offers nothing yet: add a part.</p>}
+          {quote.trouble && (
+            <div className="finding">
+              It cannot be priced: {quote.trouble}
+              <ul>
+                {quote.asked.lines.map((one) => (
+                  <li key={one.plan}>
+                    <Link to={`/plans/${one.plan}/price`}>its part</Link>{" "}
+                    <button
+                      type="button"
+                      className="act quiet"
+                      onClick={() => put({ lines: quote.asked.lines.filter((other) => other !== one) })}
+                    >
+                      Leave out
+                    </button>
+                  </li>
+                ))}
+              </ul>
+            </div>
+          )}
           {quote.offer?.lines.map((line) => (
             <QuoteLine
               key={line.plan}

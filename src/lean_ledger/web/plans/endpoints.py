@@ -302,7 +302,7 @@ def papers(path: PaperPath) -> Response:
 
 
 def _paper(opened: Opened, paper: str) -> Response:
-    sheet = sheet_of(opened, desk().revised.superseded_by(opened))
+    sheet = sheet_of(opened, desk().revised.superseded_by(opened), request.host_url)
     stem = f"{opened.job.number}-v{opened.version.seq}"
     if paper == "setup-sheet.pdf":
         return file_answer(sheet_pdf(sheet), PDF, f"{stem}-setup-sheet.pdf", "inline")
@@ -320,9 +320,9 @@ def _paper(opened: Opened, paper: str) -> Response:
     return file_answer(as_xlsx(what, head, rows, sheet.date), XLSX, f"{stem}-{what}.xlsx", "attachment")
 
 
-def sheet_of(opened: Opened, superseded: str = "") -> SetupSheet:
-    """`superseded`: the revision that was taken over since. Its pages at the machines are this server's."""
-    address = f"{request.host_url.rstrip('/')}/floor/{opened.plan_id}"
+def sheet_of(opened: Opened, superseded: str = "", site: str = "") -> SetupSheet:
+    """`superseded`: the revision that was taken over since; `site`: where its pages at the machines are."""
+    address = f"{site.rstrip('/')}/floor/{opened.plan_id}" if site else ""
     job = JobWords(opened.job.number, opened.job.name, opened.plan.revision, opened.job.customer, superseded, address)
     return setup_sheet(job, opened.ledger, opened.part, opened.version.seq, opened.version.at.date())
 

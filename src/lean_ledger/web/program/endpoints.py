@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from typing import Any
 
-from flask import Response
+from flask import Response, request
 from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel, Field
 
@@ -198,6 +198,6 @@ def _sent(opened: Opened, count: int) -> Response:
 
 
 def _package(opened: Opened) -> bytes:
-    sheet = sheet_of(opened, desk().revised.superseded_by(opened))
+    sheet = sheet_of(opened, desk().revised.superseded_by(opened), request.host_url)
     by_machine = opened.plan.issued_by == "machine"
     return program_package(sheet, sheet_pdf(sheet), checked_of(opened), by_machine=by_machine)

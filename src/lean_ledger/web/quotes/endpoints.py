@@ -84,9 +84,9 @@ def drop(path: s.QuotePath) -> Response:
 
 
 @blueprint.post("/quotes/<int:quote_id>/issue", responses={200: s.QuoteView, **REFUSES})
-def issue(path: s.QuotePath) -> Response:
-    """Freeze it with its PDF; the version before is replaced."""
-    desk().quotes.issue(path.quote_id)
+def issue(path: s.QuotePath, body: s.IssueBody) -> Response:
+    """Freeze it as it was seen, with its PDF; the version before is replaced."""
+    desk().quotes.issue(path.quote_id, body.mark)
     return _told(path.quote_id)
 
 

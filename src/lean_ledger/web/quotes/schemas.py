@@ -152,6 +152,12 @@ class QuoteView(BaseModel):
     versions: list[QuoteVersionView]
     author: str
     made: Moment
+    mark: str = Field(description="another text whenever it offers something else")
+    trouble: str = Field(description="why a draft cannot be priced")
+
+
+class IssueBody(BaseModel):
+    mark: Short = Field(description="of the offer as it was seen")
 
 
 class QuoteRowView(BaseModel):

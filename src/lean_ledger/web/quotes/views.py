@@ -31,7 +31,7 @@ def quote_view(one: Quote) -> s.QuoteView:
         ordered=[s.OrderedBody(plan=o.plan, quantity=o.quantity) for o in one.decided.ordered],
         reason=one.decided.reason, reason_words=one.decided.words, changed=list(one.changed),
         versions=[s.QuoteVersionView(id=id, version=version, state=state) for id, version, state in one.versions],
-        author=one.author, made=one.made,
+        author=one.author, made=one.made, mark=one.mark, trouble=one.trouble,
     )  # fmt: skip
 
 
