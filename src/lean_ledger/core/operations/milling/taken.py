@@ -29,6 +29,7 @@ LEVEL = 1e-6
 Rectangle = tuple[float, float, float, float]
 Line3 = tuple[Vec, ...]
 Map = NDArray[Any]
+Discs = list[list[Map]]
 
 
 @dataclass(frozen=True)
@@ -97,6 +98,7 @@ class Heights:
         self._low = low
         self._shape = tuple(int(n) + 1 for n in np.ceil((high - low) / self.pixel))
         self.top: NDArray[np.float64] = np.full(self._shape, -np.inf)
+        self._made: dict[float, Discs] = {}
 
     def fill(self, rectangle: Rectangle, top: float) -> None:
         """A block stands there, up to `top`."""
@@ -110,12 +112,28 @@ class Heights:
     def sweep(self, swept: Swept) -> None:
         """Lower what a tool took that went along lines."""
         discs = self._discs(swept.radius)
+        above = [[np.where(disc, 0.0, np.inf) for disc in row] for row in discs]  # added to: a masked minimum is slow
         for line in swept.lines:
-            for places, _ in _walked(line, 2 * swept.radius * OF_SWEPT):
-                for cell, z in zip(self._cells(places), places[:, 2] + swept.point, strict=True):
-                    window, mask = self._window(self.top, discs, cell)
-                    if window.size:
-                        np.minimum(window, z, out=window, where=mask)
+            for walked, _ in _walked(line, 2 * swept.radius * OF_SWEPT):
+                places = walked[self._met(walked, self._reach(swept.radius))]
+                if not len(places):
+                    continue
+                level, cells = places[:, 2] + swept.point, self._cells(places)
+                if level.min() == level.max():
+                    self._lower_flat(cells, discs, float(level[0]))
+                    continue
+                for cell, z in zip(cells, level, strict=True):
+                    window, over = self._window(self.top, above, cell)
+                    np.minimum(window, over + z, out=window)
+
+    def _lower_flat(self, cells: list[list[int]], discs: Discs, z: float) -> None:
+        """All discs of a run at one level are painted first: what is painted is lowered once."""
+        top, low = self._part(cells, len(discs[0][0]) // 2)
+        painted = np.zeros(top.shape, dtype=np.bool_)
+        for i, j, u, v in cells:
+            window, mask = self._window(painted, discs, [i - low[0], j - low[1], u, v])
+            window |= mask
+        np.minimum(top, z, out=top, where=painted)
 
     def cut(self, line: Line3, radius: float) -> Steps:
         """What a tool takes along a line; the map is lowered by it."""
@@ -131,11 +149,8 @@ class Heights:
 
     def _cut_flat(self, places: NDArray[np.float64], radius: float) -> NDArray[np.float64]:
         """At one level: painted from the end to the start, each pixel keeps the first step that comes to it."""
-        discs, cells, reach = self._discs(radius), self._cells(places), self._reach(radius)
-        # a short line is looked at in its own part of the map: thousands of them lie on one of millions of pixels
-        low = [max(min(cell[axis] for cell in cells) - reach, 0) for axis in (0, 1)]
-        high = [max(cell[axis] for cell in cells) + reach + 1 for axis in (0, 1)]
-        top = self.top[low[0] : max(high[0], low[0]), low[1] : max(high[1], low[1])]
+        discs, cells = self._discs(radius), self._cells(places)
+        top, low = self._part(cells, self._reach(radius))
         first = np.full(top.shape, -1, dtype=np.int32)
         for k in range(len(places) - 1, -1, -1):
             i, j, u, v = cells[k]
@@ -148,6 +163,13 @@ class Heights:
         top[met] = z
         took: NDArray[np.float64] = np.bincount(first[met], weights=depth, minlength=len(places)).astype(float)
         return took
+
+    def _part(self, cells: list[list[int]], reach: int) -> tuple[Map, tuple[int, int]]:
+        """The map where discs lie, and its first pixel: thousands of short lines lie on one of millions of pixels."""
+        i, j = [cell[0] for cell in cells], [cell[1] for cell in cells]
+        low = (max(min(i) - reach, 0), max(min(j) - reach, 0))
+        high = (max(max(i) + reach + 1, low[0]), max(max(j) + reach + 1, low[1]))
+        return self.top[low[0] : high[0], low[1] : high[1]], low
 
     def _cut_down(self, places: NDArray[np.float64], radius: float) -> NDArray[np.float64]:
         discs = self._discs(radius)
@@ -173,8 +195,19 @@ class Heights:
         found: list[list[int]] = np.hstack([cell.astype(int), phase]).tolist()
         return found
 
-    def _discs(self, radius: float) -> list[list[NDArray[np.bool_]]]:
-        """The disc at each phase, on pixels that reach one farther than it."""
+    def _met(self, places: NDArray[np.float64], reach: int) -> NDArray[np.bool_]:
+        """Whether a disc there comes onto the map."""
+        at = (_turned(places[:, :2]) - self._low) / self.pixel
+        found: NDArray[np.bool_] = ((at > -reach - 1) & (at < np.array(self._shape) + reach + 1)).all(axis=1)
+        return found
+
+    def _discs(self, radius: float) -> Discs:
+        """The disc at each phase, on pixels that reach one farther than it; made once for each radius."""
+        if radius not in self._made:
+            self._made[radius] = self._disc(radius)
+        return self._made[radius]
+
+    def _disc(self, radius: float) -> Discs:
         reach = self._reach(radius)
         at = np.arange(-reach, reach + 1)
         off = [at + 0.5 - (k + 0.5) / PHASES for k in range(PHASES)]
@@ -184,7 +217,7 @@ class Heights:
     def _reach(self, radius: float) -> int:
         return ceil(radius / self.pixel) + 1
 
-    def _window(self, of: Map, discs: list[list[NDArray[np.bool_]]], cell: list[int]) -> tuple[Map, NDArray[np.bool_]]:
+    def _window(self, of: Map, discs: list[list[Map]], cell: list[int]) -> tuple[Map, Map]:
         """The part of a map under the disc, and the disc as far as it lies on the map."""
         i, j, u, v = cell
         disc = discs[u][v]
