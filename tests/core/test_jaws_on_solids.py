@@ -16,7 +16,7 @@ from tests.conftest import built, quick_ledger
 
 THIN = 0.1  # mm of stock behind a jaw's face that is looked at
 NAMES = ("clevis", "dovetail-slide")
-SEEDS = (2, 9)
+SEEDS = (2,)
 
 
 @pytest.mark.parametrize("name", [*NAMES, *SEEDS])

@@ -247,7 +247,7 @@ def test_cheapest_pace_by_hand() -> None:
     assert cheapest_pace(op, free, data, 60 / 3600, 50.0)[0] == 0.7
 
 
-@pytest.mark.parametrize("material", ["al-6082", "steel-c45"])
+@pytest.mark.parametrize("material", ["al-6082"])
 def test_entries_worth_working_on_gain_what_they_say(material: str) -> None:
     part, ledger = lid(material)
     entries = worth_working_on(ledger, part, LIB)

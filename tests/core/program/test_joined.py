@@ -30,7 +30,7 @@ def checked(name: str = "sensor-base-plate") -> tuple[Checked, ...]:
     return checked_programs(quick_ledger(part), part, "SB-220 SENSOR BASE PLATE")
 
 
-@pytest.mark.parametrize("name", ["sensor-base-plate", "sonde-carrier", "mast-clamp-half"])
+@pytest.mark.parametrize("name", ["sonde-carrier", "mast-clamp-half"])
 def test_one_file_runs_as_its_setups_do(name: str) -> None:
     """The same cuts and changes; only the way from the end of one setup to the begin of the next is another."""
     programs = checked(name)
