@@ -39,6 +39,8 @@ def test_hours_of_a_plan_by_hand() -> None:
     load = LoadHours("m", Decimal("0.5"), Decimal(90), 2)
     assert load.at(100) == Fraction(7, 4)
     assert load.at(101) == Fraction(7, 4) + Fraction(90, 3600)
+    assert load.left(100, 30, set_up=True) == Fraction(7, 8), "35 cycles"
+    assert load.left(100, 120, set_up=False) == Fraction(1, 2)
 
 
 def test_lots_take_the_first_free_hours_one_after_the_other() -> None:

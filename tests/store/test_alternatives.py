@@ -72,7 +72,9 @@ def test_one_is_chosen_and_the_list_shows_it_with_the_others(desk: Desk, plan_id
     assert line.plan_id == plan_id
     assert [(id, name) for id, name, _ in line.others] == [(fork, "plain holes")]
     state = desk.state(plan_id)
-    desk.alternatives.choose(fork)
+    desk.alternatives.choose(fork, "Per")
+    chosen = desk.alternatives.of(fork)[0]
+    assert (chosen.name, chosen.chosen_by, chosen.chosen_at is not None) == ("plain holes", "Per", True)
     assert desk.state(plan_id) != state, "what is shown of it is another"
     (line,) = desk.jobs(JobQuery()).lines
     assert (line.plan_id, line.plan_name) == (fork, "plain holes")

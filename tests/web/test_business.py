@@ -195,6 +195,22 @@ def test_ordered_job_takes_hours_that_a_quote_s_lead_time_knows(client: FlaskCli
     assert "no machine 'mill-0'" in client.put("/api/capacity", json=shift | {"shifts": [strange]}).json["detail"]
 
 
+def test_job_in_work_takes_the_hours_that_are_left_of_it(client: FlaskClient, desk: Desk, plan_id: int) -> None:
+    job = desk.open(plan_id).job.id
+    client.patch(f"/api/jobs/{job}", json={"status": "ordered", "ordered": 400})
+    (ordered,) = client.get("/api/capacity").json["lots"]
+    assert (ordered["quantity"], ordered["made"]) == (400, 0)
+    client.patch(f"/api/jobs/{job}", json={"status": "in work"})
+    client.post(f"/api/floor/{plan_id}/S1/events", json={"events": [event("g", "good", count=100)]})
+    (begun,) = client.get("/api/capacity").json["lots"]
+    load = desk.open(plan_id).ledger.problem.setups[0]
+    done = -(-100 // load.pieces_per_cycle) * float(load.cycle_seconds + load.load_seconds) / 3600
+    assert begun["made"] == pytest.approx(done, abs=0.02)
+    assert begun["hours"] == pytest.approx(ordered["hours"] - begun["made"])
+    assert begun["begins"] == client.get("/api/capacity").json["today"], "its stock is here"
+    assert client.patch(f"/api/jobs/{job}", json={"ordered": 0}).status_code == 422
+
+
 def event(token: str, kind: str, **more: object) -> dict[str, object]:
     return {"token": token, "kind": kind, "at": NOW, **more}
 

@@ -1642,6 +1642,13 @@ export interface components {
              * @description the job is made by it
              */
             chosen: boolean;
+            /** Chosen At */
+            chosen_at: string | null;
+            /**
+             * Chosen By
+             * @description empty where it is the job's from the first
+             */
+            chosen_by: string;
             /** Cycle */
             cycle: number | null;
             /** Each */
@@ -4041,7 +4048,7 @@ export interface components {
         };
         /**
          * JobEdit
-         * @description Only what is given is changed; `due` may be given as null.
+         * @description Only what is given is changed; `due` and `ordered` may be given as null.
          */
         JobEdit: {
             /**
@@ -4064,6 +4071,12 @@ export interface components {
              * @default null
              */
             number?: string | null;
+            /**
+             * Ordered
+             * @description pieces; null where it is the plan's first quantity
+             * @default null
+             */
+            ordered?: number | null;
             /**
              * Status
              * @default null
@@ -4181,6 +4194,12 @@ export interface components {
             name: string;
             /** Number */
             number: string;
+            /**
+             * Ordered
+             * @description pieces
+             * @default null
+             */
+            ordered?: number | null;
             /** Revision */
             revision: string;
             /** Status */
@@ -4858,8 +4877,15 @@ export interface components {
             hours: number;
             /** Job */
             job: string;
+            /** Job Id */
+            job_id: number;
             /** Late */
             late: number;
+            /**
+             * Made
+             * @description hours that are done, by what was counted and ticked at the machines
+             */
+            made: number;
             /** Name */
             name: string;
             /** Plan */

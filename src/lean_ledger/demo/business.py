@@ -60,7 +60,7 @@ def load_business(desk: Desk) -> None:
         )
         desk.quotes.issue(id, desk.quotes.get(id).mark)
         if quote.ordered:
-            desk.quotes.win(id, [Ordered(plans[number], pieces) for number, pieces in quote.ordered])
+            desk.quotes.win(id, [Ordered(plans[number], pieces) for number, pieces in quote.ordered], AUTHOR)
         if quote.lost is not None:
             desk.quotes.lose(id, *quote.lost)
     if IN_WORK in plans:

@@ -19,7 +19,7 @@ from lean_ledger.core.shop.summary import Summary
 from lean_ledger.store.database import Database
 from lean_ledger.store.job_list import keep_evaluated, read_summary
 from lean_ledger.store.models import PlanRow, SummaryRow, VersionRow
-from lean_ledger.store.rows import NO_EFFECT, decided_in, new_version, plan_row, version_row
+from lean_ledger.store.rows import NO_EFFECT, decided_in, new_version, now, plan_row, version_row
 
 if TYPE_CHECKING:
     from lean_ledger.store.desk import Desk
@@ -41,6 +41,8 @@ class PlanLine:
     last: datetime  # when its journal grew
     summary: Summary | None
     fresh: bool
+    chosen_by: str = ""
+    chosen_at: datetime | None = None
 
 
 class Alternatives:
@@ -70,7 +72,7 @@ class Alternatives:
         return tuple(
             PlanLine(
                 row.id, row.name, row.origin, row.chosen, row.put_away, lines, last, read_summary(summary),
-                summary is not None and summary.made_by == made_by,
+                summary is not None and summary.made_by == made_by, row.chosen_by, row.chosen_at,
             )
             for row, summary, lines, last in rows
         )  # fmt: skip
@@ -111,12 +113,10 @@ class Alternatives:
             keep_evaluated(session, new.id, len(steps), shelf.made_by, steps[-1][3].ledger, steps[-1][3].part)
             return new.id
 
-    def choose(self, plan_id: int) -> None:
-        """The job is made by this plan from now on."""
+    def choose(self, plan_id: int, author: str) -> None:
+        """The job is made by this plan from now on; who says so is kept."""
         with self._database.writing() as session:
-            row = plan_row(session, plan_id)
-            session.execute(update(PlanRow).where(PlanRow.job == row.job, PlanRow.chosen).values(chosen=False))
-            session.execute(update(PlanRow).where(PlanRow.id == plan_id).values(chosen=True, put_away=False))
+            chosen_now(session, plan_id, author)
 
     def rename(self, plan_id: int, name: str) -> None:
         """Raises PlanError for an empty name, and for one that another plan of the job has."""
@@ -144,6 +144,16 @@ class Alternatives:
         if strange:
             raise PlanError("no-such-plan", f"the job has no plan {', '.join(strange)}")
         return tuple((lines[id].name, self._desk.recalled(id).ledger) for id in dict.fromkeys(ids))
+
+
+def chosen_now(session: Session, plan_id: int, author: str) -> None:
+    """Nothing is written where it is the job's plan already."""
+    row = plan_row(session, plan_id)
+    if row.chosen:
+        return
+    session.execute(update(PlanRow).where(PlanRow.job == row.job, PlanRow.chosen).values(chosen=False))
+    values = {"chosen": True, "put_away": False, "chosen_by": author, "chosen_at": now()}
+    session.execute(update(PlanRow).where(PlanRow.id == plan_id).values(**values))
 
 
 def _others(session: Session, row: PlanRow) -> list[PlanRow]:

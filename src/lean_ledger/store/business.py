@@ -3,8 +3,9 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from datetime import date
+from fractions import Fraction
 from typing import TYPE_CHECKING
 
 from pydantic import TypeAdapter, ValidationError
@@ -14,6 +15,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.plain_text import check_text
 from lean_ledger.core.capacity.booked import Book, Lot, booked
 from lean_ledger.core.capacity.checked import check_hours, check_terms
+from lean_ledger.core.floor.book import book
 from lean_ledger.core.shop.summary import Summary
 from lean_ledger.library.business import ShopHours, ShopTerms, shipped_business
 from lean_ledger.store.database import Database
@@ -38,6 +40,7 @@ class Ordered:
     plan_id: int
     quantity: int
     lot: Lot | None
+    made: Fraction = Fraction(0)  # hours that are done
 
 
 class Business:
@@ -92,9 +95,26 @@ class Business:
             summary = read_summary(row)
             known = summary is not None and bool(summary.hours)
             quantity = job.ordered or (summary.quantities[0] if summary is not None and summary.quantities else 0)
-            lot = lot_of(job, summary, quantity, job.due, here=job.status == "in work") if known else None
-            found.append(Ordered(job, plan_id, quantity, lot))
+            lot, made = None, Fraction(0)
+            if known:
+                lot = lot_of(job, summary, quantity, job.due)
+            if lot is not None and job.status == "in work":
+                left = self._left(plan_id, lot, summary, quantity)
+                made = sum((whole - rest for (_, whole), (_, rest) in zip(lot.loads, left.loads, strict=True)), made)
+                lot = left
+            found.append(Ordered(job, plan_id, quantity, lot, made))
         return tuple(found)
+
+    def _left(self, plan_id: int, lot: Lot, summary: Summary | None, quantity: int) -> Lot:
+        """Of a job in work what was not counted or ticked at its machines yet; its stock is here."""
+        assert summary is not None, "a lot is made of one"
+        started = summary.started(quantity)
+        loads = []
+        for one in summary.hours:
+            kept = book(self._desk.floor.events(plan_id, one.load))
+            made = kept.good + kept.scrapped
+            loads.append((one.machine, one.left(started, made, set_up=kept.setting_up is not None)))
+        return replace(lot, loads=tuple(loads), here=True)
 
     def lots(self, but: int = 0) -> list[Lot]:
         """Of all jobs that take hours, but one."""
@@ -114,13 +134,13 @@ class Business:
             session.merge(ShopRow(what=WHAT, key=key, row=text, author=author, at=now()))
 
 
-def lot_of(job: JobRow, summary: Summary | None, quantity: int, due: date | None = None, *, here: bool = False) -> Lot:
+def lot_of(job: JobRow, summary: Summary | None, quantity: int, due: date | None = None) -> Lot:
     """What so many good pieces take. Raises PlanError for a plan that was not computed yet."""
     if summary is None or not summary.hours:
         raise PlanError("not-computed", f"{job.number} was not computed yet; ask again in a moment")
     started = summary.started(quantity)
     loads = tuple((one.machine, one.at(started)) for one in summary.hours)
-    return Lot(job.number, due, loads, summary.outside, here, job.id)
+    return Lot(job.number, due, loads, summary.outside, id=job.id)
 
 
 def all_machines(orders: Sequence[Ordered]) -> list[str]:

@@ -84,6 +84,8 @@ class PlanRow(Base):
     chosen: Mapped[bool]
     put_away: Mapped[bool]  # out of sight, with all that it holds
     origin: Mapped[str]  # what it was forked from, in words; empty for a job's first
+    chosen_by: Mapped[str] = mapped_column(default="")  # who, and when; empty where it was chosen from the first
+    chosen_at: Mapped[datetime | None] = mapped_column(DateTime, default=None)
 
 
 class VersionRow(Base):

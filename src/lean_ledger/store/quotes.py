@@ -24,9 +24,10 @@ from lean_ledger.core.quoting.offer import CustomerTerms, Offer, OfferLine, brea
 from lean_ledger.core.quoting.pdf import quote_pdf
 from lean_ledger.core.quoting.record import LOST, Decided, Ordered, Outcome, check_ordered
 from lean_ledger.core.shop.summary import summary_of
+from lean_ledger.store.alternatives import chosen_now
 from lean_ledger.store.business import lot_of
 from lean_ledger.store.database import Database
-from lean_ledger.store.models import CustomerRow, FileRow, JobRow, PlanRow, QuoteRow
+from lean_ledger.store.models import CustomerRow, FileRow, JobRow, QuoteRow
 from lean_ledger.store.rows import now, plan_row
 
 if TYPE_CHECKING:
@@ -252,7 +253,7 @@ class Quotes:
             session.flush()
             return new.id
 
-    def win(self, id: int, ordered: Sequence[Ordered]) -> None:
+    def win(self, id: int, ordered: Sequence[Ordered], author: str) -> None:
         """Its parts are ordered: their jobs take hours from now on, and are made by the plans that were offered."""
         with self._database.writing() as session:
             row = _row(session, id)
@@ -268,8 +269,7 @@ class Quotes:
                 job = session.get_one(JobRow, plan.job)
                 before[str(job.id)] = [job.status, job.ordered, job.due.isoformat() if job.due else None]
                 job.status, job.ordered, job.due = "ordered", one.quantity, job.due or found.ready
-                session.execute(update(PlanRow).where(PlanRow.job == job.id, PlanRow.chosen).values(chosen=False))
-                session.execute(update(PlanRow).where(PlanRow.id == plan.id).values(chosen=True, put_away=False))
+                chosen_now(session, plan.id, author)
             decided = DECIDED.dump_python(Decided(tuple(ordered)), mode="json") | {"before": before}
             row.state, row.decided, row.at = "won", json.dumps(decided), now()
 

@@ -130,7 +130,14 @@ function PlanRow(props: {
         />
         {refused && <small className="debit">{refused}</small>}
       </td>
-      <td className="soft">{one.origin || "the job's first plan"}</td>
+      <td className="soft">
+        {one.origin || "the job's first plan"}
+        {one.chosen_at && (
+          <small>
+            chosen by {one.chosen_by}, {one.chosen_at.slice(0, 10)}
+          </small>
+        )}
+      </td>
       <td className="n">{one.cycle === null ? "–" : clock(one.cycle)}</td>
       <td className="n">
         {one.each === null ? "–" : moneyText(one.each)}

@@ -4,9 +4,11 @@ import { useState } from "react";
 import { Table } from "react-bootstrap";
 import { Link } from "react-router";
 import { business, type HoursBody } from "../../api/business";
+import { api } from "../../api/client";
 import type { Schemas } from "../../api/types";
 import { fixed } from "../../shell/numbers";
 import { ShopPage } from "../../shell/ShopPage";
+import { WordsCell } from "../../shell/WordsCell";
 import { LoadWeeks } from "../../views/LoadWeeks";
 import { Hours } from "./Hours";
 
@@ -27,6 +29,17 @@ export function CapacityPage() {
       setTold((error as Error).message);
     }
   }
+  async function order(job: number, words: string) {
+    setTold("");
+    if (!/^[1-9]\d{0,6}$/.test(words))
+      return setTold(`“${words}” is no number of pieces; give 1 to 9,999,999.`);
+    try {
+      await api.editJob(job, { ordered: Number(words) });
+    } catch (error) {
+      setTold((error as Error).message);
+    }
+    await queries.invalidateQueries({ queryKey: ["capacity"] });
+  }
   return (
     <ShopPage title="Capacity" more={view && `hours booked by ordered jobs, from ${view.today}`}>
       {found.error && <p className="finding">{found.error.message}</p>}
@@ -42,7 +55,7 @@ export function CapacityPage() {
             <button type="button" className="act quiet" onClick={() => setAll(!all)}>
               {all ? "Only machines that something is booked on" : "All machines"}
             </button>
-            <Lots lots={view.lots} />
+            <Lots lots={view.lots} onOrdered={(job, words) => void order(job, words)} />
           </section>
           <Hours view={view} onPut={(more) => void put(more)} />
         </div>
@@ -78,7 +91,9 @@ function Weeks({ view, all }: { view: View; all: boolean }) {
   );
 }
 
-function Lots({ lots }: { lots: View["lots"] }) {
+type LotsProps = { lots: View["lots"]; onOrdered: (job: number, words: string) => void };
+
+function Lots({ lots, onOrdered }: LotsProps) {
   if (lots.length === 0) return null;
   return (
     <>
@@ -91,7 +106,7 @@ function Lots({ lots }: { lots: View["lots"] }) {
             <th>Job</th>
             <th>Customer</th>
             <th className="n">pieces</th>
-            <th className="n">machine h</th>
+            <th className="n">machine h left</th>
             <th>begins</th>
             <th>ready</th>
             <th>due</th>
@@ -107,8 +122,18 @@ function Lots({ lots }: { lots: View["lots"] }) {
                 </Link>
               </td>
               <td>{lot.customer}</td>
-              <td className="n">{lot.quantity}</td>
-              <td className="n">{fixed(lot.hours, 1)}</td>
+              <td className="n">
+                <WordsCell
+                  label={`Pieces ordered of ${lot.job}`}
+                  value={String(lot.quantity)}
+                  longest={7}
+                  onCommit={(words) => onOrdered(lot.job_id, words)}
+                />
+              </td>
+              <td className="n">
+                {fixed(lot.hours, 1)}
+                {lot.made > 0 && <small>{fixed(lot.made, 1)} done</small>}
+              </td>
               <td>{lot.begins ?? "–"}</td>
               <td>{lot.ready ?? "–"}</td>
               <td>{lot.due ?? "–"}</td>

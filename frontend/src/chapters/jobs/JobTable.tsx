@@ -102,7 +102,10 @@ function Row({ row, statuses }: { row: JobRow; statuses: string[] }) {
       </td>
       <td>{row.job.customer || <span className="soft">none named</span>}</td>
       <td>{row.material}</td>
-      <td className="n">{row.quantities.join(", ")}</td>
+      <td className="n">
+        {row.quantities.join(", ")}
+        {row.job.ordered !== null && row.job.status !== "quoting" && <small>{row.job.ordered} ordered</small>}
+      </td>
       <td>
         <Form.Control
           bsPrefix="entry"

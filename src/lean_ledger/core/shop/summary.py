@@ -65,7 +65,13 @@ def summary_of(ledger: Ledger, part: Part, *, followed: bool = False) -> Summary
         habits=habits_of(ledger),
         followed=followed,
         hours=tuple(
-            LoadHours(load.machine.id, setup.setup_hours, setup.cycle_seconds + setup.load_seconds, load.pieces)
+            LoadHours(
+                load.machine.id,
+                setup.setup_hours,
+                setup.cycle_seconds + setup.load_seconds,
+                load.pieces,
+                load.load.setups[0],
+            )
             for setup, load in zip(ledger.problem.setups, ledger.loads, strict=True)
         ),
         scrap=ledger.problem.scrap,

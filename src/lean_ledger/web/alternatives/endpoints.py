@@ -46,7 +46,7 @@ def edit_alternative(path: PlanPath, body: s.AlternativeEdit) -> Response:
 @blueprint.post("/<int:plan_id>/alternatives/choice", responses={200: s.AlternativesView, 404: Problem})
 def choose(path: PlanPath) -> Response:
     """The job is made by this plan from now on; the others stay."""
-    desk().alternatives.choose(path.plan_id)
+    desk().alternatives.choose(path.plan_id, author())
     return _told(path.plan_id)
 
 
@@ -84,8 +84,10 @@ def _told(plan_id: int) -> Response:
 def _line(line: PlanLine) -> s.AlternativeView:
     summary = line.summary if line.summary is not None and not line.summary.trouble else None
     return s.AlternativeView(
-        id=line.id, name=line.name, origin=line.origin, chosen=line.chosen, put_away=line.put_away, lines=line.lines,
-        last=line.last, fresh=line.fresh, quantity=summary.quantities[0] if summary else None,
+        id=line.id, name=line.name, origin=line.origin, chosen=line.chosen,
+        chosen_by=line.chosen_by if line.chosen else "", chosen_at=line.chosen_at if line.chosen else None,
+        put_away=line.put_away, lines=line.lines, last=line.last, fresh=line.fresh,
+        quantity=summary.quantities[0] if summary else None,
         cycle=summary.cycle if summary else None, each=summary.each if summary else None,
         errors=summary.errors if summary else 0, warnings=summary.warnings if summary else 0,
         followed=summary is not None and summary.followed, trouble=line.summary.trouble if line.summary else "",

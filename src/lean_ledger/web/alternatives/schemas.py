@@ -7,7 +7,7 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from lean_ledger.web.shared.wire import Money
+from lean_ledger.web.shared.wire import Moment, Money
 
 
 class AlternativeView(BaseModel):
@@ -17,6 +17,8 @@ class AlternativeView(BaseModel):
     name: str
     origin: str = Field(description="what it was forked from; empty for the job's first")
     chosen: bool = Field(description="the job is made by it")
+    chosen_by: str = Field(description="empty where it is the job's from the first")
+    chosen_at: Moment | None
     put_away: bool
     lines: int = Field(description="of its journal")
     last: datetime

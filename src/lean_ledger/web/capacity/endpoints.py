@@ -117,9 +117,10 @@ def _told() -> Response:
 
 def _lot(one: Ordered, done: Done | None) -> s.LotView:
     return s.LotView(
-        plan=one.plan_id, job=one.job.number, name=one.job.name, customer=one.job.customer, quantity=one.quantity,
-        due=one.job.due, begins=done.begins if done else None, ready=done.ready if done else None,
-        late=done.late if done else 0, hours=float(sum(hours for _, hours in done.lot.loads)) if done else 0.0,
+        plan=one.plan_id, job_id=one.job.id, job=one.job.number, name=one.job.name, customer=one.job.customer,
+        quantity=one.quantity, due=one.job.due, begins=done.begins if done else None,
+        ready=done.ready if done else None, late=done.late if done else 0, made=float(one.made),
+        hours=float(sum(hours for _, hours in done.lot.loads)) if done else 0.0,
         trouble="" if done else "its plan is being computed",
     )  # fmt: skip
 

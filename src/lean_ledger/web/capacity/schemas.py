@@ -59,6 +59,7 @@ class MachineLoadView(BaseModel):
 
 class LotView(BaseModel):
     plan: int
+    job_id: int
     job: str
     name: str
     customer: str
@@ -68,6 +69,7 @@ class LotView(BaseModel):
     ready: date | None
     late: int
     hours: float
+    made: float = Field(description="hours that are done, by what was counted and ticked at the machines")
     trouble: str
 
 

@@ -110,7 +110,7 @@ def read_thickness(text: str) -> float | None:
 def edit_job(path: JobPath, body: JobEdit) -> Response:
     given = {name: getattr(body, name) for name in body.model_fields_set}
     for name, value in given.items():
-        if value is None and name != "due":
+        if value is None and name not in ("due", "ordered"):
             raise PlanError("missing", f"{name} must not be empty")
     desk().set_job(path.job_id, **given)
     return Response(status=204)

@@ -304,6 +304,8 @@ def papers(path: PaperPath) -> Response:
 def _paper(opened: Opened, paper: str) -> Response:
     sheet = sheet_of(opened, desk().revised.superseded_by(opened), request.host_url)
     stem = f"{opened.job.number}-v{opened.version.seq}"
+    if sheet.superseded_by:
+        stem += f"-superseded-by-{sheet.superseded_by}"
     if paper == "setup-sheet.pdf":
         return file_answer(sheet_pdf(sheet), PDF, f"{stem}-setup-sheet.pdf", "inline")
     what, ending = paper.split(".")

@@ -36,6 +36,7 @@ class JobRef(BaseModel):
     file: str
     length_unit: str
     aligned: bool
+    ordered: int | None = Field(None, description="pieces")
 
 
 class JobRow(BaseModel):
@@ -405,13 +406,16 @@ class GoTo(BaseModel):
 
 
 class JobEdit(BaseModel):
-    """Only what is given is changed; `due` may be given as null."""
+    """Only what is given is changed; `due` and `ordered` may be given as null."""
 
     number: str | None = Field(None, min_length=1, max_length=40)
     name: str | None = Field(None, min_length=1, max_length=120)
     customer: str | None = Field(None, max_length=120)
     status: str | None = None
     due: date | None = None
+    ordered: int | None = Field(
+        None, ge=1, le=9_999_999, description="pieces; null where it is the plan's first quantity"
+    )
 
 
 class WriteHeader(BaseModel):

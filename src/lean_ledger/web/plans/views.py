@@ -48,6 +48,7 @@ def job_ref(opened: Opened) -> s.JobRef:
         file=opened.part.model.file,
         length_unit=opened.part.model.length_unit,
         aligned=opened.part.model.aligned,
+        ordered=job.ordered,
     )
 
 
@@ -62,6 +63,7 @@ def job_row(line: JobLine) -> s.JobRow:
         job=s.JobRef(
             id=job.id, number=job.number, name=job.name, customer=job.customer, revision=found.revision,
             status=job.status, due=job.due, file=found.file, length_unit=found.length_unit, aligned=found.aligned,
+            ordered=job.ordered,
         ),
         plan_id=line.plan_id,
         material=found.material_name,

@@ -102,7 +102,7 @@ def decide(path: s.QuotePath, body: s.Decision) -> Response:
     """Won, lost, or open again."""
     found = desk().quotes
     if body.state == "won":
-        found.win(path.quote_id, [Ordered(one.plan, one.quantity) for one in body.ordered])
+        found.win(path.quote_id, [Ordered(one.plan, one.quantity) for one in body.ordered], author())
     elif body.state == "lost":
         found.lose(path.quote_id, body.reason, body.words.strip())
     else:

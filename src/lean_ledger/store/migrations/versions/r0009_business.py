@@ -1,4 +1,4 @@
-"""Runs and what is noted at machines, customers, quotes, what was ordered of a job."""
+"""Runs and what is noted at machines, customers, quotes, what was ordered of a job, who chose a plan."""
 
 import sqlalchemy as sa
 from alembic import op
@@ -9,6 +9,8 @@ down_revision = "0008"
 
 def upgrade() -> None:
     op.add_column("job", sa.Column("ordered", sa.Integer(), nullable=True))
+    op.add_column("plan", sa.Column("chosen_by", sa.String(), nullable=False, server_default=""))
+    op.add_column("plan", sa.Column("chosen_at", sa.DateTime(), nullable=True))
     op.create_table(
         "run",
         sa.Column("id", sa.Integer(), primary_key=True),
@@ -53,4 +55,6 @@ def upgrade() -> None:
 def downgrade() -> None:
     for table in ("quote", "customer", "floor", "run"):
         op.drop_table(table)
+    for name in ("chosen_by", "chosen_at"):
+        op.drop_column("plan", name)
     op.drop_column("job", "ordered")
