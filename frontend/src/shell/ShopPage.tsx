@@ -28,13 +28,9 @@ export function ShopWays() {
   );
 }
 
-export function ShopPage(props: {
-  title: string;
-  more?: ReactNode;
-  actions?: ReactNode;
-  children: ReactNode;
-}) {
-  const { title, more, actions, children } = props;
+type Props = { title: string; more?: ReactNode; sheet?: string; children: ReactNode };
+
+export function ShopPage({ title, more, sheet = "jobs-sheet", children }: Props) {
   useEffect(() => {
     document.title = `${title} · Lean Ledger`;
   }, [title]);
@@ -49,10 +45,9 @@ export function ShopPage(props: {
         </h1>
         <div className="tools">
           <ShopWays />
-          {actions}
         </div>
       </header>
-      <main className="jobs-sheet">{children}</main>
+      <main className={sheet}>{children}</main>
     </div>
   );
 }

@@ -1,10 +1,10 @@
 /** The shop's tools, holders and cutting data: looked through, changed, brought in and taken out as files. */
 import { Form } from "react-bootstrap";
 import { useQuery, useQueryClient } from "@tanstack/react-query";
-import { useEffect, useState, type ReactNode } from "react";
-import { Link, useSearchParams } from "react-router";
+import { useState, type ReactNode } from "react";
+import { useSearchParams } from "react-router";
 import { api, type BroughtView, type ShelfView } from "../../api/client";
-import { ShopWays } from "../../shell/ShopPage";
+import { ShopPage } from "../../shell/ShopPage";
 import { Tabs } from "../../shell/Tabs";
 import { Calculator } from "./Calculator";
 import { Magazines } from "./Magazines";
@@ -28,9 +28,6 @@ export function ToolsPage() {
   const [address, setAddress] = useSearchParams();
   const [told, setTold] = useState<Told | null>(null);
   const [looked, setLooked] = useState("");
-  useEffect(() => {
-    document.title = "Tools · Lean Ledger";
-  }, []);
   const kinds = [...new Set(shelf.data?.tools.map((tool) => tool.row.KIND ?? "") ?? [])];
   const asked = address.get("show") ?? "";
   const shown = [...kinds, ...ALONE].includes(asked) ? asked : (kinds[0] ?? HOLDERS);
@@ -56,107 +53,96 @@ export function ToolsPage() {
     shelf.data?.tools.filter((tool) => tool.row.KIND === shown && matches(tool.row, looked)) ?? [];
   const tool = shelf.data?.tools.find((one) => one.row.ID === chosen) ?? tools[0];
   return (
-    <div className="jobs-page">
-      <header className="heading">
-        <Link className="wordmark" to="/" title="All jobs">
-          Lean <i>Ledger</i>
-        </Link>
-        <h1>Tools and cutting data</h1>
-        <div className="tools">
-          <ShopWays />
-        </div>
-      </header>
-      <main className="tools-sheet">
-        {shelf.error && <p className="finding">{shelf.error.message}</p>}
-        {shelf.data && (
-          <>
-            <div className="shelf-actions">
-              <span>
-                <FileButton
-                  words="Bring in tools, CSV or JSON"
-                  onFile={(f) => void make(() => api.bringTools(f))}
+    <ShopPage title="Tools and cutting data" sheet="tools-sheet">
+      {shelf.error && <p className="finding">{shelf.error.message}</p>}
+      {shelf.data && (
+        <>
+          <div className="shelf-actions">
+            <span>
+              <FileButton
+                words="Bring in tools, CSV or JSON"
+                onFile={(f) => void make(() => api.bringTools(f))}
+              />
+              <FileButton
+                words="Bring in cutting data, CSV"
+                onFile={(f) => void make(() => api.bringCutting(f))}
+              />
+            </span>
+            <span>
+              Take out: <FileLink name="tools.csv" /> <FileLink name="tools.json" />{" "}
+              <FileLink name="cutting.csv" />
+            </span>
+            <label>
+              Look for{" "}
+              <Form.Control
+                bsPrefix="entry"
+                value={looked}
+                onChange={(event) => setLooked(event.target.value)}
+                placeholder="M6, Ø12 …"
+              />
+            </label>
+          </div>
+          {told && (
+            <p className={told.refused ? "finding" : "soft"} role={told.refused ? "alert" : "status"}>
+              {told.words}{" "}
+              <button type="button" className="act quiet" onClick={() => setTold(null)}>
+                Good
+              </button>
+            </p>
+          )}
+          {shelf.data.set_aside.map((row) => (
+            <p key={`${row.what} ${row.key}`} className="finding" role="note">
+              <b>{row.key}</b> ({row.what}) cannot be used and is set aside: {row.why}. What ships stands in
+              its place.{" "}
+              <button
+                type="button"
+                className="act"
+                onClick={() => void make(() => api.dropOwn(row.what as "tool", row.key))}
+              >
+                Take it out
+              </button>
+            </p>
+          ))}
+          <Tabs
+            label="What the shop has"
+            shown={shown}
+            panel="shelf-panel"
+            onShow={(id) => open({ show: id })}
+            tabs={[
+              ...kinds.map((kind) => ({ id: kind, words: plural(kindWords(kind)) })),
+              { id: HOLDERS, words: "Holders" },
+              { id: CUTTING, words: "Cutting data" },
+              { id: INSIDE, words: "In the machines" },
+              { id: MAKING, words: "How features are made" },
+            ]}
+          />
+          <div
+            id="shelf-panel"
+            role="tabpanel"
+            aria-labelledby={`tab-${shown}`}
+            className={ALONE.includes(shown) ? "shelf-alone" : "shelf-pair"}
+          >
+            {shown === HOLDERS && <HolderTable holders={shelf.data.holders} />}
+            {shown === CUTTING && <CuttingTable shelf={shelf.data} looked={looked} make={make} />}
+            {shown === INSIDE && <Magazines shelf={shelf.data} looked={looked} make={make} />}
+            {shown === MAKING && <Making />}
+            {!ALONE.includes(shown) && (
+              <>
+                <ToolTable
+                  tools={tools}
+                  holders={shelf.data.holders}
+                  chosen={tool?.row.ID ?? ""}
+                  onChoose={(id) => open({ show: shown, tool: id })}
+                  make={make}
                 />
-                <FileButton
-                  words="Bring in cutting data, CSV"
-                  onFile={(f) => void make(() => api.bringCutting(f))}
-                />
-              </span>
-              <span>
-                Take out: <FileLink name="tools.csv" /> <FileLink name="tools.json" />{" "}
-                <FileLink name="cutting.csv" />
-              </span>
-              <label>
-                Look for{" "}
-                <Form.Control
-                  bsPrefix="entry"
-                  value={looked}
-                  onChange={(event) => setLooked(event.target.value)}
-                  placeholder="M6, Ø12 …"
-                />
-              </label>
-            </div>
-            {told && (
-              <p className={told.refused ? "finding" : "soft"} role={told.refused ? "alert" : "status"}>
-                {told.words}{" "}
-                <button type="button" className="act quiet" onClick={() => setTold(null)}>
-                  Good
-                </button>
-              </p>
+                {tool && <Calculator key={tool.row.ID} tool={tool} shelf={shelf.data} />}
+              </>
             )}
-            {shelf.data.set_aside.map((row) => (
-              <p key={`${row.what} ${row.key}`} className="finding" role="note">
-                <b>{row.key}</b> ({row.what}) cannot be used and is set aside: {row.why}. What ships stands in
-                its place.{" "}
-                <button
-                  type="button"
-                  className="act"
-                  onClick={() => void make(() => api.dropOwn(row.what as "tool", row.key))}
-                >
-                  Take it out
-                </button>
-              </p>
-            ))}
-            <Tabs
-              label="What the shop has"
-              shown={shown}
-              panel="shelf-panel"
-              onShow={(id) => open({ show: id })}
-              tabs={[
-                ...kinds.map((kind) => ({ id: kind, words: plural(kindWords(kind)) })),
-                { id: HOLDERS, words: "Holders" },
-                { id: CUTTING, words: "Cutting data" },
-                { id: INSIDE, words: "In the machines" },
-                { id: MAKING, words: "How features are made" },
-              ]}
-            />
-            <div
-              id="shelf-panel"
-              role="tabpanel"
-              aria-labelledby={`tab-${shown}`}
-              className={ALONE.includes(shown) ? "shelf-alone" : "shelf-pair"}
-            >
-              {shown === HOLDERS && <HolderTable holders={shelf.data.holders} />}
-              {shown === CUTTING && <CuttingTable shelf={shelf.data} looked={looked} make={make} />}
-              {shown === INSIDE && <Magazines shelf={shelf.data} looked={looked} make={make} />}
-              {shown === MAKING && <Making />}
-              {!ALONE.includes(shown) && (
-                <>
-                  <ToolTable
-                    tools={tools}
-                    holders={shelf.data.holders}
-                    chosen={tool?.row.ID ?? ""}
-                    onChoose={(id) => open({ show: shown, tool: id })}
-                    make={make}
-                  />
-                  {tool && <Calculator key={tool.row.ID} tool={tool} shelf={shelf.data} />}
-                </>
-              )}
-            </div>
-          </>
-        )}
-        {shelf.isLoading && <p className="empty">Looking along the shelf …</p>}
-      </main>
-    </div>
+          </div>
+        </>
+      )}
+      {shelf.isLoading && <p className="empty">Looking along the shelf …</p>}
+    </ShopPage>
   );
 }
 

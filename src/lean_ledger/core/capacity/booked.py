@@ -66,6 +66,11 @@ class Done:
         return max(0, (self.ready - self.lot.due).days) if self.lot.due else 0
 
 
+def weeks_to(day: date, today: date) -> int:
+    """Weeks from today until a day, begun ones counted: 8 days are 2."""
+    return -(-(day - today).days // 7)
+
+
 class Calendar:
     """Working days of the shop and hours of each machine on them."""
 

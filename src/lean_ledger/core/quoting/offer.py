@@ -95,6 +95,11 @@ class Offer:
     def known_as(self) -> str:
         return f"{self.number} version {self.version}" if self.version > 1 else self.number
 
+    @property
+    def least(self) -> Decimal:
+        """The smallest lots of all lines together."""
+        return sum((line.breaks[0].lot for line in self.lines), Decimal(0))
+
 
 def break_of(price: QuantityPrice, shop: ShopTerms, currency: str, discount: Decimal, ready: date) -> Break:
     """The price of a quantity as it is offered: each is rounded to the shop's step, halves up, the lot is so many times

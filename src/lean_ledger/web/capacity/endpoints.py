@@ -9,7 +9,7 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.capacity.booked import Book, Done, booked, pushed, weeks
+from lean_ledger.core.capacity.booked import Book, Done, booked, pushed, weeks, weeks_to
 from lean_ledger.core.capacity.rush_price import rush_price
 from lean_ledger.core.shop.summary import summary_of
 from lean_ledger.library.business import Closed, Shift, ShopHours
@@ -57,7 +57,7 @@ def lead_time(path: s.LeadPath, query: s.LeadQuery) -> Response:
     book = business.book(today, but=opened.job.id)
     done = book.tried(lot)
     view = s.LeadView(
-        quantity=query.quantity, begins=done.begins, ready=done.ready, weeks=-(-(done.ready - today).days // 7),
+        quantity=query.quantity, begins=done.begins, ready=done.ready, weeks=weeks_to(done.ready, today),
         machines=[
             s.MachineHoursView(machine=id, name=_name(id, library), hours=float(hours))
             for id, hours in lot.by_machine.items()

@@ -3,8 +3,8 @@
 from __future__ import annotations
 
 from collections.abc import Iterable
-from decimal import Decimal
 
+from lean_ledger.core.capacity.booked import weeks_to
 from lean_ledger.core.papers.lists import Row
 from lean_ledger.core.quoting.offer import Offer, OfferLine, cheaper_from
 from lean_ledger.core.quoting.record import LOST, Outcome, Tally, by_customer, by_material, by_reason, margin_of
@@ -86,7 +86,7 @@ def _line(line: OfferLine, offer: Offer) -> s.OfferLineView:
         revision=line.revision, material=line.material, note=line.note, missing=list(line.missing),
         breaks=[
             s.BreakView(quantity=b.quantity, each=b.each, lot=b.lot, cost=b.cost, margin=margin_of(b, offer.rate),
-                        ready=b.ready, weeks=-(-(b.ready - offer.issued).days // 7), raised=b.raised)
+                        ready=b.ready, weeks=weeks_to(b.ready, offer.issued), raised=b.raised)
             for b in line.breaks
         ],
         cheaper=[s.CheaperView(quantity=quantity, than=than) for quantity, than in cheaper_from(line.breaks)],
@@ -95,12 +95,12 @@ def _line(line: OfferLine, offer: Offer) -> s.OfferLineView:
 
 def _row(one: Quote) -> s.QuoteRowView:
     offer = one.offer
-    least = sum((line.breaks[0].lot for line in offer.lines), Decimal(0)) if offer else None
     return s.QuoteRowView(
         id=one.id, number=one.number, version=one.version, state=one.state, customer=one.customer.name,
         parts=[line.title for line in offer.lines] if offer else [],
         issued=offer.issued if offer else None, until=offer.until if offer else None,
-        currency=offer.currency if offer else "", least=least, reason=one.decided.reason, at=one.at,
+        currency=offer.currency if offer else "", least=offer.least if offer else None,
+        reason=one.decided.reason, at=one.at,
     )  # fmt: skip
 
 

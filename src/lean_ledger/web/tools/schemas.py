@@ -93,7 +93,7 @@ class ShelfFile(BaseModel):
 
 
 class OwnPath(BaseModel):
-    what: str = Field(pattern="^(tool|cutting|chains|magazine)$")
+    what: str = Field(pattern="^(tool|cutting|chains|magazine|factor)$")
     key: str
 
 
