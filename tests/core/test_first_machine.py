@@ -184,7 +184,7 @@ def test_slanted_faces_and_holes_begin_where_an_axis_brings_them_upright(name: s
     assert begin.best.name == machine
     assert begin.best.left == 0
     assert any(cure.startswith("Leave ") for cure in begin.best.cures), "there is none to hold it by at first"
-    found = first_plan(part, "al-6082", (10,), LIB)
+    found = first_plan(part, "al-6082", (10,), replace(LIB, machines=(MILL, *begin.best.machines)))
     assert isinstance(found.outcome, Followed)
     assert [f.title for f in stock_findings(part, found.ledger, found.outcome) if f.severity == Severity.ERROR] == []
 
@@ -193,7 +193,8 @@ def test_slanted_faces_and_holes_begin_where_an_axis_brings_them_upright(name: s
 def test_lathe_makes_tapers_inside_and_narrow_ring_grooves(name: str, kind: str) -> None:
     """The grooves of 1.3 are plunged from the end near which they lie: from the other the shaft is in the way."""
     part = built(WIDER[name]())
-    found = first_plan(part, "al-6082", (10,), LIB)
+    few = tuple(m for m in BEGUN if m is MILL or m.turns_work)
+    found = first_plan(part, "al-6082", (10,), replace(LIB, machines=few))
     assert errors(found.ledger) == []
     made = [(op.setup, op) for op in found.ledger.operations if op.kind == kind]
     assert len(made) == 2
