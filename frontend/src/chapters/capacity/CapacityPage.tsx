@@ -100,7 +100,7 @@ function Lots({ lots, onOrdered }: LotsProps) {
       <h2>
         Ordered jobs <span>what is due first takes the first free hours</span>
       </h2>
-      <Table bsPrefix="ledger-table">
+      <Table bsPrefix="ledger-table" className="lots-table">
         <thead>
           <tr>
             <th>Job</th>
