@@ -105,7 +105,7 @@ def _ticked(desk: Desk, plan_id: int) -> None:
     events.append(Event("demo-good", "good", later + timedelta(minutes=45), count=5))
     events.append(Event("demo-scrap", "scrap", later + timedelta(minutes=45), count=1, reason="clamped wrong"))
     events.append(
-        Event("demo-note", "note", later, step="fixture", text="parallels 26 are worn, set on 24 with shims underneath")
+        Event("demo-note", "note", later, step="fixture", text="parallel 34 is worn at one end: turned round")
     )
     setup = desk.open(plan_id, with_stock=False).plan.setups[0].id
     desk.floor.take(plan_id, setup, events, {}, AUTHOR)

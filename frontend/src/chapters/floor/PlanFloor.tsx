@@ -126,6 +126,12 @@ function Loads({ view, plan }: { view: View; plan: number }) {
   return (
     <>
       <h2>At the machines</h2>
+      {["127.0.0.1", "localhost", "::1"].includes(window.location.hostname) && (
+        <p className="soft">
+          These codes lead to this computer alone. For phones start the server with --host and --allow-host,
+          and open this page under that name.
+        </p>
+      )}
       <div className="floor-loads">
         {view.loads.map((load) => (
           <section key={load.setup}>
