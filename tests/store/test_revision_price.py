@@ -64,6 +64,18 @@ def test_setups_and_prices_are_those_of_both_plans(desk: Desk, plan_id: int, tak
         assert one.hours[1] == now.ledger.setup(one.setup).setup_hours
 
 
+def test_setups_in_money_are_the_lines_setup_and_run(taken: RevisionPrice) -> None:
+    """Over all setups what they change is what the two lines do, with overhead and margin."""
+    priced = taken.priced
+    problem = taken.opened.ledger.problem
+    up = (1 + problem.overhead) / (1 - problem.margin)
+    for k in range(len(priced.prices)):
+        lines = dict(priced.by_line(k))
+        assert float(sum(one.each[k] for one in priced.setups)) == pytest.approx(
+            float((lines["setup"] + lines["run"]) * up), abs=0.03
+        )
+
+
 def test_once_is_programs_fixtures_and_scrap(desk: Desk, plan_id: int, taken: RevisionPrice) -> None:
     """0.06 h for each subprogram that changes, at 70; a fixture for 120; 3 pieces of A at what one of ten costs."""
     made = sum(1 for p in taken.programs if p.stays in ("changed", "new"))

@@ -7400,6 +7400,11 @@ export interface components {
          * @description Before and after; None where the setup is not there.
          */
         SetupCostView: {
+            /**
+             * Each
+             * @description at each quantity, what a piece's price changes by for setting up and running
+             */
+            each: string[];
             /** Hours */
             hours: (number | null)[];
             /** Seconds */

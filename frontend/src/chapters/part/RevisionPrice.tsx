@@ -180,7 +180,8 @@ function Setups({ view }: { view: RevisionPriceView }) {
   return (
     <>
       <h2>
-        Setup by setup <span>seconds of a piece with loading; setting up h:min</span>
+        Setup by setup{" "}
+        <span>seconds of a piece with loading; setting up h:min; what both change in its price</span>
       </h2>
       <Table bsPrefix="ledger-table">
         <thead>
@@ -190,6 +191,11 @@ function Setups({ view }: { view: RevisionPriceView }) {
             <th className="n">{view.after} s</th>
             <th className="n">{view.before} setting up</th>
             <th className="n">{view.after} setting up</th>
+            {view.prices.map((one) => (
+              <th key={one.quantity} className="n">
+                each at {one.quantity}
+              </th>
+            ))}
           </tr>
         </thead>
         <tbody>
@@ -204,6 +210,11 @@ function Setups({ view }: { view: RevisionPriceView }) {
               {one.hours.map((h, k) => (
                 <td key={k} className="n">
                   {text(h, hoursText)}
+                </td>
+              ))}
+              {one.each.map((money, k) => (
+                <td key={k} className="n">
+                  {signed(Number(money), 2)}
                 </td>
               ))}
             </tr>

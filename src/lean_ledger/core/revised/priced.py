@@ -12,7 +12,7 @@ from fractions import Fraction
 from lean_ledger.core.features.describe import title
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.lineage import Revised
-from lean_ledger.core.pricing.price import QuantityPrice, cents, price
+from lean_ledger.core.pricing.price import QuantityPrice, Terms, cents, price, running_rate
 from lean_ledger.core.revised.subprograms import Subprogram
 from lean_ledger.core.revisions.match import Became, FeaturePair
 from lean_ledger.library.types import Rates
@@ -35,11 +35,14 @@ class FeatureCost:
 
 @dataclass(frozen=True)
 class SetupCost:
-    """Seconds of a piece with its loading, and hours of setting up; None where the setup is not there."""
+    """Seconds of a piece with its loading, and hours of setting up; None where the setup is not there. `each`: what a
+    piece's price changes by for both, at each quantity.
+    """
 
     setup: str
     seconds: tuple[float | None, float | None]
     hours: tuple[Decimal | None, Decimal | None]
+    each: tuple[Decimal, ...]
 
 
 @dataclass(frozen=True)
@@ -131,13 +134,31 @@ def _words(pair: FeaturePair) -> str:
 def _setups(before: Ledger, after: Ledger) -> Iterator[SetupCost]:
     old = {one.decision.id: one for one in before.setups}
     new = {one.decision.id: one for one in after.setups}
+    by_quantity = [(_setup_prices(before, q), _setup_prices(after, q)) for q in after.plan.quantities]
+    nothing = Fraction(0)
     for id in dict.fromkeys([*old, *new]):
         pair = (old.get(id), new.get(id))
         yield SetupCost(
             id,
             tuple(sum(one.seconds.values()) / one.pieces if one else None for one in pair),  # type: ignore[arg-type]
             tuple(one.setup_hours if one else None for one in pair),  # type: ignore[arg-type]
+            tuple(cents(now.get(id, nothing) - was.get(id, nothing)) for was, now in by_quantity),
         )
+
+
+def _setup_prices(ledger: Ledger, quantity: int) -> dict[str, Fraction]:
+    """What setting up and running each setup is of a piece's price: of a load that several share, their shares."""
+    terms = Terms(ledger.problem)
+    started = terms.started(quantity)
+    up = terms.price(Fraction(1 + ledger.problem.overhead)) / quantity
+    found = {}
+    for row, load in zip(ledger.problem.setups, ledger.loads, strict=True):
+        cycles = -(-started // row.pieces_per_cycle)
+        for share in load.shares:
+            run = cycles * Fraction(sum(share.seconds.values())) / 3600 * running_rate(row)
+            once = Fraction(share.setup_hours) * (Fraction(row.machine_rate) + Fraction(row.labour_rate))
+            found[share.decision.id] = (run + once) * up
+    return found
 
 
 def _once(before: Ledger, after: Ledger, rates: Rates, programs: Sequence[Subprogram]) -> Iterator[OneOffCost]:

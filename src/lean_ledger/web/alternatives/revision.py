@@ -59,7 +59,7 @@ def _view(found: RevisionPrice) -> s.RevisionPriceView:
         rest=list(priced.rest),
         setups=[
             s.SetupCostView(setup=one.setup, seconds=list(one.seconds),
-                            hours=[None if h is None else float(h) for h in one.hours])
+                            hours=[None if h is None else float(h) for h in one.hours], each=list(one.each))
             for one in priced.setups
         ],
         prices=[

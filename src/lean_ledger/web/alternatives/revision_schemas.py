@@ -27,6 +27,9 @@ class SetupCostView(BaseModel):
     setup: str
     seconds: list[float | None]
     hours: list[float | None]
+    each: list[Money] = Field(
+        description="at each quantity, what a piece's price changes by for setting up and running"
+    )
 
 
 class LineChange(BaseModel):
