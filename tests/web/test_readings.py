@@ -31,7 +31,7 @@ def start(client: FlaskClient, name: str, content: bytes, what: str = "job", **f
 
 
 def wait(client: FlaskClient, id: str, until: tuple[str, ...] = ENDED) -> dict[str, Any]:
-    for _ in range(600):
+    for _ in range(2400):  # a busy machine reads at a low priority
         found = client.get(f"/api/readings/{id}").json
         assert found is not None
         if found["state"] in until:
