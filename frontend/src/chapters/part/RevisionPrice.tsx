@@ -180,8 +180,7 @@ function Setups({ view }: { view: RevisionPriceView }) {
   return (
     <>
       <h2>
-        Setup by setup{" "}
-        <span>seconds of a piece with loading; setting up h:min; what both change in its price</span>
+        Setup by setup <span>seconds with loading, h:min, what they change in the price</span>
       </h2>
       <Table bsPrefix="ledger-table">
         <thead>
