@@ -27,7 +27,7 @@ from lean_ledger.core.shop.summary import summary_of
 from lean_ledger.store.alternatives import chosen_now
 from lean_ledger.store.business import lot_of
 from lean_ledger.store.database import Database
-from lean_ledger.store.models import CustomerRow, FileRow, JobRow, QuoteRow
+from lean_ledger.store.models import CustomerRow, FileRow, JobRow, PlanRow, QuoteRow
 from lean_ledger.store.rows import now, plan_row
 
 if TYPE_CHECKING:
@@ -226,6 +226,9 @@ class Quotes:
         with self._database.writing() as session:
             row = _row(session, id)
             _must_be(row, "draft", "is issued already")
+            won = session.scalar(select(QuoteRow).where(QuoteRow.number == row.number, QuoteRow.state == "won"))
+            if won is not None:
+                raise PlanError("not-to-issue", f"version {won.version} of {row.number} was won; begin another quote")
             row.issued, row.state, row.at = OFFERS.dump_json(quote.offer).decode(), "open", now()
             row.pdf = self._desk.files.keep_content(session, f"{quote.offer.known_as}.pdf", content)
             session.execute(
@@ -267,7 +270,8 @@ class Quotes:
                 assert found is not None, "what was ordered was looked at"
                 plan = plan_row(session, line.plan)
                 job = session.get_one(JobRow, plan.job)
-                before[str(job.id)] = [job.status, job.ordered, job.due.isoformat() if job.due else None]
+                due = job.due.isoformat() if job.due else None
+                before[str(job.id)] = [job.status, job.ordered, due, _chosen(session, job.id), one.quantity]
                 job.status, job.ordered, job.due = "ordered", one.quantity, job.due or found.ready
                 chosen_now(session, plan.id, author)
             decided = DECIDED.dump_python(Decided(tuple(ordered)), mode="json") | {"before": before}
@@ -283,18 +287,19 @@ class Quotes:
             row.state, row.at = "lost", now()
             row.decided = DECIDED.dump_json(Decided(reason=reason, words=words)).decode()
 
-    def reopen(self, id: int) -> None:
+    def reopen(self, id: int, author: str) -> None:
         """Neither won nor lost: jobs are as they were before, where nobody changed them since."""
         with self._database.writing() as session:
             row = _row(session, id)
             if row.state not in ("won", "lost"):
                 raise PlanError("not-decided", f"{row.number} is {row.state}; there is nothing to take back")
             before = json.loads(row.decided).get("before", {})
-            for job_id, (status, ordered, due) in before.items():
+            for job_id, (status, ordered, due, plan, quantity) in before.items():
                 job = session.get(JobRow, int(job_id))
-                if job is not None and job.status == "ordered":
+                if job is not None and (job.status, job.ordered) == ("ordered", quantity):
                     job.status, job.ordered = status, ordered
                     job.due = date.fromisoformat(due) if due else None
+                    chosen_now(session, plan, author)
             row.state, row.decided, row.at = "open", "", now()
 
     def pdf(self, id: int) -> tuple[str, bytes]:
@@ -393,6 +398,11 @@ def _row(session: Session, id: int) -> QuoteRow:
     if row is None:
         raise PlanError("no-such-quote", f"there is no quote {id}")
     return row
+
+
+def _chosen(session: Session, job: int) -> int:
+    """The plan that a job is made by."""
+    return session.scalars(select(PlanRow.id).where(PlanRow.job == job, PlanRow.chosen)).one()
 
 
 def _issued_before(session: Session, row: QuoteRow) -> Offer | None:

@@ -20,6 +20,19 @@ function kept(plan: number, setup: string): FloorEvent[] {
 const token = () =>
   Array.from(crypto.getRandomValues(new Uint8Array(16)), (one) => one.toString(16).padStart(2, "0")).join("");
 
+const MOST_TOGETHER = 20;
+const MOST_LETTERS = 1_500_000; // of pictures: the server takes 4 MB at once
+
+/** As many as go in one message, the first at least. */
+function together(events: FloorEvent[]): FloorEvent[] {
+  let letters = 0;
+  const upTo = events.findIndex((one, k) => {
+    letters += one.picture?.length ?? 0;
+    return k > 0 && (k === MOST_TOGETHER || letters > MOST_LETTERS);
+  });
+  return upTo < 0 ? events : events.slice(0, upTo);
+}
+
 export type Noted = Partial<FloorEvent> & { kind: FloorEvent["kind"] };
 
 /** Events that wait, and a way to add one; `onTaken` gets what the server knows after it took some. */
@@ -44,7 +57,7 @@ export function useOutbox(plan: number, setup: string, onTaken: (view: Schemas["
   );
 
   const flush = useCallback(async () => {
-    const batch = kept(plan, setup).slice(0, 20);
+    const batch = together(kept(plan, setup));
     if (batch.length === 0) return;
     try {
       const answer = await floor.send(plan, setup, batch);

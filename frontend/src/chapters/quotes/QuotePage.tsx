@@ -133,6 +133,7 @@ export function QuotePage() {
       )}
       {quote.state === "open" && quote.offer && (
         <Decide
+          key={quote.id}
           offer={quote.offer}
           busy={busy}
           onDecide={(body) => void make(() => business.decide(id, body))}

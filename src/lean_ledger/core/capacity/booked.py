@@ -118,6 +118,7 @@ class Book:
         self.today = today
         self._used: dict[tuple[str, date], Fraction] = {}
         self.done: list[Done] = []
+        self.refused: dict[int, str] = {}  # lots that cannot be booked, by their id: why
 
     def add(self, lot: Lot) -> Done:
         """Book a lot behind the others. Raises PlanError no-hours for a machine that is never free."""
@@ -186,9 +187,16 @@ class Book:
 
 def booked(lots: Iterable[Lot], hours: ShopHours, today: date) -> Book:
     """All that was ordered, what is due first before the rest."""
-    found = Book(hours, today)
+    return _all_added(Book(hours, today), lots)
+
+
+def _all_added(found: Book, lots: Iterable[Lot]) -> Book:
+    """What cannot be booked is left out with its reason: the rest stands, and hours can be given."""
     for lot in sorted(lots, key=lambda one: (one.due or LATE, one.job)):
-        found.add(lot)
+        try:
+            found.add(lot)
+        except PlanError as error:
+            found.refused[lot.id] = error.message
     return found
 
 
@@ -197,8 +205,7 @@ def pushed(lots: Sequence[Lot], first: Lot, hours: ShopHours, today: date) -> tu
     as_it_is = {done.lot.id: done.late for done in booked(lots, hours, today).done}
     found = Book(hours, today)
     found.add(first)
-    for lot in sorted(lots, key=lambda one: (one.due or LATE, one.job)):
-        found.add(lot)
+    _all_added(found, lots)
     return tuple(done for done in found.done[1:] if done.late > as_it_is[done.lot.id])
 
 

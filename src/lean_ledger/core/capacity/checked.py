@@ -16,6 +16,7 @@ HOURS = Bounds(0, 24)
 SHARE = Bounds(0.01, 1)
 SURCHARGE = Bounds(0, 5)
 MOST_CLOSED = 100
+LONGEST_CLOSED = 366  # days
 
 
 def check_terms(terms: ShopTerms) -> None:
@@ -49,6 +50,10 @@ def check_hours(hours: ShopHours) -> None:
     for one in hours.closed:
         if one.last < one.first:
             raise _wrong(f"closed from {one.first} to {one.last}", "ends before it begins")
+        if (one.last - one.first).days > LONGEST_CLOSED or not 2000 <= one.first.year <= 2200:
+            raise _wrong(
+                f"closed from {one.first} to {one.last}", f"is not of these years, or more than {LONGEST_CLOSED} days"
+            )
 
 
 def _check_shift(shift: Shift, whose: str) -> None:

@@ -104,7 +104,9 @@ def by_customer(outcomes: Iterable[Outcome]) -> tuple[Tally, ...]:
 
 
 def by_material(outcomes: Iterable[Outcome]) -> tuple[Tally, ...]:
-    """A quote counts once for each material that it has parts in."""
+    """A quote counts once for each material that it has parts in: as won where one of these parts was ordered, as lost
+    where only others were.
+    """
     return _tallies([(one, [(line.material, line) for line in one.offer.lines]) for one in outcomes])
 
 
@@ -124,18 +126,17 @@ def _tallies(rows: Sequence[tuple[Outcome, list[tuple[str, OfferLine]]]]) -> tup
         own = [(one, [line for of, line in lines if of == name]) for one, lines in rows]
         own = [(one, lines) for one, lines in own if lines]
         revenue = cost = Fraction(0)
+        states = []
         for one, lines in own:
-            if one.state == "won":
-                pieces = {ordered.plan: ordered.quantity for ordered in one.decided.ordered}
-                for line in lines:
-                    if line.plan in pieces:
-                        got, spent = sold(line, pieces[line.plan], one.offer.rate)
-                        revenue, cost = revenue + got, cost + spent
+            pieces = {ordered.plan: ordered.quantity for ordered in one.decided.ordered}
+            bought = [line for line in lines if line.plan in pieces]
+            states.append("lost" if one.state == "won" and not bought else one.state)
+            for line in bought:
+                got, spent = sold(line, pieces[line.plan], one.offer.rate)
+                revenue, cost = revenue + got, cost + spent
         margin = float(1 - cost / revenue) if revenue else None
-        states = [one.state for one, _ in own]
-        found.append(
-            Tally(name, states.count("won"), states.count("lost"), states.count("open"), _cents(revenue), margin)
-        )
+        won, lost, waiting = (states.count(state) for state in ("won", "lost", "open"))
+        found.append(Tally(name, won, lost, waiting, _cents(revenue), margin))
     return tuple(found)
 
 

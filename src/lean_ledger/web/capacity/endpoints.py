@@ -109,19 +109,19 @@ def _told() -> Response:
             )
             for id in machines
         ],
-        lots=[_lot(one, done.get(one.job.id)) for one in orders],
+        lots=[_lot(one, done.get(one.job.id), book.refused.get(one.job.id, "")) for one in orders],
         hours=_hours(hours),
     )  # fmt: skip
     return Response(view.model_dump_json(), mimetype="application/json")
 
 
-def _lot(one: Ordered, done: Done | None) -> s.LotView:
+def _lot(one: Ordered, done: Done | None, refused: str) -> s.LotView:
     return s.LotView(
         plan=one.plan_id, job_id=one.job.id, job=one.job.number, name=one.job.name, customer=one.job.customer,
         quantity=one.quantity, due=one.job.due, begins=done.begins if done else None,
         ready=done.ready if done else None, late=done.late if done else 0, made=float(one.made),
         hours=float(sum(hours for _, hours in done.lot.loads)) if done else 0.0,
-        trouble="" if done else "its plan is being computed",
+        trouble="" if done else refused or "its plan is being computed",
     )  # fmt: skip
 
 

@@ -106,7 +106,7 @@ def decide(path: s.QuotePath, body: s.Decision) -> Response:
     elif body.state == "lost":
         found.lose(path.quote_id, body.reason, body.words.strip())
     else:
-        found.reopen(path.quote_id)
+        found.reopen(path.quote_id, author())
     return _told(path.quote_id)
 
 
