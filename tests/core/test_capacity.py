@@ -105,6 +105,14 @@ def test_machine_without_hours_is_said() -> None:
         Book(hours, MONDAY).tried(lot("A", ("m", 1)))
 
 
+def test_lot_that_no_hours_are_found_for_leaves_the_others_booked() -> None:
+    hours = replace(HOURS, shifts={"m": Shift(Decimal(0), 5, Decimal(1))})
+    book = booked([lot("A", ("m", 1), due=day(1)), lot("B", ("n", 8))], hours, MONDAY)
+    assert [done.lot.job for done in book.done] == ["B"]
+    assert "give it a shift" in book.refused[ord("A")]
+    assert pushed([lot("A", ("m", 1), due=day(1))], lot("B", ("n", 8)), hours, MONDAY) == ()
+
+
 LOTS = st.lists(
     st.tuples(st.sampled_from("mn"), st.integers(1, 300), st.integers(0, 30)).map(
         lambda t: (t[0], t[1] / 10, t[2])
@@ -142,6 +150,7 @@ def test_terms_and_hours_that_cannot_be_meant_are_refused() -> None:
             check_terms(bad)
     for worse, words in (
         (replace(hours, closed=(Closed(day(3), day(1), ""),)), "ends before it begins"),
+        (replace(hours, closed=(Closed(MONDAY, date.max, ""),)), "or more than 366 days"),
         (replace(hours, shift=Shift(Decimal(25), 5, Decimal(1))), "the hours a day of machines without"),
     ):
         with pytest.raises(PlanError, match=words):

@@ -91,6 +91,10 @@ def test_a_photo_is_a_picture() -> None:
     content = BytesIO()
     Image.new("RGB", (8, 6), "red").save(content, "PNG")
     assert checked_photo(content.getvalue()).name == "photo.png"
+    huge = BytesIO()
+    Image.new("1", (8000, 6000)).save(huge, "PNG")
+    with pytest.raises(PlanError, match="48 million pixels; at most 40"):
+        checked_photo(huge.getvalue())
     for bad in (b"", b"GIF89a", content.getvalue()[:40]):
         with pytest.raises(PlanError, match="no JPEG or PNG"):
             checked_photo(bad)

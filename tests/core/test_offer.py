@@ -140,6 +140,9 @@ def test_win_rate_and_margin_by_hand() -> None:
     assert customer.rate == pytest.approx(1 / 3)
     assert (customer.ordered, customer.margin) == (Decimal("186.00"), pytest.approx(0.2))
     assert [(one.name, one.rate) for one in by_material(outcomes)] == [("Aluminium", 0.5), ("Steel", 0)]
+    two = replace(OFFER, number="Q-8", lines=(LINE, replace(LINE, plan=8, material="Brass")))
+    (plain, brass) = by_material([Outcome(two, "won", Decided((Ordered(7, 10),)))])
+    assert (plain.won, brass.won, brass.lost, brass.margin) == (1, 0, 1, None), "of the brass part nothing was ordered"
     assert by_reason(outcomes) == (("price", 1), ("too late", 1))
 
 

@@ -110,6 +110,43 @@ def test_quote_is_issued_changed_and_won(client: FlaskClient, desk: Desk, plan_i
     assert (desk.open(plan_id).job.status, desk.open(plan_id).job.ordered) == ("quoting", None)
 
 
+def test_taking_back_an_order_leaves_what_was_changed_since_and_the_plan_as_it_was(
+    client: FlaskClient, desk: Desk, plan_id: int
+) -> None:
+    other = desk.alternatives.fork(plan_id, None, "other", "Per")
+    quote = issued_now(client, drafted(client, other)["id"])
+    path, won = f"/api/quotes/{quote['id']}/decision", {"state": "won", "ordered": [{"plan": other, "quantity": 20}]}
+    client.post(path, json=won)
+    assert desk.open(other).chosen
+    client.post(path, json={"state": "open"})
+    assert desk.open(plan_id).chosen
+    client.post(path, json=won)
+    client.patch(f"/api/jobs/{desk.open(plan_id).job.id}", json={"ordered": 30})
+    client.post(path, json={"state": "open"})
+    assert (desk.open(plan_id).job.status, desk.open(plan_id).job.ordered) == ("ordered", 30)
+
+
+def test_version_that_was_drafted_before_another_was_won_is_not_issued(client: FlaskClient, plan_id: int) -> None:
+    quote = issued_now(client, drafted(client, plan_id)["id"])
+    later = client.post(f"/api/quotes/{quote['id']}/again").json
+    client.post(f"/api/quotes/{quote['id']}/decision",
+                json={"state": "won", "ordered": [{"plan": plan_id, "quantity": 20}]})  # fmt: skip
+    refused = client.post(f"/api/quotes/{later['id']}/issue", json={"mark": later["mark"]})
+    assert refused.status_code == 422
+    assert "version 1 of" in refused.json["detail"]
+
+
+def test_shift_of_no_hours_can_be_given_hours_again(client: FlaskClient, desk: Desk, plan_id: int) -> None:
+    desk.set_job(desk.open(plan_id).job.id, status="ordered")
+    hours = client.get("/api/capacity").json["hours"]
+    none = client.put("/api/capacity", json=hours | {"shift": hours["shift"] | {"hours": "0"}})
+    assert none.status_code == 200
+    (lot,) = none.json["lots"]
+    assert "no hours free" in lot["trouble"]
+    assert "no hours free" in client.get(f"/api/plans/{plan_id}/lead-time?quantity=5").json["detail"]
+    assert client.put("/api/capacity", json=hours).json["lots"][0]["trouble"] == ""
+
+
 def test_lists_of_quotes_say_what_the_api_says(client: FlaskClient, plan_id: int) -> None:
     quote = issued_now(client, drafted(client, plan_id)["id"])
     client.post(f"/api/quotes/{quote['id']}/decision", json={"state": "lost", "reason": "price"})
