@@ -13,9 +13,10 @@ from hypothesis import strategies as st
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.capacity.booked import Book, Lot, booked, pushed, weeks
-from lean_ledger.core.capacity.checked import check_hours, check_terms
-from lean_ledger.core.capacity.rush_price import rush_price
+from lean_ledger.core.capacity.checked import check_hours
+from lean_ledger.core.capacity.rush import rush_price
 from lean_ledger.core.pricing.hours import LoadHours
+from lean_ledger.core.quoting.checked import check_terms
 from lean_ledger.library.business import Closed, Shift, ShopHours, shipped_business
 from tests.core.test_overtaking import made
 
@@ -78,7 +79,7 @@ def test_rush_is_the_least_overtime_that_is_in_time() -> None:
     """
     book = Book(HOURS, MONDAY)
     none = book.rush(lot("A", ("m", 24)), day(2))
-    assert (none.needed, none.ready) == (False, day(2))
+    assert (none.hours, none.ready) == (0, day(2))
     never = book.rush(lot("A", ("m", 24)), day(1))
     assert (never.ready, never.a_day) == (day(2), 2)
     found = book.rush(lot("A", ("m", 18)), day(1))

@@ -10,11 +10,10 @@ from lean_ledger.core.floor.book import Event
 from lean_ledger.core.papers.package import program_package
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.core.program.checked import checked_programs
-from lean_ledger.core.quoting.offer import CustomerTerms
+from lean_ledger.core.quoting.asked import AskedLine, CustomerTerms
 from lean_ledger.core.quoting.record import Ordered
 from lean_ledger.standins.dnc import received
 from lean_ledger.store import Desk
-from lean_ledger.store.quotes import AskedLine
 from lean_ledger.store.rows import now
 
 NOTE = "demo business"

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from datetime import date
 from fractions import Fraction
 from typing import TYPE_CHECKING
@@ -12,10 +12,11 @@ from pydantic import TypeAdapter, ValidationError
 from sqlalchemy import select
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.basis.plain_text import check_text
 from lean_ledger.core.capacity.booked import Book, Lot, booked
-from lean_ledger.core.capacity.checked import check_hours, check_terms
+from lean_ledger.core.capacity.checked import check_hours
+from lean_ledger.core.capacity.lots import Of, left_of, lot_of
 from lean_ledger.core.floor.book import book
+from lean_ledger.core.quoting.checked import check_terms
 from lean_ledger.core.shop.summary import Summary
 from lean_ledger.library.business import ShopHours, ShopTerms, shipped_business
 from lean_ledger.store.database import Database
@@ -66,8 +67,6 @@ class Business:
 
     def take_terms(self, terms: ShopTerms, author: str) -> None:
         """Raises PlanError with what is wrong of them."""
-        for text in (terms.name, *terms.address, terms.contact, terms.payment, terms.delivery, *terms.not_included):
-            check_text(text, "the shop's terms")
         check_terms(terms)
         self._keep("terms", TERMS.dump_json(terms).decode(), author)
 
@@ -90,31 +89,17 @@ class Business:
                 .where(JobRow.status.in_(BOOKS))
                 .order_by(JobRow.id)
             ).all()
-        found = []
-        for job, plan_id, row in rows:
-            summary = read_summary(row)
-            known = summary is not None and bool(summary.hours)
-            quantity = job.ordered or (summary.quantities[0] if summary is not None and summary.quantities else 0)
-            lot, made = None, Fraction(0)
-            if known:
-                lot = lot_of(job, summary, quantity, job.due)
-            if lot is not None and job.status == "in work":
-                left = self._left(plan_id, lot, summary, quantity)
-                made = sum((whole - rest for (_, whole), (_, rest) in zip(lot.loads, left.loads, strict=True)), made)
-                lot = left
-            found.append(Ordered(job, plan_id, quantity, lot, made))
-        return tuple(found)
+        return tuple(self._ordered(job, plan_id, read_summary(row)) for job, plan_id, row in rows)
 
-    def _left(self, plan_id: int, lot: Lot, summary: Summary | None, quantity: int) -> Lot:
-        """Of a job in work what was not counted or ticked at its machines yet; its stock is here."""
-        assert summary is not None, "a lot is made of one"
-        started = summary.started(quantity)
-        loads = []
-        for one in summary.hours:
-            kept = book(self._desk.floor.events(plan_id, one.load))
-            made = kept.good + kept.scrapped
-            loads.append((one.machine, one.left(started, made, set_up=kept.setting_up is not None)))
-        return replace(lot, loads=tuple(loads), here=True)
+    def _ordered(self, job: JobRow, plan_id: int, summary: Summary | None) -> Ordered:
+        quantity = job.ordered or (summary.quantities[0] if summary is not None and summary.quantities else 0)
+        if summary is None or not summary.hours:
+            return Ordered(job, plan_id, quantity, None)
+        lot, done = lot_of(Of(job.id, job.number, job.due), summary, quantity), Fraction(0)
+        if job.status == "in work":
+            books = [book(self._desk.floor.events(plan_id, one.load)) for one in summary.hours]
+            lot, done = left_of(lot, summary, quantity, books)
+        return Ordered(job, plan_id, quantity, lot, done)
 
     def lots(self, but: int = 0) -> list[Lot]:
         """Of all jobs that take hours, but one."""
@@ -132,15 +117,6 @@ class Business:
     def _keep(self, key: str, text: str, author: str) -> None:
         with self._database.writing() as session:
             session.merge(ShopRow(what=WHAT, key=key, row=text, author=author, at=now()))
-
-
-def lot_of(job: JobRow, summary: Summary | None, quantity: int, due: date | None = None) -> Lot:
-    """What so many good pieces take. Raises PlanError for a plan that was not computed yet."""
-    if summary is None or not summary.hours:
-        raise PlanError("not-computed", f"{job.number} was not computed yet; ask again in a moment")
-    started = summary.started(quantity)
-    loads = tuple((one.machine, one.at(started)) for one in summary.hours)
-    return Lot(job.number, due, loads, summary.outside, id=job.id)
 
 
 def all_machines(orders: Sequence[Ordered]) -> list[str]:

@@ -5,8 +5,7 @@ from __future__ import annotations
 import json
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from datetime import date, datetime, timedelta
-from decimal import Decimal
+from datetime import date, datetime
 from hashlib import sha256
 from typing import TYPE_CHECKING, Any
 
@@ -14,55 +13,28 @@ from pydantic import TypeAdapter
 from sqlalchemy import func, select, update
 from sqlalchemy.orm import Session
 
-from lean_ledger.core.basis.bounds import Bounds
 from lean_ledger.core.basis.errors import LedgerError, PlanError
-from lean_ledger.core.basis.plain_text import check_name, check_text
-from lean_ledger.core.ledger.spread import missing_in
+from lean_ledger.core.basis.plain_text import check_text
+from lean_ledger.core.capacity.lots import Of, lot_of
 from lean_ledger.core.papers.projection import View, view_of
-from lean_ledger.core.pricing.price import price
-from lean_ledger.core.quoting.offer import CustomerTerms, Offer, OfferLine, break_of, differences
+from lean_ledger.core.quoting.asked import Asked, AskedLine, CustomerTerms, Priced, QuoteOf, line_of, offer_of
+from lean_ledger.core.quoting.checked import check_asked, check_customer
+from lean_ledger.core.quoting.offer import Offer, OfferLine, differences
 from lean_ledger.core.quoting.pdf import quote_pdf
 from lean_ledger.core.quoting.record import LOST, Decided, Ordered, Outcome, check_ordered
 from lean_ledger.core.shop.summary import summary_of
 from lean_ledger.store.alternatives import chosen_now
-from lean_ledger.store.business import lot_of
 from lean_ledger.store.database import Database
 from lean_ledger.store.models import CustomerRow, FileRow, JobRow, PlanRow, QuoteRow
 from lean_ledger.store.rows import now, plan_row
 
 if TYPE_CHECKING:
-    from lean_ledger.core.capacity.booked import Book
     from lean_ledger.library.business import ShopTerms
     from lean_ledger.store.desk import Desk
-    from lean_ledger.store.opened import Opened
 
 OFFERS: TypeAdapter[Offer] = TypeAdapter(Offer)
 CUSTOMERS: TypeAdapter[CustomerTerms] = TypeAdapter(CustomerTerms)
 DECIDED: TypeAdapter[Decided] = TypeAdapter(Decided)
-MOST_LINES, MOST_BREAKS = 40, 12
-QUANTITY = Bounds(1, 9_999_999, whole=True)
-DISCOUNT = Bounds(0, 0.9)
-
-
-@dataclass(frozen=True)
-class AskedLine:
-    plan: int
-    quantities: tuple[int, ...]
-    note: str = ""
-
-
-@dataclass(frozen=True)
-class Asked:
-    """What a quote is to offer; empty texts and None are the customer's own, else the shop's."""
-
-    lines: tuple[AskedLine, ...] = ()
-    valid_days: int | None = None
-    payment: str = ""
-    delivery: str = ""
-    not_included: tuple[str, ...] | None = None
-    words: str = ""
-
-
 ASKED: TypeAdapter[Asked] = TypeAdapter(Asked)
 
 
@@ -115,15 +87,7 @@ class Quotes:
 
     def keep_customer(self, name: str, terms: CustomerTerms, id: int | None = None) -> int:
         """A new customer, or one that is changed. Raises PlanError with what is wrong."""
-        check_name(name, "the customer's name", 120)
-        if not name:
-            raise PlanError("customer", "a customer needs a name")
-        for text in (*terms.address, terms.contact, terms.payment, terms.delivery, terms.note):
-            check_text(text, "the customer's terms")
-        if terms.currency and self._desk.business.terms().rate(terms.currency) is None:
-            raise PlanError("currency", f"the shop has no rate of {terms.currency}; give it one in its terms first")
-        if not DISCOUNT.hold(terms.discount):
-            raise PlanError("customer", f"the discount is a share {DISCOUNT.words}, such as 0.05 for 5 %")
+        check_customer(name, terms, self._desk.business.terms())
         with self._database.writing() as session:
             other = session.scalar(select(CustomerRow).where(CustomerRow.name == name))
             if other is not None and other.id != id:
@@ -336,57 +300,24 @@ class Quotes:
         """A draft as it would be issued now."""
         if not quote.asked.lines:
             return None
-        asked, own, shop = quote.asked, quote.customer.terms, self._desk.business.terms()
-        today = now().date()
-        currency = own.currency or shop.currency
-        lines = tuple(self._line(one, quote, shop, today) for one in asked.lines)
-        rate = shop.rate(currency)
-        assert rate is not None, "the lines were priced in it"
-        valid = asked.valid_days if asked.valid_days is not None else shop.valid_days
-        return Offer(
-            quote.number, quote.version, quote.customer.name, own.address, own.contact, today,
-            today + timedelta(days=valid), currency, rate, lines, asked.payment or own.payment or shop.payment,
-            asked.delivery or own.delivery or shop.delivery,
-            shop.not_included if asked.not_included is None else asked.not_included, asked.words, quote.author,
-        )  # fmt: skip
+        customer, shop, today = quote.customer, self._desk.business.terms(), now().date()
+        of = QuoteOf(quote.number, quote.version, customer.name, customer.terms, quote.author, today)
+        lines = tuple(self._line(one, customer.terms, shop, today) for one in quote.asked.lines)
+        return offer_of(quote.asked, of, lines, shop)
 
-    def _line(self, asked: AskedLine, quote: Quote, shop: ShopTerms, today: date) -> OfferLine:
+    def _line(self, asked: AskedLine, terms: CustomerTerms, shop: ShopTerms, today: date) -> OfferLine:
         opened = self._desk.recalled(asked.plan)
-        ledger, terms = opened.ledger, quote.customer.terms
-        book: Book = self._desk.business.book(today, but=opened.job.id)
-        summary = summary_of(ledger, opened.part)
-        breaks = []
-        for found in price(replace(ledger.problem, quantities=tuple(sorted(asked.quantities)))):
-            done = book.tried(lot_of(opened.job, summary, found.quantity))
-            currency = terms.currency or shop.currency
-            breaks.append(break_of(found, shop, currency, Decimal(terms.discount), done.ready))
-        return OfferLine(
-            asked.plan, opened.name, opened.version.seq, opened.job.number, opened.job.name, opened.plan.revision,
-            ledger.material.name, tuple(breaks), asked.note, missing_in(ledger),
-        )  # fmt: skip
+        job, summary = Of(opened.job.id, opened.job.number), summary_of(opened.ledger, opened.part)
+        book = self._desk.business.book(today, but=job.id)
+        by = Priced(job.number, opened.job.name, opened.name, opened.version.seq, opened.ledger)
+        return line_of(asked, by, terms, shop, lambda pieces: book.tried(lot_of(job, summary, pieces)).ready)
 
     def _picture(self, plan_id: int) -> View:
-        opened: Opened = self._desk.recalled(plan_id)
+        opened = self._desk.recalled(plan_id)
         return view_of(opened.part, opened.ledger.setups[0].built.hold.frame, "iso")
 
     def _check(self, session: Session, asked: Asked) -> None:
-        if len(asked.lines) > MOST_LINES:
-            raise PlanError("lines", f"{len(asked.lines)} parts; at most {MOST_LINES} are quoted together")
-        plans = [one.plan for one in asked.lines]
-        jobs = [plan_row(session, plan).job for plan in plans]
-        if len(set(jobs)) < len(jobs):
-            raise PlanError("lines", "a part stands twice; give it once, with all quantities")
-        for one in asked.lines:
-            if not 1 <= len(one.quantities) <= MOST_BREAKS or len(set(one.quantities)) < len(one.quantities):
-                raise PlanError("quantities", f"a part is offered at 1 to {MOST_BREAKS} quantities, each once")
-            for quantity in one.quantities:
-                if not QUANTITY.hold(quantity):
-                    raise PlanError("quantities", f"a quantity is {QUANTITY.words}, not {quantity}")
-            check_text(one.note, "the note")
-        for text in (asked.payment, asked.delivery, asked.words, *(asked.not_included or ())):
-            check_text(text, "the quote")
-        if asked.valid_days is not None and not 1 <= asked.valid_days <= 730:
-            raise PlanError("valid", f"a quote is valid for 1 to 730 days, not {asked.valid_days}")
+        check_asked(asked, [plan_row(session, one.plan).job for one in asked.lines])
 
 
 def _customer(row: CustomerRow) -> Customer:

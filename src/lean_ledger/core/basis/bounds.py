@@ -35,6 +35,12 @@ class Bounds:
         return self.least <= value <= self.most and (not self.whole or value == int(value))
 
 
+def must_hold(bounds: Bounds, value: float | Decimal, what: str, code: str) -> None:
+    """Raises PlanError with what is out of its bounds, and what they are."""
+    if not bounds.hold(value):
+        raise PlanError(code, f"{what} is {value}; it is {bounds.words}")
+
+
 #: Of each measure of a tool, under its ISO 13399 symbol: mm and degrees.
 TOOL_BOUNDS: dict[str, Bounds] = {
     **dict.fromkeys(("DC", "DMIN", "DCN", "DCX", "CW", "DN"), Bounds(0.05, 1000)),

@@ -97,16 +97,12 @@ class Calendar:
 
 
 @dataclass(frozen=True)
-class Rush:
+class Overtime:
     """What it takes to be ready by a day: hours on top, at most so many a day. `ready` is when it then is."""
 
     ready: date
     a_day: Fraction
     hours: Fraction
-
-    @property
-    def needed(self) -> bool:
-        return self.hours > 0
 
 
 class Book:
@@ -142,18 +138,18 @@ class Book:
         ready = self.calendar.after(day, self._said.outside_days) if lot.outside else day
         return Done(lot, begins, ready, tuple(parts))
 
-    def rush(self, lot: Lot, wanted: date) -> Rush:
+    def rush(self, lot: Lot, wanted: date) -> Overtime:
         """The fewest hours a day on top with which a lot is ready in time; the most there are where none do."""
         found = self.tried(lot)
         if found.ready <= wanted:
-            return Rush(found.ready, Fraction(0), Fraction(0))
+            return Overtime(found.ready, Fraction(0), Fraction(0))
         most, extra = Fraction(self._said.overtime), Fraction(0)
         while extra < most:
             extra = min(most, extra + OVERTIME_STEP)
             found = self.tried(lot, extra=extra)
             if found.ready <= wanted:
                 break
-        return Rush(found.ready, extra, self._on_top(found))
+        return Overtime(found.ready, extra, self._on_top(found))
 
     def _on_top(self, found: Done) -> Fraction:
         """Hours of a lot that no regular ones are left for."""

@@ -19,19 +19,6 @@ from lean_ledger.library.business import ShopTerms
 
 
 @dataclass(frozen=True)
-class CustomerTerms:
-    """What is agreed with a customer; empty texts are the shop's own. `discount` is a share of the price."""
-
-    address: tuple[str, ...] = ()
-    contact: str = ""
-    currency: str = ""
-    payment: str = ""
-    delivery: str = ""
-    discount: Decimal = Decimal(0)
-    note: str = ""  # for the shop
-
-
-@dataclass(frozen=True)
 class Break:
     """A quantity with its price each and for the lot, in the quote's currency; `cost` is the lot's, in the shop's.
 
@@ -108,10 +95,7 @@ def break_of(price: QuantityPrice, shop: ShopTerms, currency: str, discount: Dec
     12.344 each at 1.08, less 5 %: 12.664944, to a step of 0.05: 12.65. Raises PlanError currency for one that the shop
     does not quote in.
     """
-    rate = shop.rate(currency)
-    if rate is None:
-        known = ", ".join([shop.currency, *(code for code, _ in shop.rates)])
-        raise PlanError("currency", f"the shop does not quote in {currency}; it does in {known}")
+    rate = rate_in(currency, shop)
     step = Fraction(shop.step)
     exact = Fraction(price.price) / price.quantity * Fraction(rate) * (1 - Fraction(discount))
     each = floor(exact / step + Fraction(1, 2)) * step
@@ -122,6 +106,15 @@ def break_of(price: QuantityPrice, shop: ShopTerms, currency: str, discount: Dec
     return Break(
         price.quantity, _decimal(each, shop.step), _decimal(each * price.quantity, shop.step), price.cost, ready, raised
     )
+
+
+def rate_in(currency: str, shop: ShopTerms) -> Decimal:
+    """Raises PlanError currency for one that the shop does not quote in."""
+    rate = shop.rate(currency)
+    if rate is None:
+        known = ", ".join([shop.currency, *(code for code, _ in shop.rates)])
+        raise PlanError("currency", f"the shop does not quote in {currency}; it does in {known}")
+    return rate
 
 
 def cheaper_from(breaks: Sequence[Break]) -> tuple[tuple[int, int], ...]:

@@ -9,13 +9,13 @@ from flask import Response
 from flask_openapi3 import APIBlueprint, Tag
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.capacity.booked import Book, Done, booked, pushed, weeks, weeks_to
-from lean_ledger.core.capacity.rush_price import rush_price
+from lean_ledger.core.capacity.booked import Done, booked, weeks, weeks_to
+from lean_ledger.core.capacity.lots import Of, lot_of
+from lean_ledger.core.capacity.rush import Rush, rush
 from lean_ledger.core.shop.summary import summary_of
 from lean_ledger.library.business import Closed, Shift, ShopHours
 from lean_ledger.library.types import Library
-from lean_ledger.store.business import Ordered, all_machines, lot_of
-from lean_ledger.store.opened import Opened
+from lean_ledger.store.business import Ordered, all_machines
 from lean_ledger.store.rows import now
 from lean_ledger.web.capacity import schemas as s
 from lean_ledger.web.plans.schemas import Problem
@@ -52,37 +52,27 @@ def change_hours(body: s.HoursBody) -> Response:
 def lead_time(path: s.LeadPath, query: s.LeadQuery) -> Response:
     """When a lot of a plan is ready behind all that is ordered, and what it takes to be ready by a day."""
     opened, business, today = desk().open(path.plan_id, with_stock=False), desk().business, now().date()
-    library = opened.shelf.library
-    lot = lot_of(opened.job, summary_of(opened.ledger, opened.part), query.quantity)
-    book = business.book(today, but=opened.job.id)
-    done = book.tried(lot)
+    library, job = opened.shelf.library, opened.job
+    lot = lot_of(Of(job.id, job.number), summary_of(opened.ledger, opened.part), query.quantity)
+    others, hours = business.lots(but=job.id), business.hours()
+    done = booked(others, hours, today).tried(lot)
+    found = rush(lot, query.wanted, others, hours, today, opened.ledger.problem) if query.wanted else None
     view = s.LeadView(
         quantity=query.quantity, begins=done.begins, ready=done.ready, weeks=weeks_to(done.ready, today),
         machines=[
             s.MachineHoursView(machine=id, name=_name(id, library), hours=float(hours))
             for id, hours in lot.by_machine.items()
         ],
-        rush=_rush(opened, book, query) if query.wanted is not None else None,
+        rush=_rush(found) if found is not None else None,
     )  # fmt: skip
     return Response(view.model_dump_json(), mimetype="application/json")
 
 
-def _rush(opened: Opened, book: Book, query: s.LeadQuery) -> s.RushView:
-    wanted = query.wanted
-    assert wanted is not None
-    business, job = desk().business, opened.job
-    lot = lot_of(job, summary_of(opened.ledger, opened.part), query.quantity, wanted)
-    hours = business.hours()
-    found = book.rush(lot, wanted)
-    alone = booked([], hours, book.today).tried(lot)
+def _rush(found: Rush) -> s.RushView:
     return s.RushView(
-        wanted=wanted, possible=found.ready <= wanted, ready=found.ready, a_day=float(found.a_day),
-        hours=float(found.hours), price=rush_price(found.hours, opened.ledger.problem, hours),
-        pushed=[
-            s.PushedView(job=one.lot.job, due=one.lot.due, ready=one.ready, late=one.late)
-            for one in pushed(business.lots(job.id), lot, hours, book.today)
-        ],
-        first_ready=alone.ready,
+        wanted=found.wanted, possible=found.possible, ready=found.ready, a_day=float(found.a_day),
+        hours=float(found.hours), price=found.price, first_ready=found.first_ready,
+        pushed=[s.PushedView(job=one.lot.job, due=one.lot.due, ready=one.ready, late=one.late) for one in found.late],
     )  # fmt: skip
 
 

@@ -10,10 +10,9 @@ from flask_openapi3 import APIBlueprint, Tag
 from pydantic import BaseModel
 
 from lean_ledger.core.papers.lists import as_csv, as_xlsx
-from lean_ledger.core.quoting.offer import CustomerTerms
+from lean_ledger.core.quoting.asked import Asked, AskedLine, CustomerTerms
 from lean_ledger.core.quoting.record import Ordered
 from lean_ledger.library.business import ShopTerms
-from lean_ledger.store.quotes import Asked, AskedLine
 from lean_ledger.store.rows import now
 from lean_ledger.web.plans.endpoints import PDF, XLSX, file_answer
 from lean_ledger.web.plans.schemas import Problem

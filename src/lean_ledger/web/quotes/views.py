@@ -6,10 +6,11 @@ from collections.abc import Iterable
 
 from lean_ledger.core.capacity.booked import weeks_to
 from lean_ledger.core.papers.lists import Row
+from lean_ledger.core.quoting.asked import Asked
 from lean_ledger.core.quoting.offer import Offer, OfferLine, cheaper_from
 from lean_ledger.core.quoting.record import LOST, Outcome, Tally, by_customer, by_material, by_reason, margin_of
 from lean_ledger.library.business import ShopTerms
-from lean_ledger.store.quotes import Asked, Customer, Quote
+from lean_ledger.store.quotes import Customer, Quote
 from lean_ledger.web.quotes import schemas as s
 
 HEAD = (
