@@ -110,6 +110,7 @@ def test_version_says_what_it_changed() -> None:
         "WV-271 Spacer is new",
     )
     assert differences(OFFER, OFFER) == ()
+    assert [OFFER.has_expired(date(2026, 12, day)) for day in (30, 31)] == [False, True]
 
 
 def test_what_is_ordered_is_sold_at_the_break_that_it_reaches() -> None:

@@ -169,7 +169,7 @@ def test_lists_of_quotes_say_what_the_api_says(client: FlaskClient, plan_id: int
         ({"lines": [{"plan": 1, "quantities": [5]}, {"plan": 1, "quantities": [6]}]}, "stands twice"),
         ({"lines": [{"plan": 99, "quantities": [5]}]}, "no plan 99"),
         ({"customer": 77}, "no customer 77"),
-        ({"valid_days": 0}, "valid for 1 to 730 days"),
+        ({"valid_days": 0}, "how many days the quote is valid is 0; it is a whole number from 1 to 730"),
         ({"words": "\u0007"}, "U+0007"),
     ],
 )
@@ -186,7 +186,8 @@ def test_customers_and_terms_that_cannot_be_are_refused(client: FlaskClient, pla
     for body, words in (
         ({"name": ""}, "needs a name"), ({"name": "Tarnwell"}, "already"),
         ({"name": "N", "currency": "NOK"}, "no rate"),
-        ({"name": "N", "discount": "2"}, "a share from 0 to 0.9"), ({"name": "N", "discount": "x"}, "discount"),
+        ({"name": "N", "discount": "2"}, "as a share, is 2; it is from 0 to 0.9"),
+        ({"name": "N", "discount": "x"}, "discount"),
     ):  # fmt: skip
         answer = client.post("/api/customers", json=body)
         assert (answer.status_code, words in answer.json["detail"]) == (422, True), body
@@ -266,7 +267,7 @@ def test_what_a_device_notes_is_taken_once_and_what_cannot_be_is_told(client: Fl
     again = client.post(f"{path}/events", json={"events": events[:4]}).json
     assert again["new"] == 0
     kept = client.get(path).json
-    assert (kept["book"]["good"], kept["book"]["loads"]) == (4, [41.5])
+    assert (kept["book"]["good"], kept["book"]["loads"], kept["book"]["loading"]) == (4, 1, 41.5)
     assert kept["steps"][0]["runs"]
     note = next(one for one in kept["book"]["notes"] if one["kind"] == "photo")
     assert client.get(f"/api/floor/{plan_id}/photos/{note['photo']}").mimetype == "image/jpeg"

@@ -2038,8 +2038,16 @@ export interface components {
         BookView: {
             /** Good */
             good: number;
-            /** Loads */
-            loads: number[];
+            /**
+             * Loading
+             * @description seconds of it in the mean
+             */
+            loading: number | null;
+            /**
+             * Loads
+             * @description times that loading was timed
+             */
+            loads: number;
             /** Notes */
             notes: components["schemas"]["FloorNoteView"][];
             /** Scrap */
@@ -6090,6 +6098,11 @@ export interface components {
             currency: string;
             /** Customer */
             customer: string;
+            /**
+             * Expired
+             * @description it waits for an answer, and is not valid any more
+             */
+            expired: boolean;
             /** Id */
             id: number;
             /** Issued */
@@ -6129,6 +6142,8 @@ export interface components {
             /** Changed */
             changed: string[];
             customer: components["schemas"]["CustomerView"];
+            /** Expired */
+            expired: boolean;
             /** Id */
             id: number;
             /**

@@ -319,7 +319,14 @@ function Each({ plan }: { plan: PlanView }) {
           </tr>
         </tfoot>
       </Table>
-      <Figures figures={[plan.price.tool_wear]} />
+      <Figures
+        figures={[
+          plan.price.tool_wear,
+          ...plan.setups.flatMap((setup) =>
+            setup.measured.map((one) => ({ ...one, label: `${setup.id} ${one.label}` })),
+          ),
+        ]}
+      />
     </>
   );
 }

@@ -34,7 +34,7 @@ from lean_ledger.store.alternatives import Alternatives
 from lean_ledger.store.business import Business
 from lean_ledger.store.database import Database
 from lean_ledger.store.errors import PlanBroken
-from lean_ledger.store.files import Upload, read_program
+from lean_ledger.store.files import Upload, models_of, read_program
 from lean_ledger.store.floor import Floor
 from lean_ledger.store.followed import keep_followed, kept_followed, row_key
 from lean_ledger.store.job_list import (
@@ -42,7 +42,7 @@ from lean_ledger.store.job_list import (
     read_summary,
 )
 from lean_ledger.store.ledgers import key_of
-from lean_ledger.store.models import AnalysisRow, FileRow, JobRow, PlanRow, RevisionRow, SummaryRow, VersionRow
+from lean_ledger.store.models import JobRow, PlanRow, RevisionRow, SummaryRow, VersionRow
 from lean_ledger.store.opened import Evaluated, JobNew, Opened, RevisionNew, StaleEdition
 from lean_ledger.store.quotes import Quotes
 from lean_ledger.store.revised import RevisedPlans
@@ -327,7 +327,9 @@ class Desk(ShopDesk):
         written. Raises PlanError where it cannot be made.
         """
         shelf = self.shelf
-        scene = Scene(now.part, shelf.library, now.ledger, partial(self.compared, plan_id), self._models(change))
+        scene = Scene(
+            now.part, shelf.library, now.ledger, partial(self.compared, plan_id), models_of(self._database, change)
+        )
         plan, words = change.apply(now.key[2], scene)
         try:
             after = self.evaluated(job_id, plan)
@@ -425,18 +427,6 @@ class Desk(ShopDesk):
     def _is_current(self, plan_id: int, edition: int) -> bool:
         with self._database.reading() as session:
             return plan_row(session, plan_id).edition == edition
-
-    def _models(self, change: Change | BeginAgain) -> frozenset[str]:
-        """The stock model or the program that a change names, where it was brought in."""
-        if isinstance(change, AttachProgram):
-            with self._database.reading() as session:
-                return frozenset({change.key}) if session.get(FileRow, change.key) is not None else frozenset()
-        if not isinstance(change, TakeStockModel):
-            return frozenset()
-        file, _, solid = change.model.partition(":")
-        with self._database.reading() as session:
-            known = solid.isdecimal() and session.get(AnalysisRow, (file, int(solid))) is not None
-        return frozenset({change.model}) if known else frozenset()
 
 
 def _summary(opened: Opened) -> Summary:

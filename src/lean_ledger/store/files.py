@@ -15,6 +15,8 @@ from sqlalchemy.orm import Session
 
 from lean_ledger.core.basis.errors import FileRefused
 from lean_ledger.core.basis.plain_text import check_name
+from lean_ledger.core.changes.programs import AttachProgram
+from lean_ledger.core.changes.stock import TakeStockModel
 from lean_ledger.core.control.foreign import ForeignProgram
 from lean_ledger.core.geometry import near_net
 from lean_ledger.core.geometry.host import Cancelled, KernelHost, never
@@ -72,6 +74,18 @@ def read_program(upload: Upload) -> ForeignProgram:
     check_name(upload.file_name, "the file name")
     text = upload.content.decode("utf-8", errors="replace")
     return ForeignProgram(_hash(upload.content), upload.file_name, text)
+
+
+def models_of(database: Database, change: object) -> frozenset[str]:
+    """The stock model or the program that a change names, where it was brought in."""
+    with database.reading() as session:
+        if isinstance(change, AttachProgram):
+            return frozenset({change.key}) if session.get(FileRow, change.key) is not None else frozenset()
+        if isinstance(change, TakeStockModel):
+            file, _, solid = change.model.partition(":")
+            known = solid.isdecimal() and session.get(AnalysisRow, (file, int(solid))) is not None
+            return frozenset({change.model}) if known else frozenset()
+    return frozenset()
 
 
 class Files:

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import json
 from collections.abc import Iterable, Sequence
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from datetime import date
 from typing import TYPE_CHECKING, Any
 
@@ -13,13 +13,13 @@ from sqlalchemy import func, select
 
 from lean_ledger.core.basis.errors import LedgerError, PlanError
 from lean_ledger.core.basis.plain_text import check_text
-from lean_ledger.core.floor.book import Book, Estimated, Event, book, check_event, observations_of
+from lean_ledger.core.floor.book import Book, Estimated, Event, book, check_event, estimated, observations_of
 from lean_ledger.core.floor.measured import Factor, Observation, factors
 from lean_ledger.core.floor.photo import checked_photo
 from lean_ledger.core.floor.runs import RunRecord, Section, observations
 from lean_ledger.core.floor.steps import Step, steps_of
 from lean_ledger.core.loads.load_ledger import LoadLedger
-from lean_ledger.core.papers.sheet import JobWords, SheetSetup, setup_sheet
+from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.standins.dnc import RunTimes
 from lean_ledger.store.database import Database
 from lean_ledger.store.models import FileRow, FloorRow, JobRow, PlanRow, RunRow
@@ -36,11 +36,10 @@ MOST_EVENTS = 200  # at once
 
 @dataclass(frozen=True)
 class AtMachine:
-    """A load as it is set up and run: `name` is that of its first setup, `sheets` those of all of them."""
+    """A load as it is set up and run, and what was ticked of it; it goes by the name of its first setup."""
 
     opened: Opened
     load: LoadLedger
-    sheets: tuple[SheetSetup, ...]
     steps: tuple[Step, ...]
     book: Book
 
@@ -72,7 +71,7 @@ class Floor:
         sheet = setup_sheet(words, opened.ledger, opened.part, opened.version.seq, date.min)
         sheets = tuple(one for one in sheet.setups if one.id in load.load.setups)
         steps = steps_of(load, sheets, opened.ledger.material.name)
-        return AtMachine(opened, load, sheets, steps, book(self.events(plan_id, load.load.setups[0])))
+        return AtMachine(opened, load, steps, book(self.events(plan_id, load.load.setups[0])))
 
     def events(self, plan_id: int, load: str) -> list[Event]:
         with self._database.reading() as session:
@@ -89,7 +88,7 @@ class Floor:
         if len(events) > MOST_EVENTS:
             raise PlanError("events", f"{len(events)} events at once; at most {MOST_EVENTS} are taken")
         there = self.at_machine(plan_id, setup)
-        planned = _planned(there.opened.job.number, there.load)
+        planned = estimated(there.opened.job.number, there.load)
         load, at, new = there.load.load.setups[0], now(), 0
         refused: list[tuple[str, str]] = []
         for event in events:
@@ -192,19 +191,8 @@ class Floor:
         return found
 
 
-def _planned(job: str, load: LoadLedger) -> Estimated:
-    """By the shop's rules, without what was measured: that is what is measured against."""
-    loading, setting_up = load.factor("loading"), load.factor("setting up")
-    by_rule = load.whole_load_seconds / (float(loading.factor) if loading else 1.0)
-    hours = float(load.whole_setup_hours) / (float(setting_up.factor) if setting_up else 1.0)
-    return Estimated(
-        job, load.load.words, load.machine.id, None if load.load.load_seconds is not None else by_rule,
-        None if load.load.hours is not None else 3600 * hours,
-    )  # fmt: skip
-
-
 def _row(event: Event, plan_id: int, load: str, planned: Estimated, author: str, photo: str) -> FloorRow:
-    data: dict[str, Any] = {"event": EVENTS.dump_python(event, mode="json"), "planned": planned.__dict__}
+    data: dict[str, Any] = {"event": EVENTS.dump_python(event, mode="json"), "planned": asdict(planned)}
     data["event"] |= {"photo": photo, "author": author}
     return FloorRow(
         token=event.token, plan=plan_id, load=load, kind=event.kind, data=json.dumps(data, ensure_ascii=False),

@@ -67,6 +67,11 @@ class Quote:
     trouble: str = ""
 
     @property
+    def expired(self) -> bool:
+        """It waits for an answer, and is not valid any more."""
+        return self.state == "open" and self.offer is not None and self.offer.has_expired(now().date())
+
+    @property
     def mark(self) -> str:
         """Another text whenever it offers something else."""
         return sha256(OFFERS.dump_json(self.offer)).hexdigest()[:16] if self.offer is not None else ""

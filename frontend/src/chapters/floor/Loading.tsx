@@ -13,11 +13,7 @@ export function Loading({ view, waiting, onNote }: Props) {
   // a page that is opened again goes on counting
   const [since, setSince] = useState(() => localStorage.getItem(key));
   const seconds = useSeconds(since);
-  const loads = [
-    ...view.book.loads,
-    ...waiting.filter((one) => one.kind === "load").map((one) => one.seconds ?? 0),
-  ];
-  const mean = loads.reduce((sum, one) => sum + one, 0) / Math.max(1, loads.length);
+  const taken = view.book.loads + waiting.filter((one) => one.kind === "load").length;
   const put = (next: string | null) => {
     if (next) localStorage.setItem(key, next);
     else localStorage.removeItem(key);
@@ -33,8 +29,8 @@ export function Loading({ view, waiting, onNote }: Props) {
       <h2>Loading</h2>
       <div className="floor-row">
         <span>
-          planned {fixed(view.load_seconds, 0)} s
-          {loads.length > 0 && `, ${loads.length} taken: ${fixed(mean, 1)} s on average`}
+          planned {fixed(view.load_seconds, 0)} s{taken > 0 && `, ${taken} taken`}
+          {view.book.loading !== null && `: ${fixed(view.book.loading, 1)} s in the mean`}
         </span>
         <button type="button" className="thumb" aria-pressed={since !== null} onClick={press}>
           {since === null ? "Door open" : "Cycle start"}

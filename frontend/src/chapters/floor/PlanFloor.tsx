@@ -189,11 +189,10 @@ function Steps({ load }: { load: LoadView }) {
 }
 
 function Counted({ load }: { load: LoadView }) {
-  const { loads, good, scrap } = load.book;
-  const mean = loads.reduce((sum, one) => sum + one, 0) / Math.max(1, loads.length);
+  const { loads, loading, good, scrap } = load.book;
   const words = [
-    loads.length > 0 &&
-      `loading ${fixed(mean, 1)} s, ${loads.length} taken, planned ${fixed(load.load_seconds, 0)} s`,
+    loading !== null &&
+      `loading ${fixed(loading, 1)} s, ${loads} taken, planned ${fixed(load.load_seconds, 0)} s`,
     good > 0 && `${good} good`,
     scrap.length > 0 && `scrap: ${scrap.map((one) => `${one.count} ${one.reason}`).join(", ")}`,
   ].filter(Boolean);

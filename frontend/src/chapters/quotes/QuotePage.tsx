@@ -45,7 +45,7 @@ export function QuotePage() {
   return (
     <ShopPage
       title={`Quote ${quote.number}${quote.version > 1 ? ` version ${quote.version}` : ""}`}
-      more={`${quote.customer.name} · ${STATES[quote.state] ?? quote.state}${quote.reason && `: ${quote.reason}`}`}
+      more={`${quote.customer.name} · ${STATES[quote.state] ?? quote.state}${quote.reason && `: ${quote.reason}`}${quote.expired ? ", not valid any more" : ""}`}
     >
       {told && (
         <p className="finding" role="alert">

@@ -124,6 +124,7 @@ function QuoteList({ quotes }: { quotes: Schemas["QuoteRowView"][] }) {
             <td className="words">{one.parts.join("; ") || "–"}</td>
             <td className={one.state === "lost" ? "debit" : undefined}>
               {STATES[one.state] ?? one.state}
+              {one.expired && <small className="debit">not valid any more</small>}
               {one.reason && `: ${one.reason}`}
             </td>
             <td>{one.issued ?? "–"}</td>

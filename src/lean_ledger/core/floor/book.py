@@ -9,11 +9,13 @@ from __future__ import annotations
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass, field
 from datetime import datetime, timedelta
+from statistics import fmean
 from typing import Literal
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.floor.measured import Observation
 from lean_ledger.core.floor.steps import STEPS
+from lean_ledger.core.loads.load_ledger import LoadLedger
 
 Kind = Literal["start", "stop", "load", "good", "scrap", "note", "photo", "take-back"]
 
@@ -79,6 +81,11 @@ class Book:
         """Seconds of all steps, once each was done."""
         done = all(step.done for step in self.steps.values())
         return sum(step.seconds for step in self.steps.values()) if done else None
+
+    @property
+    def loading(self) -> float | None:
+        """Seconds in the mean; None where no loading was timed."""
+        return fmean(e.seconds for e in self.loads) if self.loads else None
 
     @property
     def scrapped(self) -> int:
@@ -152,6 +159,14 @@ class Estimated:
     machine: str
     loading: float | None
     setting_up: float | None
+
+
+def estimated(job: str, load: LoadLedger) -> Estimated:
+    """Without what was measured before: that is what is measured against."""
+    hours = load.setting_up_by_rule
+    return Estimated(
+        job, load.load.words, load.machine.id, load.loading_by_rule, None if hours is None else 3600 * float(hours)
+    )
 
 
 def observations_of(kept: Book, planned: Estimated) -> Sequence[Observation]:

@@ -44,8 +44,8 @@ class Observation:
 
 @dataclass(frozen=True)
 class Factor:
-    """What a machine takes of its estimates in a category. `mean` and `sure` are before drawing towards 1, `factor` and
-    `off` after; `scatter`: of runs of one program; `outliers`: observations left out.
+    """What a machine takes of its estimates in a category. `mean` is before drawing towards 1, `factor` and `off`
+    after; `scatter`: of runs of one program; `outliers`: observations left out.
     """
 
     machine: str
@@ -53,7 +53,6 @@ class Factor:
     factor: float
     off: float
     mean: float
-    sure: float  # standard deviation of the mean
     drawn: float  # weight of the mean: 0 leaves 1, 1 takes it as it is
     scatter: float
     programs: int
@@ -94,8 +93,8 @@ def factor_of(observations: Sequence[Observation], judged: Judgement) -> Factor:
     drawn = prior / (prior + 1 / weight)
     first = observations[0]
     return Factor(
-        first.machine, first.category, 1 + drawn * (mean - 1), sqrt(drawn / weight), mean, sqrt(1 / weight), drawn,
-        scatter, len(groups), runs, strange,
+        first.machine, first.category, 1 + drawn * (mean - 1), sqrt(drawn / weight), mean, drawn, scatter,
+        len(groups), runs, strange,
     )  # fmt: skip
 
 

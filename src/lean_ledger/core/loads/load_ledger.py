@@ -155,13 +155,29 @@ class LoadLedger:
             for one, seconds, more in self.corrected
         ]
         loading, setting_up = self.factor("loading"), self.factor("setting up")
-        if loading is not None and self.load.load_seconds is None:
-            formula = f"{self.load_seconds / float(loading.factor):.1f} s by the rule {loading.words}"
+        if loading is not None and self.loading_by_rule is not None:
+            formula = f"{self.loading_by_rule:.1f} s by the rule {loading.words}"
             rows.append(Figure("loading, as measured", formula, self.load_seconds, "s"))
-        if setting_up is not None and self.load.hours is None:
-            formula = f"{self.setup_hours / setting_up.factor:.3f} h by the rule {setting_up.words}"
+        if setting_up is not None and self.setting_up_by_rule is not None:
+            formula = f"{self.setting_up_by_rule:.3f} h by the rule {setting_up.words}"
             rows.append(Figure("setting up, as measured", formula, float(self.setup_hours), "h"))
         return tuple(rows)
+
+    @property
+    def loading_by_rule(self) -> float | None:
+        """Seconds without what was measured; None where they were typed."""
+        measured = self.factor("loading")
+        return (
+            None
+            if self.load.load_seconds is not None
+            else self.load_seconds / float(measured.factor if measured else 1)
+        )
+
+    @property
+    def setting_up_by_rule(self) -> Decimal | None:
+        """Hours without what was measured; None where they were typed."""
+        measured = self.factor("setting up")
+        return None if self.load.hours is not None else self.setup_hours / (measured.factor if measured else 1)
 
     def factor(self, category: str) -> Measured | None:
         return next((one for one in self.measured if one.category == category), None)

@@ -82,6 +82,10 @@ class Offer:
     def known_as(self) -> str:
         return f"{self.number} version {self.version}" if self.version > 1 else self.number
 
+    def has_expired(self, today: date) -> bool:
+        """Valid until a day means on it, too."""
+        return today > self.until
+
     @property
     def least(self) -> Decimal:
         """The smallest lots of all lines together."""

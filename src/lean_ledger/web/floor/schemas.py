@@ -62,7 +62,8 @@ class ScrapView(BaseModel):
 
 class BookView(BaseModel):
     setting_up: float | None = Field(description="seconds of all steps, once each was done")
-    loads: list[float]
+    loads: int = Field(description="times that loading was timed")
+    loading: float | None = Field(description="seconds of it in the mean")
     good: int
     scrap: list[ScrapView]
     notes: list[FloorNoteView]

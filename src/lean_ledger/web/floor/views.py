@@ -87,7 +87,7 @@ def _steps(steps: Iterable[Step], kept: Book) -> list[s.FloorStepView]:
 
 def _book(kept: Book) -> s.BookView:
     return s.BookView(
-        setting_up=kept.setting_up, loads=[e.seconds for e in kept.loads], good=kept.good,
+        setting_up=kept.setting_up, loads=len(kept.loads), loading=kept.loading, good=kept.good,
         scrap=[s.ScrapView(reason=reason, count=count) for reason, count in kept.scrap.items()],
         notes=[
             s.FloorNoteView(token=e.token, kind=e.kind, at=e.at, author=e.author, step=e.step, text=e.text,

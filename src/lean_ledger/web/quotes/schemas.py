@@ -152,6 +152,7 @@ class QuoteView(BaseModel):
     versions: list[QuoteVersionView]
     author: str
     made: Moment
+    expired: bool
     mark: str = Field(description="another text whenever it offers something else")
     trouble: str = Field(description="why a draft cannot be priced")
 
@@ -170,6 +171,7 @@ class QuoteRowView(BaseModel):
     issued: date | None
     until: date | None
     currency: str
+    expired: bool = Field(description="it waits for an answer, and is not valid any more")
     least: Money | None = Field(description="of its smallest lots together, in its currency")
     reason: str
     at: Moment

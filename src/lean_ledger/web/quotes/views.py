@@ -32,7 +32,7 @@ def quote_view(one: Quote) -> s.QuoteView:
         ordered=[s.OrderedBody(plan=o.plan, quantity=o.quantity) for o in one.decided.ordered],
         reason=one.decided.reason, reason_words=one.decided.words, changed=list(one.changed),
         versions=[s.QuoteVersionView(id=id, version=version, state=state) for id, version, state in one.versions],
-        author=one.author, made=one.made, mark=one.mark, trouble=one.trouble,
+        author=one.author, made=one.made, mark=one.mark, trouble=one.trouble, expired=one.expired,
     )  # fmt: skip
 
 
@@ -100,7 +100,7 @@ def _row(one: Quote) -> s.QuoteRowView:
         id=one.id, number=one.number, version=one.version, state=one.state, customer=one.customer.name,
         parts=[line.title for line in offer.lines] if offer else [],
         issued=offer.issued if offer else None, until=offer.until if offer else None,
-        currency=offer.currency if offer else "", least=offer.least if offer else None,
+        currency=offer.currency if offer else "", least=offer.least if offer else None, expired=one.expired,
         reason=one.decided.reason, at=one.at,
     )  # fmt: skip
 
