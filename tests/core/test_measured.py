@@ -117,11 +117,23 @@ def test_factors_in_use_are_in_seconds_hours_price_and_trace(part: Part) -> None
         labels = {f.label: f for f in now.corrected_figures}
         assert list(labels) == ["cutting, as measured", "rapid, as measured", "loading, as measured",
                                 "setting up, as measured"]  # fmt: skip
-        assert "× 1.100 ± 0.020, measured on 30 runs of 3 programs" in labels["cutting, as measured"].formula
+        assert "· (1.100 − 1) ± 0.020, measured on 30 runs of 3 programs" in labels["cutting, as measured"].formula
+        assert "× 1.500 ± 0.020, measured on" in labels["setting up, as measured"].formula
         assert labels["cutting, as measured"].value == pytest.approx(0.10 * was.seconds["cutting"])
     assert sum(after.seconds.values()) == pytest.approx(after.per_piece)
     assert after.prices[0].each > before.prices[0].each
     assert evaluate(plan, part, using("another", cutting="2.00")).prices == before.prices
+
+
+def test_figures_are_a_piece_s_of_those_that_lie_in_a_cycle(part: Part) -> None:
+    plan = quick_plan(part, "al-6082", (10,), LIB)
+    first = plan.loads[0]
+    two = replace(plan, loads=(replace(first, arrangement=replace(first.arrangement, columns=2)), *plan.loads[1:]))
+    library = using(evaluate(plan, part, LIB).loads[0].machine.id, cutting="1.10", rapid="1.20")
+    load = evaluate(two, part, library).loads[0]
+    assert load.pieces == 2
+    added = sum(figure.value for figure in load.corrected_figures)
+    assert added == pytest.approx(load.seconds["as measured"] / 2)
 
 
 def test_what_was_typed_is_not_corrected(part: Part) -> None:

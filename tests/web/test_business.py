@@ -297,7 +297,7 @@ def test_thirty_runs_make_a_factor_by_the_formula_and_estimates_take_it(
     share = round(wanted.factor, 3) - 1
     assert after.seconds["as measured"] == pytest.approx(share * before.seconds["cutting"])
     plan = client.get(f"/api/plans/{plan_id}").json
-    assert "× " in plan["setups"][0]["measured"][0]["formula"]
+    assert "− 1) ± " in plan["setups"][0]["measured"][0]["formula"]
     floor = client.get(f"/api/plans/{plan_id}/floor").json
     cutting = next(one for one in floor["by_category"] if one["what"] == "cutting")
     assert cutting["planned"] == pytest.approx(sum(l.seconds["cutting"] for l in before.loads), rel=2e-3)

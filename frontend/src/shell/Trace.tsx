@@ -45,7 +45,8 @@ function AllFindings({ plan }: { plan: PlanView }) {
 }
 
 const STANDING = ["handling", "hand work", "waiting"];
-const RARE = ["dwell", "probing", "hand work", "waiting", "pick-off", "as measured"];
+const MEASURED = "as measured";
+const RARE = ["dwell", "probing", "hand work", "waiting", "pick-off", MEASURED];
 
 function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
   const [open, setOpen] = useState<string | null>(null);
@@ -78,6 +79,7 @@ function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
         const rest = setup.seconds.map(
           (s) => all(s) - entries.reduce((sum, e) => sum + of(e, s.category), 0),
         );
+        const left = (category: string) => rest[setup.seconds.findIndex((s) => s.category === category)] ?? 0;
         const total = handling ? setup.cycle + setup.standing : setup.cycle;
         const together = total + (turrets - 1) * setup.cycle;
         return (
@@ -107,11 +109,24 @@ function Seconds({ plan, handling }: { plan: PlanView; handling: boolean }) {
               </td>
               {categories.map((c) => (
                 <td key={c} className="n">
-                  {dash(rest[setup.seconds.findIndex((s) => s.category === c)] ?? 0)}
+                  {dash(c === MEASURED ? 0 : left(c))}
                 </td>
               ))}
-              <td className="n">{fixed(together - entries.reduce((sum, e) => sum + e.total, 0), 1)}</td>
+              <td className="n">
+                {fixed(together - entries.reduce((sum, e) => sum + e.total, 0) - left(MEASURED), 1)}
+              </td>
             </tr>
+            {left(MEASURED) !== 0 && (
+              <tr>
+                <td>More than by the machine’s data, as measured on the floor</td>
+                {categories.map((c) => (
+                  <td key={c} className="n">
+                    {dash(c === MEASURED ? left(c) : 0)}
+                  </td>
+                ))}
+                <td className="n">{fixed(left(MEASURED), 1)}</td>
+              </tr>
+            )}
             {setup.measured.length > 0 && (
               <tr className="unfolded">
                 <td colSpan={categories.length + 2}>

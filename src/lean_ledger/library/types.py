@@ -245,9 +245,13 @@ class Measured:
 
     @property
     def words(self) -> str:
+        return f"× {self.factor:.3f} {self.seen}"
+
+    @property
+    def seen(self) -> str:
         runs = f"{self.runs} run{'s' if self.runs != 1 else ''}"
         programs = f"{self.programs} program{'s' if self.programs != 1 else ''}"
-        return f"× {self.factor:.3f} ± {self.off:.3f}, measured on {runs} of {programs}"
+        return f"± {self.off:.3f}, measured on {runs} of {programs}"
 
 
 def next_spread(one: Measured, judged: Judgement) -> float:

@@ -148,16 +148,17 @@ class LoadLedger:
 
     @property
     def corrected_figures(self) -> tuple[Figure, ...]:
-        """What was measured on the floor in it: of the cycle, loading and setting up."""
-        data = f"s by the data of {self.machine.name}"
+        """What was measured on the floor in it: of a piece's cycle and loading, and of setting up."""
+        by_data = f"s by the data of {self.machine.name}"
         rows = [
-            Figure(f"{one.category}, as measured", f"{seconds:.1f} {data} {one.words}", more, "s")
+            Figure(f"{one.category}, as measured",
+                   f"{seconds / self.pieces:.1f} {by_data} · ({one.factor:.3f} − 1) {one.seen}", more / self.pieces, "s")
             for one, seconds, more in self.corrected
-        ]
+        ]  # fmt: skip
         loading, setting_up = self.factor("loading"), self.factor("setting up")
         if loading is not None and self.loading_by_rule is not None:
-            formula = f"{self.loading_by_rule:.1f} s by the rule {loading.words}"
-            rows.append(Figure("loading, as measured", formula, self.load_seconds, "s"))
+            formula = f"{self.loading_by_rule / self.pieces:.1f} s by the rule {loading.words}"
+            rows.append(Figure("loading, as measured", formula, self.load_seconds / self.pieces, "s"))
         if setting_up is not None and self.setting_up_by_rule is not None:
             formula = f"{self.setting_up_by_rule:.3f} h by the rule {setting_up.words}"
             rows.append(Figure("setting up, as measured", formula, float(self.setup_hours), "h"))
