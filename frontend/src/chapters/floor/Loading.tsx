@@ -6,6 +6,9 @@ import { fixed } from "../../shell/numbers";
 import { useSeconds } from "./FloorPage";
 import type { Noted } from "./outbox";
 
+/** Presses nearer than this, in ms, are one thumb that bounced: nobody loads in that time. */
+const BOUNCE = 1000;
+
 type Props = { view: Schemas["FloorView"]; waiting: FloorEvent[]; onNote: (event: Noted) => void };
 
 export function Loading({ view, waiting, onNote }: Props) {
@@ -21,7 +24,9 @@ export function Loading({ view, waiting, onNote }: Props) {
   };
   function press() {
     if (since === null) return put(new Date().toISOString());
-    onNote({ kind: "load", seconds: Math.round((Date.now() - Date.parse(since)) / 100) / 10 });
+    const lasted = Date.now() - Date.parse(since);
+    if (lasted < BOUNCE) return;
+    onNote({ kind: "load", seconds: Math.round(lasted / 100) / 10 });
     put(null);
   }
   return (
