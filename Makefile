@@ -49,7 +49,7 @@ system:
 	node -e 'const [a, b] = process.versions.node.split(".").map(Number); process.exit(a > 20 || (a === 20 && b >= 19) ? 0 : 1)' \
 	  || { echo "Node.js 20.19 or newer is needed, this is $$(node --version)"; exit 1; }
 
-browser:
+browser: | system
 	@command -v chromium-headless-shell >/dev/null \
 	  || { $(APT) update -q && $(APT) install -y -q --no-install-recommends chromium-headless-shell; } \
 	  || command -v chromium

@@ -29,11 +29,6 @@ from lean_ledger.library import shipped_library
 from tests.conftest import built, demo_part, quick, quick_ledger
 
 LIB = shipped_library()
-#: A demo part and the mm³ that its plan knows it leaves: two blind holes without a drill.
-PARTS = [
-    ("mast-clamp-half", 0.0),
-    ("louvre-bracket", 2 * 132.7),
-]
 
 
 def findings(part: Part, ledger: Ledger) -> list[Finding]:
@@ -45,13 +40,12 @@ def with_pocket() -> Part:
     return built(block((0, 0, 0), (80, 60, 25)) - block((20, 15, 15), (60, 45, 25)))
 
 
-@pytest.mark.parametrize(("name", "known"), PARTS)
-def test_stock_of_a_demo_part_ends_as_the_part(name: str, known: float) -> None:
-    part = demo_part(name)
+def test_stock_of_a_demo_part_ends_as_the_part() -> None:
+    part = demo_part("mast-clamp-half")
     ledger = quick_ledger(part)
     found = followed(course_of(part, ledger))
     # the part's own volume is exact, of its boundary; the stock's is of triangles
-    assert found.steps[-1].volume == pytest.approx(part.model.solid.volume + known, rel=0.001)
+    assert found.steps[-1].volume == pytest.approx(part.model.solid.volume, rel=0.001)
     assert stock_findings(part, ledger, found) == []
     assert len(found.steps) == len(ledger.operations)
     assert all(step.removed > -1e-6 for step in found.steps)
@@ -88,7 +82,8 @@ def volume(body: Body) -> float:
 def test_facing_takes_off_what_the_allowance_says() -> None:
     part = demo_part("sensor-base-plate")
     ledger = quick_ledger(part)
-    found = followed(course_of(part, ledger))
+    course = course_of(part, ledger)
+    found = followed(replace(course, cuts=course.cuts[:1]))
     assert ledger.operations[0].kind == "face"
     size = ledger.stock.bounds.size
     assert found.steps[0].removed == pytest.approx(size[0] * size[1] * 2, rel=1e-6)
@@ -242,11 +237,11 @@ def test_shape_and_height_after_any_operation() -> None:
 
 
 def test_part_whose_triangles_leave_gaps_is_said_to_be_unknown() -> None:
-    part = demo_part("louvre-bracket")
+    part = with_pocket()
     ledger = quick_ledger(part)
     course = course_of(part, ledger)
     mesh = course.target[0]
-    open_mesh = replace(mesh, triangles=mesh.triangles[:-40], faces=mesh.faces[:-40])
+    open_mesh = replace(mesh, triangles=mesh.triangles[:-4], faces=mesh.faces[:-4])
     with pytest.raises(MassError) as refused:
         followed(replace(course, target=(open_mesh,)))
     error: LedgerError = refused.value

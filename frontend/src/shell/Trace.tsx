@@ -7,6 +7,7 @@ import { Finding } from "./Findings";
 import { clock, fixed, hoursText, moneyText } from "./numbers";
 import { useDesk } from "./plan";
 import type { Figure } from "./Strip";
+import { shortened } from "./words";
 
 const TITLES: Record<Figure, string> = {
   cycle: "Cycle per piece",
@@ -207,7 +208,7 @@ function EntryRows(props: { entry: EntryView; categories: string[]; open: boolea
           <td colSpan={categories.length + 2}>
             <p>
               T{entry.tool.number} {entry.tool.description}
-              {entry.features.length > 0 && ` on ${entry.features.join(", ")}`}
+              {entry.features.length > 0 && ` on ${shortened(entry.features)}`}
             </p>
             <EntryFigures operation={entry.id} />
           </td>

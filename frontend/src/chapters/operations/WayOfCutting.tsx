@@ -3,6 +3,7 @@ import { Form } from "react-bootstrap";
 import type { ChangeOf } from "../../api/changes";
 import type { EntryView } from "../../api/client";
 import { fixed } from "../../shell/numbers";
+import { shortened } from "../../shell/words";
 import { useDesk } from "../../shell/plan";
 
 const CLIMB = "climb";
@@ -27,10 +28,10 @@ export function WayOfCutting({ entry }: { entry: EntryView }) {
     <div className="way-of-cutting">
       {entry.rule && (
         <fieldset>
-          <legend>{entry.features.join(", ")} made by</legend>
+          <legend>{shortened(entry.features)} made by</legend>
           <Form.Select
             bsPrefix="choice"
-            aria-label={`How ${entry.features.join(", ")} is made`}
+            aria-label={`How ${shortened(entry.features)} is made`}
             className={chosen ? "decided" : undefined}
             value={chosen}
             onChange={(event) => makeAs(entry.features, event.target.value || null)}

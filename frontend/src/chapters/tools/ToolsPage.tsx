@@ -5,6 +5,7 @@ import { useState, type ReactNode } from "react";
 import { useSearchParams } from "react-router";
 import { api, type BroughtView, type ShelfView } from "../../api/client";
 import { ShopPage } from "../../shell/ShopPage";
+import { shortened } from "../../shell/words";
 import { Tabs } from "../../shell/Tabs";
 import { Calculator } from "./Calculator";
 import { Magazines } from "./Magazines";
@@ -163,9 +164,6 @@ const plural = (words: string) => {
   const capital = words.charAt(0).toUpperCase() + words.slice(1);
   return /(turning|grooving|threading)$/.test(words) ? capital : `${capital}s`;
 };
-
-const shortened = (ids: string[]) =>
-  ids.length > 8 ? `${ids.slice(0, 7).join(", ")} and ${ids.length - 7} more` : ids.join(", ");
 
 function FileLink({ name }: { name: string }): ReactNode {
   return (

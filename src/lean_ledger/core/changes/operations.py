@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
+from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features, names_of
 from lean_ledger.core.loads.parts import PART
 from lean_ledger.core.loads.sequence import check_order, decided
 from lean_ledger.core.operations.alike import alike
@@ -151,7 +151,7 @@ class MakeAs(Strict):
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         known_features(self.features, scene)
-        names = ", ".join(self.features)
+        names = names_of(self.features)
         kept = tuple(c for c in plan.chains if c.feature not in self.features)
         if self.rule is None:
             return replace(plan, chains=kept), f"{names}: made by the shop's rules"
@@ -234,7 +234,7 @@ class AcceptRest(Strict):
         known_features(features, scene)
         check_between(self.amount, 0.0, MOST_REST, "what may stay on")
         kept = tuple(rest for rest in plan.accepted if rest.feature not in features)
-        named = ", ".join(features)
+        named = names_of(features)
         if self.amount == 0:
             return replace(plan, accepted=kept), f"nothing may stay on {named}"
         accepted = (*kept, *(AcceptedRest(feature, self.amount) for feature in features))

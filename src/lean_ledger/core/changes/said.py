@@ -6,7 +6,7 @@ from dataclasses import dataclass, replace
 from typing import Literal
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features
+from lean_ledger.core.changes.scene import Scene, Strict, check_between, known_features, names_of
 from lean_ledger.core.features import Hole, Turned
 from lean_ledger.core.features.tolerance import nominal_size, read_tolerance
 from lean_ledger.core.plan import PLAIN, Plan, Said
@@ -29,7 +29,7 @@ class SayTolerance(Strict):
         if self.tolerance:
             for id in self.features:
                 text = read_tolerance(self.tolerance, nominal_size(scene.part.by_id[id])).text
-        words = f"{_names(self.features)} to {text}" if text else f"no tolerance on {_names(self.features)}"
+        words = f"{names_of(self.features)} to {text}" if text else f"no tolerance on {names_of(self.features)}"
         return _said(plan, self.features, tolerance=text), words
 
 
@@ -46,7 +46,7 @@ class SayFinish(Strict):
         if self.finish is not None:
             check_between(self.finish, FINEST, COARSEST, "Ra")
         words = f"Ra {self.finish:g}" if self.finish is not None else "no finish asked"
-        return _said(plan, self.features, finish=self.finish), f"{words} on {_names(self.features)}"
+        return _said(plan, self.features, finish=self.finish), f"{words} on {names_of(self.features)}"
 
 
 @dataclass(frozen=True)
@@ -60,7 +60,7 @@ class SayNote(Strict):
         note = " ".join(self.note.split())
         if len(note) > LONGEST_NOTE:
             raise PlanError("note-too-long", f"a note has at most {LONGEST_NOTE} characters; this one has {len(note)}")
-        words = f"note on {_names(self.features)}: {note}" if note else f"no note on {_names(self.features)}"
+        words = f"note on {names_of(self.features)}: {note}" if note else f"no note on {names_of(self.features)}"
         return _said(plan, self.features, note=note), words
 
 
@@ -100,7 +100,7 @@ class SayThread(Strict):
                         f"{thread.tap_drill:g}, its major diameter {thread.major:g}",
                     )
         words = {None: "thread as its size", PLAIN: "no thread"}.get(self.thread, f"thread {self.thread}")
-        return _said(plan, self.features, thread=self.thread or ""), f"{words} in {_names(self.features)}"
+        return _said(plan, self.features, thread=self.thread or ""), f"{words} in {names_of(self.features)}"
 
 
 def _said(plan: Plan, features: tuple[str, ...], **values: object) -> Plan:
@@ -112,7 +112,3 @@ def _said(plan: Plan, features: tuple[str, ...], **values: object) -> Plan:
 
 def _by_feature(said: Said) -> tuple[str, int]:
     return said.feature[:1], int(said.feature[1:] or 0)
-
-
-def _names(features: tuple[str, ...]) -> str:
-    return ", ".join(features) if len(features) < 5 else f"{len(features)} features"

@@ -45,3 +45,8 @@ def known_features(features: tuple[str, ...], scene: Scene) -> None:
     unknown = [id for id in features if id not in scene.part.by_id]
     if unknown or not features:
         raise PlanError("no-such-feature", f"the part has no feature {', '.join(unknown) or '(none named)'}")
+
+
+def names_of(features: tuple[str, ...]) -> str:
+    """As a line of the journal has room for."""
+    return ", ".join(features) if len(features) < 5 else f"{len(features)} features"

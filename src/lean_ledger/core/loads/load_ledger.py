@@ -152,7 +152,8 @@ class LoadLedger:
         by_data = f"s by the data of {self.machine.name}"
         rows = [
             Figure(f"{one.category}, as measured",
-                   f"{seconds / self.pieces:.1f} {by_data} · ({one.factor:.3f} − 1) {one.seen}", more / self.pieces, "s")
+                   f"{seconds / self.pieces:.1f} {by_data} · ({one.factor:.3f} − 1) {one.seen}",
+                   more / self.pieces, "s")
             for one, seconds, more in self.corrected
         ]  # fmt: skip
         loading, setting_up = self.factor("loading"), self.factor("setting up")

@@ -30,7 +30,7 @@ def depth_of(
     A decision that would have no depth is a finding, and the rule stands; so is one that is not the feature's own
     depth, but where `deeper` or `shorter` says that it may be.
     """
-    decided = place.plan.depth_of(operation)
+    decided = place.plan.depth_of(place.led.operation(operation))
     value, words = rule, ""
     named = f"{kind.value[0].upper()}{kind.value[1:]} of {', '.join(features)}"
     if decided is not None:

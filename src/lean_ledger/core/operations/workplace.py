@@ -17,6 +17,7 @@ from lean_ledger.core.holding.obstacles import Obstacle
 from lean_ledger.core.operations.cutting.choose import AtHand
 from lean_ledger.core.operations.cutting.conditions import Settled, power_of
 from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.many import Led
 from lean_ledger.core.operations.milling.slowed import Lines, Mill, Slowed, Standing, in_stock, lines_of, slowed
 from lean_ledger.core.operations.milling.surface_paths import Over
 from lean_ledger.core.operations.model import Cutting, Depth, Motion, Operation
@@ -89,6 +90,7 @@ class Workplace:
     measured: dict[str, Depth] = field(default_factory=dict)  # by operation, before it is added
     cut_along: dict[str, Lines] = field(default_factory=dict)  # by operation, as it came and not parted
     withheld: set[str] = field(default_factory=set)  # operations that cannot be made without harm
+    led: Led = field(default_factory=Led)  # of many alike features the first one's values are those of all
 
     @property
     def frame(self) -> Frame:
@@ -114,6 +116,11 @@ class Workplace:
         return self.stock.max[2] + CLEARANCE
 
     @property
+    def over(self) -> float:
+        """A level that is clear of the stock and of what holds the part."""
+        return max([self.clearance, *(one.box.max[2] + CLEARANCE for one in self.fixture)])
+
+    @property
     def stock_rectangle(self) -> tuple[float, float, float, float]:
         stock = self.stock
         return (stock.min[0], stock.min[1], stock.max[0], stock.max[1])
@@ -135,7 +142,7 @@ class Workplace:
         return f"{self.setup}.{group}.{kind.value.replace(' ', '-')}{extra}{self.suffix}"
 
     def edit(self, operation: str) -> OperationEdit:
-        return self.plan.edit_of(operation)
+        return self.plan.edit_of(self.led.operation(operation))
 
     def tool(self, operation: str, kind: OperationKind, rule: Tool | None) -> Tool | None:
         """The tool set by hand where there is one, else the rule's.
@@ -145,7 +152,9 @@ class Workplace:
         """
         wanted = self.edit(operation).tool
         if wanted is None:
-            return rule
+            first = self.led.operation(operation)
+            leads = next((op for op in self.operations if op.id == first != operation), None)
+            return leads.tool if leads is not None and rule is not None else rule
         tool = self.library.tool(wanted)
         if tool is None:
             why = f"The library has no tool {wanted}."

@@ -34,6 +34,7 @@ from lean_ledger.core.operations.depths import depth_of
 from lean_ledger.core.operations.holes.drilling import group_holes
 from lean_ledger.core.operations.holes.holes import hole_operations
 from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.many import Alike
 from lean_ledger.core.operations.milling.milling import (
     BELOW_FLOOR,
     WALL_OVERLAP,
@@ -45,6 +46,7 @@ from lean_ledger.core.operations.milling.milling import (
 )
 from lean_ledger.core.operations.milling.recesses import (
     Recessed,
+    alike_recesses,
     lower_face_in_setup,
     recess_in_setup,
     recess_operations,
@@ -176,10 +178,12 @@ def _recesses(place: Workplace, features: Sequence[Feature]) -> list[Recessed]:
     """Pockets, slots, steps and low flats, the wider ones first, so that nested ones know where they begin."""
     closed: list[Recessed] = []
     candidates = [f for f in features if isinstance(f, Pocket | Slot | Step)]
-    for feature in sorted(candidates, key=lambda f: -_area(f)):
-        recess = recess_in_setup(place, feature, closed)
-        _make(place, recess, closed)
-        closed.append(recess)
+    for feature in sorted(candidates, key=lambda f: -round(_area(f), 6)):  # alike ones as they are numbered
+        closed.append(recess_in_setup(place, feature, closed))
+    for group in alike_recesses(place, closed):
+        place.led.add(Alike(NOUNS[group[0].feature.kind], tuple(one.feature.id for one in group)))
+    for k, recess in enumerate(closed):
+        _make(place, recess, closed[:k])
     flats = () if place.part.near_net is not None else map(flat_side, features)  # those are cut as pads
     for face in flats:
         if face is not None and dot(face.normal, place.frame.up) > 0.999:

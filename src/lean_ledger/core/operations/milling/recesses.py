@@ -17,6 +17,7 @@ from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import Wish, settle
 from lean_ledger.core.operations.depths import depth_of
 from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.many import MANY
 from lean_ledger.core.operations.milling.clearing import (
     Clearing,
     clean_corners_operation,
@@ -25,7 +26,7 @@ from lean_ledger.core.operations.milling.clearing import (
 )
 from lean_ledger.core.operations.milling.forms import form_operation
 from lean_ledger.core.operations.milling.paths import Down, Space, clear_path
-from lean_ledger.core.operations.milling.regions import Line, Region, joined, wall_lines
+from lean_ledger.core.operations.milling.regions import Flat, Line, Region, joined, wall_lines
 from lean_ledger.core.operations.milling.surface_paths import Over, risen
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.safe.short_holes import BREAK_THROUGH
@@ -36,6 +37,8 @@ RISES = 0.05  # mm above a flat from which the part stands beside it
 NEAR = 0.3  # mm from a flat's edge within which it counts as beside it
 CLEARLY = 2.0  # times as long over a floor, by area and feed, as a thicker tool that leaves the corners to another
 LEAST_MISSED = 0.5  # mm² that a thicker tool leaves, which is worth a word
+
+ALIKE = 3  # decimals of mm to which recesses are of one shape
 
 Recess = Pocket | Slot | Step
 
@@ -268,3 +271,47 @@ def lower_face_in_setup(place: Workplace, face: OuterFace | Turned, bosses: tupl
         open_edges = tuple(tuple((x, y) for x, y in line.coords) for line in rest if line.length > NEAR)
     return Recessed(face, Region(rings, open_edges), place.top, level, has_floor=True, corner_radius=0.0,
                     also=bosses)  # fmt: skip
+
+
+def alike_recesses(place: Workplace, recesses: Sequence[Recessed]) -> list[list[Recessed]]:
+    """Many of one shape between the same levels, of which the same is said; the first in the order of making leads.
+
+    What was decided for another of them by itself lets it stand by itself.
+    """
+    decided = [*(one.operation for one in place.plan.edits), *(one.operation for one in place.plan.depths)]
+    own = {id.split(".")[1] for id in decided if id.startswith(f"{place.setup}.")}
+    groups: dict[object, list[Recessed]] = {}
+    for one in recesses:
+        if isinstance(one.feature, Pocket | Slot | Step) and getattr(one.feature, "form", None) is None:
+            groups.setdefault((_shape(one), _said(place, one.feature.id)), []).append(one)
+    found = []
+    for group in groups.values():
+        together = [group[0], *(one for one in group[1:] if one.feature.id not in own)]
+        if len(together) >= MANY:
+            found.append(together)
+    return found
+
+
+def _said(place: Workplace, feature: str) -> tuple[object, ...]:
+    """By which its rule is chosen."""
+    said = place.plan.said_of(feature)
+    return place.plan.chain_of(feature), said.tolerance, said.finish
+
+
+def _shape(recess: Recessed) -> tuple[object, ...]:
+    """What is the same of alike recesses, wherever they lie."""
+    x, y = (round(min(p[i] for p in recess.region.rings[0]), 6) for i in (0, 1))
+
+    def counted(line: Line) -> tuple[Flat, ...]:
+        return tuple((round(px - x, ALIKE) + 0.0, round(py - y, ALIKE) + 0.0) for px, py in line)
+
+    rings = tuple(_from_corner(counted(ring)) for ring in recess.region.rings)
+    edges = tuple(sorted(counted(edge) for edge in recess.region.open_edges))
+    levels = (round(recess.top, ALIKE), round(recess.bottom, ALIKE), round(recess.corner_radius, ALIKE))
+    return (recess.feature.kind, rings[0], tuple(sorted(rings[1:])), edges, levels, recess.has_floor)
+
+
+def _from_corner(ring: tuple[Flat, ...]) -> tuple[Flat, ...]:
+    """A closed line from its least corner: where a model begins it is chance."""
+    k = ring.index(min(ring))
+    return ring[k:] + ring[:k]

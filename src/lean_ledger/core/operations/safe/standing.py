@@ -19,6 +19,7 @@ from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.holes.hole_paths import holes_path
 from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.many import put_together
 from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED
 from lean_ledger.core.operations.milling.slowed import lines_of
 from lean_ledger.core.operations.model import HoleCycle, Motion, Operation
@@ -80,7 +81,7 @@ class _Looking:
 
 def safe_operations(place: Workplace) -> list[Operation]:
     """What remains of a way's operations without those that are withheld, their rapids held to air: first what clears
-    the way, else the rest of it at feed.
+    the way, else the rest of it at feed. Those of many alike features are one in the end.
     """
     place.operations = without(place.operations, place.withheld)  # nobody counts on what is not made
     thin_walls_last(place)
@@ -100,6 +101,9 @@ def safe_operations(place: Workplace) -> list[Operation]:
     for op in list(place.operations):
         if op.rate > 0 and not op.motion.turns and _meets_more(looking, op):
             place.fed_again(op, looking.counts_on(op))
+    place.operations, place.findings = put_together(
+        place.operations, place.findings, place.led, place.machine, place.over
+    )
     return place.operations
 
 
