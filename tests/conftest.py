@@ -48,12 +48,15 @@ load_before(create_app.__module__)
 #: worker has no need to wait for the demo shop that both begin with.
 TOGETHER = {"tests/browser/": "browser", "tests/web/test_server.py": "browser"}
 
+BY_FILE = "tests/core/"  # where tests of a file begin with the same plans: one worker makes them, once
+
 
 class Grouped(LoadScopeScheduling):
     """Hands out tests one by one, but for those that stand together."""
 
     def _split_scope(self, nodeid: str) -> str:
-        return next((group for begin, group in TOGETHER.items() if nodeid.startswith(begin)), nodeid)
+        alone = nodeid.partition("::")[0] if nodeid.startswith(BY_FILE) else nodeid
+        return next((group for begin, group in TOGETHER.items() if nodeid.startswith(begin)), alone)
 
 
 @pytest.hookimpl(optionalhook=True)
