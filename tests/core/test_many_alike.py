@@ -75,6 +75,7 @@ def test_six_pockets_are_one_line_each_and_cost_its_programming(apart: Any) -> N
     assert next(f.value for f in rough.figures if f.label == "places") == 6
     lines = len(single.operations) - len(ledger.operations)
     assert lines == 5 * len(named(ledger, "6 pockets P1 to P6"))
+    assert dict(rough.strategies)[rough.strategy or ""] == pytest.approx(rough.time.cut + rough.time.rapid)
     # the same cuts, the ways between them within the operation
     assert rough.time.cut == pytest.approx(sum(op.time.cut for op in named(single, "Rough pocket P")))
     assert sum(op.time.cut for op in ledger.operations) == pytest.approx(sum(op.time.cut for op in single.operations))

@@ -112,20 +112,24 @@ def _can_come_in_order(operations: Iterable[Operation], into: Mapping[str, str])
 def _as_one(members: Sequence[Operation], alike: Alike, machine: Machine, over: float) -> Operation:
     first = members[0]
     own = Alike(alike.noun, tuple(op.chain for op in members))
-    seconds = {name: sum(dict(op.strategies).get(name, 0.0) for op in members) for name, _ in first.strategies}
-    figures = tuple(
-        replace(f, value=seconds[name]) if (name := f.label.removesuffix(" instead")) in seconds else f
-        for f in first.figures
-    )
     one = replace(
         first, name=own.named(first.name), features=tuple(dict.fromkeys(f for op in members for f in op.features)),
-        power=max(op.power for op in members), rate=max(op.rate for op in members), figures=figures,
-        strategies=tuple(seconds.items()),
+        power=max(op.power for op in members), rate=max(op.rate for op in members),
         after=tuple(dict.fromkeys(one for op in members for one in op.after)),
     )  # fmt: skip
     made = on_path(one, _from_place_to_place([op.motion for op in members], over), machine)
-    return replace(made, figures=(Figure("places", "alike features, one after the other", len(members), ""),
-                                  *made.figures))  # fmt: skip
+    between = _seconds(made) - sum(_seconds(op) for op in members)  # whichever way is cut
+    tried = {name: between + sum(dict(op.strategies).get(name, 0.0) for op in members) for name, _ in first.strategies}
+    rows = tuple(
+        replace(f, value=tried[name]) if (name := f.label.removesuffix(" instead")) in tried else f
+        for f in made.figures
+    )
+    places = Figure("places", "alike features, one after the other", len(members), "")
+    return replace(made, figures=(places, *rows), strategies=tuple(tried.items()))
+
+
+def _seconds(op: Operation) -> float:
+    return op.time.cut + op.time.rapid
 
 
 def _from_place_to_place(motions: Sequence[Motion], over: float) -> Motion:
