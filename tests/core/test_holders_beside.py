@@ -7,12 +7,15 @@ from dataclasses import replace
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
-from shapely.geometry import LineString, box
+from shapely.geometry import LineString, Point, box
 
-from lean_ledger.core.geometry.solids import block
+from lean_ledger.core.geometry.solids import block, rounded_block
+from lean_ledger.core.operations import build
 from lean_ledger.core.operations.model import Motion, Operation
+from lean_ledger.core.operations.safe import standing
 from lean_ledger.core.operations.safe.holders import ROOM, holder_meets, off_stock
-from lean_ledger.core.operations.safe.stock_there import Standing
+from lean_ledger.core.operations.safe.stock_there import Standing, left_before
+from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.timing.motion import feed, rapid
 from lean_ledger.library.types import ToolKind
 from tests.conftest import built, quick_ledger
@@ -86,3 +89,38 @@ def test_what_is_kept_meets_nothing(some: Operation, y: float, z: float, reach: 
     way, _ = off_stock(slot, STOCK, TOP, (), HIGH)
     assert (way is slot.motion) == (not met)
     assert way is None or not holder_meets(replace(slot, motion=way), STOCK, TOP, ())
+
+
+def test_what_earlier_setups_left_is_no_box(monkeypatch: pytest.MonkeyPatch) -> None:
+    """From below first: a pocket through, one from there and the outline up to the jaws. Three pockets are left."""
+    body = block((0, 0, 0), (90, 60, 30)) - block((60, 40, -1), (91, 61, 31))
+    body = body - rounded_block((10, 10, -1), (30, 40, 31), 5) - rounded_block((40, 8, -1), (80, 32, 12), 5)
+    for x in (45, 55, 65):
+        body = body - rounded_block((x, 6, 22), (x + 8, 14, 31), 3)
+    seen = []
+
+    def watched(place: Workplace) -> Standing:
+        seen.append((place, left_before(place)))
+        return seen[-1][1]
+
+    monkeypatch.setattr(standing, "left_before", watched)
+    build._built.cache_clear()
+    ledger = quick_ledger(built(body))
+    build._built.cache_clear()
+    assert [setup.decision.up for setup in ledger.setups] == ["Z-", "Z+"]
+    ((place, there),) = seen
+    assert place.setup == "S2"
+
+    def stands_at(x: float, y: float, level: float) -> bool:
+        at = Point(place.frame.point((x, y, 0.0))[:2])
+        high = place.frame.point((0.0, 0.0, level))[2]
+        return any(area.contains(at) for area, _ in there.over(high))
+
+    assert stands_at(49, 10, 25), "a pocket that is yet to be cut"
+    assert not stands_at(49, 10, 15), "under it is the part, which is looked at by itself"
+    assert not stands_at(20, 25, 6), "through since the first setup"
+    assert not stands_at(35, 50, 6), "the part itself"
+    assert stands_at(75, 50, 6), "outside of the outline, over what the jaws let be cut"
+    low, high = place.hold.held.finished or (0.0, 0.0)
+    assert (low, high) == pytest.approx((0.0, 23.0))
+    assert not any(area.contains(Point(place.frame.point((75, 50, 0))[:2])) for area, top in there.areas if top < 24)

@@ -25,7 +25,15 @@ from lean_ledger.core.operations.milling.slowed import lines_of
 from lean_ledger.core.operations.model import HoleCycle, Motion, Operation
 from lean_ledger.core.operations.safe.cleared import area_of, cleared_near, plunges, went
 from lean_ledger.core.operations.safe.holders import holder_meets, off_stock
-from lean_ledger.core.operations.safe.stock_there import GRAZE, LEAST_AREA, SAME, Standing, standing_at, stands
+from lean_ledger.core.operations.safe.stock_there import (
+    GRAZE,
+    LEAST_AREA,
+    SAME,
+    Standing,
+    left_before,
+    standing_at,
+    stands,
+)
 from lean_ledger.core.operations.safe.thin_walls import thin_walls_last
 from lean_ledger.core.operations.safe.tool_outline import slices_of
 from lean_ledger.core.operations.safe.withheld import without
@@ -112,13 +120,13 @@ def _looking_at(place: Workplace) -> _Looking:
 
 
 def _holders_off(place: Workplace) -> None:
-    """No holder runs into stock that is yet to be cut: that is cut first, else the way keeps off it, and says so.
-
-    Only where the stock is as it came: of what an earlier setup left the boxes say too much.
-    """
-    if place.hold.held.finished is not None or place.machine.turns_work:
+    """No holder runs into stock that is yet to be cut: that is cut first, else the way keeps off it, and says so."""
+    if place.machine.turns_work:
         return
+    held = place.hold.held
     looking = _looking_at(place)
+    if held.finished is not None or held.made or place.done:
+        looking.standing = left_before(place)
     for op in list(place.operations):
         by_hand = op.measured is not None and op.measured.words
         if op.motion.turns or op.motion.probes or by_hand:

@@ -5,15 +5,21 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
-from shapely.geometry import Point, box
+import shapely
+from shapely.geometry import MultiPoint, Point, Polygon, box
 from shapely.geometry.base import BaseGeometry
 
+from lean_ledger.core.features import Feature, Hole, Pocket, Slot, Step
+from lean_ledger.core.geometry.flat import polygons
 from lean_ledger.core.operations.milling.surface_paths import Over, risen
+from lean_ledger.core.operations.safe.shadows import part_above
 from lean_ledger.core.operations.workplace import Workplace
 
 GRAZE = 0.01  # mm of a tool's radius that may meet stock: offsets are chords
 LEAST_AREA, LEAST_VOLUME = 0.01, 0.2  # mm² and mm³ from which something counts as standing: a thin column, if high
 SAME = 1e-6
+BESIDE = 0.05  # mm beside the part, which counts as the part
+OPEN = 0.1  # mm below the part's top from which a feature opens there
 
 
 @dataclass(frozen=True)
@@ -23,15 +29,17 @@ class Standing:
     areas: tuple[tuple[BaseGeometry, float], ...]
     model: Over | None = None  # of near-net stock, in place of areas
     top: float = 0.0
+    less: Over | None = None  # the part, which is looked at by itself
 
     def over(self, level: float) -> Iterator[tuple[BaseGeometry, float]]:
         """What rises above a level, with its top."""
         if self.model is not None:
             yield risen(self.model, round(level, 2)), self.top
             return
-        for area, top in self.areas:
-            if top > level + SAME:
-                yield area, top
+        above = [(area, top) for area, top in self.areas if top > level + SAME]
+        part = part_above(self.less, (), level).buffer(BESIDE) if self.less is not None and above else None
+        for area, top in above:
+            yield (area if part is None else area.difference(part)), top
 
 
 def standing_at(place: Workplace) -> Standing:
@@ -49,6 +57,42 @@ def standing_at(place: Workplace) -> Standing:
             whole = Point((x0 + x1) / 2, (y0 + y1) / 2).buffer(max(x1 - x0, y1 - y0) / 2)
         found.append((whole, one.max[2]))
     return Standing(tuple(found), top=place.stock.max[2])
+
+
+def left_before(place: Workplace) -> Standing:
+    """What earlier setups leave of the stock, beside the part: where the outline is cut no more than the part's own
+    shadow, and nothing in what they made that is open to this way.
+    """
+    there = standing_at(place)
+    if there.model is not None:
+        return there
+    solid, frame = place.part.model.solid, place.frame
+    own, over = place.box, Over(solid.mesh, frame)
+    outline = shapely.union_all([Polygon(one.exterior) for one in polygons(risen(over, round(own.min[2] - 1, 2)))])
+    made = place.hold.held.made | place.done
+    gone = shapely.union_all([_seen(place, f) for f in place.part.features if f.id in made and _opens(place, f)])
+    found = []
+    for (area, top), stock in zip(there.areas, place.boxes, strict=True):
+        cut = all(abs(a[i] - b[i]) < OPEN for a, b in ((stock.min, own.min), (stock.max, own.max)) for i in (0, 1))
+        found.append(((area.intersection(outline) if cut else area).difference(gone), top))
+    return Standing(tuple(found), top=there.top, less=over)
+
+
+def _points(place: Workplace, feature: Feature) -> list[tuple[float, float, float]]:
+    solid = place.part.model.solid
+    loops = (loop for f in feature.faces for loop in solid.faces[f].loops)
+    return [place.frame.point(p) for loop in loops for i, _ in loop.edges for p in solid.edges[i].points]
+
+
+def _opens(place: Workplace, feature: Feature) -> bool:
+    """Whether it is a hollow that nothing of the part covers."""
+    if not isinstance(feature, Hole | Pocket | Slot | Step):
+        return False
+    return max((p[2] for p in _points(place, feature)), default=0.0) > place.box.max[2] - OPEN
+
+
+def _seen(place: Workplace, feature: Feature) -> BaseGeometry:
+    return MultiPoint([p[:2] for p in _points(place, feature)]).convex_hull
 
 
 def stands(area: BaseGeometry, height: float) -> bool:
