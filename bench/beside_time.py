@@ -61,9 +61,13 @@ def _measured(url: str, large: Path) -> None:
                          data={**data, "number": "B-1", "machine": "mill-762"}, headers=MARK, timeout=120)  # fmt: skip
     made.raise_for_status()
     plan = made.json()["plan_id"]
+    known = {"edition": requests.get(f"{url}/api/plans/{plan}", timeout=60).headers["ETag"]}
 
     def change(body: dict[str, Any]) -> requests.Response:
-        return requests.post(f"{url}/api/plans/{plan}/changes", headers=MARK, timeout=60, json=body)
+        headers = {**MARK, "If-Match": known["edition"]}
+        answer = requests.post(f"{url}/api/plans/{plan}/changes", headers=headers, timeout=60, json=body)
+        known["edition"] = answer.headers.get("ETag", known["edition"])
+        return answer
 
     asked: dict[str, Callable[[int], requests.Response]] = {
         "list of jobs": lambda _: requests.get(f"{url}/api/jobs", timeout=60),
@@ -79,13 +83,14 @@ def _measured(url: str, large: Path) -> None:
     took: dict[str, list[float]] = defaultdict(list)
     stages: dict[str, float] = {}
     state = reading.json()
-    k = 0
+    k = 1  # what is there already is no edit
     while state["state"] not in ("done", "failed", "cancelled", "choose"):
         for kind, ask in asked.items():
             before = time.perf_counter()
             answer = ask(k)
             took[kind].append(1000 * (time.perf_counter() - before))
-            answer.raise_for_status()
+            if not answer.ok:
+                raise SystemExit(f"{kind}: {answer.status_code} {answer.text}")
             time.sleep(PAUSE)
         k += 1
         state = requests.get(f"{url}/api/readings/{state['id']}", timeout=60).json()

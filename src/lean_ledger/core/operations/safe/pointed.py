@@ -2,14 +2,17 @@
 
 from __future__ import annotations
 
+from dataclasses import dataclass
 from functools import lru_cache
-from math import ceil, inf, radians, tan
+from math import floor, inf, radians, tan
 
 import numpy as np
+from numpy.typing import NDArray
 
 from lean_ledger.core.geometry.dropping import Floats
 from lean_ledger.core.operations.milling.surface_paths import Over, triangles_of
 
+CELL = 4.0  # mm of the grid that places of edges are kept by
 SPACING = 0.2  # mm between the places of an edge that are looked at
 RINGS = (0.0, 0.35, 0.7, 0.95)  # of the radius, where the faces under the tool are looked at
 AROUND = 12  # places of a ring
@@ -26,11 +29,10 @@ def lowest_tip(over: Over, at: tuple[float, float], radius: float, tip_angle: fl
     """
     steep = tan(radians(tip_angle / 2))
     reach = radius - astray
-    edges = _edges(over)
-    first, last = np.searchsorted(edges[:, 0], (at[0] - reach, at[0] + reach))
-    d = np.hypot(edges[first:last, 0] - at[0], edges[first:last, 1] - at[1])
+    edges = _edges(over).near(at, reach)
+    d = np.hypot(edges[:, 0] - at[0], edges[:, 1] - at[1])
     within = d < reach
-    best = float((edges[first:last][within, 2] - (d[within] + astray) / steep).max(initial=-inf))
+    best = float((edges[within, 2] - (d[within] + astray) / steep).max(initial=-inf))
     rings = [_ring(at, share * reach) for share in RINGS]
     for share, top in zip(RINGS, _tops(over, rings), strict=True):
         best = max(best, top - (share * reach + astray) / steep)
@@ -42,24 +44,47 @@ def _ring(at: tuple[float, float], radius: float) -> Floats:
     return np.array(at) + radius * np.stack([np.cos(turns), np.sin(turns)], axis=1)
 
 
+@dataclass(frozen=True)
+class _Places:
+    """Points (n, 3) by the cells of a grid over X and Y: `first` cell, cells along Y, and the cell of each point."""
+
+    points: Floats
+    cells: NDArray[np.int64]
+    first: tuple[int, int]
+    along: int
+
+    def near(self, at: tuple[float, float], reach: float) -> Floats:
+        """Those of the cells that lie within `reach` of a place, mm, and of some around it."""
+        (x0, x1), (y0, y1) = ([floor((at[i] + by) / CELL) - self.first[i] for by in (-reach, reach)] for i in (0, 1))
+        y0, y1 = max(y0, 0), min(y1, self.along - 1)
+        rows = range(max(x0, 0), x1 + 1) if y0 <= y1 else ()
+        ends = np.searchsorted(self.cells, [(x * self.along + y0, x * self.along + y1 + 1) for x in rows])
+        return np.concatenate([self.points[:0], *(self.points[a:b] for a, b in ends.reshape(-1, 2))])
+
+
 @lru_cache(maxsize=32)
-def _edges(over: Over) -> Floats:
-    """Places along all edges of the mesh, (n, 3), by their X."""
+def _edges(over: Over) -> _Places:
+    """Places along all edges of the mesh."""
     corners = triangles_of(over)
     a = np.concatenate([corners[:, k] for k in range(3)])
     b = np.concatenate([corners[:, (k + 1) % 3] for k in range(3)])
     ends = np.unique(np.hstack([a, b]).round(5), axis=0)
     a, b = ends[:, :3], ends[:, 3:]
-    length: Floats = np.sqrt(((b - a) ** 2).sum(axis=1))
     # an upright edge says all with its upper end
     upright = ((b - a)[:, :2] ** 2).sum(axis=1) < UPRIGHT
-    found = [np.where((a[:, 2] > b[:, 2])[:, None], a, b)[upright]]
-    for count in np.unique(np.ceil(length[~upright] / SPACING)):
-        own = ~upright & (np.ceil(length / SPACING) == count)
-        shares = np.linspace(0, 1, ceil(count) + 1)[:, None, None]
-        found.append((a[own] + shares * (b[own] - a[own])).reshape(-1, 3))
-    places = np.concatenate(found)
-    return np.asarray(places[np.argsort(places[:, 0], kind="stable")], dtype=np.float64)
+    tops = np.where((a[:, 2] > b[:, 2])[:, None], a, b)[upright]
+    a, b = a[~upright], b[~upright]
+    counts = np.ceil(np.sqrt(((b - a) ** 2).sum(axis=1)) / SPACING).astype(np.int64)
+    of = np.repeat(np.arange(len(a)), counts + 1)
+    k = np.arange(len(of)) - np.repeat(np.cumsum(counts + 1) - counts - 1, counts + 1)
+    shares = np.where(k == counts[of], 1.0, k * (1.0 / counts[of]))
+    points = np.concatenate([tops, a[of] + shares[:, None] * (b - a)[of]])
+    cell = np.floor(points[:, :2] / CELL).astype(np.int64)
+    first = cell.min(axis=0)
+    along = int(cell[:, 1].max() - first[1]) + 1
+    cells = (cell[:, 0] - first[0]) * along + cell[:, 1] - first[1]
+    order = np.argsort(cells, kind="stable")
+    return _Places(np.asarray(points[order], dtype=np.float64), cells[order], (int(first[0]), int(first[1])), along)
 
 
 def _tops(over: Over, rings: list[Floats]) -> list[float]:
