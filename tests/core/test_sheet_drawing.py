@@ -14,6 +14,7 @@ from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.papers.sheet import JobWords, SheetSetup, setup_sheet
 from tests.conftest import demo_part, quick_ledger
+from tests.core.test_many_alike import plate
 from tests.core.test_turning import LIB, on_lathe
 
 JOB = JobWords("SB-220", "Sensor base plate", "A", "Hochwart Wind Vanes")
@@ -86,3 +87,17 @@ def test_long_words_of_what_holds_stay_in_their_column() -> None:
     assert long not in text.splitlines(), "broken over lines"
     assert all(word in text for word in long.split())
     assert "all over or outside: " in text
+
+
+def test_numbers_of_many_alike_pockets_stand_at_the_first_of_them() -> None:
+    part = plate(3, 2)
+    ledger = quick_ledger(part)
+    setup = setup_sheet(JOB, ledger, part, 3, date(2026, 11, 25)).setups[0]
+    alike = {str(o.number) for o in setup.operations if "6 pockets P1 to P6" in o.name}
+    assert len(alike) >= 3
+    (one,) = [c for c in setup.views[0].callouts if alike & set(c.words.split())]
+    assert set(one.words.split()) == alike
+    # P1 from 10 to 34 each way
+    first = ledger.setups[0].built.hold.frame.point((22.0, 22.0, 20.0))
+    assert part.by_id["P1"].kind == "pocket"
+    assert one.at == pytest.approx(first[:2], abs=0.01)

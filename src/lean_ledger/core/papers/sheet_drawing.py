@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
-from lean_ledger.core.features import Feature, Hole, Turned
+from lean_ledger.core.features import Feature, Hole, Pocket, Turned
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.holding.hold import Hold
@@ -143,7 +143,7 @@ def _is_wide(op: Operation, s: LoadLedger, part: Part, axes: Sequence[int]) -> b
     frame = s.built.hold.frame
     faces = [face for id in op.features if id in part.by_id for face in part.by_id[id].faces]
     own, whole = extent_of(part.model.solid, faces, frame), frame.box(part.model.solid.bounds)
-    several = len(op.features) > 1 and not isinstance(part.by_id[op.features[0]], Hole)
+    several = len(op.features) > 1 and not isinstance(part.by_id[op.features[0]], Hole | Pocket)
     return several and all(own.size[i] >= WIDE * whole.size[i] for i in axes)
 
 
