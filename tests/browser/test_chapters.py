@@ -3,12 +3,17 @@
 from __future__ import annotations
 
 import re
+from pathlib import Path
 
 import pytest
+import requests
 from playwright.sync_api import expect
 
+from lean_ledger.core.geometry.solids import write_step
 from lean_ledger.core.papers.sheet import clock
+from lean_ledger.demo.served import MARK
 from tests.browser.conftest import ROUGH, Planner
+from tests.core.test_many_alike import plate_body
 
 pytestmark = pytest.mark.browser
 
@@ -254,6 +259,33 @@ def test_missing_tool_is_named_and_the_holes_left_to_another(planner: Planner) -
     expect(finding).to_have_count(0)
     expect(page.get_by_test_id("strip-findings")).to_have_text("0")
     expect(page.get_by_role("link", name=re.compile("^Papers"))).to_contain_text("ready", timeout=120_000)
+
+
+def test_many_alike_pockets_are_one_row_whose_tool_is_that_of_all(planner: Planner, tmp_path: Path) -> None:
+    """Six pockets, one line each to rough, to clean, to finish: another tool in the first one is in all."""
+    page = planner.page
+    write_step(plate_body(3, 2), tmp_path / "tray.step", "tray")
+    with (tmp_path / "tray.step").open("rb") as file:
+        answer = requests.post(
+            f"{planner.site}/api/jobs", files={"file": ("tray.step", file)}, headers=MARK, timeout=60,
+            data={"number": "T-tray", "material": "al-6082", "quantities": "10", "machine": "mill-762"},
+        )  # fmt: skip
+    plan_id = int(answer.json()["plan_id"])
+    planner.open(plan_id, "operations")
+    row = page.get_by_role("button", name=re.compile("Rough 6 pockets P1 to P6"))
+    expect(row).to_be_visible()
+    expect(page.get_by_role("button", name=re.compile("Rough pocket"))).to_have_count(0)
+    choice = page.get_by_label(re.compile("^Tool of Rough 6 pockets"))
+    choice.focus()
+    choice.select_option(label="T9 End mill 10 z3")
+    planner.settled()
+    expect(row).to_be_visible()
+    row.click()
+    expect(page.get_by_text("P1, P2, P3, P4, P5, P6 made by")).to_be_visible()
+    expect(page.get_by_text("alike features, one after the other")).to_be_visible()
+    page.keyboard.press("Control+z")
+    planner.settled()
+    expect(choice.locator("option:checked")).to_have_text("T11 End mill 16 z3")
 
 
 # ---- order

@@ -16,7 +16,7 @@ from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import followed
-from lean_ledger.core.geometry.solids import block, rod, rounded_block
+from lean_ledger.core.geometry.solids import Body, block, rod, rounded_block
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations import build
@@ -32,8 +32,7 @@ from tests.conftest import built, quick
 LIB = shipped_library()
 
 
-@cache
-def plate(nx: int, ny: int, radius: float = 4.0, holes: int = 0) -> Part:
+def plate_body(nx: int, ny: int, radius: float = 4.0, holes: int = 0) -> Body:
     """A grid of pockets of 24 × 24, 8 deep; the first so many of them with a hole in the floor."""
     body = block((0, 0, 0), (12 + 32 * nx, 12 + 32 * ny, 20))
     for k in range(nx * ny):
@@ -42,7 +41,12 @@ def plate(nx: int, ny: int, radius: float = 4.0, holes: int = 0) -> Part:
         body = body - (rounded_block(low, high, radius) if radius else block(low, high))
         if k < holes:
             body = body - rod((x + 12, y + 12, 0), (0, 0, 1), 6, 15)
-    return built(body, f"plate {nx} {ny} {radius} {holes}")
+    return body
+
+
+@cache
+def plate(nx: int, ny: int, radius: float = 4.0, holes: int = 0) -> Part:
+    return built(plate_body(nx, ny, radius, holes), f"plate {nx} {ny} {radius} {holes}")
 
 
 def planned(part: Part, **changes: Any) -> Ledger:
