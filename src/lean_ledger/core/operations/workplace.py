@@ -14,6 +14,7 @@ from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.holding import Hold
 from lean_ledger.core.holding.obstacles import Obstacle
+from lean_ledger.core.operations.beyond import say_beyond_limits
 from lean_ledger.core.operations.cutting.choose import AtHand
 from lean_ledger.core.operations.cutting.conditions import Settled, power_of
 from lean_ledger.core.operations.kinds import OperationKind
@@ -41,17 +42,10 @@ ASTRAY = {
     OperationKind.SPOT: 0.22, OperationKind.CHAMFER: 0.1, OperationKind.COUNTERSINK: 0.1,
     OperationKind.ROUGH_OUTLINE: 0.03, OperationKind.FINISH_OUTLINE: 0.03,
 }  # fmt: skip
-ALONG_WALLS = (OperationKind.FINISH_WALL, OperationKind.FINISH_OUTLINE)
-WALL = 0.1  # mm by which the part has to stand higher beside a path to count as a higher wall
-
-#: Tools that stand over the work by their stick-out.
-GOING_DOWN = (
-    ToolKind.END_MILL, ToolKind.FACE_MILL, ToolKind.BALL_MILL, ToolKind.DRILL, ToolKind.REAMER, ToolKind.TAP,
-    ToolKind.THREAD_MILL, ToolKind.BORING_HEAD,
-)  # fmt: skip
-
 #: Tools whose cut is as wide as they are, nearly from their tip on.
 FLAT_ENOUGH = (ToolKind.END_MILL, ToolKind.FACE_MILL, ToolKind.DRILL)
+ALONG_WALLS = (OperationKind.FINISH_WALL, OperationKind.FINISH_OUTLINE)
+WALL = 0.1  # mm by which the part has to stand higher beside a path to count as a higher wall
 
 
 @dataclass(frozen=True)
@@ -216,7 +210,7 @@ class Workplace:
             direction=(self.edit(named.id).direction or "climb") if named.kind.follows_walls else None,
         )
         self.operations.append(operation)
-        self._check(operation)
+        say_beyond_limits(self, operation)
         return operation
 
     def comes_down(self, named: Named, tool: Tool, motion: Motion) -> bool:
@@ -375,60 +369,6 @@ class Workplace:
         """Say of the last operations which rule of the shop chose them."""
         for operation in self.operations[len(self.operations) - count :]:
             self.exchange(replace(operation, rule=rule))
-
-    def _check(self, op: Operation) -> None:
-        edit = self.edit(op.id)
-        undo_tool = Cure("Let the rule choose", {"change": "edit-operation", "operation": op.id, "clear": ["tool"]})
-        # a drill's flutes have to carry the chips out; of others the holder must stay above
-        drills = op.tool.kind == ToolKind.DRILL
-        far = op.tool.cutting_length if drills else op.tool.reach
-        if op.tool.kind in GOING_DOWN and far < op.depth - 1e-6:
-            self.find(
-                "tool-short", Severity.ERROR,
-                f"{op.tool.description} is too short for {op.name.lower()}.",
-                f"It {'cuts' if drills else 'reaches'} {far:g}, the cut is {op.depth:.1f} deep.",
-                operation=op.id, features=op.features, cures=(undo_tool,) if edit.tool else (),
-            )  # fmt: skip
-        if op.tool.kind == ToolKind.END_MILL and op.cutting.ap > op.tool.cutting_length + 1e-6:
-            self.find(
-                "step-too-deep", Severity.ERROR,
-                f"{op.name}: a step of {op.cutting.ap:.1f} is more than the tool's cutting length.",
-                f"{op.tool.description} cuts over {op.tool.cutting_length:g}. Take more passes.",
-                operation=op.id, features=op.features,
-                cures=(Cure("Passes by the rule", {"change": "edit-operation", "operation": op.id,
-                                                   "clear": ["ap", "passes"]}),),
-            )  # fmt: skip
-        if op.power > op.power_limit * 1.005:
-            self.find(
-                "power", Severity.ERROR,
-                f"{op.name} asks {op.power:.1f} kW, the spindle has {op.power_limit:.1f} at {op.cutting.n:.0f} rpm.",
-                "The spindle would stall. Lower the feed or take smaller steps.",
-                operation=op.id, features=op.features,
-                cures=(Cure("Feed by the rule", {"change": "edit-operation", "operation": op.id, "clear": ["vf"]}),),
-            )  # fmt: skip
-        data = self.library.data(op.tool, self.material)
-        for name, share, most in (
-            ("speed", op.cutting.speed, data.speed_most if data else 0.0),
-            ("feed", op.cutting.feed, data.fz_most if data else 0.0),
-        ):
-            if data is not None and share > most * 1.005 and not op.by_pitch:
-                by_hand = "n" if name == "speed" else "vf"
-                self.find(
-                    f"{name}-beyond-tool", Severity.WARNING,
-                    f"{op.name} runs {op.tool.description} at {100 * share:.0f} % of its usual {name}.",
-                    f"It stands {100 * most:.0f} % in {self.material.name}: it would wear out or break at once.",
-                    operation=op.id,
-                    cures=(Cure(f"{name.capitalize()} by the rule",
-                                {"change": "edit-operation", "operation": op.id, "clear": [by_hand]}),),
-                )  # fmt: skip
-        if edit.n is not None and edit.n > self.machine.spindle.max_rpm:
-            self.find(
-                "speed", Severity.WARNING,
-                f"{op.name}: {edit.n:.0f} rpm is more than {self.machine.name} turns.",
-                f"It runs at {self.machine.spindle.max_rpm:g} instead.",
-                operation=op.id,
-                cures=(Cure("Speed by the rule", {"change": "edit-operation", "operation": op.id, "clear": ["n"]}),),
-            )  # fmt: skip
 
     def find(
         self,
