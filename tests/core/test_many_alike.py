@@ -23,6 +23,7 @@ from lean_ledger.core.operations import build
 from lean_ledger.core.operations.many import Alike, Led, put_together
 from lean_ledger.core.operations.milling import recesses
 from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.part.lineage import follow
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import ChainChoice, OperationEdit
 from lean_ledger.core.program.checked import checked_programs
@@ -153,20 +154,23 @@ def test_depth_by_hand_is_that_of_all() -> None:
     assert short.operation == rough.id
 
 
-@pytest.mark.parametrize(
-    "own",
-    [
-        {"edits": (OperationEdit("S1.P3.rough-pocket", speed=0.8),)},
-        {"chains": (ChainChoice("P3", "rough-only"),)},
-    ],
-    ids=["value", "rule"],
-)
-def test_one_that_was_decided_by_itself_stands_by_itself(own: dict[str, Any]) -> None:
-    ledger = planned(plate(3, 2), **own)
+def test_one_made_by_another_rule_stands_by_itself() -> None:
+    ledger = planned(plate(3, 2), chains=(ChainChoice("P3", "rough-only"),))
     roughs = [op for op in ledger.operations if op.kind == "rough pocket"]
     assert sorted(len(op.features) for op in roughs) == [1, 5]
     assert next(op for op in roughs if len(op.features) == 1).features == ("P3",)
     assert "Rough 5 pockets like P1, 8 deep" in [op.name for op in roughs]
+
+
+def test_whichever_of_them_has_values_leads_and_a_second_one_stands_by_itself() -> None:
+    """As a revision leaves them: the one that led is gone, or another one came before it."""
+    edit = OperationEdit("S1.P3.rough-pocket", speed=0.8)
+    (rough,) = named(planned(plate(3, 2), edits=(edit,)), "Rough 6 pockets P1 to P6")
+    assert (rough.id, rough.cutting.speed, rough.features[0]) == (edit.operation, pytest.approx(0.8, abs=0.01), "P3")
+    both = planned(plate(3, 2), edits=(edit, OperationEdit("S1.P5.rough-pocket", speed=0.9)))
+    roughs = {op.id: op for op in both.operations if op.kind == "rough pocket"}
+    assert {id: len(op.features) for id, op in roughs.items()} == {"S1.P3.rough-pocket": 5, "S1.P5.rough-pocket": 1}
+    assert roughs["S1.P5.rough-pocket"].cutting.speed == pytest.approx(0.9, abs=0.01)
 
 
 def test_what_is_wrong_of_all_is_said_once() -> None:
@@ -211,3 +215,22 @@ def test_no_place_is_left_out_whatever_the_grid(nx: int, ny: int, radius: float,
     assert (len(roughs) == 1) == (nx * ny >= 4)
     ids = {op.id for op in ledger.operations}
     assert all(id in ids for op in ledger.operations for id, _ in op.after)
+
+
+def test_values_stay_with_those_that_are_left_in_a_revision() -> None:
+    """Revision B has no P1 any more, under which the plan keeps what was set for all six."""
+    part = plate(3, 2)
+    plan = replace(quick(part), edits=(OperationEdit("S1.P1.rough-pocket", speed=0.8),))
+    ledger = evaluate(plan, part, LIB)
+    body = block((0, 0, 0), (108, 76, 20))
+    for k in range(1, 6):
+        x, y = 10 + 32 * (k % 3), 10 + 32 * (k // 3)
+        body = body - rounded_block((x, y, 12), (x + 24, y + 24, 21), 4)
+    later, between = follow([("A", part), ("B", built(body, "plate b"))], ())
+    assert between is not None
+    assert "P1" not in later.by_id
+    scene = Scene(part, LIB, ledger, compare=lambda _: between)
+    taken, _ = read_change({"change": "take-revision", "revision": "B"}).apply(plan, scene)
+    (rough,) = [op for op in evaluate(taken, later, LIB).operations if op.kind == "rough pocket"]
+    assert (len(rough.features), rough.cutting.speed) == (5, pytest.approx(0.8, abs=0.01))
+    assert not [f for f in evaluate(taken, later, LIB).findings if f.code == "decided-for-gone"]

@@ -58,6 +58,18 @@ def test_taking_a_revision_is_a_line_of_the_journal_with_its_price_and_is_undone
     assert undone.ledger.prices == before.ledger.prices
 
 
+def test_first_revision_is_taken_again_and_an_unknown_one_is_refused(desk: Desk, plan_id: int) -> None:
+    before = desk.open(plan_id)
+    revise(desk, plan_id)
+    taken = desk.change(plan_id, 1, read_change(TAKE), "Imke")
+    again = desk.change(plan_id, taken.edition, read_change({**TAKE, "revision": "A"}), "Imke")
+    assert again.version.words == "revision A in place of B"
+    assert again.ledger.prices == before.ledger.prices
+    with pytest.raises(PlanError, match="revision"):
+        desk.change(plan_id, again.edition, read_change({**TAKE, "revision": "K"}), "Imke")
+    assert desk.open(plan_id).edition == again.edition
+
+
 def test_features_keep_their_ids_through_the_revision(desk: Desk, plan_id: int) -> None:
     revise(desk, plan_id)
     revised = desk.compared(plan_id, "B")

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections import Counter
+from contextlib import suppress
 from dataclasses import dataclass, replace
 from decimal import Decimal
 from typing import Literal
@@ -10,7 +11,7 @@ from typing import Literal
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.scene import Scene, Strict, check_between
 from lean_ledger.core.plan import Confirmed, OneOff, PairByHand, Plan
-from lean_ledger.core.revisions.carried import decided_features, without_decisions
+from lean_ledger.core.revisions.carried import decided_features, passed_on, without_decisions
 
 MOST_MONEY = 10_000_000
 MOST_PIECES = 10_000_000
@@ -18,7 +19,9 @@ MOST_PIECES = 10_000_000
 
 @dataclass(frozen=True)
 class TakeRevision(Strict):
-    """The plan makes another revision from now on; decisions stay on what is matched."""
+    """The plan makes another revision from now on; decisions stay on what is matched, and what was set for several
+    features on those of them that are left.
+    """
 
     revision: str
     change: Literal["take-revision"] = "take-revision"
@@ -27,6 +30,10 @@ class TakeRevision(Strict):
         if self.revision == plan.revision:
             raise PlanError("same-revision", f"the plan makes revision {plan.revision} already")
         taken = replace(plan, revision=self.revision, one_off=OneOff())
+        if scene.compare is not None:
+            with suppress(PlanError):  # the first one has none before it: all that is named was there
+                there = {f.id for f in scene.compare(self.revision).after.features}
+                taken = passed_on(taken, ((op.id, op.features) for op in scene.ledger.operations), there)
         return taken, f"revision {self.revision} in place of {plan.revision}"
 
 

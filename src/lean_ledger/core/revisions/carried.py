@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import re
-from collections.abc import Iterable, Mapping
+from collections.abc import Container, Iterable, Mapping
 from dataclasses import fields, replace
 
 from lean_ledger.core.plan import OperationEdit, Plan, Said
@@ -49,6 +49,23 @@ def without_decisions(plan: Plan, features: Iterable[str]) -> Plan:
         depths=tuple(d for d in plan.depths if not gone & {feature_of(d.operation), d.feature}),
         edits=tuple(e for e in plan.edits if feature_of(e.operation) not in gone),
         engravings=tuple(e for e in plan.engravings if e.face not in gone),
+    )
+
+
+def passed_on(plan: Plan, operations: Iterable[tuple[str, tuple[str, ...]]], there: Container[str]) -> Plan:
+    """Values of an operation of several features, named by one that is not there any more, are those of the next that
+    is. `operations`: their ids and features.
+    """
+    heirs: dict[str, str] = {}
+    for id, features in operations:
+        gone = feature_of(id)
+        heir = next((one for one in features if one in there), None)
+        if gone and gone not in there and heir is not None:
+            heirs[id] = ".".join(heir if word == gone else word for word in id.split("."))
+    return replace(
+        plan,
+        edits=tuple(replace(e, operation=heirs.get(e.operation, e.operation)) for e in plan.edits),
+        depths=tuple(replace(d, operation=heirs.get(d.operation, d.operation)) for d in plan.depths),
     )
 
 

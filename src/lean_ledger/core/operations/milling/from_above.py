@@ -180,10 +180,14 @@ def _recesses(place: Workplace, features: Sequence[Feature]) -> list[Recessed]:
     candidates = [f for f in features if isinstance(f, Pocket | Slot | Step)]
     for feature in sorted(candidates, key=lambda f: -round(_area(f), 6)):  # alike ones as they are numbered
         closed.append(recess_in_setup(place, feature, closed))
+    order = list(closed)
     for group in alike_recesses(place, closed):
         place.led.add(Alike(NOUNS[group[0].feature.kind], tuple(one.feature.id for one in group)))
-    for k, recess in enumerate(closed):
-        _make(place, recess, closed[:k])
+        first = min(order.index(one) for one in group)
+        order.remove(group[0])
+        order.insert(first, group[0])  # the others take its tools
+    for recess in order:
+        _make(place, recess, closed)
     flats = () if place.part.near_net is not None else map(flat_side, features)  # those are cut as pads
     for face in flats:
         if face is not None and dot(face.normal, place.frame.up) > 0.999:

@@ -274,9 +274,8 @@ def lower_face_in_setup(place: Workplace, face: OuterFace | Turned, bosses: tupl
 
 
 def alike_recesses(place: Workplace, recesses: Sequence[Recessed]) -> list[list[Recessed]]:
-    """Many of one shape between the same levels, of which the same is said; the first in the order of making leads.
-
-    What was decided for another of them by itself lets it stand by itself.
+    """Many of one shape between the same levels, of which the same is said. The first that something was decided for
+    leads, else the first of all; others that something was decided for stand by themselves.
     """
     decided = [*(one.operation for one in place.plan.edits), *(one.operation for one in place.plan.depths)]
     own = {id.split(".")[1] for id in decided if id.startswith(f"{place.setup}.")}
@@ -286,7 +285,8 @@ def alike_recesses(place: Workplace, recesses: Sequence[Recessed]) -> list[list[
             groups.setdefault((_shape(one), _said(place, one.feature.id)), []).append(one)
     found = []
     for group in groups.values():
-        together = [group[0], *(one for one in group[1:] if one.feature.id not in own)]
+        leads = next((one for one in group if one.feature.id in own), group[0])
+        together = [leads, *(one for one in group if one is not leads and one.feature.id not in own)]
         if len(together) >= MANY:
             found.append(together)
     return found
