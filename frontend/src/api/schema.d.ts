@@ -8311,7 +8311,8 @@ export interface components {
         };
         /**
          * TakeRevision
-         * @description The plan makes another revision from now on; decisions stay on what is matched.
+         * @description The plan makes another revision from now on; decisions stay on what is matched, and what was set for several
+         *     features on those of them that are left.
          */
         TakeRevision: {
             /**
