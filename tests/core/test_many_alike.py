@@ -150,8 +150,19 @@ def test_depth_by_hand_is_that_of_all() -> None:
     )
     there = evaluate(plan, part, LIB)
     assert named(there, "Rough 4 pockets")[0].measured.value == 6.0  # type: ignore[union-attr]
-    (short,) = [f for f in there.findings if f.code == "cut-short" and f.features[0].startswith("P")][:1]
-    assert short.operation == rough.id
+    (short,) = [f for f in there.findings if f.code == "cut-short"]
+    assert (short.operation, short.features) == (rough.id, ("P1", "P2", "P3", "P4"))
+    assert short.title == "Rough pocket of 4 pockets P1 to P4 stops 2.00 short."
+
+
+@pytest.mark.parametrize(
+    ("values", "code"),
+    [({"tool": "nothing"}, "tool-unusable"), ({"n": 99_999.0}, "speed"), ({"vf": 20_000.0}, "feed-beyond-tool")],
+)
+def test_value_that_cannot_be_is_said_once_of_all(values: dict[str, Any], code: str) -> None:
+    part = plate(2, 2)
+    ledger = planned(part, edits=(OperationEdit("S1.P1.rough-pocket", **values),))
+    assert [f.operation for f in ledger.findings if f.code == code] == ["S1.P1.rough-pocket"]
 
 
 def test_one_made_by_another_rule_stands_by_itself() -> None:

@@ -42,8 +42,8 @@ class Alike:
 
     def named(self, text: str) -> str:
         """A text about any one of them, as it is said of all."""
-        noun = f"[{self.noun[0]}{self.noun[0].upper()}]{self.noun[1:]}"
-        return re.sub(rf"\b{noun} ({'|'.join(self.features)})\b", self.words, text)
+        one = rf"\b({self.noun} |of )(?:{'|'.join(self.features)})\b"
+        return re.sub(one, lambda m: f"{m[1] if m[1] == 'of ' else ''}{self.words}", text, flags=re.IGNORECASE)
 
 
 @dataclass
@@ -171,7 +171,7 @@ def _said_once(findings: Sequence[Finding], of: Mapping[str, Alike]) -> list[Fin
     """What is said of several alike features, word for word but for their names, is said of all of them."""
     groups: dict[object, list[Finding]] = {}
     for one in findings:
-        alike = of.get(one.features[0]) if one.features else None
+        alike = of.get(one.features[0] if one.features else one.operation.split(".")[1] if one.operation else "")
         key = (one.code, alike.named(one.title), alike.named(one.why), one.operation) if alike else id(one)
         groups.setdefault(key, []).append(one)
     found = []
@@ -179,8 +179,8 @@ def _said_once(findings: Sequence[Finding], of: Mapping[str, Alike]) -> list[Fin
         if len(own) == 1:
             found.append(own[0])
             continue
-        alike = of[own[0].features[0]]
         features = tuple(dict.fromkeys(f for one in own for f in one.features))
-        among = replace(alike, features=tuple(f for f in alike.features if f in features))
+        alike = of[features[0] if features else own[0].operation.split(".")[1]]
+        among = replace(alike, features=tuple(f for f in alike.features if not features or f in features))
         found.append(replace(own[0], title=among.named(own[0].title), why=among.named(own[0].why), features=features))
     return found

@@ -161,7 +161,7 @@ class Workplace:
         self.find(
             "tool-unusable",
             Severity.ERROR,
-            f"The tool chosen for {operation} cannot be used.",
+            f"The tool chosen for {self.led.operation(operation)} cannot be used.",
             why,
             operation=operation,
             cures=(
