@@ -184,9 +184,7 @@ def _inside_hole(hole: Hole) -> list[Vec]:
 
 def _middle(solid: Solid, feature: Feature) -> Vec:
     """The middle of a ring's faces: on its axis."""
-    points = [
-        p for f in feature.faces for loop in solid.faces[f].loops for i, _ in loop.edges for p in solid.edges[i].points
-    ]
+    points = solid.edge_points(feature.faces)
     low = [min(p[i] for p in points) for i in range(3)]
     high = [max(p[i] for p in points) for i in range(3)]
     return ((low[0] + high[0]) / 2, (low[1] + high[1]) / 2, (low[2] + high[2]) / 2)

@@ -128,9 +128,7 @@ def _named(solid: Solid, features: Sequence[Feature]) -> tuple[Feature, ...]:
 
 
 def _box(solid: Solid, feature: Feature) -> tuple[float, ...]:
-    points = [
-        p for f in feature.faces for loop in solid.faces[f].loops for i, _ in loop.edges for p in solid.edges[i].points
-    ]
+    points = solid.edge_points(feature.faces)
     if not points:
         points = [solid.faces[f].origin for f in feature.faces]
     return tuple(round(min(p[i] for p in points), 3) for i in (2, 1, 0))

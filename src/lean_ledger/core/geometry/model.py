@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Iterable
 from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
@@ -205,6 +206,11 @@ class Solid:
             run = self.edges[index].points
             points.extend(reversed(run[1:]) if backwards else run[:-1])
         return points
+
+    def edge_points(self, faces: Iterable[int]) -> list[Vec]:
+        """Along the edges of some faces, face by face; an edge between two of them twice."""
+        loops = (loop for f in faces for loop in self.faces[f].loops)
+        return [p for loop in loops for i, _ in loop.edges for p in self.edges[i].points]
 
 
 @dataclass(frozen=True, slots=True)

@@ -15,9 +15,7 @@ SAME = 0.005  # mm
 
 def ends_of(part: Part, feature: Feature, frame: Frame) -> tuple[float, float]:
     """The lowest and the highest level of a feature's faces as a tool comes to it."""
-    solid = part.model.solid
-    loops = (loop for f in feature.faces for loop in solid.faces[f].loops)
-    levels = [frame.point(p)[2] for loop in loops for i, _ in loop.edges for p in solid.edges[i].points]
+    levels = [frame.point(p)[2] for p in part.model.solid.edge_points(feature.faces)]
     return min(levels), max(levels)
 
 

@@ -135,7 +135,7 @@ def face_signs(solid: Solid) -> list[FaceSign]:
 
 def box_of(solid: Solid, faces: Sequence[int]) -> tuple[Vec, Vec]:
     """The box about the edges of some faces."""
-    points = [p for f in faces for loop in solid.faces[f].loops for i, _ in loop.edges for p in solid.edges[i].points]
+    points = solid.edge_points(faces)
     points = points or [solid.faces[f].origin for f in faces]
     xs, ys, zs = zip(*points, strict=True)
     return (min(xs), min(ys), min(zs)), (max(xs), max(ys), max(zs))

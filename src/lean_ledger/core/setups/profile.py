@@ -5,7 +5,6 @@ A chain is a polyline of (z, r), z along the end that stands free, from that end
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
 from functools import lru_cache
 from itertools import pairwise
 
@@ -137,22 +136,16 @@ def levels_of(part: Part, feature: Feature, up: Vec) -> tuple[float, float]:
     return _levels(Same(part.model.solid), feature.faces, up)
 
 
-def _points(solid: Solid, faces: Sequence[int]) -> Iterator[Vec]:
-    """Along the edges of some faces."""
-    loops = (loop for f in faces for loop in solid.faces[f].loops)
-    return (p for loop in loops for i, _ in loop.edges for p in solid.edges[i].points)
-
-
 @lru_cache(maxsize=4096)
 def _levels(solid: Same[Solid], faces: tuple[int, ...], up: Vec) -> tuple[float, float]:
-    along = [dot(p, up) for p in _points(solid.value, faces)]
+    along = [dot(p, up) for p in solid.value.edge_points(faces)]
     return min(along), max(along)
 
 
 @lru_cache(maxsize=4096)
 def _radii(solid: Same[Solid], faces: tuple[int, ...], axis: Axis) -> tuple[float, float]:
     """Least and greatest, off an axis."""
-    found = [axis.radius(p) for p in _points(solid.value, faces)]
+    found = [axis.radius(p) for p in solid.value.edge_points(faces)]
     return min(found), max(found)
 
 

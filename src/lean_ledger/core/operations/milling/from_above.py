@@ -207,8 +207,7 @@ def _bosses_on(
     solid = place.part.model.solid
 
     def foot(turned: Turned) -> float:
-        loops = (loop for f in turned.faces for loop in solid.faces[f].loops)
-        return min(place.z(p) for loop in loops for i, _ in loop.edges for p in solid.edges[i].points)
+        return min(place.z(p) for p in solid.edge_points(turned.faces))
 
     return tuple(
         f.id for f in features

@@ -79,9 +79,7 @@ def left_before(place: Workplace) -> Standing:
 
 
 def _points(place: Workplace, feature: Feature) -> list[tuple[float, float, float]]:
-    solid = place.part.model.solid
-    loops = (loop for f in feature.faces for loop in solid.faces[f].loops)
-    return [place.frame.point(p) for loop in loops for i, _ in loop.edges for p in solid.edges[i].points]
+    return [place.frame.point(p) for p in place.part.model.solid.edge_points(feature.faces)]
 
 
 def _opens(place: Workplace, feature: Feature) -> bool:
