@@ -15,7 +15,7 @@ from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.dropping import drop_at, shadow
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.solids import Body, block, rod
-from lean_ledger.core.holding.obstacles import Block
+from lean_ledger.core.holding.obstacles import Block, Obstacle, Rod
 from lean_ledger.core.operations.holes.drilling import opened_beyond
 from lean_ledger.core.operations.holes.hole_paths import drill_path
 from lean_ledger.core.operations.milling.surface_paths import Over, triangles_of
@@ -26,7 +26,7 @@ from lean_ledger.core.operations.safe.off_part import STRAY, Keep, kept_off
 from lean_ledger.core.operations.safe.pointed import lowest_tip
 from lean_ledger.core.operations.safe.ridges import beside_ridges, over_ridges, ridges_along
 from lean_ledger.core.operations.safe.shadows import bores_along
-from lean_ledger.core.operations.safe.tool_outline import slices_of
+from lean_ledger.core.operations.safe.tool_outline import covering, slices_of
 from lean_ledger.core.setups.frame import frame_of
 from lean_ledger.core.timing.motion import feed, rapid
 from lean_ledger.library import shipped_library
@@ -43,7 +43,7 @@ def tool(kind: ToolKind, diameter: float, reach: float = 60.0, holder: float = 4
     return replace(found, reach=reach, holder=replace(found.holder, diameter=holder))
 
 
-def keep(body: Body, *fixture: Block, top: float = 20.0) -> Keep:
+def keep(body: Body, *fixture: Obstacle, top: float = 20.0) -> Keep:
     solid = built(body).model.solid
     return Keep(
         Over(solid.mesh, UP), bores_along(Same(solid), UP), ridges_along(Same(solid), UP), fixture, 40.0, top
@@ -222,9 +222,41 @@ def test_outline_of_tools_up_to_their_holders() -> None:
     for k, (radius, height) in enumerate(slices_of(drill)[:4], start=1):
         assert radius == pytest.approx(k)
         assert height == pytest.approx(k / tan(radians(drill.tip_angle / 2)))
+    # from the level at which the quarter below it ends: nothing of the cone lies outside
+    for k, (radius, height) in enumerate(covering(drill)[:4], start=1):
+        assert radius == pytest.approx(k)
+        assert height == pytest.approx((k - 1) / tan(radians(drill.tip_angle / 2)))
+    assert covering(drill)[4] == slices_of(drill)[4] == (20.0, 60.0)
+    assert covering(mill) == slices_of(mill)
+
+
+def test_tip_of_a_drill_keeps_out_of_what_the_bar_stands_on() -> None:
+    bush = rod((0, 0, 0), Z, 40, 30) - rod((0, 0, -1), Z, 15, 32)
+    chuck = Rod("chuck", 0, 0, 100, -80, -2)
+    drill = tool(ToolKind.DRILL, 15, reach=120)
+    # 1 beyond the end with the full diameter: its tip 1 + 7.5 / tan 70° = 3.73 below, 1.73 of it in the chuck
+    way = drill_path(((0, 0),), 30, 33.73, 0.0, 200, 32, 40)
+    kept = kept_off(Same(way), drill, keep(bush, chuck))
+    assert kept.path is not None
+    assert kept.path.cycle is not None
+    assert kept.path.cycle.bottom == pytest.approx(-2, abs=0.03)
+    assert kept.shallower == pytest.approx(1.73, abs=0.03)
+    assert kept_off(Same(way), drill, keep(bush, replace(chuck, high=-4))).path is way
 
 
 # ---- balls
+
+
+def test_ball_keeps_off_a_jaw_beside_the_part() -> None:
+    jaw = Block("jaw", Bounds((62, 0, 0), (80, 40, 25)))
+    ball = tool(ToolKind.BALL_MILL, 12)
+    way = path((10, 20, 20), (70, 20, 20))  # along the top, on into the jaw
+    found = kept_off(Same(way), ball, keep(block((0, 0, 0), (60, 40, 20)), jaw))
+    assert found.path is not None
+    # 5 below the jaw's top a ball of R6 is √(36 − 1) wide; it is taken as a cylinder of 6 at most: up to 56
+    assert max(p[0] for s in found.path.strokes if not s.is_rapid for p in s.points) == pytest.approx(56, abs=0.2)
+    assert found.length == pytest.approx(14, abs=0.2)
+    assert kept_off(Same(way), ball, keep(block((0, 0, 0), (60, 40, 20)))).path is way
 
 
 def test_ball_beside_an_edge_is_lifted_onto_it() -> None:

@@ -7,7 +7,7 @@ that of the fixture: the feature that a path was made for plays no part in it.
 
 from __future__ import annotations
 
-from collections.abc import Iterator, Sequence
+from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
@@ -30,7 +30,7 @@ from lean_ledger.core.operations.safe.mended import Mended
 from lean_ledger.core.operations.safe.pointed import lowest_tip
 from lean_ledger.core.operations.safe.ridges import Ridge
 from lean_ledger.core.operations.safe.shadows import CHORDS, Bore, fixture_above, part_above
-from lean_ledger.core.operations.safe.tool_outline import UNDERCUTTING, is_pointed, slices_of
+from lean_ledger.core.operations.safe.tool_outline import UNDERCUTTING, covering, is_pointed, slices_of
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.timing.motion import Stroke, rapid
 from lean_ledger.library.types import Tool, ToolKind
@@ -46,6 +46,9 @@ LEAST_DEPTH = 0.25  # of a hole's depth, below which it is not begun
 BY_ITSELF = (*UNDERCUTTING, ToolKind.BALL_MILL)
 
 
+Near = Iterator[tuple[BaseGeometry, float]]
+
+
 @dataclass(frozen=True)
 class Keep:
     """What a tool keeps out of, seen along its way: the finished part, and of what holds it as far as it is known."""
@@ -59,31 +62,42 @@ class Keep:
     astray: float = STRAY
 
     def near(self, tool: Tool, *, goes_down: bool = False) -> list[_Slice]:
-        """The slices of a tool that have to be looked at, the lowest first."""
-        slices = slices_of(tool)
+        """The slices of a tool that have to be looked at: a little less than the tool where it may touch the part, all
+        of it beside what holds that.
+        """
+        *cutter, (wide, above) = slices_of(tool)
         if tool.kind in BY_ITSELF or (goes_down and is_pointed(tool)):
-            slices = slices[-1:]
-        return [_Slice(self, radius, height, holds=k == len(slices) - 1) for k, (radius, height) in enumerate(slices)]
+            cutter = []
+        beside = covering(tool) if self.fixture else []
+        return [
+            *(_Slice(self.of_part, radius, height) for radius, height in cutter),
+            _Slice(self.of_part, wide, above, holds=True),
+            *(_Slice(self.of_fixture, radius, height) for radius, height in beside),
+        ]
+
+    def of_part(self, level: float, radius: float, *, holds: bool) -> Near:
+        """What of the part rises above a level, and how near an axis may come to it, mm."""
+        astray = STRAY if holds else self.astray
+        if radius > astray:
+            yield part_above(self.part, self.bores, round(level + astray, 3)), radius - astray
+
+    def of_fixture(self, level: float, radius: float, *, holds: bool) -> Near:
+        if radius > TOUCH:
+            yield fixture_above(self.fixture, round(level + TOUCH, 3)), radius - TOUCH
 
 
 @dataclass(frozen=True)
 class _Slice:
     """The stretch of a tool from a height above its tip on, as thick as there."""
 
-    keep: Keep
+    of: Callable[..., Near]
     radius: float
     height: float
     holds: bool = False  # it is the holder
-    of_part: bool = True  # whether the part is looked at, beside what holds it
 
-    def obstacles(self, z: float) -> Iterator[tuple[BaseGeometry, float]]:
+    def obstacles(self, z: float) -> Near:
         """What rises beside it while the tip is at z, and how near its axis may come to that, mm."""
-        keep, level = self.keep, z + self.height
-        astray = STRAY if self.holds else keep.astray
-        if self.of_part and self.radius > astray:
-            yield part_above(keep.part, keep.bores, round(level + astray, 3)), self.radius - astray
-        if keep.fixture and self.radius > TOUCH:
-            yield fixture_above(keep.fixture, round(level + TOUCH, 3)), self.radius - TOUCH
+        return self.of(z + self.height, self.radius, holds=self.holds)
 
 
 def fixture_along(hold: Hold, frame: Frame) -> tuple[Obstacle, ...]:
@@ -140,19 +154,19 @@ def _kept_off(path: Motion, tool: Tool, keep: Keep) -> Kept:
     if path.cycle is not None:
         return _holes_kept_off(path, path.cycle, tool, keep)
     slices = keep.near(tool)
+    lifted = 0.0
     if tool.kind == ToolKind.BALL_MILL:
-        lifted, left_out = ball_kept_off(
-            path, tool.diameter / 2, keep.part, keep.ridges, Mended(keep.clearance, keep.top)
-        )
-        if lifted is not path:
-            return Kept(lifted, left_out)
+        off, lifted = ball_kept_off(path, tool.diameter / 2, keep.part, keep.ridges, Mended(keep.clearance, keep.top))
+        if off is None:
+            return Kept(None, lifted)
+        path = off
     cuts = [s for s in path.strokes if not s.is_rapid]
     if not cuts or not _meets(slices, _lowest(cuts), shapely.geometrycollections(_flat(cuts))):
-        return Kept(path)
+        return Kept(path, lifted)
     by_level = [_Cut.of(s) for s in path.strokes]
     if not any(_meets(slices, cut.low, cut.line) for cut in by_level if cut.line is not None):
-        return Kept(path)
-    return _clipped(by_level, slices, keep)
+        return Kept(path, lifted)
+    return _clipped(by_level, slices, keep, lifted)
 
 
 def _lowest(cuts: Sequence[Stroke]) -> float:
@@ -207,9 +221,9 @@ class _Cut:
         return [tuple((x, y, self.low) for x, y in one.coords) for one in lines(rest) if one.length >= LEAST]
 
 
-def _clipped(cuts: Sequence[_Cut], slices: Sequence[_Slice], keep: Keep) -> Kept:
+def _clipped(cuts: Sequence[_Cut], slices: Sequence[_Slice], keep: Keep, left_out: float) -> Kept:
     walk = Mended(keep.clearance, keep.top)
-    left_out, cuts_anything = 0.0, False
+    cuts_anything = False
     for cut in cuts:
         if cut.line is None:
             walk.rapid(cut.stroke)
@@ -228,7 +242,6 @@ def _clipped(cuts: Sequence[_Cut], slices: Sequence[_Slice], keep: Keep) -> Kept
 def _holes_kept_off(path: Motion, cycle: HoleCycle, tool: Tool, keep: Keep) -> Kept:
     """Holes that go as deep as all of them may; one that may not be begun is left out."""
     slices = keep.near(tool, goes_down=True)
-    fixture = [replace(one, of_part=False) for one in keep.near(tool)] if keep.fixture else []
     deepest = []
     for at in cycle.points:
         low = cycle.bottom
@@ -236,7 +249,6 @@ def _holes_kept_off(path: Motion, cycle: HoleCycle, tool: Tool, keep: Keep) -> K
             radius = tool.diameter / 2
             touches = lowest_tip(keep.part, at, radius, tool.tip_angle, keep.astray + CHORDS * radius)
             low = low if touches <= low + FINE else min(touches, cycle.r)
-            low = _deepest(fixture, at, cycle.r, low) if fixture else low
         deepest.append(_deepest(slices, at, cycle.r, low))
     if all(z <= cycle.bottom for z in deepest):
         return Kept(path)

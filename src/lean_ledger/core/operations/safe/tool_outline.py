@@ -69,3 +69,16 @@ def slices_of(tool: Tool) -> Profile:
 
 
 CONE = 4  # slices of a cone
+
+
+def covering(tool: Tool) -> Profile:
+    """The same slices, each from where the tool is thinner on: nothing of it lies outside them.
+
+    >>> from lean_ledger.library import shipped_library
+    >>> drill = next(t for t in shipped_library().tools if t.kind == "drill" and t.diameter == 6)
+    >>> [round(h, 2) for _, h in covering(drill)][:4]
+    [0.0, 0.27, 0.55, 0.82]
+    """
+    slices = slices_of(tool)
+    from_heights = [0.0, *(height for _, height in slices[:-2])]
+    return [*((radius, low) for (radius, _), low in zip(slices[:-1], from_heights, strict=True)), slices[-1]]
