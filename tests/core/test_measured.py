@@ -150,9 +150,9 @@ def test_a_price_is_as_sure_as_its_machine_was_measured(part: Part) -> None:
     """The next program of a machine at 1.10 ± 0.02 is off by √(0.02² + 0.03²) / 1.10 = 3.28 %, not the 8 % of what is
     only computed.
     """
-    assert next_spread(Measured("m", "cutting", Decimal("1.10"), 0.02, 3, 30), JUDGED) == pytest.approx(
-        sqrt(0.02**2 + 0.03**2) / 1.1
-    )
+    assert next_spread(
+        Measured("m", "cutting", Decimal("1.10"), 0.02, 3, 30), JUDGED, Decimal("1.10")
+    ) == pytest.approx(sqrt(0.02**2 + 0.03**2) / 1.1)
     plan = quick_plan(part, "al-6082", (1000,), LIB)
     computed = sure(evaluate(plan, part, LIB), LIB)
     machine = evaluate(plan, part, LIB).loads[0].machine.id

@@ -7,6 +7,8 @@ from decimal import Decimal
 from math import sqrt
 
 import pytest
+from hypothesis import given
+from hypothesis import strategies as st
 
 from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.ledger.evaluate import evaluate
@@ -16,6 +18,7 @@ from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import RateEdits
 from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.library import shipped_library
+from lean_ledger.library.types import Measured, next_spread
 from tests.conftest import built
 
 LIB = shipped_library()
@@ -80,6 +83,67 @@ def test_what_no_one_typed_is_the_shop_s_default_and_less_sure(part: Part) -> No
         assert one.low < one.each < one.high
     assert few.off / float(few.each) > many.off / float(many.each), "once is less of many"
     assert few.missing == ()
+
+
+def measured(machine: str, category: str, factor: str, off: float) -> Measured:
+    return Measured(machine, category, Decimal(factor), off, 3, 30)
+
+
+def test_floor_s_history_says_how_far_a_figure_is_off_though_it_is_not_taken_times_it(part: Part) -> None:
+    """Setups took 1.20 ± 0.05 of the rule, and differ by 0.20: √(0.20² + 0.05² + 0.20²) = 28.7 %, not the shop's 25.
+    Cutting took 1.10 ± 0.02, programs differ by 0.03: √(0.10² + 0.02² + 0.03²) = 10.6 %; all else of the cycle ± 8 %.
+    """
+    ledger = evaluate(quick_plan(part, "al-6082", (10,), LIB), part, LIB)
+    machine = ledger.loads[0].machine.id
+    assert {load.machine.id for load in ledger.loads} == {machine}
+    seen = (measured(machine, "setting up", "1.20", 0.05), measured(machine, "cutting", "1.10", 0.02))
+    before = {one.what: one for one in sure(ledger, LIB).rests}
+    by = {one.what: one for one in sure(ledger, LIB, 0, seen).rests}
+    assert by["setting up"].share == pytest.approx(sqrt(0.04 + 0.0025 + 0.04), abs=1e-6)
+    assert by["setting up"].source == "the shop's default, ± as measured on the floor"
+    cutting = sum(load.seconds["cutting"] for load in ledger.loads)
+    cycle = sum(load.cycle for load in ledger.loads)
+    wanted = (sqrt(0.01 + 0.0004 + 0.0009) * cutting + 0.08 * (cycle - cutting)) / cycle
+    assert by["cycle"].share == pytest.approx(wanted, rel=1e-4)
+    assert by["cycle"].source == "computed, ± partly as measured on the floor"
+    assert [by[what].amount for what in before] == [before[what].amount for what in before], "what it costs stays"
+    others = [what for what in before if what not in ("cycle", "setting up")]
+    assert [by[what] for what in others] == [before[what] for what in others]
+    elsewhere = sure(ledger, LIB, 0, [replace(one, machine="another") for one in seen])
+    assert elsewhere == sure(ledger, LIB)
+
+
+def test_hours_that_were_typed_stay_as_sure_as_their_planner(part: Part) -> None:
+    ledger = evaluated(part)
+    machine = ledger.loads[0].machine.id
+    seen = [measured(machine, what, "1.5", 0.1) for what in ("loading", "setting up")]
+    assert sure(ledger, LIB, 0, seen) == sure(ledger, LIB)
+
+
+def test_factor_in_use_is_as_sure_as_what_was_measured_since(part: Part) -> None:
+    """Taken at 1.10; by now 1.06 ± 0.01 was measured: √(0.04² + 0.01² + 0.03²) / 1.10 = 4.6 %."""
+    plan = quick_plan(part, "al-6082", (10,), LIB)
+    machine = evaluate(plan, part, LIB).loads[0].machine.id
+    used = measured(machine, "cutting", "1.10", 0.02)
+    library = replace(LIB, measured=(used,))
+    ledger = evaluate(plan, part, library)
+    alone, same, later = (
+        {one.what: one for one in sure(ledger, library, 0, seen).rests}["cycle, as measured"]
+        for seen in ((), (used,), (measured(machine, "cutting", "1.06", 0.01),))
+    )
+    assert alone == same
+    assert alone.share == pytest.approx(sqrt(0.0004 + 0.0009) / 1.1)
+    assert later.share == pytest.approx(sqrt(0.0016 + 0.0001 + 0.0009) / 1.1)
+    assert later.source == "measured on the floor"
+
+
+@given(st.decimals("0.5", "2", places=3), st.decimals("0.5", "2", places=3), st.floats(0, 0.5))
+def test_nothing_is_surer_than_programs_differ(factor: Decimal, used: Decimal, off: float) -> None:
+    judged = LIB.judged("cutting")
+    share = next_spread(measured("m", "cutting", str(factor), off), judged, used)
+    assert share >= judged.program / float(used) - 1e-12
+    at_itself = next_spread(measured("m", "cutting", str(factor), off), judged, factor)
+    assert share * float(used) >= at_itself * float(factor) - 1e-9, "an estimate at what was measured is the surest"
 
 
 def test_part_that_is_not_made_whole_has_a_price_that_says_what_it_leaves_out() -> None:

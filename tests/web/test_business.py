@@ -17,6 +17,7 @@ from pypdf import PdfReader
 from lean_ledger.core.changes import read_change
 from lean_ledger.core.floor.measured import factor_of
 from lean_ledger.core.floor.runs import observations
+from lean_ledger.library.types import next_spread
 from lean_ledger.store import Desk
 from tests.conftest import client_of
 from tests.store.test_desk import new
@@ -306,6 +307,43 @@ def test_thirty_runs_make_a_factor_by_the_formula_and_estimates_take_it(
     assert client.delete(f"/api/shop/factors/{machine}/cutting").status_code == 422
     refused = client.put(f"/api/shop/factors/{machine}/pick-off")
     assert "nothing was measured of pick-off" in refused.json["detail"]
+
+
+def test_price_s_range_follows_what_came_back_from_the_floor(client: FlaskClient, desk: Desk, plan_id: int) -> None:
+    """Thirty runs and a setup that took twice as long, none of it in use: the price stays, how sure it is does not; a
+    piece that is counted changes nothing of the plan.
+    """
+    path, address = f"/api/floor/{plan_id}/S1", f"/api/plans/{plan_id}"
+    desk.follow_stock(plan_id)
+    first = client.get(address)
+
+    def asked(etag: str) -> int:
+        return client.get(address, headers={"If-None-Match": etag}).status_code
+
+    client.post(f"{path}/events", json={"events": [event("g", "good", count=3)]})
+    assert asked(first.headers["ETag"]) == 304
+    client.post(f"{address}/program/send?runs=30")
+    assert asked(first.headers["ETag"]) == 200
+    runs = client.get(address)
+    client.post(f"{path}/events", json={"events": [event("l", "load", seconds=200.0)]})
+    assert asked(runs.headers["ETag"]) == 200
+    last = client.get(address)
+    before, after = (answer.json["price"]["sure"][0] for answer in (first, last))
+    assert last.json["price"]["quantities"] == first.json["price"]["quantities"]
+    rests = {rest["what"]: rest for rest in after["rests"]}
+    known = {one.category: one for one in desk.floor.seen().measured}
+    assert rests["loading"]["share"] == pytest.approx(
+        next_spread(known["loading"], desk.library.judged("loading"), Decimal(1)), rel=1e-6
+    )
+    assert "as measured on the floor" in rests["cycle"]["source"]
+    assert after["low"] != before["low"]
+    every = observations(desk.floor.runs())
+    assert factor_of([o for o in every if o.category == "cutting"], desk.library.judged("cutting")) in (
+        desk.floor.seen().factors
+    )
+    edited = client.post(f"{address}/changes", headers={"If-Match": last.headers["ETag"]},
+                         json={"change": "set-quantities", "quantities": [7]})  # fmt: skip
+    assert edited.status_code == 200, edited.text
 
 
 def test_loading_and_setting_up_are_measured_against_the_rule(client: FlaskClient, desk: Desk, plan_id: int) -> None:

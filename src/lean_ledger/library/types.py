@@ -254,13 +254,14 @@ class Measured:
         return f"± {self.off:.3f}, measured on {runs} of {programs}"
 
 
-def next_spread(one: Measured, judged: Judgement) -> float:
-    """How far the next program's time may be off, as a share of what is estimated with the factor: its own spread and
-    that of programs are independent.
+def next_spread(seen: Measured, judged: Judgement, used: Decimal) -> float:
+    """How far the next program's time may be off, as a share of what is estimated at the factor that is `used`: what it
+    is known to miss by, its own spread and that of programs are independent.
 
-    1.052 ± 0.030 where programs differ by 0.03: √(0.030² + 0.03²) / 1.052 = 0.040.
+    1.052 ± 0.030 where programs differ by 0.03, in use: √(0.030² + 0.03²) / 1.052 = 0.040; estimated by the machine's
+    data, at 1: √(0.052² + 0.030² + 0.03²) = 0.067.
     """
-    return sqrt(one.off**2 + judged.program**2) / float(one.factor)
+    return sqrt(float(seen.factor - used) ** 2 + seen.off**2 + judged.program**2) / float(used)
 
 
 @dataclass(frozen=True)

@@ -8,29 +8,26 @@ from dataclasses import asdict, dataclass
 from datetime import date
 from typing import TYPE_CHECKING, Any
 
-from pydantic import TypeAdapter
 from sqlalchemy import func, select
 
 from lean_ledger.core.basis.errors import LedgerError, PlanError
 from lean_ledger.core.basis.plain_text import check_text
-from lean_ledger.core.floor.book import Book, Estimated, Event, book, check_event, estimated, observations_of
-from lean_ledger.core.floor.measured import Factor, Observation, factors
+from lean_ledger.core.floor.book import Book, Estimated, Event, book, check_event, estimated
 from lean_ledger.core.floor.photo import checked_photo
-from lean_ledger.core.floor.runs import RunRecord, Section, observations
+from lean_ledger.core.floor.runs import RunRecord
 from lean_ledger.core.floor.steps import Step, steps_of
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.standins.dnc import RunTimes
 from lean_ledger.store.database import Database
-from lean_ledger.store.models import FileRow, FloorRow, JobRow, PlanRow, RunRow
+from lean_ledger.store.history import EVENTS, SECTIONS, History, Seen, event_of, run_records
+from lean_ledger.store.models import FileRow, FloorRow, RunRow
 from lean_ledger.store.rows import now
 
 if TYPE_CHECKING:
     from lean_ledger.store.desk import Desk
     from lean_ledger.store.opened import Opened
 
-EVENTS: TypeAdapter[Event] = TypeAdapter(Event)
-SECTIONS: TypeAdapter[tuple[Section, ...]] = TypeAdapter(tuple[Section, ...])
 MOST_EVENTS = 200  # at once
 
 
@@ -58,6 +55,7 @@ class Floor:
     def __init__(self, desk: Desk, database: Database) -> None:
         self._desk = desk
         self._database = database
+        self._history = History(database, lambda: desk.library)
 
     def at_machine(self, plan_id: int, setup: str) -> AtMachine:
         """Raises PlanError no-such-setup for one that the plan does not have, or not any more."""
@@ -78,7 +76,7 @@ class Floor:
             rows = session.scalars(
                 select(FloorRow).where(FloorRow.plan == plan_id, FloorRow.load == load).order_by(FloorRow.at)
             )
-            return [_event(row) for row in rows]
+            return [event_of(row) for row in rows]
 
     def take(self, plan_id: int, setup: str, events: Sequence[Event], photos: dict[str, bytes], author: str) -> Taken:
         """Write down what was noted; what came before is not taken again. `photos`: pictures by their event's token.
@@ -141,21 +139,8 @@ class Floor:
 
     def runs(self, plan_id: int | None = None) -> tuple[RunRecord, ...]:
         """Of a plan, or of all, as they came in."""
-        asked = (
-            select(RunRow, JobRow.number)
-            .join(PlanRow, PlanRow.id == RunRow.plan)
-            .join(JobRow, JobRow.id == PlanRow.job)
-            .order_by(RunRow.id)
-        )
         with self._database.reading() as session:
-            found = session.execute(asked if plan_id is None else asked.where(RunRow.plan == plan_id)).all()
-        return tuple(
-            RunRecord(
-                number, row.plan, row.seq, row.load, row.machine, row.program, f"run {row.number}", row.at,
-                SECTIONS.validate_json(row.sections),
-            )
-            for row, number in found
-        )  # fmt: skip
+            return tuple(record for _, record in run_records(session, plan_id))
 
     def run_count(self, plan_id: int) -> int:
         with self._database.reading() as session:
@@ -163,32 +148,16 @@ class Floor:
 
     # ---- factors
 
-    def factors(self) -> tuple[Factor, ...]:
+    def seen(self) -> Seen:
         """What all that came back says of each machine and category."""
-        found = observations(self.runs()) + self._noted()
-        order = {machine.id: k for k, machine in enumerate(self._desk.library.machines)}
-        judged = dict(self._desk.library.judgements)
-        return tuple(sorted(factors(found, judged), key=lambda one: order.get(one.machine, len(order))))
+        return self._history.seen()
 
     def use_factor(self, machine: str, category: str, author: str) -> None:
         """Estimates are taken times what was measured, as it stands now. Raises PlanError where nothing was."""
-        found = next((one for one in self.factors() if (one.machine, one.category) == (machine, category)), None)
+        found = next((one for one in self.seen().factors if (one.machine, one.category) == (machine, category)), None)
         if found is None:
             raise PlanError("not-measured", f"nothing was measured of {category} on {machine} yet")
         self._desk.take_factor(found.in_use, author)
-
-    def _noted(self) -> list[Observation]:
-        """Of loading and setting up, at all machines."""
-        with self._database.reading() as session:
-            rows = list(session.scalars(select(FloorRow).order_by(FloorRow.plan, FloorRow.load, FloorRow.at)))
-        by_load: dict[tuple[int, str], list[FloorRow]] = {}
-        for row in rows:
-            by_load.setdefault((row.plan, row.load), []).append(row)
-        found: list[Observation] = []
-        for own in by_load.values():
-            planned = Estimated(**json.loads(own[-1].data)["planned"])
-            found += observations_of(book([_event(row) for row in own]), planned)
-        return found
 
 
 def _row(event: Event, plan_id: int, load: str, planned: Estimated, author: str, photo: str) -> FloorRow:
@@ -198,7 +167,3 @@ def _row(event: Event, plan_id: int, load: str, planned: Estimated, author: str,
         token=event.token, plan=plan_id, load=load, kind=event.kind, data=json.dumps(data, ensure_ascii=False),
         author=author, at=event.at, received=now(),
     )  # fmt: skip
-
-
-def _event(row: FloorRow) -> Event:
-    return EVENTS.validate_python(json.loads(row.data)["event"])

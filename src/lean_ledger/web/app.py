@@ -40,6 +40,7 @@ from lean_ledger.web.program.endpoints import blueprint as program
 from lean_ledger.web.program.play import blueprint as play
 from lean_ledger.web.quotes.endpoints import blueprint as quotes
 from lean_ledger.web.serving.guard import Barred, Guard
+from lean_ledger.web.shared import requests
 from lean_ledger.web.shared.document import completed
 from lean_ledger.web.shared.works import blueprint as works
 from lean_ledger.web.stock.endpoints import begin_following
@@ -187,7 +188,7 @@ def _stale(error: StaleEdition) -> Response:
         title="stale",
         status=409,
         detail=error.message,
-        plan=views.plan_view(error.opened, error.opened.shelf.library),
+        plan=views.plan_view(error.opened, requests.desk().floor.seen().measured),
         since=[views.journal_line(v, current, ahead=False) for v in error.since],
     )
     return Response(body.model_dump_json(), 409, mimetype="application/problem+json")

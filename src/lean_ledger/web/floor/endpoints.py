@@ -86,7 +86,7 @@ def drop_factor(path: s.FactorPath) -> Response:
 
 
 def _factors() -> Response:
-    body = factors_view(desk().floor.factors(), desk().library)
+    body = factors_view(desk().floor.seen().factors, desk().library)
     return Response(body.model_dump_json(), mimetype="application/json")
 
 

@@ -35,6 +35,7 @@ from lean_ledger.core.papers.projection import view_of
 from lean_ledger.core.papers.sheet import JobWords, SetupSheet, setup_sheet
 from lean_ledger.core.shop.shopping import shopping_list
 from lean_ledger.store import Desk, Opened, Upload
+from lean_ledger.store.history import Seen
 from lean_ledger.store.kept import Kept
 from lean_ledger.web.jobs.endpoints import file_name
 from lean_ledger.web.part import views as part_views
@@ -81,7 +82,9 @@ Body = tuple[str, bytes]  # a plan's state and what is sent of it
 
 def plan_answer(opened: Opened) -> Response:
     """The plan as it stands; made once for all that ask."""
-    return _plan_response(_bodies().get((opened.plan_id, opened.state), lambda: (opened.state, _body(opened))))
+    seen = desk().floor.seen()
+    state = opened.state + seen.stamp
+    return _plan_response(_bodies().get((opened.plan_id, state), lambda: (state, _body(opened, seen))))
 
 
 def _bodies() -> Kept[tuple[int, str], Body]:
@@ -89,8 +92,8 @@ def _bodies() -> Kept[tuple[int, str], Body]:
     return found
 
 
-def _body(opened: Opened) -> bytes:
-    return views.plan_view(opened, opened.shelf.library).model_dump_json().encode()
+def _body(opened: Opened, seen: Seen) -> bytes:
+    return views.plan_view(opened, seen.measured).model_dump_json().encode()
 
 
 def _plan_response(body: Body) -> Response:
@@ -104,7 +107,8 @@ def _plan_response(body: Body) -> Response:
 def get_plan(path: PlanPath) -> Response:
     """The plan as it stands. With the ETag of an earlier answer in If-None-Match: 304 where nothing is another."""
     asked = desk()
-    state = asked.state(path.plan_id)
+    seen = asked.floor.seen()
+    state = asked.state(path.plan_id) + seen.stamp
     if request.if_none_match.contains(state):
         response = Response(status=304)
         response.set_etag(state)
@@ -112,7 +116,7 @@ def get_plan(path: PlanPath) -> Response:
 
     def make() -> Body:
         opened = asked.open(path.plan_id)
-        return opened.state, _body(opened)
+        return opened.state + seen.stamp, _body(opened, seen)
 
     return _plan_response(_bodies().get((path.plan_id, state), make))
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Any
 
 from lean_ledger.core.basis.findings import Finding, Severity
@@ -15,7 +16,7 @@ from lean_ledger.core.pricing.of_plan import effective_rates
 from lean_ledger.core.pricing.price import price_curve
 from lean_ledger.core.shop.summary import Summary
 from lean_ledger.core.stock.sizes import over_features
-from lean_ledger.library.types import Library
+from lean_ledger.library.types import Measured
 from lean_ledger.store.job_list import JobLine, JobPage, JobQuery
 from lean_ledger.store.models import VersionRow
 from lean_ledger.store.opened import Opened
@@ -98,8 +99,9 @@ def _count(ledger: Ledger, severity: Severity) -> int:
     return sum(1 for f in ledger.findings if f.severity == severity)
 
 
-def plan_view(opened: Opened, library: Library) -> s.PlanView:
-    ledger, part, plan = opened.ledger, opened.part, opened.plan
+def plan_view(opened: Opened, seen: Sequence[Measured]) -> s.PlanView:
+    """`seen`: what was measured on the floor up to now."""
+    library, ledger, part, plan = opened.shelf.library, opened.ledger, opened.part, opened.plan
     bounds, stock = part.model.solid.bounds, ledger.stock.bounds
     return s.PlanView(
         plan_id=opened.plan_id,
@@ -138,7 +140,7 @@ def plan_view(opened: Opened, library: Library) -> s.PlanView:
         groups=[group_view(g) for g in grouped(part.features)],
         holes=hole_views(opened, library),
         setups=views_of_setups(opened, library),
-        price=_price(opened, library),
+        price=_price(opened, seen),
         now=journal_line(opened.version, opened.version.seq, ahead=False),
         lines=opened.lines,
         can_undo=opened.can_undo,
@@ -191,13 +193,13 @@ def _finding(f: Finding) -> s.FindingView:
     )
 
 
-def _price(opened: Opened, library: Library) -> s.PriceView:
-    ledger, plan = opened.ledger, opened.plan
+def _price(opened: Opened, seen: Sequence[Measured]) -> s.PriceView:
+    library, ledger, plan = opened.shelf.library, opened.ledger, opened.plan
     rates = effective_rates(plan, library.rates, ledger.material)
     problem = ledger.problem
     values = {**rates, "programming_hours": problem.programming_hours, "tooling_per_piece": problem.tooling_per_piece}
     material = problem.material
-    every = [sure(ledger, library, k) for k in range(len(ledger.prices))]
+    every = [sure(ledger, library, k, seen) for k in range(len(ledger.prices))]
     return s.PriceView(
         sure=[_sure(one) for one in every],
         missing=list(every[0].missing),
