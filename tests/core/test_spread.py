@@ -100,12 +100,12 @@ def test_floor_s_history_says_how_far_a_figure_is_off_though_it_is_not_taken_tim
     before = {one.what: one for one in sure(ledger, LIB).rests}
     by = {one.what: one for one in sure(ledger, LIB, 0, seen).rests}
     assert by["setting up"].share == pytest.approx(sqrt(0.04 + 0.0025 + 0.04), abs=1e-6)
-    assert by["setting up"].source == "the shop's default, ± as measured on the floor"
+    assert by["setting up"].source == "the shop's default, ± from the floor"
     cutting = sum(load.seconds["cutting"] for load in ledger.loads)
     cycle = sum(load.cycle for load in ledger.loads)
     wanted = (sqrt(0.01 + 0.0004 + 0.0009) * cutting + 0.08 * (cycle - cutting)) / cycle
     assert by["cycle"].share == pytest.approx(wanted, rel=1e-4)
-    assert by["cycle"].source == "computed, ± partly as measured on the floor"
+    assert by["cycle"].source == "computed, ± partly from the floor"
     assert [by[what].amount for what in before] == [before[what].amount for what in before], "what it costs stays"
     others = [what for what in before if what not in ("cycle", "setting up")]
     assert [by[what] for what in others] == [before[what] for what in others]

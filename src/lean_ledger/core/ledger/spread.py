@@ -125,7 +125,7 @@ def _sources(costs: Sequence[_Cost]) -> str:
     if not any(one.seen for one in costs):
         return sources
     partly = "" if all(one.seen for one in costs) else "partly "
-    return f"{sources}, ± {partly}as measured on the floor"
+    return f"{sources}, ± {partly}from the floor"
 
 
 @dataclass(frozen=True)
