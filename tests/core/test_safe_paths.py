@@ -87,6 +87,18 @@ def test_way_into_a_wall_ends_where_the_tool_touches_it() -> None:
     assert max(p[0] for s in kept.strokes if not s.is_rapid for p in s.points) <= 35 + STRAY + 1e-6
 
 
+def test_wall_of_a_slot_stands_where_a_bore_in_its_floor_reaches_behind_it() -> None:
+    """The bore's circle goes 0.3 behind the wall, below the floor only: there the wall stands in its circle."""
+    slotted = block((0, 0, 0), (60, 40, 20)) - block((-1, 10, 11), (61, 16.5, 21)) - rod((30, 13, -1), Z, 6.6, 13)
+    near = path((-10, 12.84, 11), (70, 12.84, 11))  # a mill of 6: 0.16 into the wall at 10
+    assert lengths(near, 11) == 80
+    kept = kept_off(Same(near), tool(ToolKind.END_MILL, 6), keep(slotted)).path
+    assert kept is not None
+    assert not any(4 < p[0] < 56 for s in kept.strokes if not s.is_rapid for p in s.points)
+    free = path((-10, 13, 11), (70, 13, 11))
+    assert kept_off(Same(free), tool(ToolKind.END_MILL, 6), keep(slotted)).path is free
+
+
 def test_way_across_a_boss_goes_over_it_at_the_clearance() -> None:
     plate = block((0, 0, 0), (80, 40, 10)) + rod((40, 20, 9), Z, 10, 11)
     found = kept_off(Same(path((-10, 20, 10), (90, 20, 10))), tool(ToolKind.END_MILL, 10), keep(plate))

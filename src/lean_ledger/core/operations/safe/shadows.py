@@ -17,8 +17,8 @@ from lean_ledger.core.holding.obstacles import Block, Obstacle, Rod
 from lean_ledger.core.operations.milling.surface_paths import Over, risen, triangles_of
 from lean_ledger.core.setups.frame import Frame
 
-OPEN = 0.9  # of a bore's radius, up to where nothing stands in an open one
 CHORDS = 0.008  # × radius that chords of a hole's rim stand into it
+HAIR = 0.002  # mm that they may stand in farther: corners are rounded
 SEEN = 0.01  # mm that chords of a bore have to stand into it to be looked at
 
 #: Of a round hole: x, y and radius
@@ -43,9 +43,8 @@ def _part_at(over: Over, bores: tuple[Bore, ...], level: float) -> BaseGeometry:
 
 
 def _is_open(found: BaseGeometry, x: float, y: float, radius: float) -> bool:
-    turns = np.linspace(0, 2 * np.pi, 12, endpoint=False)
-    xs, ys = x + OPEN * radius * np.cos(turns), y + OPEN * radius * np.sin(turns)
-    return not shapely.intersects_xy(found, xs, ys).any()
+    """Whether nothing but chords stands in it: where a bore ends in a slot, the slot's wall may be within its circle."""
+    return not shapely.dwithin(found, Point(x, y), (1 - CHORDS) * radius - HAIR)
 
 
 def _plain_level(over: Over, level: float) -> float:
