@@ -43,7 +43,7 @@ def _part_at(over: Over, bores: tuple[Bore, ...], level: float) -> BaseGeometry:
 
 
 def _is_open(found: BaseGeometry, x: float, y: float, radius: float) -> bool:
-    """Whether nothing but chords stands in it: where a bore ends in a slot, the slot's wall may be within its circle."""
+    """Whether only chords stand in it: where a bore ends in a slot, the slot's wall may be within its circle."""
     return not shapely.dwithin(found, Point(x, y), (1 - CHORDS) * radius - HAIR)
 
 
