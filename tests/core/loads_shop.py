@@ -77,7 +77,7 @@ class Shop(LoadShop):
 
 
 def standing_with(placed: Placed, load: LoadLedger) -> list[Solid]:
-    solids = load.where.kind(placed.decision.id).solids
+    solids = load.where.kind_at(placed).solids
     return [s for s in solids if not s.shared and s.what != "parallel"]
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Collection
 from dataclasses import dataclass, replace
+from itertools import groupby
 from math import isfinite
 from typing import Literal
 
@@ -35,7 +36,7 @@ def load_in(plan: Plan, id: str) -> Load:
 @dataclass(frozen=True)
 class SetArrangement(Strict):
     """What is not named stays. `gap`: ("X" or "Y", mm), None for the least; `moved`: (piece, mm along X, along Y) from
-    where the rule has it.
+    where the rule has it; `turned`: (piece, degrees) with what holds it, counter-clockwise seen from above.
     """
 
     load: str
@@ -47,6 +48,7 @@ class SetArrangement(Strict):
     on_bar: int | None = None
     gap: tuple[tuple[Literal["X", "Y"], float | None], ...] = ()
     moved: tuple[tuple[str, float, float], ...] = ()
+    turned: tuple[tuple[str, Literal[0, 90, 180, 270]], ...] = ()
     change: Literal["set-arrangement"] = "set-arrangement"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
@@ -70,7 +72,10 @@ class SetArrangement(Strict):
                             "arrange more", load.setups[0])  # fmt: skip
         _check(how, ledger)
         kept = {str(k) for k in range(1, how.count + 1)}
-        how = replace(how, moved=tuple(m for m in how.moved if m.place in kept and m.by != (0.0, 0.0)))
+        unknown = next((id for id, _ in self.turned if id not in kept), None)
+        if unknown is not None:
+            raise PlanError("no-such-piece", f"load {load.id} has no piece {unknown!r}", load.setups[0])
+        how = replace(how, moved=tuple(m for m in how.moved if m.place in kept and m != Moved(m.place)))
         skipped = tuple(p for p in load.skipped if p in kept)
         changed = replace(
             load, arrangement=how, on=_on(load, how, ledger, scene),
@@ -89,6 +94,10 @@ class SetArrangement(Strict):
         if self.moved and back:
             said.append("pieces back to their places" if len(self.moved) > 1 else f"piece {self.moved[0][0]} back")
         said += [f"piece {id} moved by {dx:g}, {dy:g}" for id, dx, dy in self.moved if not back]
+        for degrees, ids in groupby(sorted(self.turned, key=lambda one: one[1]), key=lambda one: one[1]):
+            pieces = [id for id, _ in ids]
+            said.append(f"piece{'s' if len(pieces) > 1 else ''} {', '.join(pieces)} "
+                        + (f"turned by {degrees}°" if degrees else "as the others"))  # fmt: skip
         return "; ".join(said)
 
     def _gap(self, was: Arrangement) -> tuple[float | None, float | None]:
@@ -96,8 +105,9 @@ class SetArrangement(Strict):
         return said["X"], said["Y"]
 
     def _moved(self, was: Arrangement) -> tuple[Moved, ...]:
-        said = {m.place: m.by for m in was.moved} | {id: (dx, dy) for id, dx, dy in self.moved}
-        return tuple(Moved(id, by) for id, by in said.items())
+        by = {m.place: m.by for m in was.moved} | {id: (dx, dy) for id, dx, dy in self.moved}
+        turns = {m.place: m.turn for m in was.moved} | dict(self.turned)
+        return tuple(Moved(id, by.get(id, (0.0, 0.0)), turns.get(id, 0)) for id in dict.fromkeys((*by, *turns)))
 
 
 def _offsets(load: Load, how: Arrangement, kept: Collection[str]) -> OffsetChoice:
@@ -141,7 +151,7 @@ def _check(how: Arrangement, ledger: LoadLedger) -> None:
             raise PlanError("not-on-bar", why, setup.id)
         return
     _, alone = why_only_one(ledger.shares)
-    if alone and (how.count > 1 or how.sides):
+    if alone and (how.count > 1 or how.sides or how.turns):
         raise PlanError("one-piece-only", alone.removesuffix("."), setup.id)
     if len(how.sides) > MOST_SIDES or len(set(how.sides)) < len(how.sides):
         raise PlanError("sides-twice", f"sides are named once each, {MOST_SIDES} at the most", setup.id)
@@ -158,6 +168,9 @@ def _check(how: Arrangement, ledger: LoadLedger) -> None:
     for gap in how.gap:
         if gap is not None:
             check_between(gap, 0.0, MOST_GAP, "the gap")
+    if how.stations > 1 and how.turns:
+        raise PlanError("one-vise", f"the {how.stations} stations of {name} hold their pieces one way: load one "
+                        "station, or turn no piece by itself", setup.id)  # fmt: skip
     for moved in how.moved:
         if not all(isfinite(v) and abs(v) <= MOST_GAP for v in moved.by):
             raise PlanError("out-of-range", f"piece {moved.place} is moved out of the machine", setup.id)

@@ -10,6 +10,7 @@ from lean_ledger.core.control.offset_words import offset_words
 from lean_ledger.core.geometry.vectors import Vec, add, sub
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.turned import turned_way
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import FIRST, Load
 from lean_ledger.core.setups.ways import Way
@@ -67,12 +68,14 @@ def _of_load(load: LoadLedger, zeros: Mapping[str, Vec], words: _Words) -> list[
     words.start(policy.first)
     for placed in load.placed:
         for way in ways[placed.decision.id]:
-            zero = way.frame.point(zeros[placed.decision.id])
-            shift = placed.stands.shift(way.frame)
-            machine = placed.stands.on_lathe(way.frame, zero) if load.machine.turns_work else add(zero, shift)
+            there = turned_way(way, placed.turn)
+            zero = there.frame.point(zeros[placed.decision.id])
+            shift = placed.stands.shift(there.frame)
+            machine = placed.stands.on_lathe(there.frame, zero) if load.machine.turns_work else add(zero, shift)
             id, angle = placed.place.id, way.angle + placed.stands.angle
             same = [o for o in own if o.place == id and _near(o.machine, machine)]
-            shared = [o for o in own if o.way == way and keys[o.place] == keys[id] and o.place not in named]
+            alike = (o for o in own if o.way.direction == way.direction and o.place not in named)
+            shared = [o for o in alike if keys[o.place] == keys[id]]
             like = next(iter((*same, *shared)), None)
             if id in named:
                 word, local = named[id], NOWHERE
@@ -81,7 +84,7 @@ def _of_load(load: LoadLedger, zeros: Mapping[str, Vec], words: _Words) -> list[
             else:
                 word, local = words.next(load.machine), NOWHERE
             local = local if max(map(abs, local)) > SAME else NOWHERE
-            own.append(WorkOffset(word, placed.decision.id, way, zero, machine, id, local, angle))
+            own.append(WorkOffset(word, placed.decision.id, there, zero, machine, id, local, angle))
     return own
 
 

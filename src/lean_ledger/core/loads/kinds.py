@@ -12,6 +12,7 @@ from lean_ledger.core.holding.hold import Hold
 from lean_ledger.core.holding.vise import ViseHold
 from lean_ledger.core.loads.spacing import Pitch, Solid, least_pitch, machine_box, solids_of
 from lean_ledger.core.loads.travel import travel_range
+from lean_ledger.core.loads.turned import turned_setup
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.plan import Arrangement, SetupDecision
 from lean_ledger.library.machines import Machine
@@ -28,6 +29,7 @@ class Kind:
     decision: SetupDecision
     built: BuiltSetup
     solids: tuple[Solid, ...]
+    turn: int = 0  # degrees, of the piece with what holds it
 
     def reach(self, axis: int, machine: Machine) -> tuple[float, float] | None:
         return travel_range(axis, self.built.stands, machine, self.built.operations)
@@ -72,6 +74,14 @@ def kinds_of(setups: Sequence[tuple[SetupDecision, BuiltSetup]], how: Arrangemen
     if len(setups) > 1 and how.in_turn == "stations":
         return tuple(Kind(decision, one, _at_a_station(one)) for decision, one in setups)
     return tuple(Kind(decision, one, solids_of(one)) for decision, one in setups)
+
+
+def turned_kinds(kinds: Sequence[Kind], how: Arrangement, machine: Machine) -> tuple[Kind, ...]:
+    """Each setup as it stands at pieces that are turned, each turn once; what carries all of them is not turned."""
+    every = [(kind, turn, turned_setup(kind.built, turn, machine)) for turn in how.turns for kind in kinds]
+    return tuple(
+        Kind(kind.decision, one, tuple(s for s in solids_of(one) if not s.shared), turn) for kind, turn, one in every
+    )
 
 
 def units_of(kinds: Sequence[Kind], how: Arrangement, offs: Sequence[Point2]) -> tuple[Unit, ...]:
@@ -120,6 +130,19 @@ def _at_a_station(one: BuiltSetup) -> tuple[Solid, ...]:
     shared = [s for s in solids_of(one) if s.shared]
     stock = [Solid("stock", machine_box(one, b)) for b in hold.boxes]
     return (*stock, *own, *shared)
+
+
+def beside_turned(axis: int, turned: Sequence[Kind], units: Sequence[Unit], how: Arrangement, best: Pitch) -> Pitch:
+    """The least pitch where any piece may stand beside a turned one."""
+    alone = (how.rows if axis == 0 else how.columns) == 1
+    every = [*(Unit(((kind, NOWHERE),)) for kind in turned), *units]
+    for unit in every[: len(turned)]:
+        for other in every:
+            for one, beside in ((unit, other), (other, unit)):
+                tools = [(kind.built, off) for kind, off in one.parts]
+                for asks in least_pitch(axis, tools, one.solids, beside.solids, alone=alone):
+                    best = asks if asks.value > best.value + TOUCH else best
+    return best
 
 
 def pitch_of(axis: int, units: Sequence[Unit], how: Arrangement, going_on: Collection[str] = ()) -> Pitch:

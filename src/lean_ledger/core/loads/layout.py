@@ -25,16 +25,19 @@ from lean_ledger.core.loads.kinds import (
     Kind,
     Point2,
     Unit,
+    beside_turned,
     extent_of,
     kinds_of,
     pitch_of,
     station_offsets,
     stations_of,
     stock_of,
+    turned_kinds,
     units_of,
 )
 from lean_ledger.core.loads.spacing import CLEARANCE, Pitch, Solid
 from lean_ledger.core.loads.straight import why_not_across
+from lean_ledger.core.loads.turned import turned_standing
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Arrangement, Load, Place, Plan, Policy, SetupDecision
@@ -57,6 +60,7 @@ class Placed:
     side: float | None = None  # degrees of the rotary
     station: int = 0
     shift: Point2 = (0.0, 0.0)  # from where one piece alone stands
+    turn: int = 0  # degrees, of the piece with what holds it
     out: float = 0.0  # mm farther out of a lathe's spindle than one piece alone, on a bar
 
     @property
@@ -75,6 +79,7 @@ class Placed:
         return self.group if policy == "group" else self.side, self.place.setup
 
     def operation(self, id: str) -> Operation:
+        """As it is where no piece is turned."""
         return next(op for op in self.built.operations if op.id == id)
 
     def box(self, of: Bounds) -> Bounds:
@@ -117,6 +122,7 @@ class Layout:
     free_above: float = 0.0  # machine Z above which it turns
     axis_level: float | None = None  # machine Z of the axis of what turns them
     left_out: str = ""  # why not all is arranged as it was said
+    turned: tuple[Kind, ...] = ()  # its setups as they stand at pieces that are turned
     in_one: tuple[InOne, ...] = ()
 
     def made_with(self, piece: str, operation: str) -> tuple[str, ...]:
@@ -140,6 +146,11 @@ class Layout:
     def kind(self, setup: str) -> Kind:
         return next(kind for kind in self.kinds if kind.decision.id == setup)
 
+    def kind_at(self, placed: Placed) -> Kind:
+        """What a piece stands as, turned as it is."""
+        return next(one for one in (*self.kinds, *self.turned)
+                    if (one.decision.id, one.turn) == (placed.decision.id, placed.turn))  # fmt: skip
+
     @property
     def by_setup(self) -> tuple[tuple[Placed, ...], ...]:
         """The pieces of each setup, in their walk."""
@@ -157,7 +168,8 @@ class Layout:
     @property
     def extent(self) -> Point2:
         """Of a fixture's stock, along X and Y; of the widest where setups take turns."""
-        x, y = (max(extent_of(unit.stock, axis) for unit in self.units) for axis in (0, 1))
+        every = (*self.units, *(Unit(((one, NOWHERE),)) for one in self.turned))
+        x, y = (max(extent_of(unit.stock, axis) for unit in every) for axis in (0, 1))
         return x, y
 
     @property
@@ -198,7 +210,8 @@ class Layout:
 
     def reach(self, axis: int) -> Point2 | None:
         """The least and the greatest position of an axis at any piece that stands alone; None where nothing is made."""
-        found = [reach for kind in self.kinds if (reach := kind.reach(axis, self.machine)) is not None]
+        every = (*self.kinds, *self.turned)
+        found = [reach for kind in every if (reach := kind.reach(axis, self.machine)) is not None]
         return (min(low for low, _ in found), max(high for _, high in found)) if found else None
 
     def limit(self, axis: int) -> Limit:
@@ -263,7 +276,7 @@ def _possible(load: Load, setups: Sequence[tuple[SetupDecision, BuiltSetup]], ma
         why = why_not_on_bar(*setups[0], machine)
         return (replace(load, arrangement=Arrangement(), skipped=()), why) if why else (load, "")
     why = next(filter(None, (one_only(decision, machine) for decision, _ in setups)), "")
-    if why and (how.count > 1 or how.sides):
+    if why and (how.count > 1 or how.sides or how.turns):
         return replace(load, arrangement=Arrangement(columns=several), skipped=()), why
     why = ""
     if how.sides and machine.table is None:
@@ -293,7 +306,7 @@ def layout(plan: Plan, load: Load, built: Mapping[str, BuiltSetup], bed: Bed) ->
     load, left_out = _possible(load, setups, bed.machine)
     how, one = load.arrangement, setups[0][1]
     kinds = kinds_of(setups, how)
-    found = Layout(load, bed.machine, (), kinds, left_out=left_out)
+    found = Layout(load, bed.machine, (), kinds, left_out=left_out, turned=turned_kinds(kinds, how, bed.machine))
     if how == Arrangement():
         return replace(found, placed=(Placed(load.places[0], *setups[0], one.stands),))
     if how.on_bar > 1:
@@ -304,7 +317,10 @@ def layout(plan: Plan, load: Load, built: Mapping[str, BuiltSetup], bed: Bed) ->
     stations = station_offsets(kinds, how)
     found = replace(found, stations=stations, faces=bed.faces(one.stands.seat) if how.sides else ())
     on = _going_on(load, setups)
-    least = (pitch_of(0, found.units, how, on[0]), pitch_of(1, found.units, how, on[1]))
+    x, y = (pitch_of(axis, found.units, how, on[axis]) for axis in (0, 1))
+    if found.turned:
+        x, y = (beside_turned(axis, found.turned, found.units, how, best) for axis, best in enumerate((x, y)))
+    least = (x, y)
     pitch = [least[i].value if how.gap[i] is None else found.extent[i] + (how.gap[i] or 0.0) for i in (0, 1)]
     found = replace(found, least=least, pitch=(pitch[0], pitch[1]))
     found = replace(found, over=max(s.box.max[2] for s in found.solids) + CLEARANCE, free_above=_free_above(found, bed),
@@ -315,15 +331,15 @@ def layout(plan: Plan, load: Load, built: Mapping[str, BuiltSetup], bed: Bed) ->
         turn = {"columns": column, "rows": row, "stations": station,
                 "sides": how.sides.index(side) if side is not None else 0}[how.in_turn]  # fmt: skip
         kind, off = kinds[turn % len(kinds)], stations[station]
-        dx, dy = by_hand.get(str(number), NOWHERE)
+        (dx, dy), quarters = by_hand.get(str(number), NOWHERE), how.turn_of(str(number))
         shift = (round(base[0] + column * pitch[0] + off[0] + dx, 4), round(base[1] + row * pitch[1] + off[1] + dy, 4))
-        alone = kind.built.stands
+        alone = turned_standing(kind.built.stands, quarters)
         stands = replace(
             alone, seat=replace(alone.seat, at=add(alone.seat.at, (*shift, 0.0))), aside=shift, angle=side or 0.0,
             over=found.over, free_above=found.free_above if how.sides else None,
         )  # fmt: skip
         placed.append(Placed(Place(str(number), kind.decision.id), kind.decision, kind.built, stands, column, row, side,
-                             station, shift))  # fmt: skip
+                             station, shift, quarters))  # fmt: skip
     return replace(found, placed=tuple(placed))
 
 
@@ -390,7 +406,7 @@ def _free_above(found: Layout, bed: Bed) -> float:
     half = found.spread[across] / 2 + max((abs(m.by[across]) for m in found.load.arrangement.moved), default=0.0)
     farthest = max(
         hypot(abs(wide - axis[across]) + (0.0 if s.shared else half), z - axis[2])
-        for s in found.solids
+        for s in (*found.solids, *(s for kind in found.turned for s in kind.solids))
         for wide, z in product((s.box.min[across], s.box.max[across]), (s.box.min[2], s.box.max[2]))
     )
     return axis[2] + farthest + SWING_CLEARANCE

@@ -12,6 +12,7 @@ from lean_ledger.core.loads.lanes import carriage_for
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.spacing import Clash, clashes
 from lean_ledger.core.loads.travel import TOUCH, travel_findings
+from lean_ledger.core.loads.turned import turned
 from lean_ledger.core.plan import Arrangement, Load
 from lean_ledger.library.machines import Machine
 
@@ -55,7 +56,8 @@ def _travel_of(piece: Placed, where: Layout) -> list[Finding]:
     found = []
     machine = where.machine.faced() if piece.stands.nose is not None else where.machine
     for carriage in machine.carriages:
-        ops = [op for op in piece.built.operations if carriage_for(where.load, machine, op) == carriage.id]
+        here = (turned(op, piece.turn, where.machine) for op in piece.built.operations)
+        ops = [op for op in here if carriage_for(where.load, machine, op) == carriage.id]
         if ops or carriage is machine.carriages[0]:
             found += travel_findings(piece.decision, piece.stands, machine.on(carriage.id), ops)
     return found
@@ -93,9 +95,12 @@ def _left_out(where: Layout) -> list[Finding]:
 
 def _travels(where: Layout) -> list[Finding]:
     """Of the pieces that stand farthest out: each axis is told once, at the worst of them."""
+    alike: dict[tuple[str, int], list[Placed]] = {}
+    for piece in where.placed:
+        alike.setdefault((piece.decision.id, piece.turn), []).append(piece)
     corners = {
         pick(own, key=lambda p: p.shift[axis]).place.id
-        for own in where.by_setup
+        for own in alike.values()
         for axis in (0, 1)
         for pick in (min, max)
     }
@@ -134,16 +139,17 @@ def troubled(where: Layout) -> dict[str, str]:
                     for one, other in ((a, b), (b, a)):
                         found.setdefault(one.place.id, f"too near to piece {other.place.id}")
     for axis in (0, 1):
-        reaches = {kind.decision.id: kind.reach(axis, where.machine) for kind in where.kinds}
+        reaches = {(kind.decision.id, kind.turn): kind.reach(axis, where.machine)
+                   for kind in (*where.kinds, *where.turned)}  # fmt: skip
         low, high = where.machine.travel[axis]
         for one in where.placed:
-            reach, by = reaches[one.decision.id], one.shift[axis]
+            reach, by = reaches[one.decision.id, one.turn], one.shift[axis]
             if reach is not None and not low - TOUCH <= reach[0] + by <= reach[1] + by <= high + TOUCH:
                 found.setdefault(one.place.id, f"{'XY'[axis]} runs past its travel")
     return found
 
 
-_Way = tuple[int, int, bool, str, str]
+_Way = tuple[int, int, bool, str, int, str, int]
 
 
 def _way(a: Placed, b: Placed) -> _Way:
@@ -151,7 +157,7 @@ def _way(a: Placed, b: Placed) -> _Way:
     fixture.
     """
     return (round((b.shift[0] - a.shift[0]) / NEAR), round((b.shift[1] - a.shift[1]) / NEAR), _one_fixture(a, b),
-            a.decision.id, b.decision.id)  # fmt: skip
+            a.decision.id, a.turn, b.decision.id, b.turn)  # fmt: skip
 
 
 def _one_fixture(a: Placed, b: Placed) -> bool:
@@ -159,10 +165,10 @@ def _one_fixture(a: Placed, b: Placed) -> bool:
 
 
 def _clash(where: Layout, a: Placed, b: Placed) -> Clash | None:
-    own, other = where.kind(a.decision.id), where.kind(b.decision.id)
+    own, other = where.kind_at(a), where.kind_at(b)
     by = (b.shift[0] - a.shift[0], b.shift[1] - a.shift[1])
     on = [one.operation for one in where.in_one if b.place.id in where.made_with(a.place.id, one.operation)]
-    return clashes(a.built, own.solids, other.solids, by, same_fixture=_one_fixture(a, b), going_on=on)
+    return clashes(own.built, own.solids, other.solids, by, same_fixture=_one_fixture(a, b), going_on=on)
 
 
 def _pairs(where: Layout) -> Iterator[tuple[Placed, Placed]]:
@@ -194,10 +200,10 @@ def _clash_finding(where: Layout, a: Placed, b: Placed, clash: Clash) -> Finding
 
 def _by_rule(where: Layout) -> tuple[Cure, ...]:
     how = where.load.arrangement
-    if how.gap == (None, None) and not how.moved:
+    if how.gap == (None, None) and all(m.by == (0.0, 0.0) for m in how.moved):
         return ()
     change = {"change": "set-arrangement", "load": where.load.id, "gap": [["X", None], ["Y", None]],
-              "moved": [[m.place, 0.0, 0.0] for m in how.moved]}  # fmt: skip
+              "moved": [[m.place, 0.0, 0.0] for m in how.moved if m.by != (0.0, 0.0)]}  # fmt: skip
     return (Cure("Stand apart by the rule", change),)
 
 

@@ -117,7 +117,7 @@ def _met(where: Layout, drawn: Operation, row: Sequence[Placed]) -> str:
         if other.side != first.side:
             continue
         mine = other.place.id in own
-        for solid in where.kind(other.decision.id).solids:
+        for solid in where.kind_at(other).solids:
             if solid.shared or (mine and solid.what == "stock"):
                 continue
             if any(_inside(boxes, other, solid, 0.0 if mine else CLEARANCE) for boxes in sweeps):

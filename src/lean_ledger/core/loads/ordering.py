@@ -69,7 +69,7 @@ class Cycle:
 def cycle_of(load: LoadLedger) -> Cycle:
     """In the order in which the load runs now."""
     placed = {one.place.id: one for one in load.where.placed}
-    steps = tuple((placed[call.place], call.operation) for call in load.timeline.calls)
+    steps = tuple((placed[call.place], call.plain) for call in load.timeline.calls)
     return Cycle(load, steps, precedences(load.where, steps))
 
 

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 import itertools
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, fields, replace
 from functools import cached_property
 
 from lean_ledger.core.basis.findings import Figure
 from lean_ledger.core.control.foreign import ForeignTime
 from lean_ledger.core.loads.between import Stop, Transition, index_seconds, return_seconds, transition
 from lean_ledger.core.loads.layout import Placed
+from lean_ledger.core.loads.turned import turned
 from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.timing.motion import StrokeTime
 from lean_ledger.library.machines import Machine
 
 CATEGORIES = (
@@ -35,6 +37,13 @@ class Call:
     foreign: ForeignTime | None = None
     pieces: int = 1  # that share the ways to it: those are then what comes to each of them
     share: float = 1.0  # of the operation itself: less where not every piece has it
+    turn: int = 0  # degrees that its piece is turned by
+    as_made: Operation | None = None  # as it is at pieces that are not turned, where this one is
+
+    @property
+    def plain(self) -> Operation:
+        """The operation as it is where no piece is turned."""
+        return self.as_made or self.operation
 
     @cached_property
     def own_seconds(self) -> Mapping[str, float]:
@@ -198,8 +207,11 @@ def calls_in_order(steps: Sequence[tuple[Placed, Operation]], machine: Machine) 
     calls: list[Call] = []
     before: Stop | None = None
     for position, (placed, op) in enumerate(steps):
-        stop = Stop(op, placed.stands)
-        calls.append(Call(placed.place.id, op, transition(before, stop, machine), position, machine.carriages[0].id))
+        there = turned(op, placed.turn, machine)
+        stop = Stop(there, placed.stands)
+        way = transition(before, stop, machine)
+        call = Call(placed.place.id, there, way, position, machine.carriages[0].id)
+        calls.append(replace(call, turn=placed.turn, as_made=op) if placed.turn else call)
         before = stop
     return tuple(calls)
 
@@ -209,8 +221,7 @@ def lane_of(steps: Sequence[tuple[Placed, Operation]], machine: Machine, foreign
     calls = tuple(replace(c, foreign=foreign.get(c.operation.id)) for c in calls_in_order(steps, machine))
     if not calls:
         return Lane(machine.carriages[0].id, (), {"rapid": 0.0, "index": 0.0})
-    (first_at, first), (last_at, last) = steps[0], steps[-1]
-    left, again = Stop(last, last_at.stands), Stop(first, first_at.stands)
+    again, left = (Stop(turned(op, at.turn, machine), at.stands) for at, op in (steps[0], steps[-1]))
     back = {"rapid": return_seconds(left, again, machine), "index": index_seconds(left, again, machine)[0]}
     return Lane(machine.carriages[0].id, calls, back)
 
@@ -221,7 +232,7 @@ def rows_of(calls: Sequence[Call], pieces: int) -> tuple[Call, ...]:
     16 calls with one change of 4.2 s come to 0.2625 s of it each.
     """
     if pieces == 1:
-        return tuple(calls)
+        return tuple(_not_turned(call, [call]) for call in calls)
     of: dict[str, list[Call]] = {}
     for call in calls:
         of.setdefault(call.operation.id, []).append(call)
@@ -236,4 +247,14 @@ def _row(calls: Sequence[Call], position: int, pieces: int) -> Call:
         sum(w.index for w in ways) / pieces, sum(w.turned for w in ways),
         handover=sum(w.handover for w in ways) / pieces,
     )  # fmt: skip
-    return replace(calls[0], transition=mean, position=position, pieces=pieces, share=len(calls) / pieces)
+    first = _not_turned(calls[0], calls)
+    return replace(first, transition=mean, position=position, pieces=pieces, share=len(calls) / pieces)
+
+
+def _not_turned(call: Call, calls: Sequence[Call]) -> Call:
+    """A call as it is at pieces that are not turned, with the mean of the seconds that its operation takes at all."""
+    if not any(one.turn for one in calls):
+        return call
+    times = [one.operation.time for one in calls]
+    mean = StrokeTime(*(sum(getattr(t, f.name) for t in times) / len(times) for f in fields(StrokeTime)))
+    return replace(call, operation=replace(call.plain, time=mean), turn=0, as_made=None)

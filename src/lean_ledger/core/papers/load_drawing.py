@@ -7,12 +7,13 @@ from dataclasses import dataclass
 
 from lean_ledger.core.holding.picture import Box2
 from lean_ledger.core.ledger.offsets import WorkOffset
+from lean_ledger.core.loads.layout import Placed
 from lean_ledger.core.loads.load_ledger import LoadLedger
 
 
 @dataclass(frozen=True)
 class SheetPiece:
-    """`where` is its row, or its side; `zero` in the machine's coordinates, mm."""
+    """`where` is its row, or its side, and how it is turned; `zero` in the machine's coordinates, mm."""
 
     number: str
     where: str
@@ -33,11 +34,15 @@ def sheet_pieces(load: LoadLedger, offsets: Sequence[WorkOffset]) -> tuple[Sheet
     of = {o.place: o for o in reversed(offsets)}
     return tuple(
         SheetPiece(
-            one.place.id, one.group, of[one.place.id].word or "none left", of[one.place.id].machine,
+            one.place.id, _where(one), of[one.place.id].word or "none left", of[one.place.id].machine,
             one.place.id in load.where.load.skipped,
         )
         for one in load.placed
     )  # fmt: skip
+
+
+def _where(one: Placed) -> str:
+    return f"{one.group}, turned {one.turn}°" if one.turn else one.group
 
 
 def load_drawing(load: LoadLedger, offsets: Sequence[WorkOffset]) -> LoadDrawing | None:
@@ -55,7 +60,7 @@ def load_drawing(load: LoadLedger, offsets: Sequence[WorkOffset]) -> LoadDrawing
     for solid in where.shared:
         boxes.append(_box(solid.what, solid.box.min, solid.box.max))
     for one in where.placed:
-        solids = where.kind(one.decision.id).solids
+        solids = where.kind_at(one).solids
         stock = [one.box(s.box) for s in solids if s.what == "stock"]
         middle = [(min(b.min[i] for b in stock) + max(b.max[i] for b in stock)) / 2 for i in (0, 1)]
         same = [p for p in where.placed if p.shift == one.shift]

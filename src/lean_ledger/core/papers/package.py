@@ -98,6 +98,7 @@ def manifest(
 def _program(one: Checked, file: str) -> dict[str, Any]:
     tools = {e.operation.tool.id: e.operation.tool for e in one.setup.rows}
     numbers = tool_numbers(one.setup)
+    names = {row.operation.id: row.operation.name for row in one.setup.rows}
     return {
         "file": file,
         "main": one.program.numbers.main,
@@ -116,10 +117,7 @@ def _program(one: Checked, file: str) -> dict[str, Any]:
             {"number": numbers[id], "tool": tool.id, "description": tool.description, "stick_out": tool.reach}
             for id, tool in tools.items()
         ],
-        "operations": [
-            {"program": number, "operation": id, "name": one.setup.rows[k].operation.name}
-            for k, (number, id) in enumerate(one.program.calls)
-        ],
+        "operations": [{"program": number, "operation": id, "name": names[id]} for number, id in one.program.calls],
     }
 
 

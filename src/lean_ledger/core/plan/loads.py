@@ -39,10 +39,13 @@ FIRST = "1"  # the place of a load that has one
 
 @dataclass(frozen=True)
 class Moved:
-    """A piece, with what holds it, shifted by hand along the machine's X and Y, mm."""
+    """A piece, with what holds it, shifted by hand along the machine's X and Y, mm, and turned where it stands:
+    degrees counter-clockwise, seen from above, by quarters.
+    """
 
     place: str
-    by: tuple[float, float]
+    by: tuple[float, float] = (0.0, 0.0)
+    turn: int = 0
 
 
 @dataclass(frozen=True)
@@ -68,6 +71,15 @@ class Arrangement:
     @property
     def count(self) -> int:
         return self.columns * self.rows * max(1, len(self.sides)) * self.stations * self.on_bar
+
+    @property
+    def turns(self) -> tuple[int, ...]:
+        """By which pieces are turned, each once."""
+        return tuple(sorted({one.turn for one in self.moved if one.turn}))
+
+    def turn_of(self, place: str) -> int:
+        """Degrees that a piece is turned by."""
+        return next((one.turn for one in self.moved if one.place == place), 0)
 
     @property
     def of_turns(self) -> int:

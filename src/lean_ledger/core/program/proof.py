@@ -16,6 +16,7 @@ from lean_ledger.core.geometry.vectors import Vec, add, sub
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.ledger.offsets import WorkOffset
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.turned import turned_motion
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Motion, Operation, Ring2
 from lean_ledger.core.part.model import Part
@@ -40,21 +41,24 @@ def course_of_programs(part: Part, ledger: Ledger, ran: Sequence[Ran]) -> Course
 
 
 def _motions(program: SetupProgram, setting: Setting, run: Run, setup: LoadLedger) -> Mapping[str, Motion]:
-    operations = {e.operation.id: e.operation for e in setup.rows}
+    calls = {call.operation.id: call for call in reversed(setup.calls)}
     by_sub: dict[int, list[RunStep]] = {}
     for (called, _), steps in groupby(run.steps, key=lambda step: (step.sub, step.entered)):
         # the first call stands for all of them: a course is one piece's
         by_sub.setdefault(called, [s for s in steps if s.kind in (StepKind.CUT, StepKind.RAPID)])
-    place = {call.operation.id: call.place for call in reversed(setup.calls)}
-    found = {}
+    found: dict[str, Motion] = {}
     for number, id in program.calls:
-        op = operations[id]
-        offset = next(o for o in program.offsets if (o.place, o.way) == (place[id], op.way))
-        across = setup.machine.turns_work and setup.placed_at(place[id]).stands.is_across(op.frame)
+        if id in found:  # the same at pieces that are turned
+            continue
+        call = calls[id]
+        op, place = call.operation, call.place
+        offset = next(o for o in program.offsets if (o.place, o.way) == (place, op.way))
+        across = setup.machine.turns_work and setup.placed_at(place).stands.is_across(op.frame)
         strokes = tuple(step_stroke(step, offset, setting, across=across) for step in by_sub.get(number, []))
         if strokes:
             strokes = setup.as_one_meets(replace(op, motion=replace(op.motion, strokes=strokes))).motion.strokes
-            found[id] = replace(op.motion, strokes=strokes, turned=_turned(op, strokes), cycle=None)
+            motion = replace(op.motion, strokes=strokes, turned=_turned(op, strokes), cycle=None)
+            found[id] = turned_motion(motion, -call.turn % 360)
     return found
 
 

@@ -22,6 +22,7 @@ from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.turned import turned_way
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.agree import in_front_of
@@ -258,7 +259,7 @@ def _cut(steps: Sequence[RunStep], number: int, floor: Floor) -> tuple[Use, Cut]
         what = f"T{first.tool} is no tool {where}" if first.tool is not None else "it moves before any tool is in"
         raise PlanError("no-such-tool", f"line {first.line}: {what}", setup.decision.id)
     tool = floor.tools[first.tool]
-    way = _way(first, tool, floor)
+    way = turned_way(_way(first, tool, floor), setup.placed[0].turn)
     across = floor.turns and setup.built.stands.is_across(way.frame)
     strokes: list[Stroke] = []
     for step in steps:

@@ -18,7 +18,7 @@ from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.runs import Selection, reduced
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.numbers import Numbers, program_numbers
-from lean_ledger.core.program.writer import Asked, SetupProgram, Writer
+from lean_ledger.core.program.writer import Asked, SetupProgram, Writer, subprograms
 from lean_ledger.library.dialects import Dialect, dialect_of
 
 
@@ -64,7 +64,7 @@ class _Book:
         errors = sum(f.severity == Severity.ERROR for f in ledger.findings)
         lanes = {(k, lane.carriage): load.on(lane.carriage)
                  for k, load in enumerate(ledger.loads) for lane in load.timeline.lanes}  # fmt: skip
-        numbers = program_numbers([len(one.rows) for one in lanes.values()])
+        numbers = program_numbers([len(subprograms(one)) for one in lanes.values()])
         by_lane = dict(zip(lanes, numbers, strict=True))
         return _Book(ledger, words, dialects, offsets_of(ledger, part), by_lane, errors)
 
@@ -97,7 +97,7 @@ class _Book:
                 "too-many-marks", f"{dialect.name} has {MARKS} wait marks, this cycle asks for "
                 f"{len(load.timeline.marks)}; put fewer pieces into an advance", load.decision.id,
             )  # fmt: skip
-        positions = {row.operation.id: position for position, row in enumerate(full.on(carriage).rows)}
+        positions = subprograms(full.on(carriage))
         numbers = numbers if together is full else numbers.of_a_part
         asked = Asked(numbers, together, load, own, dialect, self.words, positions, self.open_findings)
         return Writer(asked).program()

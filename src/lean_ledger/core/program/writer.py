@@ -62,7 +62,7 @@ class SetupProgram:
 class Asked:
     """What a program is written from: what one carriage `does` of a load, or all of it where the machine has one.
 
-    `positions` are those of each operation among all that the carriage does of the whole load, its subprogram's number.
+    `positions` are those of each subprogram among all that the carriage calls in the whole load.
     """
 
     numbers: Numbers
@@ -71,7 +71,7 @@ class Asked:
     offsets: tuple[WorkOffset, ...]
     dialect: Dialect
     words: str
-    positions: Mapping[str, int]
+    positions: Mapping[tuple[str, int], int]
     open_findings: int  # that stop the plan's release: the text says so
 
     @property
@@ -84,6 +84,18 @@ class Asked:
         """Whether it stops the spindle at its end: of several paths the last."""
         lanes = self.load.timeline.lanes
         return self.does.timeline.lanes[0].carriage == max(lanes, key=lambda lane: lane.end).carriage
+
+
+def subprograms(load: LoadLedger) -> dict[tuple[str, int], int]:
+    """The place of each subprogram among those of what a carriage does, by its operation and by how far the pieces are
+    turned that it is called at: in the order of the operations, then those that turned pieces ask for as well.
+    """
+    by_operation: dict[str, dict[int, None]] = {}
+    for call in load.calls:
+        by_operation.setdefault(call.operation.id, {})[call.turn] = None
+    firsts = [(row.operation.id, next(iter(by_operation[row.operation.id]))) for row in load.rows]
+    others = [(id, turn) for id, turns in by_operation.items() for turn in list(turns)[1:]]
+    return {key: k for k, key in enumerate([*firsts, *others])}
 
 
 class Writer:
@@ -102,7 +114,7 @@ class Writer:
         self._place = setup.calls[0].place if setup.calls else setup.placed[0].place.id
         self._taken_over = taken_over_in(setup.where)
         self._meant = (-1, False)  # the work spindle that the words are about, and whether S is a driven tool's
-        self._number_of: dict[str, int] = {}
+        self._number_of: dict[tuple[str, int], int] = {}
         self._local: Vec = NOWHERE
         self._skipping = False
         self._subs: list[str] = []
@@ -113,11 +125,12 @@ class Writer:
         self._head()
         shares = self._asked.load.shares
         counted = {row.operation.id: k for share in shares for k, row in enumerate(share.rows)}
-        for row in setup.rows:
-            number = self._asked.numbers.sub(self._asked.positions[row.operation.id])
-            self._number_of[row.operation.id] = number
-            self._subs += self._sub(number, counted[row.operation.id], row.operation)
-            self._calls.append((number, row.operation.id))
+        called = {(call.operation.id, call.turn): call.operation for call in reversed(setup.calls)}
+        for id, turn in subprograms(setup):
+            number = self._asked.numbers.sub(self._asked.positions[id, turn])
+            self._number_of[id, turn] = number
+            self._subs += self._sub(number, counted[id], called[id, turn], turn)
+            self._calls.append((number, id))
         before: Stop | None = None
         for done, entry in enumerate(setup.calls):
             now = Stop(entry.operation, self._stands[entry.place])
@@ -127,7 +140,7 @@ class Writer:
             if section:
                 main.say(main.comment(section.upper()))
             self._approach(before, now, entry, done)
-            self._say(f"M98 P{self._number_of[entry.operation.id]}")
+            self._say(f"M98 P{self._number_of[entry.operation.id, entry.turn]}")
             main.forget()
             if entry.transition.handover and self._taken_over is not None:
                 main.say(f"G0 W{main.number(self._taken_over.rest)}")
@@ -336,10 +349,11 @@ class Writer:
 
     # ---- subprograms
 
-    def _sub(self, number: int, position: int, op: Operation) -> list[str]:
+    def _sub(self, number: int, position: int, op: Operation, turn: int) -> list[str]:
         """From its piece's zero, so that it is the same at all of them."""
         lines = Lines(self._dialect.decimals, has_y=self._has_y)
-        lines.say(o_word(number), lines.comment(f"{op.setup}.{10 * (position + 1)} {op.name}"))
+        at = f", piece turned {turn}" if turn else ""
+        lines.say(o_word(number), lines.comment(f"{op.setup}.{10 * (position + 1)} {op.name}{at}"))
         if self._lathe:
             lines.say("G95" if op.motion.spin is not None else "G94")
         start = self._words_of(op, op.motion.start)
