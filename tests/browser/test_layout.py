@@ -108,6 +108,41 @@ def test_sixteen_pieces_on_four_sides_by_keyboard_alone(planner: Planner) -> Non
     sixteen_are_right(planner, plan)
 
 
+def test_pieces_are_turned_one_by_one_by_mouse_and_by_keyboard(planner: Planner) -> None:
+    page = planner.page
+    plan = planner.copy_of("cable-saddle", "L-TURN")
+    planner.open(plan, "layout")
+    page.get_by_label("Columns", exact=True).fill("2")
+    page.keyboard.press("Enter")
+    expect(pieces(page)).to_have_count(2)
+    upright = pieces(page).nth(1).locator(".box-stock").first.bounding_box()
+    page.get_by_label("Turn of piece 2", exact=True).select_option("180")
+    planner.settled()
+    expect(page.get_by_text("piece 2 turned by 180°").first).to_be_visible()
+    pieces(page).nth(1).focus()
+    page.keyboard.press("r")
+    planner.settled()
+    expect(page.get_by_label("Turn of piece 2", exact=True)).to_have_value("270")
+    across = pieces(page).nth(1).locator(".box-stock").first.bounding_box()
+    assert upright is not None
+    assert across is not None
+    # the picture may be drawn to another scale by then
+    assert across["height"] / across["width"] == pytest.approx(upright["width"] / upright["height"], rel=0.05)
+    page.keyboard.press("Shift+R")
+    planner.settled()
+    there = layout(planner, plan)["pieces"]
+    assert isinstance(there, list)
+    assert [row["turn"] for row in there] == [0, 180]
+    assert not [f for f in planner.plan(plan)["findings"] if f["severity"] == "error"]
+    page.get_by_role("link", name=re.compile("^Program")).click()
+    expect(page.get_by_text("PIECE TURNED 180").first).to_be_attached()
+    planner.open(plan, "papers")
+    expect(page.get_by_text("row 1, turned 180°").first).to_be_visible()
+    page.keyboard.press("Control+z")
+    planner.settled()
+    expect(page.get_by_text("row 1, turned 270°").first).to_be_visible()
+
+
 def test_forty_pieces_on_a_plate_share_an_offset_by_rows(planner: Planner) -> None:
     page = planner.page
     plan = planner.copy_of("cable-saddle", "L-40")

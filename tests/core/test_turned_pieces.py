@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from datetime import date
 from math import cos, radians, sin
 
 import numpy as np
@@ -19,6 +20,7 @@ from lean_ledger.core.ledger.offsets import offsets_of
 from lean_ledger.core.loads.turned import TURNS, turned, turned_motion
 from lean_ledger.core.operations.model import HoleCycle, Motion
 from lean_ledger.core.papers.load_drawing import load_drawing, sheet_pieces
+from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.core.plan import Arrangement
 from lean_ledger.core.program.proof import course_of_programs
 from lean_ledger.core.revised.subprograms import subprograms
@@ -197,6 +199,13 @@ def test_papers_say_which_pieces_are_turned() -> None:
     assert [one.where for one in sheet_pieces(shop.load, offsets)] == [
         "row 1", "row 1, turned 90°", "row 2, turned 180°", "row 2, turned 270°",
     ]  # fmt: skip
+    first = setup_sheet(JobWords("T-1", "turned", "A", ""), shop.ledger, shop.part, 1, date(2026, 1, 1)).setups[0]
+    middle = "edge finder on both sides of the stock along X (64.00) and Y (44.00), zero in the middle"
+    across = "edge finder on both sides of the stock along X (44.00) and Y (64.00), zero in the middle"
+    assert first.touch_off == (
+        f"G54 X Y: {middle}", f"G55 (turned 90°) X Y: {across}", f"G56 (turned 180°) X Y: {middle}",
+        f"G57 (turned 270°) X Y: {across}", "G54, G55, G56, G57 Z: touch the top of the stock",
+    )  # fmt: skip
     drawing = load_drawing(shop.load, offsets)
     assert drawing is not None
     stocks = [(round(b.width, 2), round(b.height, 2)) for b in drawing.boxes if b.what == "stock"]

@@ -53,6 +53,24 @@ def test_touch_off_says_which_sides_or_which_bore(zero: Zero, words: str) -> Non
     assert touch_off(zero, BLOCK, "G55", "the parallels")[0] == f"G55 X Y: {words}"
 
 
+@pytest.mark.parametrize(
+    ("zero", "turn", "words"),
+    [
+        (Zero("part", "left front"), 90, "edge finder on the right and the front side of the finished part"),
+        (Zero("part", "left front"), 180, "edge finder on the right and the back side of the finished part"),
+        (Zero("part", "left front"), 270, "edge finder on the left and the back side of the finished part"),
+        (Zero("stock", "front"), 90,
+         "edge finder on the right side of the stock, and on both along Y (94.00), zero in the middle"),
+        (Zero("stock", "front"), 180,
+         "edge finder on the back side of the stock, and on both along X (94.00), zero in the middle"),
+        (Zero(), 270, "edge finder on both sides of the stock along X (54.00) and Y (94.00), zero in the middle"),
+        (Zero("bore", bore="H7"), 90, "indicate bore H7, Ø42.00, zero on its axis"),
+    ],
+)  # fmt: skip
+def test_touch_off_of_a_turned_piece_names_the_sides_that_the_setter_sees(zero: Zero, turn: int, words: str) -> None:
+    assert touch_off(zero, BLOCK, "G55", "the parallels", turn)[0] == f"G55 X Y: {words}"
+
+
 def test_touch_off_of_a_top_that_does_not_exist_yet_counts_from_the_parallels() -> None:
     place = Surroundings(Bounds((-2, -2, 0), (92, 52, 24)), BLOCK.part)
     assert (

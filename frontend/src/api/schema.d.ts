@@ -4549,6 +4549,11 @@ export interface components {
              * @description its setups
              */
             name: string;
+            /**
+             * Not Turned
+             * @description why no piece can be turned by itself; empty where they can
+             */
+            not_turned: string;
             /** Pieces */
             pieces: components["schemas"]["PieceView"][];
             /** Pitch */
@@ -4597,6 +4602,11 @@ export interface components {
                     number
                 ]
             ];
+            /**
+             * Turned
+             * @description the setups as they stand at pieces that are turned
+             */
+            turned: components["schemas"]["LoadSetupView"][];
             /**
              * Turns
              * @description what could hold them in turn
@@ -4739,12 +4749,12 @@ export interface components {
         };
         /**
          * LoadSetupView
-         * @description What stands with each piece of a setup, as if it were alone.
+         * @description What stands with each piece of a setup that is turned so, as if it were alone.
          */
         LoadSetupView: {
             /**
              * Drawn
-             * @description of the view from above, to where one piece alone stands; null where turned
+             * @description of the view from above, to where one piece alone stands; null where it cannot be laid there
              */
             drawn: [
                 number,
@@ -4754,6 +4764,8 @@ export interface components {
             setup: string;
             /** Solids */
             solids: components["schemas"]["LoadSolidView"][];
+            /** Turn */
+            turn: number;
         };
         /**
          * LoadSolidView
@@ -5670,6 +5682,11 @@ export interface components {
              * @description what is wrong where it stands; empty where nothing is
              */
             trouble: string;
+            /**
+             * Turn
+             * @description degrees that it is turned by with what holds it, counter-clockwise from above
+             */
+            turn: number;
             /** Zero */
             zero: [
                 number,
@@ -6746,7 +6763,7 @@ export interface components {
         /**
          * SetArrangement
          * @description What is not named stays. `gap`: ("X" or "Y", mm), None for the least; `moved`: (piece, mm along X, along Y) from
-         *     where the rule has it.
+         *     where the rule has it; `turned`: (piece, degrees) with what holds it, counter-clockwise seen from above.
          */
         SetArrangement: {
             /**
@@ -6803,6 +6820,14 @@ export interface components {
              * @default null
              */
             stations?: number | null;
+            /**
+             * Turned
+             * @default []
+             */
+            turned?: [
+                string,
+                0 | 90 | 180 | 270
+            ][];
         };
         /**
          * SetAsideView

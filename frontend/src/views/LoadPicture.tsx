@@ -11,7 +11,9 @@ type Props = {
   /** What the frame of the travels is, in words. */
   travel: string;
   /** Left out where it is only looked at. */
-  onMove?: (piece: PieceView, to: [number, number]) => void;
+  onMove?: (piece: PieceView, by: [number, number]) => void;
+  /** By so many degrees, counter-clockwise. */
+  onTurn?: (piece: PieceView, by: number) => void;
 };
 
 type Box = { x0: number; y0: number; x1: number; y1: number };
@@ -24,7 +26,7 @@ const KEYS: Record<string, [number, number]> = {
 };
 
 export function LoadPicture(props: Props) {
-  const { load, drawings, onMove } = props;
+  const { load, drawings, onMove, onTurn } = props;
   const svg = useRef<SVGSVGElement>(null);
   const [drag, setDrag] = useState<{ id: string; from: [number, number]; by: [number, number] } | null>(null);
   const sides: (number | null)[] = load.sides.length > 0 ? load.sides : [null];
@@ -54,22 +56,27 @@ export function LoadPicture(props: Props) {
   }
 
   function drop(piece: PieceView) {
-    if (drag && (drag.by[0] !== 0 || drag.by[1] !== 0))
-      onMove?.(piece, [piece.moved[0] + drag.by[0], piece.moved[1] + drag.by[1]]);
+    if (drag && (drag.by[0] !== 0 || drag.by[1] !== 0)) onMove?.(piece, drag.by);
     setDrag(null);
   }
 
   function onKey(piece: PieceView, event: KeyboardEvent) {
+    if (event.key.toLowerCase() === "r" && onTurn && !event.altKey && !event.ctrlKey && !event.metaKey) {
+      event.preventDefault();
+      onTurn(piece, event.shiftKey ? 270 : 90);
+      return;
+    }
     const step = KEYS[event.key];
-    if (!step || event.altKey || event.ctrlKey) return;
+    if (!step || !movable || event.altKey || event.ctrlKey) return;
     event.preventDefault();
     const far = event.shiftKey ? 10 : 1;
-    onMove?.(piece, [piece.moved[0] + far * step[0], piece.moved[1] + far * step[1]]);
+    onMove?.(piece, [far * step[0], far * step[1]]);
   }
 
   const pad = 4 * unit;
-  const kinds = new Map(load.setups.map((one) => [one.setup, kindOf(one)]));
+  const kinds = new Map([...load.setups, ...load.turned].map((one) => [nameOf(one), kindOf(one)]));
   const movable = load.pieces.length > 1 && onMove !== undefined;
+  const focusable = movable || onTurn !== undefined;
   return (
     <svg
       ref={svg}
@@ -98,7 +105,7 @@ export function LoadPicture(props: Props) {
             .map((piece) => {
               const by = drag?.id === piece.id ? drag.by : [0, 0];
               const [x, y] = [piece.shift[0] + (by[0] ?? 0), piece.shift[1] + (by[1] ?? 0)];
-              const kind = kinds.get(piece.setup);
+              const kind = kinds.get(nameOf(piece));
               if (!kind) return null;
               const { own, stock, drawn } = kind;
               const drawing = drawings[piece.setup];
@@ -108,9 +115,9 @@ export function LoadPicture(props: Props) {
                 <g
                   key={piece.id}
                   className={`piece${piece.skipped ? " skipped" : ""}${piece.trouble ? " troubled" : ""}`}
-                  role={movable ? "button" : "img"}
-                  tabIndex={movable ? 0 : undefined}
-                  aria-label={movable ? undefined : `Piece ${piece.id}, ${piece.offset || "no offset"}`}
+                  role={focusable ? "button" : "img"}
+                  tabIndex={focusable ? 0 : undefined}
+                  aria-label={focusable ? undefined : `Piece ${piece.id}, ${piece.offset || "no offset"}`}
                   transform={`translate(${x} ${-y})`}
                   onPointerDown={(event) => {
                     if (!movable) return;
@@ -121,13 +128,13 @@ export function LoadPicture(props: Props) {
                     if (drag?.id === piece.id) setDrag({ ...drag, by: moving(piece, event) });
                   }}
                   onPointerUp={() => drop(piece)}
-                  onKeyDown={(event) => movable && onKey(piece, event)}
+                  onKeyDown={(event) => onKey(piece, event)}
                 >
                   {own.map((s, i) => (
                     <Rect key={i} what={s.what} low={s.low} high={s.high} />
                   ))}
                   {drawing && drawn && (
-                    <g transform={`translate(${drawn[0]} ${-drawn[1]})`}>
+                    <g transform={`translate(${drawn[0]} ${-drawn[1]}) rotate(${-piece.turn})`}>
                       <path className="part-visible" d={drawing.visible.map(pathOf).join("")} />
                     </g>
                   )}
@@ -136,7 +143,12 @@ export function LoadPicture(props: Props) {
                     <path d={`M${-mark} 0H${mark}M0 ${-mark}V${mark}`} />
                     <circle r={mark / 2} />
                   </g>
-                  <Words piece={piece} setup={kinds.size > 1 ? piece.setup : ""} stock={stock} font={font} />
+                  <Words
+                    piece={piece}
+                    setup={load.setups.length > 1 ? piece.setup : ""}
+                    stock={stock}
+                    font={font}
+                  />
                 </g>
               );
             })}
@@ -144,6 +156,11 @@ export function LoadPicture(props: Props) {
       ))}
     </svg>
   );
+}
+
+/** What a piece stands as: its setup, turned as it is. */
+function nameOf(one: { setup: string; turn: number }): string {
+  return `${one.setup} ${one.turn}`;
 }
 
 type Kind = { own: Solid[]; stock: Box; drawn: [number, number] | null };
@@ -208,13 +225,18 @@ function boundsOf(solids: Solid[]): Box {
 
 /** What has to be in the picture: the travels of a table, all that stands, dragged or not. */
 function frameOf(load: LayoutView): Box {
-  const solids = new Map(load.setups.map((one) => [one.setup, one.solids]));
+  const solids = new Map([...load.setups, ...load.turned].map((one) => [nameOf(one), one.solids]));
+  const boxed = (s: Solid, [x, y]: [number, number]): Box => ({
+    x0: s.low[0] + x,
+    y0: s.low[1] + y,
+    x1: s.high[0] + x,
+    y1: s.high[1] + y,
+  });
+  const shared = load.setups.flatMap((one) => one.solids.filter((s) => s.shared));
   const boxes: Box[] = load.pieces.flatMap((piece) =>
-    (solids.get(piece.setup) ?? []).map((s) => {
-      const [x, y] = s.shared ? [0, 0] : piece.shift;
-      return { x0: s.low[0] + x, y0: s.low[1] + y, x1: s.high[0] + x, y1: s.high[1] + y };
-    }),
+    (solids.get(nameOf(piece)) ?? []).filter((s) => !s.shared).map((s) => boxed(s, piece.shift)),
   );
+  boxes.push(...shared.map((s) => boxed(s, [0, 0])));
   if (load.sides.length === 0 && !load.spins) {
     const [[x0, x1], [y0, y1]] = load.travel;
     boxes.push({ x0, y0, x1, y1 });

@@ -1,11 +1,13 @@
 /** The load from above, to scale, on the page: dragged, moved by keys, each piece with its number and its offset. */
 import { useQueries } from "@tanstack/react-query";
-import { api, type LayoutView } from "../../api/client";
+import { useEffect, useRef } from "react";
+import { api, type LayoutView, type PieceView } from "../../api/client";
 import { lengthText, type Unit } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
 import { LoadPicture } from "../../views/LoadPicture";
-import { movedTo } from "./moved";
+import { Ahead } from "./ahead";
+import { movedTo, turnedTo } from "./moved";
 
 export function LoadDrawing({ load }: { load: LayoutView }) {
   const { plan, change } = useDesk();
@@ -19,17 +21,29 @@ export function LoadDrawing({ load }: { load: LayoutView }) {
     })),
   });
   const drawings = Object.fromEntries(setups.map((setup, k) => [setup.id, found[k]?.data]));
+  const ahead = useRef(new Ahead());
+  useEffect(() => ahead.current.shown(), [load]);
+  const move = (piece: PieceView, by: [number, number]) => {
+    const { moved } = ahead.current.of(piece);
+    const to: [number, number] = [moved[0] + by[0], moved[1] + by[1]];
+    void ahead.current.tell(piece, { moved: to }, change(movedTo(load.load, piece, to)));
+  };
+  const turn = (piece: PieceView, by: number) => {
+    const to = (ahead.current.of(piece).turn + by) % 360;
+    void ahead.current.tell(piece, { turn: to }, change(turnedTo(load.load, piece, to)));
+  };
   return (
     <figure className="load-drawing">
       <LoadPicture
         load={load}
         drawings={drawings}
         travel={travelWords(load, unit)}
-        onMove={(piece, to) => void change(movedTo(load.load, piece, to))}
+        onMove={move}
+        onTurn={load.not_turned ? undefined : turn}
       />
       <figcaption>
         {load.pieces.length > 1
-          ? "Drag a piece, or give it the focus and press an arrow: 1 mm, 10 with Shift. It falls into line with others."
+          ? `Drag a piece, or give it the focus and press an arrow: 1 mm, 10 with Shift. It falls into line with others.${load.not_turned ? "" : " R turns it."}`
           : load.spins
             ? `One piece in ${load.machine}, seen along the spindle.`
             : `One piece as it stands on ${load.machine}; its travel is the thin frame.`}

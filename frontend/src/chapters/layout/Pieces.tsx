@@ -6,7 +6,10 @@ import { NumberCell } from "../../shell/NumberCell";
 import { lengthText } from "../../shell/numbers";
 import { useActions } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
-import { shifted } from "./moved";
+import { shifted, turnedTo } from "./moved";
+
+/** Degrees, counter-clockwise as seen from above. */
+const TURNS = [0, 90, 180, 270];
 
 export function Pieces({ load }: { load: LayoutView }) {
   const { change } = useActions();
@@ -49,6 +52,7 @@ export function Pieces({ load }: { load: LayoutView }) {
             <th scope="col" className="n">
               Z
             </th>
+            {!load.not_turned && <th scope="col">Turned</th>}
             <th scope="col">Offset</th>
             {several && <th scope="col">Block skip</th>}
           </tr>
@@ -63,6 +67,7 @@ export function Pieces({ load }: { load: LayoutView }) {
               several={several}
               mixed={load.setups.length > 1}
               movable={several && load.bar === null}
+              turnable={!load.not_turned}
               skipped={skipped}
             />
           ))}
@@ -79,10 +84,12 @@ type RowProps = {
   several: boolean;
   mixed: boolean;
   movable: boolean;
+  turnable: boolean;
   skipped: string[];
 };
 
-const Row = memo(function Row({ load, words, piece, several, mixed, movable, skipped }: RowProps) {
+const Row = memo(function Row(props: RowProps) {
+  const { load, words, piece, several, mixed, movable, turnable, skipped } = props;
   const { change } = useActions();
   const { unit } = useUnit();
   return (
@@ -113,6 +120,22 @@ const Row = memo(function Row({ load, words, piece, several, mixed, movable, ski
         </td>
       ))}
       <td className="n">{lengthText(piece.zero[2], unit)}</td>
+      {turnable && (
+        <td>
+          <select
+            className={piece.turn ? "choice decided" : "choice"}
+            aria-label={`Turn of piece ${piece.id}`}
+            value={piece.turn}
+            onChange={(event) => void change(turnedTo(load, piece, Number(event.target.value)))}
+          >
+            {TURNS.map((turn) => (
+              <option key={turn} value={turn}>
+                {turn}°
+              </option>
+            ))}
+          </select>
+        </td>
+      )}
       <td>
         <OffsetOf load={load} words={words} piece={piece} />
       </td>
@@ -144,6 +167,7 @@ function sameRow(a: RowProps, b: RowProps): boolean {
     a.several === b.several &&
     a.mixed === b.mixed &&
     a.movable === b.movable &&
+    a.turnable === b.turnable &&
     a.load === b.load &&
     a.words.length === b.words.length &&
     a.skipped.join() === b.skipped.join() &&

@@ -16,6 +16,11 @@ export function shifted(
   return movedTo(load, piece, to);
 }
 
+/** Turned with what holds it, to so many degrees from how it lies by the rule. */
+export function turnedTo(load: string, piece: PieceView, to: number): ChangeOf<"set-arrangement"> {
+  return { change: "set-arrangement", load, turned: [[piece.id, to as 0 | 90 | 180 | 270]] };
+}
+
 /** To so far from where the rule has it, along X and Y. */
 export function movedTo(load: string, piece: PieceView, to: [number, number]): ChangeOf<"set-arrangement"> {
   return { change: "set-arrangement", load, moved: [[piece.id, to[0], to[1]]] };

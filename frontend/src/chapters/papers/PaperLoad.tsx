@@ -41,7 +41,10 @@ export function PaperLoad({ setup }: { setup: SetupView }) {
           {own.map((piece) => (
             <tr key={piece.id}>
               <td className="n">{piece.id}</td>
-              <td>{piece.group}</td>
+              <td>
+                {piece.group}
+                {piece.turn > 0 && `, turned ${piece.turn}°`}
+              </td>
               <td>{piece.offset || "none left"}</td>
               {([0, 1, 2] as const).map((axis) => (
                 <td key={axis} className="n">

@@ -18,7 +18,7 @@ from lean_ledger.core.loads.kinds import stations_of
 from lean_ledger.core.loads.layout import MOST
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.one_pass import one_pass
-from lean_ledger.core.loads.together import BOTH_ENDS, arranged_in_turn, arranged_together, why_only_one
+from lean_ledger.core.loads.together import BOTH_ENDS, arranged_in_turn, arranged_together, why_not_turned, why_only_one
 from lean_ledger.core.plan import Along, Arrangement, Load, Moved, OffsetChoice, Plan, Policy, Walk
 
 MOST_SIDES = 24
@@ -151,7 +151,7 @@ def _check(how: Arrangement, ledger: LoadLedger) -> None:
             raise PlanError("not-on-bar", why, setup.id)
         return
     _, alone = why_only_one(ledger.shares)
-    if alone and (how.count > 1 or how.sides or how.turns):
+    if alone and (how.count > 1 or how.sides):
         raise PlanError("one-piece-only", alone.removesuffix("."), setup.id)
     if len(how.sides) > MOST_SIDES or len(set(how.sides)) < len(how.sides):
         raise PlanError("sides-twice", f"sides are named once each, {MOST_SIDES} at the most", setup.id)
@@ -168,9 +168,8 @@ def _check(how: Arrangement, ledger: LoadLedger) -> None:
     for gap in how.gap:
         if gap is not None:
             check_between(gap, 0.0, MOST_GAP, "the gap")
-    if how.stations > 1 and how.turns:
-        raise PlanError("one-vise", f"the {how.stations} stations of {name} hold their pieces one way: load one "
-                        "station, or turn no piece by itself", setup.id)  # fmt: skip
+    if how.turns and (why := why_not_turned(ledger, how)):
+        raise PlanError("not-turned", why, setup.id)
     for moved in how.moved:
         if not all(isfinite(v) and abs(v) <= MOST_GAP for v in moved.by):
             raise PlanError("out-of-range", f"piece {moved.place} is moved out of the machine", setup.id)

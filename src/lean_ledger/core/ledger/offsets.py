@@ -12,9 +12,9 @@ from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.turned import turned_way
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import FIRST, Load
+from lean_ledger.core.plan import FIRST, Load, Zero
 from lean_ledger.core.setups.ways import Way
-from lean_ledger.core.setups.zero import zero_point
+from lean_ledger.core.setups.zero import Surroundings, touch_off, zero_point
 from lean_ledger.library.machines import Machine
 
 SAME = 1e-4  # mm within which two zeros are one
@@ -121,11 +121,31 @@ class _Words:
 
 def words_of_setups(offsets: Sequence[WorkOffset]) -> dict[str, str]:
     """What the sheet calls each setup's zero; those in a row of many as from … to."""
-    found: dict[str, dict[str, None]] = {}
+    found: dict[str, list[WorkOffset]] = {}
     for offset in offsets:
-        found.setdefault(offset.setup, {})[offset.word or "no offset left"] = None
-    return {setup: ", ".join(words) if len(words) <= MOST_NAMED else f"{next(iter(words))} … {list(words)[-1]}"
-            for setup, words in found.items()}  # fmt: skip
+        found.setdefault(offset.setup, []).append(offset)
+    return {setup: _named(own) for setup, own in found.items()}
+
+
+def _named(offsets: Sequence[WorkOffset]) -> str:
+    words = list(dict.fromkeys(offset.word or "no offset left" for offset in offsets))
+    return ", ".join(words) if len(words) <= MOST_NAMED else f"{words[0]} … {words[-1]}"
+
+
+def touched_off(share: LoadLedger, zero: Zero, place: Surroundings, offsets: Sequence[WorkOffset]) -> tuple[str, ...]:
+    """How the setter finds a setup's zeros at its pieces, of which `offsets` are: those turned one way together."""
+    rests_on, by_turn = share.built.hold.rests_on, dict[int, list[WorkOffset]]()
+    for offset in offsets:
+        if offset.local == NOWHERE:
+            by_turn.setdefault(share.placed_at(offset.place).turn, []).append(offset)
+    said = touch_off(zero, place, _named(offsets), rests_on)
+    if set(by_turn) <= {0}:
+        return said
+    turned = [
+        touch_off(zero, place, f"{_named(own)}{f' (turned {turn}°)' if turn else ''}", rests_on, turn)[0]
+        for turn, own in sorted(by_turn.items())
+    ]
+    return (*turned, *said[1:])
 
 
 def offset_findings(ledger: Ledger, part: Part) -> Iterator[Finding]:

@@ -24,6 +24,20 @@ def why_only_one(shares: Sequence[LoadLedger]) -> tuple[str, str]:
     return "", ""
 
 
+def why_not_turned(ledger: LoadLedger, how: Arrangement) -> str:
+    """Why no piece is turned by itself in a load that is arranged so; empty where they can be."""
+    _, alone = why_only_one(ledger.shares)
+    if alone:
+        return alone.removesuffix(".")
+    if how.stations > 1:
+        name = min(ledger.shares, key=lambda one: stations_of(one.built.hold)).built.hold.fixture.name
+        return (
+            f"the {how.stations} stations of {name} hold their pieces one way: load one station, or turn no piece by "
+            "itself"
+        )
+    return ""
+
+
 def arranged_together(load: LoadLedger, other: LoadLedger, along: Along) -> Arrangement:
     """As a load is, with another setup's pieces in turn with its own. Raises PlanError where that cannot be."""
     setup = other.decision.id

@@ -8,7 +8,7 @@ from datetime import date
 
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES
 from lean_ledger.core.ledger.model import Ledger
-from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of, words_of_setups
+from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of, touched_off, words_of_setups
 from lean_ledger.core.loads.lanes import taken_over_in
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.papers.load_drawing import LoadDrawing, SheetPiece, load_drawing, sheet_pieces
@@ -17,7 +17,7 @@ from lean_ledger.core.papers.sheet_drawing import SheetView, sheet_views
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import HandWork
 from lean_ledger.core.program.stations import numbers_by_operation, tool_numbers
-from lean_ledger.core.setups.zero import touch_off, zero_point
+from lean_ledger.core.setups.zero import zero_point
 from lean_ledger.core.shop.magazine import where
 
 
@@ -175,7 +175,7 @@ def _setup(
         stock=(round(size[0], 3), round(size[1], 3), round(size[2], 3)),
         fixture=fixture_words(s),
         zero=zero.words,
-        touch_off=touch_off(zero, place, offset, hold.rests_on),
+        touch_off=touched_off(s, zero, place, offsets),
         by_hand=by_hand_words(s),
         tools=tool_lines(s),
         operations=_operations(s),

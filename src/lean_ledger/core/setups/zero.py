@@ -132,8 +132,9 @@ def proposed_zero(position: int, place: Surroundings) -> tuple[Zero, str]:
     return Zero("part", "left front"), "two finished edges can be touched there"
 
 
-def touch_off(zero: Zero, place: Surroundings, offset: str, rests_on: str) -> tuple[str, ...]:
-    """Instructions for the setter, X and Y first, then Z; lengths in mm.
+def touch_off(zero: Zero, place: Surroundings, offset: str, rests_on: str, turn: int = 0) -> tuple[str, ...]:
+    """Instructions for the setter, X and Y first, then Z; lengths in mm. Of a piece that is turned by so many degrees,
+    counter-clockwise seen from above, its sides as they look at the setter: what is left of it is in front after 90.
 
     The finished part's top does not exist yet while stock stands on it: then Z is taken from what the
     stock rests on.
@@ -152,23 +153,25 @@ def touch_off(zero: Zero, place: Surroundings, offset: str, rests_on: str) -> tu
         return (f"{offset} X: on the spindle's axis, by the tools' own offsets", f"{offset} Z: {where}")
     what = "the stock" if zero.of == "stock" else "the finished part"
     stock, part = place.stock, place.part
-    box = stock if zero.of == "stock" else part
+    box, across = stock if zero.of == "stock" else part, turn % 180 != 0
+    wide, deep = box.size[1::-1] if across else box.size[:2]
     bore = place.bore(zero.bore) if zero.of == "bore" else None
     if bore is not None:
         plane = f"{offset} X Y: indicate bore {bore.id}, Ø{bore.diameter:.2f}, zero on its axis"
     elif zero.of == "bore" or zero.place == "centre":
         plane = (
-            f"{offset} X Y: edge finder on both sides of {what} along X ({box.size[0]:.2f}) and Y ({box.size[1]:.2f}), "
+            f"{offset} X Y: edge finder on both sides of {what} along X ({wide:.2f}) and Y ({deep:.2f}), "
             "zero in the middle"
         )
     elif " " in zero.place:
-        x, y = zero.place.split()
+        x, y = (_seen(side, turn) for side in zero.place.split()[:: -1 if across else 1])
         plane = f"{offset} X Y: edge finder on the {x} and the {y} side of {what}"
     else:
-        along, i = ("Y", 1) if zero.place in ("left", "right") else ("X", 0)
+        side = _seen(zero.place, turn)
+        along, size = ("Y", deep) if side in ("left", "right") else ("X", wide)
         plane = (
-            f"{offset} X Y: edge finder on the {zero.place} side of {what}, and on both along {along} "
-            f"({box.size[i]:.2f}), zero in the middle"
+            f"{offset} X Y: edge finder on the {side} side of {what}, and on both along {along} "
+            f"({size:.2f}), zero in the middle"
         )
     if zero.level == "bottom":
         z = f"{offset} Z: touch {rests_on}"
@@ -177,6 +180,14 @@ def touch_off(zero: Zero, place: Surroundings, offset: str, rests_on: str) -> tu
     else:
         z = f"{offset} Z: touch {rests_on}, then add {part.max[2] - stock.min[2]:.3f}"
     return (plane, z)
+
+
+_AROUND = ("left", "front", "right", "back")
+
+
+def _seen(side: str, turn: int) -> str:
+    """Where a side of a piece looks once that is turned."""
+    return _AROUND[(_AROUND.index(side) + turn // 90) % 4]
 
 
 @dataclass(frozen=True)

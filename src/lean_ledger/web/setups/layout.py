@@ -9,13 +9,14 @@ from lean_ledger.core.ledger.counts import Counts, as_many, as_many_as_fit
 from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of
 from lean_ledger.core.ledger.scopes import ScopeOf
 from lean_ledger.core.loads.bars import most_on_bar
-from lean_ledger.core.loads.kinds import stations_of
+from lean_ledger.core.loads.kinds import Kind, stations_of
 from lean_ledger.core.loads.lanes import taken_over_in
 from lean_ledger.core.loads.layout import Layout
 from lean_ledger.core.loads.layout_findings import troubled
 from lean_ledger.core.loads.load_ledger import LoadLedger, bar_fed
 from lean_ledger.core.loads.runs import filling_seconds, run_of
-from lean_ledger.core.loads.together import ways_together, why_only_one
+from lean_ledger.core.loads.together import ways_together, why_not_turned, why_only_one
+from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.store.opened import Opened
 from lean_ledger.web.setups import layout_schemas as ls
 
@@ -46,6 +47,8 @@ def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset]) -> l
         stations=how.stations,
         most_stations=min(stations_of(share.built.hold) for share in one.shares),
         setups=[_setup(opened, share) for share in one.shares],
+        turned=[_turned(one, kind) for kind in where.turned],
+        not_turned=why_not_turned(one, how),
         in_turn=how.in_turn,
         turns=list(ways_together(one)),
         fit=as_many(room),
@@ -113,7 +116,7 @@ def _pieces(one: LoadLedger, offsets: Sequence[WorkOffset]) -> list[ls.PieceView
         id = placed.place.id
         found.append(ls.PieceView(
             id=id, setup=placed.decision.id, group=placed.group, column=placed.column, row=placed.row,
-            side=placed.side, shift=placed.shift, moved=moved.get(id, (0.0, 0.0)), offset=of[id].word,
+            side=placed.side, shift=placed.shift, moved=moved.get(id, (0.0, 0.0)), turn=placed.turn, offset=of[id].word,
             named=id in named, local=of[id].local, zero=of[id].machine, skipped=id in one.where.load.skipped,
             trouble=trouble.get(id, ""),
         ))  # fmt: skip
@@ -121,18 +124,20 @@ def _pieces(one: LoadLedger, offsets: Sequence[WorkOffset]) -> list[ls.PieceView
 
 
 def _setup(opened: Opened, share: LoadLedger) -> ls.LoadSetupView:
-    kind = share.where.kind(share.decision.id)
+    return _kind(share.where.kind(share.decision.id), share.built)
+
+
+def _turned(one: LoadLedger, kind: Kind) -> ls.LoadSetupView:
+    return _kind(kind, one.where.kind(kind.decision.id).built)
+
+
+def _kind(kind: Kind, plain: BuiltSetup) -> ls.LoadSetupView:
+    """`plain` as it is where no piece is turned: the view from above is in the axes of what holds it there."""
     solids = [ls.LoadSolidView(what=s.what, low=s.box.min, high=s.box.max, shared=s.shared) for s in kind.solids]
-    return ls.LoadSetupView(setup=share.decision.id, solids=solids, drawn=_drawn(share))
-
-
-def _drawn(one: LoadLedger) -> tuple[float, float] | None:
-    """Where the view from above, in the axes of what holds the piece, lies on the machine."""
-    home, hold = one.built.home.frame, one.built.hold.frame
-    if (home.right, home.back) != (hold.right, hold.back):
-        return None
-    x, y, _ = one.built.stands.shift(home)
-    return x, y
+    home, hold = plain.home.frame, plain.hold.frame
+    along = (home.right, home.back) == (hold.right, hold.back)
+    x, y, _ = kind.built.stands.shift(kind.built.home.frame)
+    return ls.LoadSetupView(setup=kind.decision.id, turn=kind.turn, solids=solids, drawn=(x, y) if along else None)
 
 
 def scopes_view(scopes: Sequence[ScopeOf], load: str) -> ls.ScopesView:

@@ -21,6 +21,7 @@ class PieceView(BaseModel):
     side: float | None = Field(description="degrees of the rotary")
     shift: Pair = Field(description="from where one piece alone stands")
     moved: Pair = Field(description="by hand")
+    turn: int = Field(description="degrees that it is turned by with what holds it, counter-clockwise from above")
     offset: str = Field(description="its word; empty where the control has none left")
     named: bool = Field(description="by hand")
     local: Vec = Field(description="from the word's own zero, where pieces share it")
@@ -66,11 +67,14 @@ class ScopesView(BaseModel):
 
 
 class LoadSetupView(BaseModel):
-    """What stands with each piece of a setup, as if it were alone."""
+    """What stands with each piece of a setup that is turned so, as if it were alone."""
 
     setup: str
+    turn: int
     solids: list[LoadSolidView]
-    drawn: Pair | None = Field(description="of the view from above, to where one piece alone stands; null where turned")
+    drawn: Pair | None = Field(
+        description="of the view from above, to where one piece alone stands; null where it cannot be laid there"
+    )
 
 
 class JoinView(BaseModel):
@@ -129,6 +133,8 @@ class LayoutView(BaseModel):
     runs: list[RunView] = Field(description="by quantity of the plan")
     filling: float = Field(description="seconds a batch of filling and emptying cycles, beyond the whole ones")
     setups: list[LoadSetupView]
+    turned: list[LoadSetupView] = Field(description="the setups as they stand at pieces that are turned")
+    not_turned: str = Field(description="why no piece can be turned by itself; empty where they can")
     in_turn: Along = Field(description="what holds the setups in turn, where there are several")
     turns: list[Along] = Field(description="what could hold them in turn")
     can_join: list[JoinView]

@@ -2,8 +2,10 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from lean_ledger.core.holding.picture import Box2, end_view, top_view
-from lean_ledger.core.ledger.offsets import offsets_of, words_of_setups
+from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.papers.sheet import by_hand_words, tool_lines
 from lean_ledger.core.program.stations import numbers_by_operation
@@ -32,15 +34,15 @@ def _attached(opened: Opened, one: LoadLedger) -> list[su.AttachedView]:
 
 
 def views_of_setups(opened: Opened, library: Library) -> list[su.SetupView]:
-    words = words_of_setups(offsets_of(opened.ledger, opened.part))
-    sorts = features_by_sort(opened)
+    every, sorts = offsets_of(opened.ledger, opened.part), features_by_sort(opened)
     return [
-        _setup(opened, one, i, words[one.decision.id], sorts, library) for i, one in enumerate(opened.ledger.setups)
+        _setup(opened, one, i, [o for o in every if o.setup == one.decision.id], sorts, library)
+        for i, one in enumerate(opened.ledger.setups)
     ]
 
 
 def _setup(
-    opened: Opened, one: LoadLedger, index: int, offset: str, sorts: Sorts, library: Library
+    opened: Opened, one: LoadLedger, index: int, offsets: Sequence[WorkOffset], sorts: Sorts, library: Library
 ) -> su.SetupView:  # fmt: skip
     hold, decided = one.built.hold, one.decision
     names = {e.operation.id: e.operation.name for e in one.rows}
@@ -60,7 +62,7 @@ def _setup(
         machine=one.machine.id,
         machine_name=one.machine.name,
         hold=hold_view(opened, one, index, library),
-        zero=zero_view(opened, index, offset),
+        zero=zero_view(opened, index, offsets),
         stock=hold.stock.size,
         features=list(features),
         pieces=one.pieces,

@@ -2,20 +2,23 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+
 from lean_ledger.core.features.describe import title
+from lean_ledger.core.ledger.offsets import WorkOffset, touched_off
 from lean_ledger.core.setups.zero import (
     choices,
     coordinates,
     least_of_stock,
     proposed_zero,
-    touch_off,
     zero_point,
 )
 from lean_ledger.store import Opened
 from lean_ledger.web.setups import schemas as su
 
 
-def zero_view(opened: Opened, index: int, offset: str) -> su.ZeroView:
+def zero_view(opened: Opened, index: int, offsets: Sequence[WorkOffset]) -> su.ZeroView:
+    """`offsets`: those of the setup's pieces."""
     setup = opened.ledger.setups[index]
     zero, place = opened.ledger.zero_of(opened.part, index), opened.ledger.zero_place(opened.part, index)
     point = zero_point(zero, place)
@@ -29,7 +32,7 @@ def zero_view(opened: Opened, index: int, offset: str) -> su.ZeroView:
         bore=zero.bore,
         words=zero.words,
         point=point,
-        touch_off=list(touch_off(zero, place, offset, setup.built.hold.rests_on)),
+        touch_off=list(touched_off(setup, zero, place, offsets)),
         by_rule=setup.decision.zero is None,
         proposed=wanted.words,
         why=why,
