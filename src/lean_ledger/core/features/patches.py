@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from functools import cached_property
 from math import pi
 
@@ -27,6 +27,8 @@ class Patch:
     faces: tuple[Face, ...]
     borders: tuple[Border, ...]
     span: float  # radians of the turn covered, for round surfaces
+    # asked again and again of a large face, by each wall that stands on it
+    _extents: dict[Vec, tuple[float, float]] = field(default_factory=dict, compare=False, repr=False)
 
     @property
     def face(self) -> Face:
@@ -54,10 +56,13 @@ class Patch:
 
     def extent(self, direction: Vec) -> tuple[float, float]:
         """Least and greatest coordinate along `direction` of the patch's borders."""
-        ends = [border.edge.extent(direction) for border in self.borders]
-        if not ends:
-            return (dot(self.face.origin, direction),) * 2
-        return min(low for low, _ in ends), max(high for _, high in ends)
+        known = self._extents.get(direction)
+        if known is None:
+            ends = [border.edge.extent(direction) for border in self.borders]
+            at = dot(self.face.origin, direction)
+            known = (min(low for low, _ in ends), max(high for _, high in ends)) if ends else (at, at)
+            self._extents[direction] = known
+        return known
 
 
 @dataclass(frozen=True)

@@ -3,16 +3,21 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from functools import lru_cache
 
 from lean_ledger.core.basis.findings import Finding
+from lean_ledger.core.basis.same import Same
 from lean_ledger.core.features import Pocket, Slot, Turned
+from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import dot
 from lean_ledger.core.holding.chuck import RoundHold
 from lean_ledger.core.holding.ears import ear_findings
 from lean_ledger.core.holding.hold import Hold, error, warning
 from lean_ledger.core.holding.toe_clamps import ToeHold
 from lean_ledger.core.holding.vise import ViseHold
+from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan
+from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.setups.sides import is_outline
 from lean_ledger.library.types import Material
 
@@ -69,28 +74,37 @@ def _thin(setup: str, hold: Hold) -> Iterator[Finding]:
     if not isinstance(hold, ViseHold):
         return
     there = hold.held.made | hold.held.here
-    for feature in hold.held.part.features:
-        if not isinstance(feature, Pocket | Slot) or feature.id not in there or not feature.region:
+    jaw_top, bottom = hold.jaw_top, hold.floor
+    for feature, upright, ring in _closed_recesses(Same(hold.held.part), hold.frame):
+        if feature.id not in there:
             continue
-        along = dot(feature.direction, hold.frame.up)
-        if abs(along) < 0.999 or (isinstance(feature, Slot) and feature.open_edges):
-            continue
-        ring = [hold.frame.point(p) for p in feature.region[0]]
-        floor = min(p[2] for p in ring)
-        low, high = (floor, floor + feature.depth) if along > 0 else (floor - feature.depth, floor)
-        if low > hold.jaw_top or high < hold.floor:
+        floor = ring.min[2]
+        low, high = (floor, floor + feature.depth) if upright else (floor - feature.depth, floor)
+        if low > jaw_top or high < bottom:
             continue
         yield from _wall(setup, hold, feature, ring)
         if not getattr(feature, "through", False):
-            yield from _floor(setup, hold, feature, ring, low if along > 0 else high)
+            yield from _floor(setup, hold, feature, ring, low if upright else high)
 
 
-def _wall(
-    setup: str, hold: ViseHold, feature: Pocket | Slot, ring: list[tuple[float, float, float]]
-) -> Iterator[Finding]:
+@lru_cache(maxsize=64)
+def _closed_recesses(part: Same[Part], frame: Frame) -> tuple[tuple[Pocket | Slot, bool, Bounds], ...]:
+    """Those that are walled all around, whether they open upwards, and the box around the ring of their floor."""
+    found = []
+    for feature in part.value.features:
+        if not isinstance(feature, Pocket | Slot) or not feature.region:
+            continue
+        along = dot(feature.direction, frame.up)
+        if abs(along) >= 0.999 and not (isinstance(feature, Slot) and feature.open_edges):
+            xs, ys, zs = zip(*(frame.point(p) for p in feature.region[0]), strict=True)
+            found.append((feature, along > 0, Bounds((min(xs), min(ys), min(zs)), (max(xs), max(ys), max(zs)))))
+    return tuple(found)
+
+
+def _wall(setup: str, hold: ViseHold, feature: Pocket | Slot, ring: Bounds) -> Iterator[Finding]:
     front, back = hold.gripped_y
-    thick = min(min(p[1] for p in ring) - front, back - max(p[1] for p in ring))
-    span = min(max(p[0] for p in ring) - min(p[0] for p in ring), 2 * feature.depth)
+    thick = min(ring.min[1] - front, back - ring.max[1])
+    span = min(ring.size[0], 2 * feature.depth)
     if 0 < thick < THIN_WALL * span:
         yield warning(
             setup, "thin-wall", f"The jaws press on a wall {thick:.1f} thick beside {feature.id}.",
@@ -99,13 +113,11 @@ def _wall(
         )  # fmt: skip
 
 
-def _floor(
-    setup: str, hold: ViseHold, feature: Pocket | Slot, ring: list[tuple[float, float, float]], level: float
-) -> Iterator[Finding]:
+def _floor(setup: str, hold: ViseHold, feature: Pocket | Slot, ring: Bounds, level: float) -> Iterator[Finding]:
     box = hold.held.box
     upright = dot(feature.direction, hold.frame.up) > 0
     thick = level - box.min[2] if upright else box.max[2] - level
-    width = max(p[1] for p in ring) - min(p[1] for p in ring)
+    width = ring.size[1]
     if thick < THIN_FLOOR * width and width > WIDE * hold.opening:
         yield warning(
             setup, "thin-floor", f"The jaws press over {feature.id}, whose floor is {thick:.1f} thick.",

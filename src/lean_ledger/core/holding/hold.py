@@ -5,6 +5,7 @@ from __future__ import annotations
 from abc import ABC, abstractmethod
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, field, replace
+from functools import cached_property
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.geometry.model import Bounds
@@ -52,7 +53,7 @@ class Hold(ABC):
     @abstractmethod
     def fixture(self) -> Fixture: ...
 
-    @property
+    @cached_property
     def stock(self) -> Bounds:
         low = tuple(min(b.min[i] for b in self.boxes) for i in range(3))
         high = tuple(max(b.max[i] for b in self.boxes) for i in range(3))

@@ -3,17 +3,19 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cached_property, lru_cache
 from itertools import combinations
 from math import hypot
 from typing import Literal
 
 import shapely
 from shapely.geometry import Polygon
+from shapely.geometry.base import BaseGeometry
 
 from lean_ledger.core.basis.findings import Finding
+from lean_ledger.core.basis.same import Same
 from lean_ledger.core.features import Hole
-from lean_ledger.core.geometry.model import Bounds, Surface
+from lean_ledger.core.geometry.model import Bounds, Solid, Surface
 from lean_ledger.core.geometry.vectors import dot, parallel
 from lean_ledger.core.holding.hold import CONTACT, FRICTION, JAW_CLEARANCE, HeldStock, Hold, by_rule, error, warning
 from lean_ledger.core.holding.obstacles import Block, Obstacle, Rod
@@ -156,13 +158,10 @@ class PlateHold(Hold):
         """mm² of the part's flat underside."""
         part = self.held.part
         solids = [part.model.solid, *([part.near_net.solid] if part.near_net is not None else [])]
-        flats = []
-        for solid, face in ((s, f) for s in solids for f in s.faces):
-            if face.surface == Surface.PLANE and dot(face.axis, self.frame.up) < -0.9999:
-                loops = sorted(face.loops, key=lambda one: not one.outer)
-                rings = [[self.frame.point(p) for p in solid.loop_points(loop)] for loop in loops]
-                if rings and abs(rings[0][0][2] - self.floor) < CONTACT:
-                    flats.append(Polygon([p[:2] for p in rings[0]], [[p[:2] for p in r] for r in rings[1:]]).buffer(0))
+        flats = [
+            flat for solid in solids for level, flat in _undersides(Same(solid), self.frame)
+            if abs(level - self.floor) < CONTACT
+        ]  # fmt: skip
         return float(shapely.union_all(flats).area) if flats else 0.0
 
     def findings(self, setup: str) -> list[Finding]:
@@ -220,6 +219,20 @@ class PlateHold(Hold):
                 )
             ]  # fmt: skip
         return []
+
+
+@lru_cache(maxsize=32)
+def _undersides(solid: Same[Solid], frame: Frame) -> tuple[tuple[float, BaseGeometry], ...]:
+    """The flat faces that look down, with their levels."""
+    found = []
+    for face in solid.value.faces:
+        if face.surface == Surface.PLANE and dot(face.axis, frame.up) < -0.9999:
+            loops = sorted(face.loops, key=lambda one: not one.outer)
+            rings = [[frame.point(p) for p in solid.value.loop_points(loop)] for loop in loops]
+            if rings:
+                flat = Polygon([p[:2] for p in rings[0]], [[p[:2] for p in r] for r in rings[1:]]).buffer(0)
+                found.append((rings[0][0][2], flat))
+    return tuple(found)
 
 
 def _apart(screws: list[Screw]) -> tuple[Screw, ...]:

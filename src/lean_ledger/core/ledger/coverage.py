@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from functools import lru_cache
 
+import numpy as np
+
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.features import Feature, Turned, flat_side, tool_ways
@@ -166,12 +168,10 @@ def _closed_in(solid: Same[Solid]) -> frozenset[int]:
     for sharing in edges.values():
         for one in sharing:
             beside[one].update(sharing)
-    box = solid.value.bounds
-    outer = {
-        solid.value.mesh.faces[k] for k, t in enumerate(solid.value.mesh.triangles)
-        if any(abs(solid.value.mesh.vertices[i][a] - end[a]) < AT_END for i in t for a in range(3)
-               for end in (box.min, box.max))
-    }  # fmt: skip
+    box, mesh = solid.value.bounds, solid.value.mesh
+    corners = np.array(mesh.vertices, dtype=float)[np.array(mesh.triangles, dtype=np.int64)]
+    at_end = [np.abs(corners - np.array(end)) < AT_END for end in (box.min, box.max)]
+    outer = {int(i) for i in np.array(mesh.faces)[(at_end[0] | at_end[1]).any(axis=(1, 2))]}
     reached, rest = set(outer), list(outer)
     while rest:
         new = beside[rest.pop()] - reached

@@ -6,6 +6,7 @@ The kernel's exact hidden-line algorithm grows with the square of the faces; thi
 from __future__ import annotations
 
 import itertools
+from concurrent.futures import ThreadPoolExecutor
 
 import numpy as np
 import shapely
@@ -17,6 +18,7 @@ from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.geometry.vectors import cross
 from lean_ledger.core.geometry.views import axis_views, isometric_views
 
+AT_ONCE = 2  # views
 PIECES = 60  # that the part's greatest size is divided into at the most, to see where a line goes behind something
 GRID = 2e-3  # mm to which lines count as one
 FLAT = 1 / 2000  # of the greatest size that a chord may stray from its arc
@@ -32,10 +34,13 @@ def mesh_drawings(solid: Solid, report: Report = silent) -> tuple[Drawing, ...]:
     edges = _sharp_runs(solid)
     folds = _Folds(solid)
     views = (*axis_views(), *isometric_views())
-    drawings = []
-    for i, (view, right) in enumerate(views):
-        report("drawing", 0.55 + 0.4 * i / len(views))
-        drawings.append(_drawing(sight, edges, folds, view, right))
+    # what takes long of a large part lets go of the interpreter: two views at a time
+    with ThreadPoolExecutor(AT_ONCE) as pool:
+        found = pool.map(lambda view: _drawing(sight, edges, folds, *view), views)
+        drawings = []
+        for i in range(len(views)):
+            report("drawing", 0.55 + 0.4 * i / len(views))
+            drawings.append(next(found))
     return tuple(drawings)
 
 
@@ -67,7 +72,7 @@ def _tidy(lines: list[Floats]) -> Polylines:
     pieces = [shapely.LineString(line) for line in lines if len(line) > 1]
     merged = shapely.line_merge(shapely.union_all(pieces, grid_size=GRID))
     found = set()
-    for piece in shapely.get_parts(shapely.simplify(merged, GRID)):
+    for piece in shapely.get_parts(shapely.simplify(merged, GRID, preserve_topology=False)):
         points = tuple((round(float(x), 3), round(float(y), 3)) for x, y in piece.coords)
         if len(set(points)) > 1:
             found.add(min(points, points[::-1]))

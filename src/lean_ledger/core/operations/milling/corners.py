@@ -7,7 +7,7 @@ from functools import lru_cache
 from math import hypot
 
 import shapely
-from shapely.geometry import LineString, Point
+from shapely.geometry import LineString, Polygon
 from shapely.geometry.base import BaseGeometry
 from shapely.prepared import prep
 
@@ -48,11 +48,14 @@ def rest_after(region: Region, thick: float, thin: float, allowance: float, run_
     wanted = centre_area(region, thin, allowance, run_out).buffer(thin, quad_segs=QUADRANT)
     left = wanted.difference(swept.buffer(TOUCH)).intersection(region.polygon)
     pieces = [piece for piece in polygons(left) if not piece.buffer(-LEAST_REST / 2).is_empty]
-    far = [
-        thin * 2 if swept.is_empty else max(swept.distance(Point(p)) for p in piece.exterior.coords) for piece in pieces
-    ]
+    far = [thin * 2 if swept.is_empty else _farthest(swept, piece) for piece in pieces]
     worth = [(p, t) for p, t in zip(pieces, far, strict=True) if t > LEAST_REST]
     return Rest(shapely.union_all([p for p, _ in worth]), max((t for _, t in worth), default=0.0))
+
+
+def _farthest(swept: BaseGeometry, piece: Polygon) -> float:
+    """Of a piece's corners, from what was swept."""
+    return float(shapely.distance(swept, shapely.points(shapely.get_coordinates(piece.exterior))).max())
 
 
 @at_any_feed

@@ -9,6 +9,8 @@ import itertools
 from dataclasses import dataclass, replace
 from math import hypot, radians, sin
 
+import numpy as np
+import shapely
 from shapely.geometry import LineString, Point, Polygon
 from shapely.geometry.base import BaseGeometry
 from shapely.ops import nearest_points
@@ -205,13 +207,14 @@ def _where_it_was(line: Line, region: Region, space: Space, before: float) -> Li
     free = replace(space, diameter=before).centre_area(region)
     if free.is_empty:
         return line
-    i = min(range(len(line) - 1), key=lambda k: (round(free.distance(Point(line[k])), 3), k))
+    corners = shapely.points(np.array(line[:-1]))
+    i = int(np.argmin(shapely.distance(free, corners).round(3)))
     whole = LineString(line)
     if free.distance(Point(line[i])) <= whole.distance(free) + LEAST_LEAD:
         return line[i:-1] + line[: i + 1]
     near = nearest_points(whole, free)[0]
     start = (round(near.x, 5), round(near.y, 5))
-    passed = sum(1 for k in range(len(line) - 1) if whole.project(Point(line[k])) <= whole.project(near))
+    passed = int((shapely.line_locate_point(whole, corners) <= whole.project(near)).sum())
     return (start, *line[passed:-1], *line[:passed], start)
 
 

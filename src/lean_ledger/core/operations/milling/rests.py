@@ -10,8 +10,9 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from math import ceil, inf, pi
 
+import numpy as np
 import shapely
-from shapely.geometry import MultiPoint, Point, box
+from shapely.geometry import Point, box
 from shapely.geometry.base import BaseGeometry
 
 from lean_ledger.core.basis.same import Same
@@ -66,8 +67,10 @@ def rest_operations(place: Workplace, recesses: Sequence[Recessed]) -> None:
 
 
 def _around(op: Operation) -> BaseGeometry:
-    points = [p[:2] for s in op.motion.strokes if not s.is_rapid for p in s.points]
-    return box(*MultiPoint(points).bounds).buffer(op.tool.diameter / 2) if points else Point()
+    points = np.array([p for s in op.motion.strokes if not s.is_rapid for p in s.points]).reshape(-1, 3)[:, :2]
+    if not len(points):
+        return Point()
+    return box(*points.min(axis=0), *points.max(axis=0)).buffer(op.tool.diameter / 2)
 
 
 def _goes_down(own: Sequence[Operation], floor: float) -> bool:

@@ -65,11 +65,7 @@ class _Places:
 @lru_cache(maxsize=32)
 def _edges(over: Over) -> _Places:
     """Places along all edges of the mesh."""
-    corners = triangles_of(over)
-    a = np.concatenate([corners[:, k] for k in range(3)])
-    b = np.concatenate([corners[:, (k + 1) % 3] for k in range(3)])
-    ends = np.unique(np.hstack([a, b]).round(5), axis=0)
-    a, b = ends[:, :3], ends[:, 3:]
+    a, b = _ends(triangles_of(over))
     # an upright edge says all with its upper end
     upright = ((b - a)[:, :2] ** 2).sum(axis=1) < UPRIGHT
     tops = np.where((a[:, 2] > b[:, 2])[:, None], a, b)[upright]
@@ -85,6 +81,30 @@ def _edges(over: Over) -> _Places:
     cells = (cell[:, 0] - first[0]) * along + cell[:, 1] - first[1]
     order = np.argsort(cells, kind="stable")
     return _Places(np.asarray(points[order], dtype=np.float64), cells[order], (int(first[0]), int(first[1])), along)
+
+
+def _ends(triangles: Floats) -> tuple[Floats, Floats]:
+    """Both ends of each edge, once. Those within a level or an upright face are left out: a cone touches the first on
+    its axis or at its border, the other at its upper border.
+    """
+    corners, at = np.unique(triangles.reshape(-1, 3).round(5), axis=0, return_inverse=True)
+    ring, count = at.reshape(-1, 3), len(corners)
+    ways = np.concatenate([ring[:, [k, (k + 1) % 3]] for k in range(3)])
+    found, first, many = np.unique(
+        ways.min(axis=1) * count + ways.max(axis=1), return_index=True, return_counts=True
+    )  # fmt: skip
+    normal = np.cross(triangles[:, 1] - triangles[:, 0], triangles[:, 2] - triangles[:, 0])
+    size = np.linalg.norm(normal, axis=1)
+    normal /= np.where(size > FLAT, size, np.inf)[:, None]
+    of = np.tile(np.arange(len(triangles)), 3)
+    # the sum over the triangles of an edge: of two in one plane it is twice the normal
+    total = np.zeros((len(found), 3))
+    np.add.at(total, np.searchsorted(found, ways.min(axis=1) * count + ways.max(axis=1)), normal[of])
+    own = normal[of[first]]
+    plain = (np.abs(own[:, 2]) > 1 - FLAT) | (np.abs(own[:, 2]) < FLAT)
+    within = (many == 2) & plain & (np.abs(total - 2 * own).max(axis=1) < FLAT)
+    a, b = (corners[k] for k in np.divmod(found[~within], count))
+    return a, b
 
 
 def _tops(over: Over, rings: list[Floats]) -> list[float]:

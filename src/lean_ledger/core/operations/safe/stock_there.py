@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from dataclasses import dataclass
 
+import numpy as np
 import shapely
 from shapely.geometry import MultiPoint, Point, Polygon, box
 from shapely.geometry.base import BaseGeometry
@@ -90,7 +91,8 @@ def _opens(place: Workplace, feature: Feature) -> bool:
 
 
 def _seen(place: Workplace, feature: Feature) -> BaseGeometry:
-    return MultiPoint([p[:2] for p in _points(place, feature)]).convex_hull
+    points = np.array(_points(place, feature)).reshape(-1, 3)[:, :2]
+    return MultiPoint(points).convex_hull
 
 
 def stands(area: BaseGeometry, height: float) -> bool:
