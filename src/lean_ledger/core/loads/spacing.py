@@ -15,10 +15,11 @@ import numpy as np
 from numpy.typing import NDArray
 
 from lean_ledger.core.basis.same import Same
-from lean_ledger.core.geometry.model import Bounds
+from lean_ledger.core.geometry.model import Bounds, Vec
 from lean_ledger.core.operations.build import BuiltSetup
-from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.operations.safe.tool_outline import slices_of
+from lean_ledger.library.types import Tool
 
 CLEARANCE = 2.0  # mm between a tool and what stands beside the piece that it cuts
 ROOM = 5.0  # mm between the fixtures of neighbours, to bolt them down and to clean
@@ -90,19 +91,24 @@ def _swept_in(built: Same[BuiltSetup]) -> tuple[Swept, ...]:
 
 def swept_by(op: Operation, built: BuiltSetup) -> list[Swept]:
     """What each slice of an operation's tool goes through, in the machine's axes, at a piece that stands alone."""
-    shift = np.array(built.stands.shift(op.frame))
-    ends = [_stepped(np.array(stroke.points) + shift) for stroke in op.motion.strokes]
+    return [Swept(op.id, op.name, boxes) for boxes in _boxes(Same(op.motion), op.tool, built.stands.shift(op.frame))]
+
+
+@lru_cache(maxsize=512)
+def _boxes(motion: Same[Motion], tool: Tool, shift: Vec) -> tuple[Boxes, ...]:
+    """Kept by the very same path: an edit leaves most of them as they are."""
+    ends = [_stepped(np.array(stroke.points) + np.array(shift)) for stroke in motion.value.strokes]
     if not ends:
-        return []
+        return ()
     runs = np.vstack(ends)
     low, high = runs.min(axis=1), runs.max(axis=1)
     found = []
-    for radius, above in slices_of(op.tool):
+    for radius, above in slices_of(tool):
         wide = np.array((radius, radius, 0.0))
         boxes = np.stack([low - wide + np.array((0.0, 0.0, above)), high + wide], axis=1)
         boxes[:, 1, 2] = np.inf
-        found.append(Swept(op.id, op.name, boxes))
-    return found
+        found.append(boxes)
+    return tuple(found)
 
 
 def _stepped(points: NDArray[np.float64]) -> NDArray[np.float64]:
@@ -134,7 +140,7 @@ def least_pitch(
     best = [_apart(axis, own, other), _apart(axis, other, own)]
     for built, off in tools:
         for swept in (one for one in swept_in(built) if one.operation not in going_on):
-            needed = _passes(axis, swept.boxes + np.array((*off, 0.0)), other, alone=alone)
+            needed = _passes(axis, Same(swept.boxes), off, tuple(other), alone)
             for k, value in enumerate(needed):
                 if value > best[k].value + 1e-6:
                     best[k] = Pitch(value, swept.operation, swept.name)
@@ -182,12 +188,18 @@ def clashes(
                 if lacks > TOUCH and body.box.min[2] < high[2] and low[2] < body.box.max[2]:
                     found.append(Clash(solid.what, None, body.what, float(lacks)))
         for swept in (one for one in swept_in(built) if one.operation not in going_on):
-            boxes = swept.boxes
-            into = np.minimum(boxes[:, 1, :2] - low[:2], high[:2] - boxes[:, 0, :2]).min(axis=1) + CLEARANCE
-            into[boxes[:, 0, 2] >= high[2]] = -np.inf
-            if (lacks := float(into.max())) > TOUCH:
+            if (lacks := _comes_into(Same(swept.boxes), tuple(low), tuple(high))) > TOUCH:
                 found.append(Clash(solid.what, swept.operation, swept.name, lacks))
     return max(found, key=lambda one: (one.operation is None, one.lacks), default=None)
+
+
+@lru_cache(maxsize=4096)
+def _comes_into(boxes: Same[Boxes], low: Vec, high: Vec) -> float:
+    """How far what a tool sweeps comes nearer to a block than the clearance, mm."""
+    swept = boxes.value
+    into = np.minimum(swept[:, 1, :2] - low[:2], high[:2] - swept[:, 0, :2]).min(axis=1) + CLEARANCE
+    into[swept[:, 0, 2] >= high[2]] = -np.inf
+    return float(into.max())
 
 
 def _overlap(box: Bounds, low: NDArray[np.float64], high: NDArray[np.float64]) -> bool:
@@ -209,8 +221,12 @@ def _apart(axis: int, own: Sequence[Solid], other: Sequence[Solid]) -> Pitch:
     return best
 
 
-def _passes(axis: int, boxes: Boxes, other: Sequence[Solid], *, alone: bool) -> tuple[float, float]:
+@lru_cache(maxsize=4096)
+def _passes(
+    axis: int, swept: Same[Boxes], off: tuple[float, float], other: tuple[Solid, ...], alone: bool  # noqa: FBT001 - a key
+) -> tuple[float, float]:  # fmt: skip
     """The pitches at which what a tool sweeps clears the next piece, and the one before."""
+    boxes = swept.value + np.array((*off, 0.0))
     across, most = 1 - axis, [0.0, 0.0]
     for solid in other:
         low, high = np.array(solid.box.min), np.array(solid.box.max)

@@ -62,9 +62,14 @@ def turned(op: Operation, degrees: int, machine: Machine) -> Operation:
 
 @lru_cache(maxsize=KEPT)
 def _turned(op: Same[Operation], degrees: int, machine: Machine) -> Operation:
-    motion = turned_motion(op.value.motion, degrees)
+    motion = _turned_path(Same(op.value.motion), degrees)
     there = replace(op.value, way=turned_way(op.value.way, degrees))
     return replace(there, motion=motion) if degrees % 180 == 0 else on_path(there, motion, machine)
+
+
+@lru_cache(maxsize=KEPT)
+def _turned_path(motion: Same[Motion], degrees: int) -> Motion:
+    return turned_motion(motion.value, degrees)
 
 
 def turned_setup(built: BuiltSetup, degrees: int, machine: Machine) -> BuiltSetup:

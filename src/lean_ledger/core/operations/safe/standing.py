@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
+from functools import lru_cache
 from math import ceil, hypot, inf
 
 import shapely
@@ -62,29 +63,6 @@ class _Looking:
                 seen[id] = None
                 waiting += [before for before, _ in self.by_id[id].after]
         return [self.by_id[id] for id in seen]
-
-    def left(self, tool: Tool, at: Vec, before: Sequence[Operation]) -> tuple[BaseGeometry, float]:
-        """Of what stands in the way of a tool whose tip is at a point, what nothing before has cleared; and its top."""
-        parts = [self._left(at, radius, height, before) for radius, height in slices_of(tool)[:-1]]
-        parts = [(rest, top) for rest, top in parts if not rest.is_empty]
-        if not parts:
-            return Point(), at[2]
-        return shapely.union_all([rest for rest, _ in parts]), max(top for _, top in parts)
-
-    def _left(self, at: Vec, radius: float, height: float, before: Sequence[Operation]) -> tuple[BaseGeometry, float]:
-        level = at[2] + height
-        disc = Point(at[0], at[1]).buffer(max(radius - GRAZE, 0.05), quad_segs=24)
-        parts = [(area.intersection(disc), top) for area, top in self.standing.over(level)
-                 if shapely.intersects(area, disc)]  # fmt: skip
-        parts = [(part, top) for part, top in parts if stands(part, top - level)]
-        if not parts:
-            return Point(), level
-        rest, top = shapely.union_all([part for part, _ in parts]), max(top for _, top in parts)
-        for op in before:
-            rest = rest.difference(cleared_near(rest, op, level))
-            if not stands(rest, top - level):
-                return Point(), level
-        return rest, top
 
 
 def safe_operations(place: Workplace) -> list[Operation]:
@@ -183,28 +161,68 @@ def _meets_more(looking: _Looking, op: Operation) -> bool:
 Blocked = list[tuple[int, float, Vec, BaseGeometry]]
 
 
+#: A path and the tool that goes along it
+Pass = tuple[Same[Motion], Tool]
+
+
 def _blocked(looking: _Looking, op: Operation) -> Blocked:
-    before = looking.counts_on(op)
-    gone = went(Same(op.motion), op.tool)
+    before = tuple((Same(one.motion), one.tool) for one in looking.counts_on(op))
+    return list(_blocked_on(looking.standing, (Same(op.motion), op.tool), before))
+
+
+@lru_cache(maxsize=4096)
+def _blocked_on(
+    standing: Standing, own: Pass, before: tuple[Pass, ...]
+) -> tuple[tuple[int, float, Vec, BaseGeometry], ...]:
+    """Kept by the very same paths: an edit leaves most of them as they are."""
+    motion, tool = own[0].value, own[1]
+    gone = went(*own)
     found: Blocked = []
     cuts = 0
-    for i, stroke in enumerate(op.motion.strokes):
+    for i, stroke in enumerate(motion.strokes):
         if not stroke.is_rapid:
             cuts += 0 if plunges(stroke) else 1
             continue
         end = stroke.points[-1]
-        if end[2] >= looking.standing.top or end[2] > stroke.points[0][2] - SAME:
+        if end[2] >= standing.top or end[2] > stroke.points[0][2] - SAME:
             continue
-        if op.motion.cycle is not None and end[2] < op.motion.cycle.r - SAME:
+        if motion.cycle is not None and end[2] < motion.cycle.r - SAME:
             continue  # a peck goes back to where it was
-        rest, top = looking.left(op.tool, end, before)
+        rest, top = _left(standing, tool, end, before)
         if rest.is_empty:
             continue
         if cuts:
             rest = rest.difference(gone.area(end[2], cuts, near=rest))
         if stands(rest, top - end[2]):
             found.append((i, top, end, rest))
-    return found
+    return tuple(found)
+
+
+def _left(standing: Standing, tool: Tool, at: Vec, before: Sequence[Pass]) -> tuple[BaseGeometry, float]:
+    """Of what stands in the way of a tool whose tip is at a point, what nothing before has cleared; and its top."""
+    parts = [_left_beside(standing, at, radius, height, before) for radius, height in slices_of(tool)[:-1]]
+    parts = [(rest, top) for rest, top in parts if not rest.is_empty]
+    if not parts:
+        return Point(), at[2]
+    return shapely.union_all([rest for rest, _ in parts]), max(top for _, top in parts)
+
+
+def _left_beside(
+    standing: Standing, at: Vec, radius: float, height: float, before: Sequence[Pass]
+) -> tuple[BaseGeometry, float]:
+    level = at[2] + height
+    disc = Point(at[0], at[1]).buffer(max(radius - GRAZE, 0.05), quad_segs=24)
+    parts = [(area.intersection(disc), top) for area, top in standing.over(level)
+             if shapely.intersects(area, disc)]  # fmt: skip
+    parts = [(part, top) for part, top in parts if stands(part, top - level)]
+    if not parts:
+        return Point(), level
+    rest, top = shapely.union_all([part for part, _ in parts]), max(top for _, top in parts)
+    for motion, other in before:
+        rest = rest.difference(went(motion, other).area(level, near=rest))
+        if not stands(rest, top - level):
+            return Point(), level
+    return rest, top
 
 
 def _let_clear(looking: _Looking, op: Operation, blocked: Blocked) -> Operation:
