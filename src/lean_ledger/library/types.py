@@ -7,6 +7,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from decimal import Decimal
 from enum import StrEnum
+from functools import cached_property
 from math import pow, sqrt
 from typing import Literal
 
@@ -344,4 +345,9 @@ class Library:
 
     def data(self, tool: Tool, material: Material) -> CuttingData | None:
         """Cutting data of a tool in a material; None where the tool is not meant for it."""
-        return next((c for c in self.cutting if c.family == tool.family and c.material == material.id), None)
+        return self._cutting_of.get((tool.family, material.id))
+
+    @cached_property
+    def _cutting_of(self) -> dict[tuple[str, str], CuttingData]:
+        """By family and material; of several rows the first."""
+        return {(row.family, row.material): row for row in reversed(self.cutting)}
