@@ -87,6 +87,23 @@ def test_counterbore_is_one_hole_entered_from_its_wide_end() -> None:
     assert hole.position == pytest.approx((15, 15, 0))
 
 
+def test_counterbore_that_breaks_out_of_the_part_is_its_hole_s() -> None:
+    """Ø13 on Ø7 with a step 4 beside either side and the end 4.5 off: of its wall 2 · asin(4 / 6.5) = 76° are left."""
+    body = block((0, 0, 0), (40, 30, 20)) - rod((35.5, 15, -1), UP, 7, 22) - rod((35.5, 15, 14), UP, 13, 7)
+    body = body - block((-1, 19, 8), (41, 31, 21)) - block((-1, -1, 8), (41, 11, 21))
+    hole = one(built(body), Hole)
+    assert [(s.from_diameter, s.depth) for s in hole.segments] == [(13, 6), (7, 14)]
+    assert hole.access == (UP,)
+
+
+def test_round_end_of_a_slot_is_no_counterbore_of_the_hole_in_its_floor() -> None:
+    slot = block((-1, 9, 14), (25, 21, 21)) + rod((25, 15, 14), UP, 12, 7)
+    body = block((0, 0, 0), (40, 30, 20)) - slot - rod((25, 15, -1), UP, 6, 22)
+    part = built(body)
+    assert [(s.from_diameter, s.depth) for s in one(part, Hole).segments] == [(6, 14)]
+    assert one(part, Slot).width == pytest.approx(12)
+
+
 def test_countersink_belongs_to_its_hole() -> None:
     hole = one(built(block((0, 0, 0), (30, 30, 10)) - countersunk((15, 15, 10), DOWN, 5.5, 11, 10)), Hole)
     sink = hole.segments[0]

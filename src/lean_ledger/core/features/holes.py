@@ -61,15 +61,45 @@ def find_holes(body: PatchedSolid, sight: Sight, skip: Set[int] = frozenset()) -
     result = FoundHoles([], [], set())
     for group in coaxial_groups(body, lambda patch: patch.face.inward and patch.index not in skip):
         round_enough = [piece for piece in group.pieces if piece.full_turn or _is_bore(sight, group, piece)]
-        for chain in _chains(body, replace(group, pieces=tuple(round_enough))):
+        own = [p for p in group.pieces if p in round_enough or _is_broken_out(body, sight, group, p, round_enough)]
+        for chain in _chains(body, replace(group, pieces=tuple(own))):
             _add_chain(body, chain, result)
     return result
 
 
 def _is_bore(sight: Sight, group: Coaxial, piece: Stretch) -> bool:
     """Whether a wall with gaps is still that of a bore: most of the turn is there, and nothing stands within."""
-    if piece.span < MORE_THAN_HALF or not piece.is_cylinder:
+    return piece.span >= MORE_THAN_HALF and piece.is_cylinder and _is_free(sight, group, piece)
+
+
+def _is_broken_out(body: PatchedSolid, sight: Sight, group: Coaxial, piece: Stretch, bores: Sequence[Stretch]) -> bool:
+    """Whether what is left of a wall is that of a counterbore on a bore, most of which broke out: it ends in
+    sharp edges, where a slot's round end or a pocket's corner goes on in its walls.
+    """
+    if not piece.is_cylinder or not any(_sits_on(body, group, piece, bore) for bore in bores):
         return False
+    sides = [
+        border.edge for index in piece.indexes for border in body.patches[index].borders
+        if border.beyond not in piece.indexes and _runs_along(border.edge, group.axis)
+    ]  # fmt: skip
+    return all(edge.bend == Bend.CONVEX for edge in sides) and _is_free(sight, group, piece)
+
+
+def _sits_on(body: PatchedSolid, group: Coaxial, piece: Stretch, bore: Stretch) -> bool:
+    """Whether a ledge leads from a wider piece down to a bore."""
+    low, high = (bore, piece) if bore.low < piece.low else (piece, bore)
+    if bore.width > piece.width - LENGTH or abs(high.low - low.high) > LENGTH:
+        return False
+    return between(body, low, high, group.axis) is not None
+
+
+def _runs_along(edge: Edge, axis: Vec) -> bool:
+    low, high = edge.extent(axis)
+    return high - low > LENGTH
+
+
+def _is_free(sight: Sight, group: Coaxial, piece: Stretch) -> bool:
+    """Whether nothing stands within a wall."""
     u, v = frame(group.axis)
     middle = group.at((piece.low + piece.high) / 2)
     radius = 0.45 * piece.low_diameter
