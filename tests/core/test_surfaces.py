@@ -23,9 +23,11 @@ from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.operations.model import OperationKind as K
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import OperationEdit, Said
+from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.core.timing.motion import feed
 from lean_ledger.library import shipped_library
+from tests.cases.parts.drawn import drawn
 from tests.conftest import built, quick
 
 LIB = shipped_library()
@@ -46,6 +48,18 @@ def dome() -> Part:
 
 def finish_of(ledger: Ledger) -> Operation:
     return next(op for op in ledger.operations if op.kind == K.FINISH_SURFACE)
+
+
+def test_ball_that_would_cut_the_walls_beside_gives_way_to_a_thinner_one() -> None:
+    """A surface beside a slot: all of the way of the ball of 12, which its depth would take, comes nearer than 6."""
+    part = built(drawn(80228))
+    plan = quick_plan(part, "steel-c45", (10,), LIB)
+    finish = finish_of(evaluate(plan, part, LIB))
+    assert finish.tool.diameter == 10
+    by_hand = replace(plan, edits=(OperationEdit(finish.id, tool="ball-12"),))
+    assert [f.title for f in evaluate(by_hand, part, LIB).findings if f.code == "would-cut"] == [
+        "“Finish U1 in levels” is left out: Ball mill 12 z2 would cut the part or what holds it."
+    ]
 
 
 def slope(angle: float) -> np.ndarray:

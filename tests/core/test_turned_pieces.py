@@ -146,6 +146,18 @@ def test_turned_sides_of_a_tombstone_are_made_as_they_stand() -> None:
     assert not met_on_the_way(shop)
 
 
+def test_pieces_of_both_setups_in_one_load_are_turned() -> None:
+    shop = Shop()
+    shop.change(change="load-together", load="L1", setup="S2", in_turn="columns")
+    shop.arrange(columns=4, turned=(("1", 180), ("4", 90)))
+    assert [(one.decision.id, one.turn) for one in shop.load.placed] == [("S1", 180), ("S2", 0), ("S1", 0), ("S2", 90)]
+    zeros_are_where_the_control_finds_them(shop)
+    assert abs(shop.program.agreement.difference) < 0.001
+    assert shop.program.troubles == ()
+    assert not shop.findings("pieces-overlap")
+    assert not shop.findings("neighbour-too-near")
+
+
 @settings(max_examples=12)
 @given(st.integers(1, 3), st.integers(1, 2), st.lists(st.sampled_from(TURNS), min_size=6, max_size=6))
 def test_no_two_turned_pieces_stand_in_one_another(columns: int, rows: int, turns: list[int]) -> None:

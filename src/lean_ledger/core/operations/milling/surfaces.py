@@ -69,8 +69,8 @@ def surface_operations(place: Workplace, features: Sequence[FreeSurface | Fillet
             wanted=f"ball mill that reaches {depth:.1f}",
         )
         return
-    opened = _open(place, over, faces, ids, ball, low)
-    finish = _finish(place, id, over, faces, ids, ball, low, opened)
+    thinner = _thinner(place, ball, depth) if place.edit(id).tool is None else []
+    ball, opened, finish = _made(place, id, over, faces, ids, low, [ball, *thinner])
     if opened is not None:
         place.require(finish, opened.id, "opened before it is finished")
     for wall in walls:
@@ -90,6 +90,26 @@ def surface_operations(place: Workplace, features: Sequence[FreeSurface | Fillet
             "A ball leaves its own radius in an inner round. Take a thinner one, or ask the customer.",
             features=tuple(f.id for f in tight), operation=id,
         )  # fmt: skip
+
+
+def _made(
+    place: Workplace, id: str, over: Over, faces: frozenset[int], ids: tuple[str, ...], low: float, balls: Sequence[Tool],
+) -> tuple[Tool, Operation | None, Operation]:  # fmt: skip
+    """By the first ball that comes to the surface without harm, else by the first of all, which is then left out."""
+    operations, findings, withheld = list(place.operations), list(place.findings), set(place.withheld)
+    for ball in [*balls, *balls[:1]] if len(balls) > 1 else balls:
+        place.operations, place.findings, place.withheld = list(operations), list(findings), set(withheld)
+        opened = _open(place, over, faces, ids, ball, low)
+        finish = _finish(place, id, over, faces, ids, ball, low, opened)
+        if id not in place.withheld:
+            break
+    return ball, opened, finish
+
+
+def _thinner(place: Workplace, ball: Tool, depth: float) -> list[Tool]:
+    """What could take the place of a ball that would cut what stands beside the surface, the thickest first."""
+    able = choose.usable(place.library, place.material, [ToolKind.BALL_MILL])
+    return sorted((t for t in able if t.diameter < ball.diameter and t.reach >= depth), key=lambda t: -t.diameter)
 
 
 def _ball(
