@@ -136,6 +136,17 @@ def test_pocket_has_depth_corner_radius_and_net_area() -> None:
     assert pocket.access == (UP,)
 
 
+def test_step_along_a_side_that_a_pocket_parts_is_one_step() -> None:
+    """A ledge 20 down along a side, its wall parted by a pocket that breaks out over it: what stands between the pieces
+    of the wall goes with the step, whose floor is the ledge. 120 × 20 less what the pocket has of it, 60 × 12.
+    """
+    body = block((0, 0, 0), (120, 60, 50)) - block((-1, 40, 30), (121, 61, 51)) - block((30, 20, 20), (90, 52, 51))
+    part = built(body)
+    step = one(part, Step)
+    assert (step.direction, step.depth) == (UP, 20)
+    assert step.area == pytest.approx(120 * 20 - 60 * 12)
+
+
 def test_sharp_pocket_has_corner_radius_0() -> None:
     body = block((0, 0, 0), (80, 60, 20)) - block((10, 10, 12), (60, 50, 20))
     assert one(built(body), Pocket).corner_radius == 0

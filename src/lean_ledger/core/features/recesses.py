@@ -49,15 +49,16 @@ def find_recesses(
     ]
     shown = {d: sum(p.area for p in body.planes if dot(d, p.axis) > 1 - 1e-6) for d in SIX}
 
-    def rank(floor: _Floor) -> tuple[bool, bool, bool, float, float]:
+    def rank(floor: _Floor) -> tuple[bool, bool, bool, bool, float, float]:
         """What a mill comes down to first; of these a floor between two facing walls, one without fillets before what
-        is a floor only from the side; of a step's floor and wall the one on the side that shows most.
+        is a floor only from the side; of a step's floor and wall the one that nothing parts, and that on the side
+        that shows most.
         """
         hidden = not sight.reached(floor.patch.face_indexes, [floor.patch.axis])
         between = parallel_walls(floor.walls, floor.patch.axis) is not None
         sides = (area for d, area in shown.items() if dot(d, floor.patch.axis) > 1 - 1e-6)
         showing = 0.0 if between or around else -max(sides, default=0.0)
-        return (hidden, not between, bool(floor.fillet), showing, -floor.patch.area)
+        return (hidden, not between, bool(floor.fillet), _is_parted(floor, floors), showing, -floor.patch.area)
 
     def claim(floor: _Floor) -> None:
         found.append(_from_floor(body, floor))
@@ -74,6 +75,19 @@ def find_recesses(
         if floor.patch.index not in taken:
             claim(floor)
     return found, taken
+
+
+def _is_parted(floor: _Floor, floors: list[_Floor]) -> bool:
+    """Whether it is one of several pieces of a plane along one ledge, so that the ledge is the floor of them all: what
+    parts them, a pocket for one, is open above it.
+    """
+    normal, level = floor.patch.axis, floor.patch.extent(floor.patch.axis)[0]
+    own = {wall.index for wall in floor.walls} & {one.patch.index for one in floors}
+    return any(
+        other is not floor and own & {wall.index for wall in other.walls} and dot(other.patch.axis, normal) > 1 - 1e-6
+        and abs(other.patch.extent(normal)[0] - level) < LENGTH
+        for other in floors
+    )  # fmt: skip
 
 
 def _floor(body: PatchedSolid, patch: Patch, used: set[int], holes: set[int]) -> _Floor | None:

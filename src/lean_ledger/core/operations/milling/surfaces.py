@@ -93,7 +93,8 @@ def surface_operations(place: Workplace, features: Sequence[FreeSurface | Fillet
 
 
 def _made(
-    place: Workplace, id: str, over: Over, faces: frozenset[int], ids: tuple[str, ...], low: float, balls: Sequence[Tool],
+    place: Workplace, id: str, over: Over, faces: frozenset[int], ids: tuple[str, ...], low: float,
+    balls: Sequence[Tool],
 ) -> tuple[Tool, Operation | None, Operation]:  # fmt: skip
     """By the first ball that comes to the surface without harm, else by the first of all, which is then left out."""
     operations, findings, withheld = list(place.operations), list(place.findings), set(place.withheld)
