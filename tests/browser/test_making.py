@@ -115,8 +115,8 @@ def test_values_of_the_last_job_are_taken(planner: Planner) -> None:
 def test_zero_and_a_bore_are_probed(planner: Planner) -> None:
     page = planner.page
     plan_id = planner.copy_of("gear-housing-lid", "T-probe")
-    planner.open(plan_id, "setups")
-    page.get_by_role("tab", name=re.compile("^S1")).click()
+    planner.open(plan_id, "setups?setup=S1")
+    expect(page.get_by_role("tab", name=re.compile("^S1"))).to_have_attribute("aria-selected", "true")
     page.get_by_role("checkbox", name="the zero").click()
     planner.settled()
     expect(page.locator(".probed")).to_contain_text("14.4 s")

@@ -335,7 +335,7 @@ def test_price_s_range_follows_what_came_back_from_the_floor(client: FlaskClient
     assert rests["loading"]["share"] == pytest.approx(
         next_spread(known["loading"], desk.library.judged("loading"), Decimal(1)), rel=1e-6
     )
-    assert "± from the floor" in rests["cycle"]["source"]
+    assert "from the floor" in rests["cycle"]["source"]
     assert after["low"] != before["low"]
     every = observations(desk.floor.runs())
     assert factor_of([o for o in every if o.category == "cutting"], desk.library.judged("cutting")) in (

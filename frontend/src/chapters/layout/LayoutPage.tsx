@@ -1,6 +1,6 @@
 /** Layout: how many pieces lie in each load and where, on which offsets, and what each count costs. */
 import { keepPreviousData, useQuery } from "@tanstack/react-query";
-import { lazy, Suspense, useState } from "react";
+import { lazy, Suspense, useEffect, useState } from "react";
 import { useSearchParams } from "react-router";
 import { api, type LayoutView } from "../../api/client";
 import { Choice } from "../../shell/Choice";
@@ -10,6 +10,7 @@ import { useDesk } from "../../shell/plan";
 import { Tabs } from "../../shell/Tabs";
 import { useUnit } from "../../shell/selection";
 import { BarPicture } from "../../views/BarPicture";
+import { Ahead } from "./ahead";
 import { Arranged } from "./Arranged";
 import { BarLoad } from "./BarLoad";
 import { Counted } from "./Counted";
@@ -33,6 +34,7 @@ export function LayoutPage() {
   });
   const loads = found.data ?? [];
   const load = loads.find((one) => one.load === address.get("load")) ?? loads[0];
+  const ahead = useAhead(load);
   if (found.error) return <p className="empty">{found.error.message}</p>;
   if (!load) return <p className="empty">Laying out …</p>;
   const own = load.setups.map((one) => one.setup);
@@ -57,9 +59,9 @@ export function LayoutPage() {
           {load.bar ? (
             <BarPicture bar={load.bar} text={(length) => lengthText(length, unit)} />
           ) : (
-            <Drawn load={load} />
+            <Drawn load={load} ahead={ahead} />
           )}
-          <Pieces load={load} />
+          <Pieces load={load} ahead={ahead} />
         </div>
       </section>
       <section className="scroll" aria-label="Arrangement">
@@ -85,10 +87,17 @@ export function LayoutPage() {
   );
 }
 
+/** Where pieces were told to go, until they are shown so. */
+function useAhead(load: LayoutView | undefined): Ahead {
+  const [ahead] = useState(() => new Ahead());
+  useEffect(() => ahead.shown(), [ahead, load]);
+  return ahead;
+}
+
 /** From above or in 3D. */
-function Drawn({ load }: { load: LayoutView }) {
+function Drawn({ load, ahead }: { load: LayoutView; ahead: Ahead }) {
   const [solid, setSolid] = useState(false);
-  if (load.pieces.length < 2) return <LoadDrawing load={load} />;
+  if (load.pieces.length < 2) return <LoadDrawing load={load} ahead={ahead} />;
   return (
     <>
       <p className="which">
@@ -105,7 +114,7 @@ function Drawn({ load }: { load: LayoutView }) {
           <LoadModel load={load} />
         </Suspense>
       ) : (
-        <LoadDrawing load={load} />
+        <LoadDrawing load={load} ahead={ahead} />
       )}
     </>
   );

@@ -1,15 +1,14 @@
 /** The load from above, to scale, on the page: dragged, moved by keys, each piece with its number and its offset. */
 import { useQueries } from "@tanstack/react-query";
-import { useEffect, useRef } from "react";
 import { api, type LayoutView, type PieceView } from "../../api/client";
 import { lengthText, type Unit } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
 import { LoadPicture } from "../../views/LoadPicture";
-import { Ahead } from "./ahead";
+import type { Ahead } from "./ahead";
 import { movedTo, turnedTo } from "./moved";
 
-export function LoadDrawing({ load }: { load: LayoutView }) {
+export function LoadDrawing({ load, ahead }: { load: LayoutView; ahead: Ahead }) {
   const { plan, change } = useDesk();
   const { unit } = useUnit();
   const setups = plan.setups.filter((one) => load.setups.some((kind) => kind.setup === one.id));
@@ -21,16 +20,14 @@ export function LoadDrawing({ load }: { load: LayoutView }) {
     })),
   });
   const drawings = Object.fromEntries(setups.map((setup, k) => [setup.id, found[k]?.data]));
-  const ahead = useRef(new Ahead());
-  useEffect(() => ahead.current.shown(), [load]);
   const move = (piece: PieceView, by: [number, number]) => {
-    const { moved } = ahead.current.of(piece);
+    const { moved } = ahead.of(piece);
     const to: [number, number] = [moved[0] + by[0], moved[1] + by[1]];
-    void ahead.current.tell(piece, { moved: to }, change(movedTo(load.load, piece, to)));
+    void ahead.tell(piece, { moved: to }, change(movedTo(load.load, piece, to)));
   };
   const turn = (piece: PieceView, by: number) => {
-    const to = (ahead.current.of(piece).turn + by) % 360;
-    void ahead.current.tell(piece, { turn: to }, change(turnedTo(load.load, piece, to)));
+    const to = (ahead.of(piece).turn + by) % 360;
+    void ahead.tell(piece, { turn: to }, change(turnedTo(load.load, piece, to)));
   };
   return (
     <figure className="load-drawing">

@@ -6,12 +6,13 @@ import { NumberCell } from "../../shell/NumberCell";
 import { lengthText } from "../../shell/numbers";
 import { useActions } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
+import type { Ahead } from "./ahead";
 import { shifted, turnedTo } from "./moved";
 
 /** Degrees, counter-clockwise as seen from above. */
 const TURNS = [0, 90, 180, 270];
 
-export function Pieces({ load }: { load: LayoutView }) {
+export function Pieces({ load, ahead }: { load: LayoutView; ahead: Ahead }) {
   const { change } = useActions();
   const several = load.pieces.length > 1;
   const skipped = load.pieces.filter((piece) => piece.skipped).map((piece) => piece.id);
@@ -68,6 +69,7 @@ export function Pieces({ load }: { load: LayoutView }) {
               mixed={load.setups.length > 1}
               movable={several && load.bar === null}
               turnable={!load.not_turned}
+              ahead={ahead}
               skipped={skipped}
             />
           ))}
@@ -85,11 +87,12 @@ type RowProps = {
   mixed: boolean;
   movable: boolean;
   turnable: boolean;
+  ahead: Ahead;
   skipped: string[];
 };
 
 const Row = memo(function Row(props: RowProps) {
-  const { load, words, piece, several, mixed, movable, turnable, skipped } = props;
+  const { load, words, piece, several, mixed, movable, turnable, ahead, skipped } = props;
   const { change } = useActions();
   const { unit } = useUnit();
   return (
@@ -126,7 +129,10 @@ const Row = memo(function Row(props: RowProps) {
             className={piece.turn ? "choice decided" : "choice"}
             aria-label={`Turn of piece ${piece.id}`}
             value={piece.turn}
-            onChange={(event) => void change(turnedTo(load, piece, Number(event.target.value)))}
+            onChange={(event) => {
+              const turn = Number(event.target.value);
+              void ahead.tell(piece, { turn }, change(turnedTo(load, piece, turn)));
+            }}
           >
             {TURNS.map((turn) => (
               <option key={turn} value={turn}>
@@ -168,6 +174,7 @@ function sameRow(a: RowProps, b: RowProps): boolean {
     a.mixed === b.mixed &&
     a.movable === b.movable &&
     a.turnable === b.turnable &&
+    a.ahead === b.ahead &&
     a.load === b.load &&
     a.words.length === b.words.length &&
     a.skipped.join() === b.skipped.join() &&

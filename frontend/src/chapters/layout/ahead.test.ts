@@ -2,7 +2,7 @@ import { describe, expect, it } from "vitest";
 import type { PieceView } from "../../api/client";
 import { Ahead } from "./ahead";
 
-const piece = { id: "2", moved: [0, 0], turn: 0 } as unknown as PieceView;
+const piece = { id: "2", setup: "S1", moved: [0, 0], turn: 0 } as unknown as PieceView;
 
 /** A change that is answered when it is told to be. */
 function later() {

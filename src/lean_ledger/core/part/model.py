@@ -25,7 +25,7 @@ from lean_ledger.core.geometry.views import RIGHT, back_of
 from lean_ledger.core.revisions.match import FeaturePair
 
 #: Goes up when recognition changes, so that stored analyses are made again.
-ANALYSIS_VERSION = 6
+ANALYSIS_VERSION = 7
 
 Point = tuple[float, float]
 
