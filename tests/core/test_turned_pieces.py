@@ -19,6 +19,7 @@ from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.offsets import offsets_of
 from lean_ledger.core.loads.turned import TURNS, turned, turned_motion
 from lean_ledger.core.operations.model import HoleCycle, Motion
+from lean_ledger.core.papers.lists import ZERO_HEAD, zero_rows
 from lean_ledger.core.papers.load_drawing import load_drawing, sheet_pieces
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.core.plan import Arrangement
@@ -218,6 +219,9 @@ def test_papers_say_which_pieces_are_turned() -> None:
         f"G54 X Y: {middle}", f"G55 (turned 90°) X Y: {across}", f"G56 (turned 180°) X Y: {middle}",
         f"G57 (turned 270°) X Y: {across}", "G54, G55, G56, G57 Z: touch the top of the stock",
     )  # fmt: skip
+    assert [row[ZERO_HEAD.index("in")] for row in zero_rows(shop.ledger, shop.part) if row[0] == "S1"] == [
+        "row 1", "row 1, turned 90°", "row 2, turned 180°", "row 2, turned 270°",
+    ]  # fmt: skip
     drawing = load_drawing(shop.load, offsets)
     assert drawing is not None
     stocks = [(round(b.width, 2), round(b.height, 2)) for b in drawing.boxes if b.what == "stock"]

@@ -72,6 +72,11 @@ class Placed:
             return "bar"
         return f"side {self.side:g}°" if self.side is not None else f"row {self.row + 1}"
 
+    @property
+    def lies(self) -> str:
+        """What it lies with and how it is turned."""
+        return f"{self.group}, turned {self.turn}°" if self.turn else self.group
+
     def shares(self, policy: Policy) -> object:
         """What pieces have in common that are touched off by one zero: on a rotary it is never more than a side."""
         if policy == "piece":

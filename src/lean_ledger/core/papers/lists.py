@@ -54,7 +54,7 @@ def zero_rows(ledger: Ledger, part: Part) -> list[Row]:
     """Each piece's zero, of each way that it is cut from, as planned, in the machine's coordinates; where pieces share
     an offset also how far each is off the zero that the control is told.
     """
-    where = {(load.decision.id, one.place.id): one.group for load in ledger.setups for one in load.placed}
+    where = {(load.decision.id, one.place.id): one.lies for load in ledger.setups for one in load.placed}
     return [
         (
             o.setup, o.place, where[o.setup, o.place], o.word or "none left", round(o.angle, 3),

@@ -7,7 +7,6 @@ from dataclasses import dataclass
 
 from lean_ledger.core.holding.picture import Box2
 from lean_ledger.core.ledger.offsets import WorkOffset
-from lean_ledger.core.loads.layout import Placed
 from lean_ledger.core.loads.load_ledger import LoadLedger
 
 
@@ -34,15 +33,11 @@ def sheet_pieces(load: LoadLedger, offsets: Sequence[WorkOffset]) -> tuple[Sheet
     of = {o.place: o for o in reversed(offsets)}
     return tuple(
         SheetPiece(
-            one.place.id, _where(one), of[one.place.id].word or "none left", of[one.place.id].machine,
+            one.place.id, one.lies, of[one.place.id].word or "none left", of[one.place.id].machine,
             one.place.id in load.where.load.skipped,
         )
         for one in load.placed
     )  # fmt: skip
-
-
-def _where(one: Placed) -> str:
-    return f"{one.group}, turned {one.turn}°" if one.turn else one.group
 
 
 def load_drawing(load: LoadLedger, offsets: Sequence[WorkOffset]) -> LoadDrawing | None:
