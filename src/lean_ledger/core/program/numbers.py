@@ -10,6 +10,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 
 from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.loads.load_ledger import LoadLedger
 
 FIRST, END = 1000, 9000
 PARTS = 900  # of a load's calls, in programs of their own
@@ -56,6 +57,18 @@ def program_numbers(operations: Sequence[int]) -> tuple[Numbers, ...]:
         )
     mains = [FIRST + sum(blocks[:k]) for k in range(len(blocks))]
     return tuple(Numbers(main, END + k, main) for k, main in enumerate(mains, start=1))
+
+
+def subprograms(load: LoadLedger) -> dict[tuple[str, int], int]:
+    """The place of each subprogram among those of what a carriage does, by its operation and by how far the pieces are
+    turned that it is called at: in the order of the operations, then those that turned pieces ask for as well.
+    """
+    by_operation: dict[str, dict[int, None]] = {}
+    for call in load.calls:
+        by_operation.setdefault(call.operation.id, {})[call.turn] = None
+    firsts = [(row.operation.id, next(iter(by_operation[row.operation.id]))) for row in load.rows]
+    others = [(id, turn) for id, turns in by_operation.items() for turn in list(turns)[1:]]
+    return {key: k for k, key in enumerate([*firsts, *others])}
 
 
 def o_word(number: int) -> str:

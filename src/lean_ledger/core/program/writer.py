@@ -15,7 +15,7 @@ from lean_ledger.core.loads.speeds import turns_work
 from lean_ledger.core.loads.timeline import Call
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import HoleCycle, Operation
-from lean_ledger.core.program.numbers import Numbers, o_word
+from lean_ledger.core.program.numbers import Numbers, o_word, subprograms
 from lean_ledger.core.program.spindle_words import go_on, take_over
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.text import Lines
@@ -84,18 +84,6 @@ class Asked:
         """Whether it stops the spindle at its end: of several paths the last."""
         lanes = self.load.timeline.lanes
         return self.does.timeline.lanes[0].carriage == max(lanes, key=lambda lane: lane.end).carriage
-
-
-def subprograms(load: LoadLedger) -> dict[tuple[str, int], int]:
-    """The place of each subprogram among those of what a carriage does, by its operation and by how far the pieces are
-    turned that it is called at: in the order of the operations, then those that turned pieces ask for as well.
-    """
-    by_operation: dict[str, dict[int, None]] = {}
-    for call in load.calls:
-        by_operation.setdefault(call.operation.id, {})[call.turn] = None
-    firsts = [(row.operation.id, next(iter(by_operation[row.operation.id]))) for row in load.rows]
-    others = [(id, turn) for id, turns in by_operation.items() for turn in list(turns)[1:]]
-    return {key: k for k, key in enumerate([*firsts, *others])}
 
 
 class Writer:
