@@ -102,6 +102,13 @@ def test_thirty_runs_change_what_a_machine_is_estimated_at(planner: Planner) -> 
     page.get_by_role("button", name="Run them").click()
     expect(page.get_by_role("status").filter(has_text="came back")).to_contain_text("30 cycles of")
     expect(page.locator(".beside-actual").first).to_contain_text("cutting")
+    page.get_by_role("link", name=re.compile("^Price")).click()
+    cycle = page.get_by_role("row", name=re.compile("^cycle"))
+    expect(cycle).to_contain_text("from the floor")  # how far it may be off, though nothing of it is in use yet
+    now = planner.plan(plan)["price"]
+    assert now["quantities"] == before["price"]["quantities"]
+    assert now["sure"][0]["low"] != before["price"]["sure"][0]["low"]
+    planner.open(plan, "floor")
     page.get_by_role("link", name="what was measured").click()
     machine = before["setups"][0]["machine_name"]
     use = page.get_by_role("button", name=f"Use: rapid on {machine}")

@@ -168,7 +168,7 @@ def test_what_goes_round_turns_within_or_was_moved_runs_on_each() -> None:
     once(shop)
     shop.arrange(moved=(("2", 0.0, 30.0),))
     (finding,) = shop.findings("not-in-one-pass")
-    assert "moved by hand" in finding.why
+    assert "moved or turned by hand" in finding.why
     assert len([c for c in shop.load.calls if c.operation.id == FACE]) == 3
     shop.cure("not-in-one-pass")
     assert shop.findings("not-in-one-pass") == []

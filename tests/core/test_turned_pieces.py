@@ -11,23 +11,21 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 from numpy.typing import NDArray
+from pydantic import TypeAdapter
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.followed.course import course_of
-from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.offsets import offsets_of
 from lean_ledger.core.loads.turned import TURNS, turned, turned_motion
 from lean_ledger.core.operations.model import HoleCycle, Motion
 from lean_ledger.core.papers.lists import ZERO_HEAD, zero_rows
 from lean_ledger.core.papers.load_drawing import load_drawing, sheet_pieces
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
-from lean_ledger.core.plan import Arrangement
+from lean_ledger.core.plan import Arrangement, Plan
 from lean_ledger.core.program.proof import course_of_programs
 from lean_ledger.core.revised.subprograms import subprograms
 from lean_ledger.core.timing.motion import feed, rapid
-from tests.conftest import quick
-from tests.core.loads_shop import LIB, PART, Shop, met_on_the_way, standing_with
+from tests.core.loads_shop import Shop, met_on_the_way, standing_with
 from tests.core.test_bars import RING
 from tests.core.test_poses import zeros_are_where_the_control_finds_them
 
@@ -244,6 +242,36 @@ def test_what_cannot_be_turned_is_refused_with_the_reason() -> None:
         lathe.arrange(turned=(("1", 90),))
 
 
+def test_turned_piece_that_moves_to_a_lathe_is_said_and_taken_back() -> None:
+    shop = Shop(RING, "mill-762")
+    shop.arrange(turned=(("1", 90),))
+    assert shop.load.placed[0].turn == 90
+    shop.change(change="set-machine", setup="S1", machine="lathe-320")
+    (found,) = shop.findings("not-as-arranged")
+    assert "turns one piece at a time" in found.why
+    shop.change(**found.cures[0].change)
+    assert not shop.findings("not-as-arranged")
+    assert shop.load.load.arrangement == Arrangement()
+
+
+def test_what_ran_once_over_a_row_runs_on_each_once_a_piece_is_turned() -> None:
+    """And the pieces stand as far apart then as its tool asks for."""
+    shop = Shop()
+    shop.arrange(columns=3)
+    apart = shop.load.where.pitch[0]
+    face = next(op.id for op in shop.load.built.operations if op.name.startswith("Face"))
+    shop.change(change="set-scope", load="L1", operation=face, scope="row")
+    nearer = shop.load.where.pitch[0]
+    assert nearer < apart
+    shop.arrange(turned=(("2", 180),))
+    assert shop.load.where.pitch[0] >= apart
+    assert [f.why for f in shop.findings("not-in-one-pass")] == [
+        "So it runs on each: pieces were moved or turned by hand."
+    ]
+    assert not shop.findings("neighbour-too-near")
+    cut_as_the_first_is(shop)
+
+
 @given(
     st.lists(st.tuples(st.floats(-500, 500), st.floats(-500, 500), st.floats(-50, 50)), min_size=2, max_size=5),
     st.sampled_from(TURNS), st.sampled_from(TURNS),
@@ -262,10 +290,9 @@ def test_quarter_of_a_path_by_hand() -> None:
 
 
 def test_plan_from_before_turns_is_read_as_it_was() -> None:
-    plan = quick(PART)
-    scene = Scene(PART, LIB, evaluate(plan, PART, LIB))
-    moved, _ = read_change({"change": "set-arrangement", "load": "L1", "columns": 2, "moved": [["2", 5.0, 0.0]]}).apply(
-        plan, scene
-    )
-    assert moved.loads[0].arrangement.moved[0].turn == 0
-    assert replace(moved.loads[0].arrangement.moved[0], turn=0) == moved.loads[0].arrangement.moved[0]
+    shop, plans = Shop(), TypeAdapter(Plan)
+    shop.arrange(columns=2, moved=(("2", 5.0, 0.0),))
+    kept = plans.dump_json(shop.plan).decode()
+    before = kept.replace(',"turn":0', "")
+    assert before != kept
+    assert plans.validate_json(before) == shop.plan

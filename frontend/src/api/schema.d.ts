@@ -4764,8 +4764,11 @@ export interface components {
             setup: string;
             /** Solids */
             solids: components["schemas"]["LoadSolidView"][];
-            /** Turn */
-            turn: number;
+            /**
+             * Turn
+             * @enum {integer}
+             */
+            turn: 0 | 90 | 180 | 270;
         };
         /**
          * LoadSolidView
@@ -5685,8 +5688,9 @@ export interface components {
             /**
              * Turn
              * @description degrees that it is turned by with what holds it, counter-clockwise from above
+             * @enum {integer}
              */
-            turn: number;
+            turn: 0 | 90 | 180 | 270;
             /** Zero */
             zero: [
                 number,

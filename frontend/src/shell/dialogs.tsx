@@ -22,6 +22,7 @@ export const SHORTCUTS: [string, string][] = [
     "Setups, who makes what: the feature with the focus to that setup, to a new one, or to none",
   ],
   ["F", "Part: the whole part into view"],
+  ["← → ↑ ↓ R", "Layout: move the piece that has the focus, turn it; Shift: by 10, the other way"],
 ];
 
 export function Shortcuts({ show, onClose }: { show: boolean; onClose: () => void }) {

@@ -12,8 +12,8 @@ type Props = {
   travel: string;
   /** Left out where it is only looked at. */
   onMove?: (piece: PieceView, by: [number, number]) => void;
-  /** By so many degrees, counter-clockwise. */
-  onTurn?: (piece: PieceView, by: number) => void;
+  /** By so many quarters, counter-clockwise. */
+  onTurn?: (piece: PieceView, quarters: number) => void;
 };
 
 type Box = { x0: number; y0: number; x1: number; y1: number };
@@ -63,7 +63,7 @@ export function LoadPicture(props: Props) {
   function onKey(piece: PieceView, event: KeyboardEvent) {
     if (event.key.toLowerCase() === "r" && onTurn && !event.altKey && !event.ctrlKey && !event.metaKey) {
       event.preventDefault();
-      onTurn(piece, event.shiftKey ? 270 : 90);
+      onTurn(piece, event.shiftKey ? 3 : 1);
       return;
     }
     const step = KEYS[event.key];

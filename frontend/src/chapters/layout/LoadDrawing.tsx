@@ -6,7 +6,7 @@ import { useDesk } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
 import { LoadPicture } from "../../views/LoadPicture";
 import type { Ahead } from "./ahead";
-import { movedTo, turnedTo } from "./moved";
+import { movedTo, turnedOn, turnedTo } from "./moved";
 
 export function LoadDrawing({ load, ahead }: { load: LayoutView; ahead: Ahead }) {
   const { plan, change } = useDesk();
@@ -25,8 +25,8 @@ export function LoadDrawing({ load, ahead }: { load: LayoutView; ahead: Ahead })
     const to: [number, number] = [moved[0] + by[0], moved[1] + by[1]];
     void ahead.tell(piece, { moved: to }, change(movedTo(load.load, piece, to)));
   };
-  const turn = (piece: PieceView, by: number) => {
-    const to = (ahead.of(piece).turn + by) % 360;
+  const turn = (piece: PieceView, quarters: number) => {
+    const to = turnedOn(ahead.of(piece).turn, quarters);
     void ahead.tell(piece, { turn: to }, change(turnedTo(load.load, piece, to)));
   };
   return (

@@ -7,10 +7,7 @@ import { lengthText } from "../../shell/numbers";
 import { useActions } from "../../shell/plan";
 import { useUnit } from "../../shell/selection";
 import type { Ahead } from "./ahead";
-import { shifted, turnedTo } from "./moved";
-
-/** Degrees, counter-clockwise as seen from above. */
-const TURNS = [0, 90, 180, 270];
+import { shifted, TURNS, turnedTo } from "./moved";
 
 export function Pieces({ load, ahead }: { load: LayoutView; ahead: Ahead }) {
   const { change } = useActions();
@@ -130,7 +127,7 @@ const Row = memo(function Row(props: RowProps) {
             aria-label={`Turn of piece ${piece.id}`}
             value={piece.turn}
             onChange={(event) => {
-              const turn = Number(event.target.value);
+              const turn = TURNS[event.target.selectedIndex] ?? 0;
               void ahead.tell(piece, { turn }, change(turnedTo(load, piece, turn)));
             }}
           >

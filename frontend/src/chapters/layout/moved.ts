@@ -16,9 +16,19 @@ export function shifted(
   return movedTo(load, piece, to);
 }
 
+export type Turn = PieceView["turn"];
+
+/** Degrees, counter-clockwise as seen from above. */
+export const TURNS: readonly Turn[] = [0, 90, 180, 270];
+
+/** So many quarters on from a turn. */
+export function turnedOn(turn: Turn, quarters: number): Turn {
+  return TURNS[(TURNS.indexOf(turn) + quarters) % TURNS.length] ?? 0;
+}
+
 /** Turned with what holds it, to so many degrees from how it lies by the rule. */
-export function turnedTo(load: string, piece: PieceView, to: number): ChangeOf<"set-arrangement"> {
-  return { change: "set-arrangement", load, turned: [[piece.id, to as 0 | 90 | 180 | 270]] };
+export function turnedTo(load: string, piece: PieceView, to: Turn): ChangeOf<"set-arrangement"> {
+  return { change: "set-arrangement", load, turned: [[piece.id, to]] };
 }
 
 /** To so far from where the rule has it, along X and Y. */

@@ -19,7 +19,7 @@ from lean_ledger.core.loads.layout import MOST
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.one_pass import one_pass
 from lean_ledger.core.loads.together import BOTH_ENDS, arranged_in_turn, arranged_together, why_not_turned, why_only_one
-from lean_ledger.core.plan import Along, Arrangement, Load, Moved, OffsetChoice, Plan, Policy, Walk
+from lean_ledger.core.plan import Along, Arrangement, Load, Moved, OffsetChoice, Plan, Policy, Turned, Walk
 
 MOST_SIDES = 24
 MOST_GAP = 2000.0  # mm
@@ -48,7 +48,7 @@ class SetArrangement(Strict):
     on_bar: int | None = None
     gap: tuple[tuple[Literal["X", "Y"], float | None], ...] = ()
     moved: tuple[tuple[str, float, float], ...] = ()
-    turned: tuple[tuple[str, Literal[0, 90, 180, 270]], ...] = ()
+    turned: tuple[tuple[str, Turned], ...] = ()
     change: Literal["set-arrangement"] = "set-arrangement"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
@@ -71,6 +71,7 @@ class SetArrangement(Strict):
             raise PlanError("taken-over", "the counter spindle takes one piece a cycle over: take the setups apart to "
                             "arrange more", load.setups[0])  # fmt: skip
         _check(how, ledger)
+        how = self._turned(how, ledger)
         kept = {str(k) for k in range(1, how.count + 1)}
         unknown = next((id for id, _ in self.turned if id not in kept), None)
         if unknown is not None:
@@ -103,6 +104,17 @@ class SetArrangement(Strict):
     def _gap(self, was: Arrangement) -> tuple[float | None, float | None]:
         said = {"X": was.gap[0], "Y": was.gap[1]} | dict(self.gap)
         return said["X"], said["Y"]
+
+    def _turned(self, how: Arrangement, ledger: LoadLedger) -> Arrangement:
+        """Raises PlanError where a piece cannot be turned; what was turned on another machine, or in another way of
+        cutting, goes without a word: the finding that it is left out has been read.
+        """
+        why = why_not_turned(ledger, how) if how.turns else ""
+        if not why:
+            return how
+        if any(turn for _, turn in self.turned) or not ledger.where.left_out:
+            raise PlanError("not-turned", why, ledger.decision.id)
+        return replace(how, moved=tuple(replace(one, turn=0) for one in how.moved))
 
     def _moved(self, was: Arrangement) -> tuple[Moved, ...]:
         by = {m.place: m.by for m in was.moved} | {id: (dx, dy) for id, dx, dy in self.moved}
@@ -168,8 +180,6 @@ def _check(how: Arrangement, ledger: LoadLedger) -> None:
     for gap in how.gap:
         if gap is not None:
             check_between(gap, 0.0, MOST_GAP, "the gap")
-    if how.turns and (why := why_not_turned(ledger, how)):
-        raise PlanError("not-turned", why, setup.id)
     for moved in how.moved:
         if not all(isfinite(v) and abs(v) <= MOST_GAP for v in moved.by):
             raise PlanError("out-of-range", f"piece {moved.place} is moved out of the machine", setup.id)

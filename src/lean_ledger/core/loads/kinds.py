@@ -14,7 +14,7 @@ from lean_ledger.core.loads.spacing import Pitch, Solid, least_pitch, machine_bo
 from lean_ledger.core.loads.travel import travel_range
 from lean_ledger.core.loads.turned import turned_setup
 from lean_ledger.core.operations.build import BuiltSetup
-from lean_ledger.core.plan import Arrangement, SetupDecision
+from lean_ledger.core.plan import Arrangement, SetupDecision, Turned
 from lean_ledger.library.machines import Machine
 
 Point2 = tuple[float, float]
@@ -29,7 +29,7 @@ class Kind:
     decision: SetupDecision
     built: BuiltSetup
     solids: tuple[Solid, ...]
-    turn: int = 0  # degrees, of the piece with what holds it
+    turn: Turned = 0  # degrees, of the piece with what holds it
 
     def reach(self, axis: int, machine: Machine) -> tuple[float, float] | None:
         return travel_range(axis, self.built.stands, machine, self.built.operations)

@@ -40,7 +40,7 @@ from lean_ledger.core.loads.straight import why_not_across
 from lean_ledger.core.loads.turned import turned_standing
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.operations.model import Operation
-from lean_ledger.core.plan import Arrangement, Load, Place, Plan, Policy, SetupDecision
+from lean_ledger.core.plan import Arrangement, Load, Place, Plan, Policy, SetupDecision, Turned
 from lean_ledger.library.machines import Machine
 
 MOST = 200  # pieces of a load
@@ -60,7 +60,7 @@ class Placed:
     side: float | None = None  # degrees of the rotary
     station: int = 0
     shift: Point2 = (0.0, 0.0)  # from where one piece alone stands
-    turn: int = 0  # degrees, of the piece with what holds it
+    turn: Turned = 0  # degrees, of the piece with what holds it
     out: float = 0.0  # mm farther out of a lathe's spindle than one piece alone, on a bar
 
     @property
@@ -353,6 +353,8 @@ def _going_on(
 ) -> tuple[Collection[str], Collection[str]]:
     """What runs once over whole rows, along X or else along Y."""
     found: tuple[list[str], list[str]] = ([], [])
+    if load.arrangement.moved:  # each piece is passed by itself
+        return found
     counts = (load.arrangement.columns, load.arrangement.rows)
     for _, built in setups:
         for op in (op for op in built.operations if op.id in load.in_rows):

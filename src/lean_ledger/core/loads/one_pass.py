@@ -65,7 +65,7 @@ def _along(where: Layout, pieces: Sequence[Placed], op: Operation, axis: int, ma
         return replace(none, words="its pieces do not stand in rows")
     found = OnePass(op, InOne(op.id, tuple(tuple(p.place.id for p in row) for row in rows)))
     if where.load.arrangement.moved:
-        return replace(found, words="pieces were moved by hand")
+        return replace(found, words="pieces were moved or turned by hand")
     first, last = rows[0][0], rows[0][-1]
     words = why_not_across(Same(first.built), op.id, axis)
     if words:

@@ -18,6 +18,7 @@ from lean_ledger.core.plan.loads import (
     Policy,
     Precedence,
     Section,
+    Turned,
     Walk,
     alone,
 )
@@ -90,6 +91,7 @@ __all__ = [
     "StockForm",
     "Strategy",
     "ThreadChoice",
+    "Turned",
     "ValueName",
     "Walk",
     "Zero",

@@ -13,6 +13,7 @@ HandKind = Literal["deburr", "inspect", "turn over", "re-clamp"]
 Walk = Literal["rows", "columns", "snake"]
 Policy = Literal["piece", "group", "load"]
 By = Literal["tool", "operation", "piece", "hand"]
+Turned = Literal[0, 90, 180, 270]
 Along = Literal["stations", "columns", "rows", "sides", "spindles"]
 
 
@@ -45,7 +46,7 @@ class Moved:
 
     place: str
     by: tuple[float, float] = (0.0, 0.0)
-    turn: int = 0
+    turn: Turned = 0
 
 
 @dataclass(frozen=True)
@@ -73,11 +74,11 @@ class Arrangement:
         return self.columns * self.rows * max(1, len(self.sides)) * self.stations * self.on_bar
 
     @property
-    def turns(self) -> tuple[int, ...]:
+    def turns(self) -> tuple[Turned, ...]:
         """By which pieces are turned, each once."""
         return tuple(sorted({one.turn for one in self.moved if one.turn}))
 
-    def turn_of(self, place: str) -> int:
+    def turn_of(self, place: str) -> Turned:
         """Degrees that a piece is turned by."""
         return next((one.turn for one in self.moved if one.place == place), 0)
 

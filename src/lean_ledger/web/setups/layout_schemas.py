@@ -6,7 +6,7 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
-from lean_ledger.core.plan import Along, By, Policy, Walk
+from lean_ledger.core.plan import Along, By, Policy, Turned, Walk
 from lean_ledger.web.shared.wire import Money, Vec
 
 Pair = tuple[float, float]
@@ -21,7 +21,7 @@ class PieceView(BaseModel):
     side: float | None = Field(description="degrees of the rotary")
     shift: Pair = Field(description="from where one piece alone stands")
     moved: Pair = Field(description="by hand")
-    turn: int = Field(description="degrees that it is turned by with what holds it, counter-clockwise from above")
+    turn: Turned = Field(description="degrees that it is turned by with what holds it, counter-clockwise from above")
     offset: str = Field(description="its word; empty where the control has none left")
     named: bool = Field(description="by hand")
     local: Vec = Field(description="from the word's own zero, where pieces share it")
@@ -70,7 +70,7 @@ class LoadSetupView(BaseModel):
     """What stands with each piece of a setup that is turned so, as if it were alone."""
 
     setup: str
-    turn: int
+    turn: Turned
     solids: list[LoadSolidView]
     drawn: Pair | None = Field(
         description="of the view from above, to where one piece alone stands; null where it cannot be laid there"
