@@ -107,7 +107,10 @@ def test_thirty_runs_change_what_a_machine_is_estimated_at(planner: Planner) -> 
     expect(cycle).to_contain_text("from the floor")  # how far it may be off, though nothing of it is in use yet
     now = planner.plan(plan)["price"]
     assert now["quantities"] == before["price"]["quantities"]
-    assert now["sure"][0]["low"] != before["price"]["sure"][0]["low"]
+    shares = [next(r["share"] for r in price["sure"][0]["rests"] if r["what"] == "cycle")
+              for price in (before["price"], now)]  # fmt: skip
+    assert shares[0] != shares[1], "the machine had runs before; thirty more make its factors others"
+    expect(cycle).to_contain_text(f"± {100 * shares[1]:.0f} %")
     planner.open(plan, "floor")
     page.get_by_role("link", name="what was measured").click()
     machine = before["setups"][0]["machine_name"]
