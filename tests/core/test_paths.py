@@ -15,6 +15,7 @@ from lean_ledger.core.operations.milling.paths import (
     OVERLAP,
     RUN_OFF,
     Down,
+    Rim,
     Space,
     chamfer_path,
     clear_path,
@@ -123,7 +124,7 @@ def test_finish_outline_is_once_around_at_the_tool_s_radius() -> None:
 
 def test_rough_outline_enters_beside_the_stock() -> None:
     ring = ((0, 0), (60, 0), (60, 40), (0, 40))
-    motion = rough_outline_path(ring, (-2, -2, 62, 42), 16, 0.2, 2, Down(0, -10, 1, 10), 1000)
+    motion = rough_outline_path(ring, Rim((-2, -2, 62, 42)), 16, 0.2, 2, Down(0, -10, 1, 10), 1000)
     down = next(s for s in motion.strokes if s.is_rapid and s.points[1][2] == -10)
     x, y, _ = down.points[1]
     assert x <= -10 + 1e-6 or x >= 70 - 1e-6 or y <= -10 + 1e-6 or y >= 50 - 1e-6

@@ -22,6 +22,7 @@ from lean_ledger.core.operations.milling.forms import form_path
 from lean_ledger.core.operations.milling.helical import helical_path
 from lean_ledger.core.operations.milling.paths import (
     Down,
+    Rim,
     Space,
     chamfer_path,
     clear_path,
@@ -101,7 +102,7 @@ def worked() -> dict[str, float]:
         "turn along": time_strokes([feed(n * 0.25, [(20, 0, 0), (20, 0, -50)])], MILL).cut,
         "rough pocket": cutting(clear_path(Space((POCKET,), 10), 4, Down(0, -1, 1, 5, 3), 600, predrilled=False)),
         "finish wall": cutting(wall_path(Space((POCKET,), 10), Down(0, -1, 1, 5), 600)),
-        "rough outline": cutting(rough_outline_path(RING, STOCK, 10, 0.2, 5, Down(0, -5, 1, 5), 600)),
+        "rough outline": cutting(rough_outline_path(RING, Rim(STOCK), 10, 0.2, 5, Down(0, -5, 1, 5), 600)),
         "finish outline": cutting(finish_outline_path(RING, 10, 0, Down(0, -5, 1, 5), 600)),
         "mill thread": cutting(thread_mill_path(((0, 0),), 0, 19, Rounds(2.5, 2.5, 1, 30), 248.28, 2, 5)),
         "face in the lathe": cutting(turned(200, 0.25, 4000, [(21.5, 0), (-0.4, 0)])),

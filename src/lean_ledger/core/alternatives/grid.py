@@ -258,7 +258,8 @@ def _alone(load: LoadLedger) -> dict[str, Any] | None:
     if how.on_bar > 1:
         return {"change": "set-arrangement", "load": load.load.id, "on_bar": 1}
     one = replace(how, columns=1, rows=1, sides=how.sides[:1], stations=1).with_turns(setups)
-    return _arranged(load, one.columns, one.rows, one.sides, one.stations)
+    apart = {"joined": 1} if how.joined > 1 else {}
+    return _arranged(load, one.columns, one.rows, one.sides, one.stations) | apart
 
 
 def _each(ledger: Ledger, way: Callable[[LoadLedger], dict[str, Any] | None]) -> Recipe:
@@ -271,7 +272,7 @@ def _filled(ledger: Ledger, load: LoadLedger, share: float) -> dict[str, Any] | 
     if load.machine.turns_work or how.in_turn == "spindles":
         return None
     columns, rows = as_many(as_many_as_fit(ledger, load))
-    each = max(1, len(how.sides)) * how.stations
+    each = max(1, len(how.sides)) * how.inside
     wanted = round(min(columns * rows, MOST_PIECES // each) ** share)
     by = setups if how.in_turn == "columns" else 1
     columns = max(by, min(columns, wanted) // by * by)

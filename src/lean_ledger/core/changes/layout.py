@@ -11,9 +11,12 @@ from typing import Literal
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.scene import Scene, Strict, check_between
 from lean_ledger.core.control.offset_words import offset_words
+from lean_ledger.core.geometry.vectors import axis_name, neg
 from lean_ledger.core.holding.placement import Bed, stacks
 from lean_ledger.core.loads.bars import MOST as MOST_ON_BAR
 from lean_ledger.core.loads.bars import why_not_on_bar
+from lean_ledger.core.loads.joined import MOST as MOST_JOINED
+from lean_ledger.core.loads.joined import more_at_the_ends, why_not_in_a_bar
 from lean_ledger.core.loads.kinds import stations_of
 from lean_ledger.core.loads.layout import MOST
 from lean_ledger.core.loads.load_ledger import LoadLedger
@@ -36,7 +39,8 @@ def load_in(plan: Plan, id: str) -> Load:
 @dataclass(frozen=True)
 class SetArrangement(Strict):
     """What is not named stays. `gap`: ("X" or "Y", mm), None for the least; `moved`: (piece, mm along X, along Y) from
-    where the rule has it; `turned`: (piece, degrees) with what holds it, counter-clockwise seen from above.
+    where the rule has it; `turned`: (piece, degrees) with what holds it, counter-clockwise seen from above. `joined`:
+    pieces that stay in one bar: the stock at their ends grows to what the mill between two of them needs.
     """
 
     load: str
@@ -46,6 +50,7 @@ class SetArrangement(Strict):
     stations: int | None = None
     in_turn: Along | None = None
     on_bar: int | None = None
+    joined: int | None = None
     gap: tuple[tuple[Literal["X", "Y"], float | None], ...] = ()
     moved: tuple[tuple[str, float, float], ...] = ()
     turned: tuple[tuple[str, Turned], ...] = ()
@@ -66,11 +71,12 @@ class SetArrangement(Strict):
             self._moved(was),
             self.in_turn or was.in_turn,
             was.on_bar if self.on_bar is None else self.on_bar,
+            was.joined if self.joined is None else self.joined,
         )
         if how.in_turn == "spindles" and replace(how, gap=(None, None), moved=()) != BOTH_ENDS:
             raise PlanError("taken-over", "the counter spindle takes one piece a cycle over: take the setups apart to "
                             "arrange more", load.setups[0])  # fmt: skip
-        _check(how, ledger)
+        _check(how, ledger, plan)
         how = self._turned(how, ledger)
         kept = {str(k) for k in range(1, how.count + 1)}
         unknown = next((id for id, _ in self.turned if id not in kept), None)
@@ -83,12 +89,14 @@ class SetArrangement(Strict):
             skipped=skipped if len(skipped) < how.count else (),
             offsets=_offsets(load, how, kept),
         )  # fmt: skip
-        return plan.with_load(changed), f"load {load.id}: {self._words or words(how, len(load.setups))}"
+        plan, said = _ends(plan, ledger, scene) if self.joined is not None and how.joined > 1 else (plan, "")
+        return plan.with_load(changed), f"load {load.id}: {self._words or words(how, len(load.setups))}{said}"
 
     @property
     def _words(self) -> str:
         """Where no count is said: what was moved and which gaps were set."""
-        if any(value is not None for value in (self.columns, self.rows, self.sides, self.stations)):
+        counts = (self.columns, self.rows, self.sides, self.stations, self.on_bar, self.joined)
+        if any(value is not None for value in counts):
             return ""
         said = [f"gap along {axis} {'by the rule' if gap is None else f'{gap:g}'}" for axis, gap in self.gap]
         back = all(dx == dy == 0 for _, dx, dy in self.moved)
@@ -122,11 +130,29 @@ class SetArrangement(Strict):
         return tuple(Moved(id, by.get(id, (0.0, 0.0)), turns.get(id, 0)) for id in dict.fromkeys((*by, *turns)))
 
 
+def _ends(plan: Plan, ledger: LoadLedger, scene: Scene) -> tuple[Plan, str]:
+    """Stock at both ends of a piece in a bar, so that what goes round it alone passes between two; and it in words."""
+    built, own = ledger.built, plan.rates.kerf
+    kerf = float(own if own is not None else scene.library.rates.kerf)
+    needed, right = more_at_the_ends(built, kerf), built.hold.frame.right
+    sides = [side for side in (axis_name(neg(right)), axis_name(right)) if plan.allowances.on(side) < needed - 1e-6]
+    if plan.stock.sizing != "over the part" or not sides:
+        return plan, ""
+    allowances = plan.allowances
+    for side in sides:
+        allowances = allowances.with_side(side, needed)
+    return replace(plan, allowances=allowances), f"; {needed:g} of stock at {' and '.join(sides)}"
+
+
 def _offsets(load: Load, how: Arrangement, kept: Collection[str]) -> OffsetChoice:
-    """Those of pieces that are there. The blade says where the next piece on a bar begins: they share a zero."""
+    """Those of pieces that are there. The blade says where the next piece on a bar begins, in one bar the saw: they
+    share a zero.
+    """
     before = load.offsets
     if how.on_bar > 1 and before == OffsetChoice():
         before = replace(before, policy="load")
+    if how.joined > 1 and before == OffsetChoice():
+        before = replace(before, policy="group")
     return replace(before, named=tuple(n for n in before.named if n[0] in kept))
 
 
@@ -140,6 +166,7 @@ def words(how: Arrangement, setups: int = 1) -> str:
         return "one piece"
     parts = [f"{how.columns} × {how.rows}"] if how.columns * how.rows > 1 else []
     parts += [f"{how.stations} stations"] if how.stations > 1 else []
+    parts += [f"{how.joined} in one bar"] if how.joined > 1 else []
     parts += [f"{len(how.sides)} sides"] if how.sides else []
     return f"{how.count} pieces, {', '.join(parts)}"
 
@@ -148,7 +175,7 @@ def _sides(sides: tuple[float, ...]) -> tuple[float, ...]:
     return tuple(round(side % 360, 3) % 360 for side in sides)
 
 
-def _check(how: Arrangement, ledger: LoadLedger) -> None:
+def _check(how: Arrangement, ledger: LoadLedger, plan: Plan) -> None:
     """Raises PlanError for what cannot stand on the load's machine at all."""
     setup, machine = ledger.decision, ledger.machine
     for count, what in ((how.columns, "columns"), (how.rows, "rows")):
@@ -162,6 +189,9 @@ def _check(how: Arrangement, ledger: LoadLedger) -> None:
             why = not_fed.removesuffix(".") or "pieces of a bar lie one behind the other, in no columns, rows or sides"
             raise PlanError("not-on-bar", why, setup.id)
         return
+    check_between(how.joined, 1, MOST_JOINED, "pieces of one bar")
+    if how.joined > 1:
+        _check_joined(how, ledger, plan)
     _, alone = why_only_one(ledger.shares)
     if alone and (how.count > 1 or how.sides):
         raise PlanError("one-piece-only", alone.removesuffix("."), setup.id)
@@ -183,6 +213,19 @@ def _check(how: Arrangement, ledger: LoadLedger) -> None:
     for moved in how.moved:
         if not all(isfinite(v) and abs(v) <= MOST_GAP for v in moved.by):
             raise PlanError("out-of-range", f"piece {moved.place} is moved out of the machine", setup.id)
+
+
+def _check_joined(how: Arrangement, ledger: LoadLedger, plan: Plan) -> None:
+    """Raises PlanError where pieces do not stay in one bar."""
+    setup = ledger.decision.id
+    if len(ledger.shares) > 1:
+        raise PlanError("not-in-a-bar", "in one bar all pieces are in one setup: take the setups apart first", setup)
+    if why := why_not_in_a_bar(plan, ledger.decision, ledger.built, ledger.machine):
+        raise PlanError("not-in-a-bar", why.removesuffix("."), setup)
+    if how.stations > 1:
+        raise PlanError("not-in-a-bar", "a bar lies at one station: load one, or keep the pieces apart", setup)
+    if how.moved:
+        raise PlanError("not-in-a-bar", "no piece of a bar is moved or turned by itself: put them back first", setup)
 
 
 def _on(load: Load, how: Arrangement, ledger: LoadLedger, scene: Scene) -> tuple[str, ...]:

@@ -2,13 +2,15 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from math import hypot
 
-from lean_ledger.core.followed.cuts import Around, Blank, Course, Cut
+from lean_ledger.core.followed.cuts import Around, Blank, Course, Cut, Sawn
 from lean_ledger.core.followed.nearest import RoundFace
 from lean_ledger.core.geometry.model import Solid, Surface, Vec
 from lean_ledger.core.holding.obstacles import Rod
 from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.loads.joined import beside_in_bar
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.operations.cutting.forces import FINISHING
 from lean_ledger.core.operations.kinds import OperationKind
@@ -24,6 +26,7 @@ ABOVE = 5.0  # mm over the stock up to which a cut takes all away
 def course_of(part: Part, ledger: Ledger) -> Course:
     """The plan's cuts in the order in which they are made; `part` as the customer sent it."""
     cuts = []
+    sawn: Sawn | None = None
     for setup in ledger.setups:
         built = setup.built
         around = around_of(setup)
@@ -39,10 +42,14 @@ def course_of(part: Part, ledger: Ledger) -> Course:
             into_part = op.kind.cuts_into_part
             cuts.append(Cut(op.id, op.motion, op.tool, frame, high, around, approach, into_part, step, floor))
             last = op
+        if built.kerf is not None and cuts:
+            sawn = Sawn(len(cuts), ledger.stock.bounds)
     mesh = part.near_net.solid.mesh if part.near_net is not None else None
     blank = Blank.of(ledger.stock, mesh)
+    if sawn is not None:
+        blank = replace(blank, box=beside_in_bar(ledger.setups[0].built))
     added = [body.mesh for body in (*placed_bodies(part, ledger.plan), *plugs(part, ledger.plan))]
-    return Course(blank, (part.model.solid.mesh, *added), tuple(cuts), _rounds(part.model.solid))
+    return Course(blank, (part.model.solid.mesh, *added), tuple(cuts), _rounds(part.model.solid), sawn)
 
 
 def _is_thin_layer(op: Operation) -> bool:

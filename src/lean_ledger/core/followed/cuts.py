@@ -97,6 +97,14 @@ class Blank:
 
 
 @dataclass(frozen=True)
+class Sawn:
+    """A piece that is sawn out of the bar which it was in with others: after how many cuts, and what stays of it."""
+
+    after: int
+    kept: Bounds
+
+
+@dataclass(frozen=True)
 class Course:
     """Stock, what is to come out of it, and the cuts in their order. `part` comes first in `target`, bodies after."""
 
@@ -104,6 +112,7 @@ class Course:
     target: tuple[Mesh, ...]
     cuts: tuple[Cut, ...]
     rounds: tuple[RoundFace, ...] = ()  # of the part
+    sawn: Sawn | None = None
 
 
 def _solid(piece: Obstacle) -> Mass:

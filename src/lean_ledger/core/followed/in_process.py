@@ -29,7 +29,7 @@ from lean_ledger.core.followed.collisions import (
     turning_into,
     turning_rapid_into,
 )
-from lean_ledger.core.followed.cuts import Around, Course, Cut
+from lean_ledger.core.followed.cuts import Around, Course, Cut, Sawn
 from lean_ledger.core.followed.nearest import Surface
 from lean_ledger.core.followed.rates import cut_sideways, most_per_mm
 from lean_ledger.core.followed.sweep import swept
@@ -133,7 +133,9 @@ def followed(course: Course, report: Report = silent) -> Followed:
     target, surface = _target(course)
     volumes, keys = [state.volume for state in states], _keys(course)
     steps = tuple(
-        StockStep(cut.operation, volumes[i + 1], volumes[i] - volumes[i + 1], _rate(cut, states[i], keys[i]))
+        StockStep(
+            cut.operation, volumes[i + 1], volumes[i] - _cut_to(course, i, states), _rate(cut, states[i], keys[i])
+        )
         for i, cut in enumerate(course.cuts)
     )
     left = states[-1].minus([target])
@@ -171,15 +173,35 @@ def _states(course: Course, report: Report) -> list[Mass]:
         report("cutting the stock", 0.8 * i / len(course.cuts))
         before = states[-1]
         taken = _taken(cut, _shape_key(cut), course.stock.box)
-        states.append(_KEPT.get(key, lambda taken=taken, before=before: before.minus([taken])))  # type: ignore[misc]
+        sawn = _sawn(course, i + 1)
+        states.append(_KEPT.get(key, lambda taken=taken, before=before, sawn=sawn: _less(before, taken, sawn)))  # type: ignore[misc]
     return states
+
+
+def _cut_to(course: Course, i: int, states: Sequence[Mass]) -> float:
+    """mm³ that a cut leaves, before anything is sawn off."""
+    if _sawn(course, i + 1) is None:
+        return states[i + 1].volume
+    cut = course.cuts[i]
+    return states[i].minus([_taken(cut, _shape_key(cut), course.stock.box)]).volume
+
+
+def _less(before: Mass, taken: Mass, sawn: Sawn | None) -> Mass:
+    left = before.minus([taken])
+    return left if sawn is None else left.common(box_mass(sawn.kept))
+
+
+def _sawn(course: Course, count: int) -> Sawn | None:
+    """What is sawn off right after so many cuts."""
+    return course.sawn if course.sawn is not None and course.sawn.after == count else None
 
 
 def _keys(course: Course) -> list[str]:
     """Of the stock, and of what is left of it after each cut."""
     keys = [_digest(course.stock)]
-    for cut in course.cuts:
-        keys.append(_digest((keys[-1], _shape_key(cut))))
+    for i, cut in enumerate(course.cuts):
+        sawn = _sawn(course, i + 1)
+        keys.append(_digest((keys[-1], _shape_key(cut), *([sawn] if sawn is not None else []))))
     return keys
 
 

@@ -57,6 +57,7 @@ class ViseHold(Hold):
     pressed: float | None = None  # kN that the jaws press with by hand; None with all that the vise has
     free: tuple[Through, ...] = ()  # what of soft jaws' pocket is cut free for what is drilled through
     spaced: tuple[str, ...] = ()  # slots with a spacer in them, so that the jaws do not press their walls together
+    along: float = 0.0  # mm of jaws that may stand beside the piece, of several vises under one bar
 
     @property
     def force_kn(self) -> float:
@@ -130,8 +131,8 @@ class ViseHold(Hold):
 
     @property
     def _jaw_x(self) -> tuple[float, float]:
-        middle = self.centre[0]
-        return middle - self.vise.jaw_width / 2, middle + self.vise.jaw_width / 2
+        half = max(self.vise.jaw_width, self.along) / 2
+        return self.centre[0] - half, self.centre[0] + half
 
     @property
     def obstacles(self) -> tuple[Obstacle, ...]:
@@ -393,6 +394,15 @@ def _outline(held: HeldStock, frame: Frame) -> list[tuple[float, float]]:
     right = RIGHT[silhouette.direction]
     back = back_of(silhouette.direction, right)
     return list(frame.flat(add(scale(right, x), scale(back, y)) for x, y in silhouette.ring))
+
+
+def along_a_bar(hold: Hold, kerf: float) -> Hold:
+    """With jaws beside all of a piece and up to the next ones: where in its bar it lies, and how many vises stand
+    under that, is open. What is no vise holds it as before.
+    """
+    if not isinstance(hold, ViseHold):
+        return hold
+    return replace(hold, along=3 * hold.stock.size[0] + 2 * kerf)
 
 
 def vise_hold(

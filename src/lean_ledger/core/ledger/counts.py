@@ -75,7 +75,7 @@ def counts_of(ledger: Ledger, part: Part, library: Library, load_id: str, report
     where = as_many_as_fit(ledger, load)
     limits = (where.limit(0), where.limit(1))
     how = load.where.load.arrangement
-    each = max(1, len(how.sides)) * how.stations
+    each = max(1, len(how.sides)) * how.inside
     able = [pair for pair in _tried(limits[0].most, limits[1].most, MOST // each)
             if replace(how, columns=pair[0], rows=pair[1]).takes(len(load.load.setups))]  # fmt: skip
     asked = list(_spaced(able, (how.columns, how.rows)))

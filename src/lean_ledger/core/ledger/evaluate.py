@@ -12,7 +12,9 @@ from time import perf_counter
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Finding, Severity
+from lean_ledger.core.basis.same import Same
 from lean_ledger.core.cells.of_plan import wanted_findings
+from lean_ledger.core.features import Feature
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.holding.placement import Bed, bed_for, bed_of
 from lean_ledger.core.ledger.beside_findings import beside_findings
@@ -27,6 +29,7 @@ from lean_ledger.core.ledger.tool_findings import (
     tool_findings,
     worn_findings,
 )
+from lean_ledger.core.loads.joined import left_alone, why_not_cut_in_a_bar, why_not_in_a_bar
 from lean_ledger.core.loads.made import MadeFrom, load_ledger
 from lean_ledger.core.operations.build import Bench, BuiltSetup, build_setup
 from lean_ledger.core.part.bodies import planned_part
@@ -83,7 +86,7 @@ def evaluate(plan: Plan, part: Part, library: Library, report: Report = silent) 
     findings += bought_findings(plan, loads)
     findings += out_findings(loads)
     watch.stage("findings")
-    problem, wear = price_problem(plan, library, material, stock.section_and_length, loads)
+    problem, wear = price_problem(plan, library, material, stock, loads)
     prices = price(problem)
     watch.stage("price")
     findings += wanted_findings(plan.cell, loads, problem.setups)
@@ -125,10 +128,26 @@ def _built(
         bed = bed_for(beds[load.id], load, setup.id)
         features = [bench.part.by_id[id] for id in assigned[setup.id]]
         one = build_setup(bench, setup, features, state, bed)
+        if load.arrangement.joined > 1:
+            one = _in_a_bar(bench, setup, features, state, bed, one)
         state = one.after
         bench = bench.after(one, bed.machine, assigned[setup.id])
         found[setup.id] = one
     return found
+
+
+def _in_a_bar(
+    bench: Bench, setup: SetupDecision, features: Sequence[Feature], state: StockState, bed: Bed, alone: BuiltSetup
+) -> BuiltSetup:
+    """A piece that stays in one bar with others; by itself, with the reason, where it cannot."""
+    why = why_not_in_a_bar(bench.plan, setup, alone, bed.machine)
+    if why:
+        return left_alone(Same(alone), why)
+    own = bench.plan.rates.kerf
+    kerf = float(own if own is not None else bench.library.rates.kerf)
+    joined = build_setup(bench, setup, features, state, bed, kerf)
+    why = why_not_cut_in_a_bar(alone, joined)
+    return left_alone(Same(alone), why) if why else joined
 
 
 def _ranked(findings: Sequence[Finding]) -> tuple[Finding, ...]:

@@ -10,6 +10,7 @@ from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import add
 from lean_ledger.core.holding.hold import Hold
 from lean_ledger.core.holding.vise import ViseHold
+from lean_ledger.core.loads.joined import solids_in, step_along
 from lean_ledger.core.loads.spacing import Pitch, Solid, least_pitch, machine_box, solids_of
 from lean_ledger.core.loads.travel import travel_range
 from lean_ledger.core.loads.turned import turned_setup
@@ -43,8 +44,10 @@ class Unit:
 
     @cached_property
     def solids(self) -> tuple[Solid, ...]:
-        """What holds them stands once where all are of one kind."""
+        """What holds them stands once where all are of one kind; of pieces in one bar that and its vises."""
         first = self.parts[0][0]
+        if first.built.kerf is not None:
+            return solids_in(first.built, len(self.parts))
         found = list(first.solids)
         for kind, off in self.parts[1:]:
             by = (*off, 0.0)
@@ -92,8 +95,11 @@ def units_of(kinds: Sequence[Kind], how: Arrangement, offs: Sequence[Point2]) ->
 
 def station_offsets(kinds: Sequence[Kind], how: Arrangement) -> tuple[Point2, ...]:
     """By how much each station's piece stands off where it would alone, along the vise's own y, which a turned mount
-    has along another axis of the machine: it lies on the other side of the jaw behind the one before.
+    has along another axis of the machine: it lies on the other side of the jaw behind the one before. In one bar one
+    lies beside the other.
     """
+    if how.joined > 1:
+        return tuple((round(k * step_along(kinds[0].built), 4), 0.0) for k in range(how.joined))
     offs = [NOWHERE]
     mixed = how.in_turn == "stations"
     for k in range(1, how.stations):

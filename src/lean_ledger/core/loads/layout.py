@@ -20,6 +20,7 @@ from lean_ledger.core.holding.standing import SWING_CLEARANCE, Standing
 from lean_ledger.core.loads.arranged import walked
 from lean_ledger.core.loads.bars import farther_out, step_of, why_not_on_bar
 from lean_ledger.core.loads.handover import why_not_taken_over
+from lean_ledger.core.loads.joined import vises_under
 from lean_ledger.core.loads.kinds import (
     NOWHERE,
     Kind,
@@ -61,6 +62,7 @@ class Placed:
     station: int = 0
     shift: Point2 = (0.0, 0.0)  # from where one piece alone stands
     turn: Turned = 0  # degrees, of the piece with what holds it
+    bar: int = 0  # that it stays in with others, counted from 1; 0 where it stands alone
     out: float = 0.0  # mm farther out of a lathe's spindle than one piece alone, on a bar
 
     @property
@@ -70,6 +72,8 @@ class Placed:
             return "counter spindle"
         if isinstance(self.built.hold, BarHold):
             return "bar"
+        if self.bar:
+            return f"bar {self.bar}"
         return f"side {self.side:g}°" if self.side is not None else f"row {self.row + 1}"
 
     @property
@@ -191,13 +195,17 @@ class Layout:
             return len(self.placed)
         if any(s.what == "plate" for s in self.solids):
             return max(1, len(self.load.arrangement.sides))
-        return self.load.arrangement.count // self.load.arrangement.stations
+        how = self.load.arrangement
+        vises = vises_under(self.kinds[0].built, how.joined) if how.joined > 1 else 1
+        return how.count // how.inside * vises
 
     @property
     def to_set(self) -> int:
         """Fixtures to set up and zeros to touch off, whichever are more."""
         if self.load.arrangement.on_bar > 1:
             return 1  # the others stand where the first one and the blade say
+        if self.load.arrangement.joined > 1:
+            return max(self.fixtures, self.placed[-1].bar)  # in one bar the saw says where the next piece is
         zeros = {one.shares(self.load.offsets.policy) for one in self.placed}
         return max(self.fixtures, len(zeros))
 
@@ -277,6 +285,11 @@ def _possible(load: Load, setups: Sequence[tuple[SetupDecision, BuiltSetup]], ma
     if how.in_turn == "spindles":
         why = why_not_taken_over(setups, machine)
         return (replace(load, arrangement=Arrangement(columns=several), skipped=()), why) if why else (load, "")
+    if how.joined > 1:
+        why = "In one bar all pieces are in one setup." if several > 1 else setups[0][1].not_joined
+        if why or setups[0][1].kerf is None:
+            return replace(load, arrangement=replace(how, joined=1, columns=how.columns * max(1, several)),
+                           skipped=()), why  # fmt: skip
     if how.on_bar > 1:
         why = why_not_on_bar(*setups[0], machine)
         return (replace(load, arrangement=Arrangement(), skipped=()), why) if why else (load, "")
@@ -343,8 +356,9 @@ def layout(plan: Plan, load: Load, built: Mapping[str, BuiltSetup], bed: Bed) ->
             alone, seat=replace(alone.seat, at=add(alone.seat.at, (*shift, 0.0))), aside=shift, angle=side or 0.0,
             over=found.over, free_above=found.free_above if how.sides else None,
         )  # fmt: skip
+        bar = (number - 1) // how.joined + 1 if how.joined > 1 else 0
         placed.append(Placed(Place(str(number), kind.decision.id), kind.decision, kind.built, stands, column, row, side,
-                             station, shift, quarters))  # fmt: skip
+                             station, shift, quarters, bar))  # fmt: skip
     return replace(found, placed=tuple(placed))
 
 
@@ -353,7 +367,7 @@ def _going_on(
 ) -> tuple[Collection[str], Collection[str]]:
     """What runs once over whole rows, along X or else along Y."""
     found: tuple[list[str], list[str]] = ([], [])
-    if load.arrangement.moved:  # each piece is passed by itself
+    if load.arrangement.moved or load.arrangement.joined > 1:  # each piece, or bar, is passed by itself
         return found
     counts = (load.arrangement.columns, load.arrangement.rows)
     for _, built in setups:
@@ -383,7 +397,7 @@ def _walk(how: Arrangement, load: Load) -> list[tuple[float | None, int, int, in
     for k, side in enumerate(sides):
         back = load.offsets.walk == "snake" and k % 2 == 1
         for column, row in reversed(there) if back else there:
-            found += [(side, column, row, station) for station in range(how.stations)]
+            found += [(side, column, row, station) for station in range(how.inside)]
     return found
 
 

@@ -82,7 +82,7 @@ def _left_out(where: Layout) -> list[Finding]:
     how = where.load.arrangement
     change = {"change": "set-arrangement", "load": where.load.id, "columns": how.columns, "rows": how.rows,
               "sides": list(how.sides), "stations": how.stations, "in_turn": how.in_turn,
-              "on_bar": how.on_bar}  # fmt: skip
+              "on_bar": how.on_bar, "joined": how.joined}  # fmt: skip
     count = f"{how.count} piece{'s' if how.count > 1 else ''}"
     cure = Cure(f"Leave it at {count}", change)
     if where.machine.turns_work and len(where.kinds) > 1:  # two setups in one spindle
@@ -167,8 +167,18 @@ def _one_fixture(a: Placed, b: Placed) -> bool:
 def _clash(where: Layout, a: Placed, b: Placed) -> Clash | None:
     own, other = where.kind_at(a), where.kind_at(b)
     by = (b.shift[0] - a.shift[0], b.shift[1] - a.shift[1])
+    if a.bar:  # what passes between pieces of one bar was asked when they were planned
+        return None if a.bar == b.bar else _between_bars(where, a, b)
     on = [one.operation for one in where.in_one if b.place.id in where.made_with(a.place.id, one.operation)]
     return clashes(own.built, own.solids, other.solids, by, same_fixture=_one_fixture(a, b), going_on=on)
+
+
+def _between_bars(where: Layout, a: Placed, b: Placed) -> Clash | None:
+    """What a piece's tools, and its bar with what holds it, meet at the bar of another."""
+    unit, there = where.units[0].solids, where.stations[b.station]
+    mine = [one.moved(-where.stations[a.station][0], 0.0) for one in unit]
+    by = (b.shift[0] - a.shift[0] - there[0], b.shift[1] - a.shift[1])
+    return clashes(a.built, mine, unit, by)
 
 
 def _pairs(where: Layout) -> Iterator[tuple[Placed, Placed]]:
@@ -222,6 +232,8 @@ def _fewer(code: str, where: Layout, again: Again) -> tuple[Cure, ...]:
     less = _as_go_on(where)
     if less == how:
         less = _one_less(how, setups)
+    if less == how and how.joined > 1:
+        less = replace(how, joined=how.joined - 1)
     for _ in range(TRIES):
         if less == how:
             break
@@ -229,8 +241,12 @@ def _fewer(code: str, where: Layout, again: Again) -> tuple[Cure, ...]:
         tried = again(replace(where.load, arrangement=how, skipped=()))
         if all(f.code != code for f in _found(tried)):
             change = {"change": "set-arrangement", "load": where.load.id, "columns": how.columns, "rows": how.rows}
+            if how.joined != where.load.arrangement.joined:
+                change |= {"joined": how.joined}
             return (Cure(f"{how.count} piece{'s' if how.count > 1 else ''}", change),)
         less = _one_less(how, setups)
+        if less == how and how.joined > 1:
+            less = replace(how, joined=how.joined - 1)
     return ()
 
 

@@ -165,6 +165,8 @@ def _load_seconds(where: Layout) -> float:
         return float(said)
     if where.handed_over:  # the bar is fed, and the machine does the rest
         return where.placed[0].built.hold.load_seconds
+    if where.load.arrangement.joined > 1:  # a bar is laid in once, and each of its vises is closed
+        return where.fixtures * where.placed[0].built.hold.load_seconds
     fed = where.load.arrangement.on_bar  # with one advance
     if where.machine.drum is not None and isinstance(where.placed[0].built.hold, BarHold):
         return 0.0  # it feeds its bars itself

@@ -42,7 +42,8 @@ def one_pass(where: Layout, op: Operation, machine: Machine) -> OnePass:
     if machine.turns_work:
         return _through_advance(where, op, machine)
     pieces = next(own for own in where.by_setup if own[0].decision.id == op.setup)
-    tried = [_along(where, pieces, op, axis, machine) for axis in (0, 1)]
+    axes = (0,) if where.load.arrangement.joined > 1 else (0, 1)
+    tried = [_along(where, pieces, op, axis, machine) for axis in axes]
     return next((one for one in tried if not one.words), max(tried, key=lambda one: len(one.rows.rows) > 0))
 
 
@@ -81,10 +82,13 @@ def _along(where: Layout, pieces: Sequence[Placed], op: Operation, axis: int, ma
 
 
 def _rows(pieces: Sequence[Placed], axis: int) -> list[list[Placed]]:
-    """Pieces of a setup in a line along an axis, from the least on; empty where any stands alone or lines differ."""
+    """Pieces of a setup in a line along an axis, or in one bar, from the least on; empty where any stands alone or
+    lines differ.
+    """
     lines: dict[object, list[Placed]] = {}
     for one in pieces:
-        lines.setdefault((one.side, one.station, one.row if axis == 0 else one.column), []).append(one)
+        across = (one.station, one.row if axis == 0 else one.column)
+        lines.setdefault((one.side, one.bar or across), []).append(one)
     found = [sorted(line, key=lambda one: one.shift[axis]) for line in lines.values()]
     return found if len({len(line) for line in found}) == 1 and len(found[0]) > 1 else []
 

@@ -8,7 +8,7 @@ that comes below that height counts, with a clearance on either side.
 from __future__ import annotations
 
 from collections.abc import Collection, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import lru_cache
 
 import numpy as np
@@ -16,6 +16,7 @@ from numpy.typing import NDArray
 
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.model import Bounds, Vec
+from lean_ledger.core.geometry.vectors import add
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.operations.safe.tool_outline import slices_of
@@ -46,6 +47,10 @@ class Solid:
     what: str
     box: Bounds
     shared: bool = False
+
+    def moved(self, x: float, y: float) -> Solid:
+        by = (x, y, 0.0)
+        return replace(self, box=Bounds(add(self.box.min, by), add(self.box.max, by)))
 
 
 @dataclass(frozen=True)
@@ -92,6 +97,11 @@ def _swept_in(built: Same[BuiltSetup]) -> tuple[Swept, ...]:
 def swept_by(op: Operation, built: BuiltSetup) -> list[Swept]:
     """What each slice of an operation's tool goes through, in the machine's axes, at a piece that stands alone."""
     return [Swept(op.id, op.name, boxes) for boxes in _boxes(Same(op.motion), op.tool, built.stands.shift(op.frame))]
+
+
+def boxes_of(op: Operation) -> tuple[Boxes, ...]:
+    """What each slice of an operation's tool goes through, in the axes of its way."""
+    return _boxes(Same(op.motion), op.tool, (0.0, 0.0, 0.0))
 
 
 @lru_cache(maxsize=512)

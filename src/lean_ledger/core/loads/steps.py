@@ -11,6 +11,7 @@ from lean_ledger.core.loads.advance import begun_once
 from lean_ledger.core.loads.bars import made_by_the_blade
 from lean_ledger.core.loads.before import At
 from lean_ledger.core.loads.handover import cut_beside
+from lean_ledger.core.loads.joined import goes_on
 from lean_ledger.core.loads.lanes import at_shared_speeds
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.one_pass import not_in_one, one_pass
@@ -45,7 +46,8 @@ def in_rows(
     where: Layout, own: Own, load: Load, foreign: Mapping[str, ForeignTime]
 ) -> tuple[Layout, dict[str, tuple[Operation, ...]], list[Finding]]:
     """What runs once over each row, drawn out; and what was to and cannot."""
-    asked = [op for ops in own.values() for op in ops if op.id in load.in_rows and op.id not in foreign]
+    once = {*load.in_rows, *(id for kind in where.kinds for id in goes_on(kind.built))}
+    asked = [op for ops in own.values() for op in ops if op.id in once and op.id not in foreign]
     passes = [one_pass(where, op, where.machine) for op in asked] if len(where.placed) > 1 else []
     drawn = {one.operation.id: one for one in passes if not one.words}
     there = {id: tuple(drawn[op.id].operation if op.id in drawn else op for op in ops) for id, ops in own.items()}

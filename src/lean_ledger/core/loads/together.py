@@ -29,6 +29,8 @@ def why_not_turned(ledger: LoadLedger, how: Arrangement) -> str:
     _, alone = why_only_one(ledger.shares)
     if alone:
         return alone.removesuffix(".")
+    if how.joined > 1:
+        return "the pieces of one bar stand one way: keep them apart, or turn none by itself"
     if how.stations > 1:
         name = min(ledger.shares, key=lambda one: stations_of(one.built.hold)).built.hold.fixture.name
         return (

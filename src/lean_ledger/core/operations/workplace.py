@@ -85,6 +85,7 @@ class Workplace:
     cut_along: dict[str, Lines] = field(default_factory=dict)  # by operation, as it came and not parted
     withheld: set[str] = field(default_factory=set)  # operations that cannot be made without harm
     led: Led = field(default_factory=Led)  # of many alike features the first one's values are those of all
+    kerf: float | None = None  # mm of the saw between this piece and the next, where they stay in one bar along X
 
     @property
     def frame(self) -> Frame:
@@ -118,6 +119,25 @@ class Workplace:
     def stock_rectangle(self) -> tuple[float, float, float, float]:
         stock = self.stock
         return (stock.min[0], stock.min[1], stock.max[0], stock.max[1])
+
+    @property
+    def gap(self) -> float:
+        """From this part to the next in one bar, mm: what both are over at that end, and the saw's kerf."""
+        return self.stock.size[0] - self.box.size[0] + (self.kerf or 0.0)
+
+    @property
+    def standing_rectangle(self) -> tuple[float, float, float, float]:
+        """Where stock stands beside the part: in a bar up to the parts on either side."""
+        x0, y0, x1, y1 = self.stock_rectangle
+        if self.kerf is None:
+            return x0, y0, x1, y1
+        return self.box.min[0] - self.gap, y0, self.box.max[0] + self.gap, y1
+
+    @property
+    def around_rectangle(self) -> tuple[float, float, float, float]:
+        """What a mill takes around the part: in a bar it goes along its ends once, before and behind it all stock."""
+        x0, y0, x1, y1 = self.stock_rectangle
+        return (x0, y0, x1, y1) if self.kerf is None else (self.box.min[0], y0, self.box.max[0], y1)
 
     @property
     def hand(self) -> AtHand:
@@ -286,7 +306,7 @@ class Workplace:
             (self.cut_along[op.id], op.tool) for op in without(self.operations, self.withheld)
             if op.tool.kind in FLAT_ENOUGH
         )  # fmt: skip
-        return in_stock(path, mill, Standing(self.stock_rectangle, self.stock.max[2], before), self.clearance)
+        return in_stock(path, mill, Standing(self.standing_rectangle, self.stock.max[2], before), self.clearance)
 
     def fed(self, named: Named, tool: Tool, settled: Settled, motion: Motion, depth: float) -> Slowed:
         """The path at the feed that its engagement allows, of a mill that takes a step sideways.
@@ -309,14 +329,14 @@ class Workplace:
         high = round(lowest + depth, 5)
         if named.kind in ALONG_WALLS and high < self.top - WALL and self._rises_beside(motion, tool, cutting.ae, high):
             high = self.top  # what roughing left on such a wall stands as high as the wall
-        return slowed(motion, cutting.vf, mill, Standing(self.stock_rectangle, high, before))
+        return slowed(motion, cutting.vf, mill, Standing(self.standing_rectangle, high, before))
 
     def fed_again(self, operation: Operation, before: Sequence[Operation]) -> Operation:
         """The operation at a feed for all the stock of the way, less what others have cut before it."""
         tool, cutting = operation.tool, operation.cutting
         cut = tuple((self.cut_along[op.id], op.tool) for op in before if op.tool.kind in FLAT_ENOUGH)
         mill = self._mill(tool, cutting, operation.power_limit)
-        fed = slowed(operation.motion, cutting.vf, mill, Standing(self.stock_rectangle, self.stock.max[2], cut))
+        fed = slowed(operation.motion, cutting.vf, mill, Standing(self.standing_rectangle, self.stock.max[2], cut))
         rows = slowed_figures(cutting, fed)
         kept = tuple(f for f in operation.figures if f.label not in {row.label for row in rows})
         power = max(operation.power, power_of(fed.rate, self.material.kc))

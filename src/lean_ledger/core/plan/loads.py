@@ -58,6 +58,7 @@ class Arrangement:
     Of a load with several setups the stations, columns, rows or sides hold them in turn; or the spindles of a lathe,
     which are columns here: the first the main one, the second the counter spindle, which takes each piece over.
     `on_bar`: pieces of an advance of the bar that is fed through a lathe's spindle, one behind the other.
+    `joined`: pieces that one bar between a vise's jaws holds side by side along them, sawn apart afterwards.
     """
 
     columns: int = 1
@@ -68,10 +69,16 @@ class Arrangement:
     moved: tuple[Moved, ...] = ()
     in_turn: Along = "columns"
     on_bar: int = 1
+    joined: int = 1
+
+    @property
+    def inside(self) -> int:
+        """Pieces that one fixture holds: at its stations, or in one bar."""
+        return self.stations * self.joined
 
     @property
     def count(self) -> int:
-        return self.columns * self.rows * max(1, len(self.sides)) * self.stations * self.on_bar
+        return self.columns * self.rows * max(1, len(self.sides)) * self.inside * self.on_bar
 
     @property
     def turns(self) -> tuple[Turned, ...]:

@@ -3,21 +3,24 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import fields
+from dataclasses import dataclass, fields
 from decimal import Decimal
 
 from lean_ledger.core.basis.findings import Figure
+from lean_ledger.core.loads.joined import bar_length
 from lean_ledger.core.loads.load_ledger import LoadLedger, bar_fed
 from lean_ledger.core.operations.cutting.wear import tool_uses
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.pricing.price import MaterialCost, Outside, PriceProblem, PriceSetup
+from lean_ledger.core.stock import StockState
 from lean_ledger.library.types import Library, Material, Rates
 
 MILLISECOND = Decimal("0.001")
 TENTH_CENT = Decimal("0.0001")
 HUNDREDTH = Decimal("0.01")
 NONE = Decimal(0)
+STRAIGHT = 0.999
 
 
 def effective_rates(plan: Plan, rates: Rates, material: Material) -> dict[str, Decimal]:
@@ -40,12 +43,9 @@ def tooling_per_piece(operations: Sequence[Operation], library: Library, materia
 
 
 def price_problem(
-    plan: Plan, library: Library, material: Material, stock: tuple[float, float], loads: Sequence[LoadLedger]
+    plan: Plan, library: Library, material: Material, stock: StockState, loads: Sequence[LoadLedger]
 ) -> tuple[PriceProblem, Figure]:
-    """Everything the price is computed from; and how the tool wear came about.
-
-    `stock` is its section, mm², and its length, mm.
-    """
+    """Everything the price is computed from; and how the tool wear came about. `stock` is a piece's."""
     operations = [call.operation for load in loads for share in load.shares for call in share.rows]
     rates = effective_rates(plan, library.rates, material)
     wear, wear_figure = tooling_per_piece(operations, library, material)
@@ -54,6 +54,7 @@ def price_problem(
     ) + library.rates.programming_hours_per_operation * len(operations)
     found = (bar_fed(one, rates["bar_length"], rates["remnant"]) for one in loads if plan.buy == "bar")
     bar = next((one for one in found if one is not None), None)
+    own = bought(stock, loads[0])
     setups = []
     for one in loads:
         setups.append(
@@ -75,13 +76,14 @@ def price_problem(
             kind=plan.buy,
             price_per_kg=rates["price_per_kg"],
             density=material.density,
-            section_area=_mm(stock[0]),
-            length=_mm(stock[1]) if bar is None else bar.share.quantize(TENTH_CENT),
+            section_area=_mm(own.section),
+            length=own.length if bar is None else bar.share.quantize(TENTH_CENT),
             kerf=rates["kerf"] if bar is None else NONE,  # the blade's is in the advance
             bar_length=rates["bar_length"],
             remnant=rates["remnant"],
             cut_charge=rates["cut_charge"],
-            together=bar.per_advance if bar is not None else 1,
+            together=own.together if bar is None else bar.per_advance,
+            sawn_apart=loads[0].where.load.arrangement.joined,
         ),
         setups=tuple(setups),
         tooling_per_piece=rates.get("tooling_per_piece", wear),
@@ -97,6 +99,29 @@ def price_problem(
         margin=rates["margin"],
     )
     return problem, wear_figure
+
+
+@dataclass(frozen=True)
+class Bought:
+    """Section, mm², and length, mm, of what is bought for a piece; `together`: pieces of a bar that go as one."""
+
+    section: float
+    length: Decimal
+    together: int = 1
+
+
+def bought(stock: StockState, load: LoadLedger) -> Bought:
+    """A piece's stock, and where pieces stay in one bar for their first setup its share of what the saw takes between.
+
+    Of 6 that are 60 long with a kerf of 3 each is (6 · 60 + 5 · 3) / 6 = 62.5 of the bar.
+    """
+    (section, length), joined = stock.section_and_length, load.where.load.arrangement.joined
+    if joined == 1:
+        return Bought(section, _mm(length))
+    more = bar_length(load.built, joined) / joined / bar_length(load.built, 1)
+    if abs(load.built.home.frame.right[stock.length_axis]) > STRAIGHT:
+        return Bought(section, Decimal(str(length * more)).quantize(TENTH_CENT), joined)
+    return Bought(section * more, _mm(length))
 
 
 def _mm(value: float) -> Decimal:

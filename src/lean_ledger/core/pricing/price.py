@@ -40,6 +40,7 @@ class MaterialCost:
     remnant: Decimal
     cut_charge: Decimal
     together: int = 1  # pieces that come off a bar at once: what is left is too short for all of them
+    sawn_apart: int = 1  # pieces of a blank that the shop saws apart itself, once their first setup is done
 
     @property
     def pieces_per_bar(self) -> int:
@@ -209,7 +210,8 @@ def _total(amounts: Any) -> Fraction:
 
 def _material(m: MaterialCost) -> Growth:
     if m.kind == "blank":
-        return Growth(each=m.worth(m.length))
+        cuts = Fraction(m.sawn_apart - 1, m.sawn_apart)  # of 6 in one blank 5 for 6 pieces
+        return Growth(each=m.worth(m.length) + cuts * Fraction(m.cut_charge))
     bars_of(m, 1)
     return Growth(each=Fraction(m.cut_charge), steps=((m.pieces_per_bar, m.worth(m.bar_length)),))
 

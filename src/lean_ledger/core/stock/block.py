@@ -66,10 +66,15 @@ class StockState:
     @property
     def section_and_length(self) -> tuple[float, float]:
         """mm² across and mm along: of a block across its longest side."""
-        i = max(range(3), key=lambda k: abs(self.along[k]))
-        size = self.bounds.size
-        length = size[i] if self.section in (Section.ROUND, Section.HEX) else max(size)
+        length = self.bounds.size[self.length_axis]
         return self.volume / length, length
+
+    @property
+    def length_axis(self) -> int:
+        """Index of the part's axis that a bar lies along; of a block's longest side."""
+        size = self.bounds.size
+        of_bar = self.section in (Section.ROUND, Section.HEX)
+        return max(range(3), key=lambda k: abs(self.along[k]) if of_bar else size[k])
 
     @property
     def is_whole(self) -> bool:

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Iterable
 from dataclasses import dataclass, replace
 from functools import lru_cache
-from math import ceil, pi
+from math import ceil, inf, pi
 
 from lean_ledger.core.operations.cutting.conditions import spindle_speed
 from lean_ledger.core.operations.milling.regions import Line, Region, _polygon, fits, share_reached
@@ -141,13 +141,17 @@ def roughing_mill(
 
 def outline_mill(
     ring: Line, depth: float, most_left: float, minutes: Callable[[Tool], float], library: Library,
-    material: Material, hand: AtHand = NOTHING_AT_HAND,
+    material: Material, hand: AtHand = NOTHING_AT_HAND, between: tuple[float, float] = (0.0, inf),
 ) -> Tool | None:  # fmt: skip
-    """The quickest end mill that follows the outline's inner corners to within a share of the outline's area."""
+    """The quickest end mill that follows the outline's inner corners to within a share of the outline's area, of those
+    whose diameters lie between two.
+    """
     candidates = [
         t
         for t in usable(library, material, [ToolKind.END_MILL])
-        if t.reach >= depth and left_in_corners(ring, t.diameter / 2) <= most_left
+        if t.reach >= depth
+        and between[0] <= t.diameter <= between[1]
+        and left_in_corners(ring, t.diameter / 2) <= most_left
     ]
     return quickest(candidates, minutes, hand)
 

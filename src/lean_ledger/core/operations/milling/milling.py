@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
-from math import ceil, radians, tan
+from math import ceil, inf, radians, tan
 
 from shapely.geometry import LinearRing, LineString, Point, Polygon
 from shapely.geometry.base import BaseGeometry
@@ -22,6 +22,7 @@ from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.clearing import Clearing, clean_corners_operation
 from lean_ledger.core.operations.milling.paths import (
     Down,
+    Rim,
     chamfer_path,
     face_path,
     finish_outline_path,
@@ -34,6 +35,7 @@ from lean_ledger.core.operations.workplace import SPENT_WITH_CHANGE, Named, Work
 from lean_ledger.library.types import Tool, ToolKind
 
 FACE_SHARE = 0.72  # of the cutter's width per row
+BESIDE_NEXT = 0.2  # mm that a mill keeps off the allowance of the next part in one bar
 BELOW_FLOOR = 0.5  # mm that an outline goes below the part where stock stands under it
 WALL_OVERLAP = 0.3  # mm by which two setups' outlines overlap
 ROUGH_CORNERS = 0.02  # share of the outline's area that roughing may leave in inner corners
@@ -61,6 +63,8 @@ def face_operation(place: Workplace, facing: Facing) -> Operation | None:
     id, depth = place.id_of(facing.group, OperationKind.FACE), facing.depth
     x0, y0, x1, y1 = facing.rectangle
     along, across = max(x1 - x0, y1 - y0), min(x1 - x0, y1 - y0)
+    if place.kerf is not None:
+        along, across = x1 - x0, y1 - y0
 
     def minutes(tool: Tool) -> float:
         rows = ceil(across / (FACE_SHARE * tool.diameter))
@@ -83,7 +87,8 @@ def face_operation(place: Workplace, facing: Facing) -> Operation | None:
         rows = max(1, ceil(round(across / settled.cutting.ae, 6)))
     top = facing.top
     down = Down(top, round(top - depth, 5), settled.cutting.passes, place.clearance)
-    motion = face_path(facing.rectangle, tool.diameter, rows, down, settled.cutting.vf)
+    along_x = place.kerf is not None  # in one bar it goes on over the next pieces
+    motion = face_path(facing.rectangle, tool.diameter, rows, down, settled.cutting.vf, along_x=along_x or None)
     formula = f"ceil({across:.1f} / ({FACE_SHARE} · {tool.diameter:g})) rows over {along:.1f}"
     return place.add(
         Named(id, OperationKind.FACE, facing.name, facing.features, facing.group, outer=True),
@@ -102,7 +107,18 @@ def outline_operations(
     outline = _Outline(place, ring, top, bottom, features)
     made_by = choose_rule(place, features, facts_of_all(place, features, "outline"), lambda _: "")
     finishes = "finish outline" in made_by.steps
-    mills = outline.mills(finishes=finishes)
+    edit = place.edit(outline.id_of(OperationKind.ROUGH_OUTLINE))
+    usual = place.material.wall_allowance if finishes else 0.0
+    allowance = edit.allowance if edit.allowance is not None else usual
+    mills = outline.mills(allowance, finishes=finishes)
+    if mills is None and place.kerf is not None:
+        place.lack(
+            "no-outline-mill",
+            f"No end mill of Ø{outline.widths(allowance)[1]:.1f} or less reaches all of the outline.",
+            f"Between the parts of one bar there are {place.gap:.1f}. Leave more stock at the ends of each piece.",
+            features=features, wanted=f"end mill that reaches {outline.depth:.1f}",
+        )  # fmt: skip
+        return []
     if mills is None:
         place.lack(
             "no-outline-mill", "No end mill is long enough for the outline.",
@@ -111,9 +127,6 @@ def outline_operations(
         )  # fmt: skip
         return []
     rougher, finisher = mills
-    edit = place.edit(outline.id_of(OperationKind.ROUGH_OUTLINE))
-    usual = place.material.wall_allowance if finishes else 0.0
-    allowance = edit.allowance if edit.allowance is not None else usual
     made = [outline.rough(rougher, allowance)]
     if finishes:
         cleaned = outline.clean(rougher, finisher, allowance)
@@ -142,15 +155,22 @@ class _Outline:
     @property
     def side(self) -> float:
         """The thickest stock on a side, mm."""
-        stock, box = self.place.stock, self.place.box
-        return max(
-            box.min[0] - stock.min[0], stock.max[0] - box.max[0], box.min[1] - stock.min[1], stock.max[1] - box.max[1]
-        )
+        (x0, y0, x1, y1), box = self.place.around_rectangle, self.place.box
+        return max(box.min[0] - x0, x1 - box.max[0], box.min[1] - y0, y1 - box.max[1])
+
+    def widths(self, allowance: float) -> tuple[float, float]:
+        """Of mills that go round the part: in one bar no thicker than passes the next part, and no thinner than makes
+        the way between them in one from either side.
+        """
+        if self.place.kerf is None:
+            return 0.0, inf
+        most = self.place.gap - 2 * (allowance + BESIDE_NEXT)
+        return round(most / 2, 4), round(most, 4)
 
     def id_of(self, kind: OperationKind) -> str:
         return self.place.id_of("outline", kind)
 
-    def mills(self, *, finishes: bool) -> tuple[Tool, Tool] | None:
+    def mills(self, allowance: float, *, finishes: bool) -> tuple[Tool, Tool] | None:
         """To rough and to finish with; None where one is not to be had."""
         place, depth = self.place, self.depth
         around, shop = float(LinearRing(self.ring).length), (place.library, place.material)
@@ -166,27 +186,28 @@ class _Outline:
         hand = place.hand
         # what nothing finishes has to come into the corners by itself
         corners = ROUGH_CORNERS if finishes else FINISH_CORNERS
-        rule = choose.outline_mill(self.ring, depth, corners, roughing, *shop, hand)
+        widths = self.widths(allowance)
+        rule = choose.outline_mill(self.ring, depth, corners, roughing, *shop, hand, widths)
         thin = rule
         if finishes and thin is not None:
-            rule = self._thick(thin, roughing) or thin
+            rule = self._thick(thin, roughing, widths) or thin
         rougher = place.tool(self.id_of(OperationKind.ROUGH_OUTLINE), OperationKind.ROUGH_OUTLINE, rule)
         hand = hand.using(rougher) if rougher is not None else hand
-        rule = choose.outline_mill(self.ring, depth, FINISH_CORNERS, finishing, *shop, hand) or (
+        rule = choose.outline_mill(self.ring, depth, FINISH_CORNERS, finishing, *shop, hand, (0.0, widths[1])) or (
             rougher if rougher != rule else thin
         )
         finisher = place.tool(self.id_of(OperationKind.FINISH_OUTLINE), OperationKind.FINISH_OUTLINE, rule)
         return None if rougher is None or finisher is None else (rougher, finisher)
 
-    def _thick(self, thin: Tool, minutes: Callable[[Tool], float]) -> Tool | None:
+    def _thick(self, thin: Tool, minutes: Callable[[Tool], float], widths: tuple[float, float]) -> Tool | None:
         """A mill that does not come into all inner corners, where the stock and those corners together are taken
         clearly sooner: it roughs, and what it leaves is cleaned by one that comes in.
         """
         place, shop = self.place, (self.place.library, self.place.material)
-        thick = choose.outline_mill(self.ring, self.depth, 1.0, minutes, *shop, place.hand)
+        thick = choose.outline_mill(self.ring, self.depth, 1.0, minutes, *shop, place.hand, widths)
         if thick is None or thick.diameter <= thin.diameter:
             return None
-        x0, y0, x1, y1 = place.stock_rectangle
+        x0, y0, x1, y1 = place.standing_rectangle
         part = Polygon(self.ring).area
         beside, corners = (x1 - x0) * (y1 - y0) - part, part * choose.left_in_corners(self.ring, thick.diameter / 2)
         slow, quick = (choose.removal_rate(t, *shop, place.machine, self.depth) for t in (thin, thick))
@@ -199,9 +220,10 @@ class _Outline:
         """The inner corners that roughing did not come into."""
         if choose.left_in_corners(self.ring, rougher.diameter / 2) <= ROUGH_CORNERS:
             return None
-        x0, y0, x1, y1 = self.place.stock_rectangle
+        x0, y0, x1, y1 = self.place.standing_rectangle
         around = ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
-        region = Region((around, self.ring), ((*around, around[0]),))
+        sides = ((*around, around[0]),) if self.place.kerf is None else (around[:2], around[2:])
+        region = Region((around, self.ring), sides)
         work = Clearing((region,), self.top, self.bottom, self.features, "outline", run_out=1.0)
         return clean_corners_operation(self.place, "Clean corners of outline", rougher, finisher, work, allowance)
 
@@ -211,7 +233,7 @@ class _Outline:
         name = f"Rough outline, {self.depth:.1f} deep"
         named = Named(id, OperationKind.ROUGH_OUTLINE, name, self.features, "outline", outer=True)
         ae_most = place.material.rough_ae * tool.diameter
-        rest = farthest_stock(self.ring, place.stock_rectangle) - allowance
+        rest = farthest_stock(self.ring, place.around_rectangle) - allowance
         # stock that one loop takes is cut as thick as it stands on the sides; more is taken in steps, from its edge
         # inward
         ways = [self._roughing(tool, allowance, rest, ae_most if rest > ae_most else max(self.side - allowance, 0.1))]
@@ -235,8 +257,9 @@ class _Outline:
         cut = settled.cutting
         in_steps = edit.ae is not None or rest > place.material.rough_ae * tool.diameter
         motion = rough_outline_path(
-            self.ring, place.stock_rectangle, tool.diameter, cut.allowance, cut.ae if in_steps else max(rest, 0.1),
-            self._down(cut.passes), cut.vf, climb=place.climbs(edit.operation),
+            self.ring, Rim(place.around_rectangle, in_bar=place.kerf is not None), tool.diameter, cut.allowance,
+            cut.ae if in_steps else max(rest, 0.1), self._down(cut.passes), cut.vf,
+            climb=place.climbs(edit.operation),
         )  # fmt: skip
         return settled, motion
 
@@ -248,8 +271,9 @@ class _Outline:
         settled = settle(tool, data, place.material, place.machine, place.edit(id), wish)
         cut = settled.cutting
         motion = finish_outline_path(
-            self.ring, tool.diameter, cut.allowance, self._down(cut.passes), cut.vf, climb=place.climbs(id)
-        )
+            self.ring, tool.diameter, cut.allowance, self._down(cut.passes), cut.vf, climb=place.climbs(id),
+            in_bar=place.kerf is not None,
+        )  # fmt: skip
         name = f"Finish outline, {self.depth:.1f} deep"
         named = Named(id, OperationKind.FINISH_OUTLINE, name, self.features, "outline", outer=True)
         return place.add(named, tool, settled, motion, depth=self.depth)

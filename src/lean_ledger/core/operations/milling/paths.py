@@ -7,7 +7,7 @@ from __future__ import annotations
 
 import itertools
 from dataclasses import dataclass, replace
-from math import hypot, radians, sin
+from math import hypot, inf, radians, sin
 
 import numpy as np
 import shapely
@@ -128,10 +128,13 @@ class Walk:
 
 
 @at_any_feed
-def face_path(stock: tuple[float, float, float, float], diameter: float, rows: int, down: Down, vf: float) -> Motion:
-    """Back and forth over a rectangle along its longer side, running off both ends."""
+def face_path(
+    stock: tuple[float, float, float, float], diameter: float, rows: int, down: Down, vf: float,
+    *, along_x: bool | None = None,
+) -> Motion:  # fmt: skip
+    """Back and forth over a rectangle along X or Y, None: along its longer side, running off both ends."""
     x0, y0, x1, y1 = stock
-    along_x = x1 - x0 >= y1 - y0
+    along_x = x1 - x0 >= y1 - y0 if along_x is None else along_x
     low, high = (x0, x1) if along_x else (y0, y1)
     side_low, side_high = (y0, y1) if along_x else (x0, x1)
     run = diameter / 2 + RUN_OFF
@@ -299,17 +302,28 @@ def _overlapped(line: Line) -> Line:
     return line + tuple(extra)
 
 
+@dataclass(frozen=True)
+class Rim:
+    """The stock around a part: (x least, y least, x greatest, y greatest). `in_bar`: it goes on along X, and a tool
+    enters it along Y.
+    """
+
+    rectangle: tuple[float, float, float, float]
+    in_bar: bool = False
+
+
 @at_any_feed
 def rough_outline_path(
-    ring: Line, stock: tuple[float, float, float, float], diameter: float, allowance: float, step: float, down: Down,
-    vf: float, *, climb: bool = True,
+    ring: Line, rim: Rim, diameter: float, allowance: float, step: float, down: Down, vf: float, *, climb: bool = True,
 ) -> Motion:  # fmt: skip
     """Around the part from the stock's edge inward, level by level, entering beside the stock."""
-    loops = outline_loops(ring, stock, diameter / 2, allowance, step)
+    loops = outline_loops(ring, rim.rectangle, diameter / 2, allowance, step)
+    _, y0, _, y1 = rim.rectangle
+    stock = (-inf, y0, inf, y1) if rim.in_bar else rim.rectangle
     walk = Walk(down.clearance)
     for z in down.levels:
         for loop in loops:
-            line = turned_round(loop, climb=climb)
+            line = turned_round(_from_the_front(loop) if rim.in_bar else loop, climb=climb)
             entry = _beside(stock, line[0], diameter / 2 + RUN_OFF)
             walk.over(*entry)
             walk.down(z)
@@ -320,7 +334,7 @@ def rough_outline_path(
 
 
 def _beside(stock: tuple[float, float, float, float], point: Flat, distance: float) -> Flat:
-    """The nearest point clear of the stock, straight out over its nearest side."""
+    """The nearest point clear of the stock, straight out over its nearest side; over none that is endlessly far."""
     x, y = point
     gaps = {
         (stock[0] - distance, y): x - stock[0] + distance,
@@ -332,12 +346,23 @@ def _beside(stock: tuple[float, float, float, float], point: Flat, distance: flo
     return point if gaps[nearest] <= 0 else nearest
 
 
+def _from_the_front(loop: Line) -> Line:
+    """A closed line begun at its least Y; another one as it is."""
+    if loop[0] != loop[-1]:
+        return loop
+    k = min(range(len(loop) - 1), key=lambda i: (loop[i][1], loop[i][0]))
+    return (*loop[k:-1], *loop[: k + 1])
+
+
 @at_any_feed
 def finish_outline_path(
-    ring: Line, diameter: float, allowance: float, down: Down, vf: float, *, climb: bool = True
+    ring: Line, diameter: float, allowance: float, down: Down, vf: float, *, climb: bool = True, in_bar: bool = False
 ) -> Motion:
-    """Once around the part at its size, with a lead-in from outside and an overlap."""
-    line = turned_round(offset_ring(ring, diameter / 2 + allowance), climb=climb)
+    """Once around the part at its size, with a lead-in from outside and an overlap; `in_bar` from the front, where no
+    other part stands.
+    """
+    around = offset_ring(ring, diameter / 2 + allowance)
+    line = turned_round(_from_the_front(around) if in_bar else around, climb=climb)
     lead = offset_ring(ring, diameter / 2 + allowance + max(2.0, 0.3 * diameter))
     boundary = LineString(lead)
     points = _overlapped(line)

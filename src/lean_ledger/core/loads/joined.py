@@ -1,0 +1,212 @@
+"""Pieces that stay in one bar between a vise's jaws, side by side along them, and are sawn apart after their setup.
+
+Each has the stock that it would have alone; the saw's kerf is between them. Their parts are so far apart as both are
+over at their ends, and the kerf: what goes round a part goes between it and the next. Lengths mm.
+"""
+
+from __future__ import annotations
+
+from dataclasses import replace
+from functools import lru_cache
+from math import ceil
+
+from lean_ledger.core.basis.findings import Severity
+from lean_ledger.core.basis.same import Same
+from lean_ledger.core.geometry.model import Bounds
+from lean_ledger.core.geometry.vectors import axis_name, dot, neg
+from lean_ledger.core.holding.vise import ViseHold
+from lean_ledger.core.loads.spacing import ROOM, Boxes, Solid, boxes_of, machine_box
+from lean_ledger.core.loads.straight import why_not_across
+from lean_ledger.core.operations.build import BuiltSetup
+from lean_ledger.core.operations.kinds import OperationKind
+from lean_ledger.core.operations.milling.milling import BESIDE_NEXT
+from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.plan import Plan, SetupDecision
+from lean_ledger.core.stock.block import Section
+from lean_ledger.library.machines import Machine
+
+MOST = 60  # pieces of one bar
+OVERHANG = 0.6  # of a piece's length that may stand out of the jaws, at the bar's ends and between two vises
+TOUCH = 1e-6
+STRAIGHT = 0.999
+
+
+def why_not_in_a_bar(plan: Plan, setup: SetupDecision, alone: BuiltSetup, machine: Machine) -> str:
+    """Why pieces of a setup do not stay in one bar, by how they are held; empty where they can."""
+    hold, state = alone.hold, alone.before
+    if machine.turns_work:
+        return f"{machine.name} turns its work: there several pieces come from each advance of a bar."
+    if setup.id != plan.setups[0].id:
+        return f"Setup {setup.id} begins with pieces that are apart already: they stay in one bar in the first setup."
+    if not isinstance(hold, ViseHold) or hold.vise.jaws == "soft":
+        return f"{hold.fixture.name} does not clamp a bar along its sides: a vise with ground jaws does."
+    if dot(hold.frame.right, alone.home.frame.right) < STRAIGHT:
+        return f"The jaws of {hold.fixture.name} do not lie along X on {machine.name}."
+    if state.section != Section.BLOCK or state.model_volume:
+        return "Only from a block, a plate or a flat bar several pieces are sawn side by side."
+    if setup.free is not None or any(op.way != alone.home for op in alone.operations):
+        return f"Setup {setup.id} is cut from several sides: in a bar the tool comes from above only."
+    if setup.probes:
+        return f"Setup {setup.id} probes: of a piece in a bar two sides stand in it."
+    if hold.held.bodies:
+        return "The plan adds bodies to hold the part by: they would stand in the next piece."
+    return ""
+
+
+def why_not_cut_in_a_bar(alone: BuiltSetup, joined: BuiltSetup) -> str:
+    """Why what is cut on a piece in a bar would harm the next one, or is not cut at all; empty where nothing does."""
+    known = {(f.code, f.features) for f in alone.findings}
+    new = [f for f in joined.findings if f.severity == Severity.ERROR and (f.code, f.features) not in known]
+    if new:
+        return f"{new[0].title} {new[0].why}"
+    lost = {op.id for op in alone.operations} - {op.id for op in joined.operations}
+    if lost:
+        name = next(op.name for op in alone.operations if op.id in lost)
+        return f"“{name}” cannot be made in one bar."
+    return next(filter(None, (_harms(joined, op) for op in joined.operations)), "")
+
+
+def goes_on(built: BuiltSetup) -> tuple[str, ...]:
+    """Operations that run once through all pieces of a bar: they go straight across each of them."""
+    if built.kerf is None:
+        return ()
+    return tuple(op.id for op in built.operations if _beyond(built, op) and not why_not_across(Same(built), op.id, 0))
+
+
+def _harms(built: BuiltSetup, op: Operation) -> str:
+    if not _beyond(built, op) or not why_not_across(Same(built), op.id, 0):
+        return ""
+    side = axis_name(built.hold.frame.right), axis_name(neg(built.hold.frame.right))
+    if op.chain == "outline" or _after_outline(built, op):
+        into = _into_next(built, op)
+        return f"“{op.name}” would come {into:.1f} into the next part beside it." if into > TOUCH else ""
+    return (
+        f"“{op.name}” comes out of the piece at {' or '.join(side)}, into the stock of the next one: make it in "
+        "another setup, or turn the piece in the vise."
+    )
+
+
+def _beyond(built: BuiltSetup, op: Operation) -> float:
+    """mm by which an operation's tool comes out of the piece's own stock along X, below its top."""
+    stock = op.frame.box(built.before.bounds)
+    return _out_of(op, stock.min[0], stock.max[0], stock.max[2])
+
+
+def _into_next(built: BuiltSetup, op: Operation) -> float:
+    """mm by which it comes into the parts beside it, or nearer than it may."""
+    part, stock = (op.frame.box(b) for b in (built.hold.held.part.model.solid.bounds, built.before.bounds))
+    gap = gap_of(built) - BESIDE_NEXT / 2
+    into = _out_of(op, part.min[0] - gap, part.max[0] + gap, stock.max[2])
+    around = [o for o in built.operations if o.kind == OperationKind.ROUGH_OUTLINE]
+    deep = min((p[2] for o in around for s in o.motion.strokes for p in s.points), default=stock.max[2])
+    # below where the outline went, the bar is whole
+    low = min((float(b[:, 0, 2].min()) for b in boxes_of(op) if len(b)), default=deep)
+    return max(into, deep - low if low < deep - TOUCH else 0.0)
+
+
+def gap_of(built: BuiltSetup) -> float:
+    """Between the parts of a bar, mm."""
+    frame = built.home.frame
+    part, stock = (frame.box(b) for b in (built.hold.held.part.model.solid.bounds, built.before.bounds))
+    return stock.size[0] - part.size[0] + (built.kerf or 0.0)
+
+
+def _out_of(op: Operation, low: float, high: float, top: float) -> float:
+    """The farthest that a tool comes beyond two X below a level."""
+
+    def most(boxes: Boxes) -> float:
+        beside = boxes[boxes[:, 0, 2] < top - TOUCH]
+        if not len(beside):
+            return 0.0
+        return float(max(0.0, low - beside[:, 0, 0].min(), beside[:, 1, 0].max() - high))
+
+    found = max(map(most, boxes_of(op)), default=0.0)
+    return found if found > TOUCH else 0.0
+
+
+def _after_outline(built: BuiltSetup, op: Operation) -> bool:
+    """Whether the way around the part is free when it comes."""
+    by_id = {one.id: one for one in built.operations}
+    waiting, seen = [op.id], set[str]()
+    while waiting:
+        one = by_id.get(waiting.pop())
+        if one is None or one.id in seen:
+            continue
+        seen.add(one.id)
+        if one.kind == OperationKind.ROUGH_OUTLINE:
+            return True
+        waiting += [before for before, _ in one.after]
+    return False
+
+
+@lru_cache(maxsize=64)
+def left_alone(alone: Same[BuiltSetup], why: str) -> BuiltSetup:
+    """The piece by itself, with why it is: the same value each time, since what is made of it is kept by it."""
+    return replace(alone.value, not_joined=why)
+
+
+def step_along(built: BuiltSetup) -> float:
+    """From one piece of a bar to the next, along X: stock of 60 and a kerf of 3 are 63."""
+    return round(bar_length(built, 2) - bar_length(built, 1), 4)
+
+
+def vises_under(built: BuiltSetup, count: int) -> int:
+    """How many vises hold a bar of so many pieces: none stands out of them by more than a share of its length.
+
+    v jaws of J with up to 0.6 c between them and beyond the ends hold v J + (v + 1) 0.6 c: of pieces of 60 twelve are
+    753 with a kerf of 3, which four jaws of 160 hold (640 + 180), three do not (480 + 144).
+    """
+    hold = built.hold
+    assert isinstance(hold, ViseHold), "only vises hold a bar"
+    each, jaw = built.home.frame.box(built.before.bounds).size[0], hold.vise.jaw_width
+    out = OVERHANG * each
+    return max(1, ceil((bar_length(built, count) - out) / (jaw + out) - TOUCH))
+
+
+def bar_length(built: BuiltSetup, count: int) -> float:
+    """Of so many pieces and the kerfs between them: 12 of 60 and 11 of 3 are 753."""
+    each = built.home.frame.box(built.before.bounds).size[0]
+    return count * each + (count - 1) * (built.kerf or 0.0)
+
+
+def solids_in(built: BuiltSetup, count: int) -> tuple[Solid, ...]:
+    """What stands with a bar where its first piece is, in the machine's axes: the bar as one, and its vises."""
+    hold = built.hold
+    assert isinstance(hold, ViseHold), "only vises hold a bar"
+    length, vises = bar_length(built, count), vises_under(built, count)
+    each = built.home.frame.box(built.before.bounds).size[0]
+    middle = hold.centre[0] + (length - each) / 2
+    apart = max(length / vises, hold.vise.jaw_width + ROOM)
+    found = [
+        Solid("stock", machine_box(built, Bounds(b.min, (b.max[0] + length - each, *b.max[1:])))) for b in hold.boxes
+    ]
+    for k in range(vises):
+        by = middle + (k - (vises - 1) / 2) * apart - hold.centre[0]
+        for o in replace(hold, along=0.0).obstacles:
+            low, high = o.box.min, o.box.max
+            moved = Bounds((low[0] + by, *low[1:]), (high[0] + by, *high[1:]))
+            found.append(Solid(o.what, machine_box(built, moved)))
+    carriers = [Solid(o.what, machine_box(built, o.box), shared=True) for o in built.stands.carriers(hold)]
+    return (*found, *carriers)
+
+
+def beside_in_bar(built: BuiltSetup) -> Bounds:
+    """The stock of the first piece of a bar, up to the part beside it, in the part's axes."""
+    frame, gap = built.home.frame, gap_of(built)
+    part, stock = (frame.box(b) for b in (built.hold.held.part.model.solid.bounds, built.before.bounds))
+    low, high = stock.min, (part.max[0] + gap, *stock.max[1:])
+    corners = [frame.in_part(p) for p in (low, high)]
+    return Bounds(
+        tuple(min(c[i] for c in corners) for i in range(3)),
+        tuple(max(c[i] for c in corners) for i in range(3)),  # type: ignore[arg-type]
+    )
+
+
+def more_at_the_ends(alone: BuiltSetup, kerf: float) -> float:
+    """mm of stock that each end of a piece has to have at the least, so that the mill which goes round it alone passes
+    between two parts, to half a millimetre: Ø10 with 0.2 for the wall and a kerf of 3 asks for (10 + 2 · 0.4 − 3) / 2
+    = 3.9, which are 4.
+    """
+    around = [op for op in alone.operations if op.kind == OperationKind.ROUGH_OUTLINE]
+    asked = (op.tool.diameter + 2 * (op.cutting.allowance + BESIDE_NEXT) - kerf for op in around)
+    return ceil(max(asked, default=0.0) - TOUCH) / 2
