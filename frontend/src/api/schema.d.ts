@@ -4046,6 +4046,33 @@ export interface components {
              */
             surcharge: string;
         };
+        /**
+         * InBarView
+         * @description Pieces that stay in one bar; `solids`: what stands with it, where its first piece stands alone. Lengths mm.
+         */
+        InBarView: {
+            /**
+             * Gap
+             * @description between two parts
+             */
+            gap: number;
+            /** Kerf */
+            kerf: number;
+            /**
+             * Length
+             * @description of the bar; 0 where each piece stands by itself, as kerf and gap are
+             */
+            length: number;
+            /** Pieces */
+            pieces: number;
+            /** Solids */
+            solids: components["schemas"]["LoadSolidView"][];
+            /**
+             * Vises
+             * @description that hold a bar
+             */
+            vises: number;
+        };
         /** IssueBody */
         IssueBody: {
             /**
@@ -4533,6 +4560,8 @@ export interface components {
              * @enum {string}
              */
             in_turn: "stations" | "columns" | "rows" | "sides" | "spindles";
+            /** @description None where pieces do not stay in one bar */
+            joined: components["schemas"]["InBarView"] | null;
             /** Least */
             least: [
                 components["schemas"]["LeastView"],
@@ -5635,6 +5664,11 @@ export interface components {
             /** Id */
             id: string;
             /**
+             * In Bar
+             * @description its number among those that stay in one bar; 0 where it stands by itself
+             */
+            in_bar: number;
+            /**
              * Local
              * @description from the word's own zero, where pieces share it
              */
@@ -5918,6 +5952,11 @@ export interface components {
              * @description the machine's coordinates to where all stands once the piece is up
              */
             brought: number[];
+            /**
+             * Holds
+             * @description what holds it stands with it; false for those behind the first of a bar
+             */
+            holds: boolean;
             /** Matrix */
             matrix: number[];
             /** Place */
@@ -6697,6 +6736,11 @@ export interface components {
          */
         ScopeView: {
             /**
+             * Has To
+             * @description in one bar it goes on over the next piece
+             */
+            has_to: boolean;
+            /**
              * In Row
              * @description seconds a cycle that one run over each row changes; null where it cannot
              */
@@ -6767,7 +6811,8 @@ export interface components {
         /**
          * SetArrangement
          * @description What is not named stays. `gap`: ("X" or "Y", mm), None for the least; `moved`: (piece, mm along X, along Y) from
-         *     where the rule has it; `turned`: (piece, degrees) with what holds it, counter-clockwise seen from above.
+         *     where the rule has it; `turned`: (piece, degrees) with what holds it, counter-clockwise seen from above. `joined`:
+         *     pieces that stay in one bar: the stock at their ends grows to what the mill between two of them needs.
          */
         SetArrangement: {
             /**
@@ -6793,6 +6838,11 @@ export interface components {
              * @default null
              */
             in_turn?: ("stations" | "columns" | "rows" | "sides" | "spindles") | null;
+            /**
+             * Joined
+             * @default null
+             */
+            joined?: number | null;
             /** Load */
             load: string;
             /**

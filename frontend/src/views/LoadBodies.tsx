@@ -5,7 +5,7 @@ export type Solid = { vertices: number[]; triangles: number[] };
 
 export type PosedLoad = {
   setups: string[];
-  poses: { place: string; setup: string; matrix: number[] }[];
+  poses: { place: string; setup: string; matrix: number[]; holds: boolean }[];
   shared: Solid | null;
   alone: { matrix: number[] };
 };
@@ -33,7 +33,7 @@ export function LoadBodies({ load, fixtures, stock, without }: Props) {
         return (
           <Posed key={pose.place} matrix={pose.matrix}>
             {solid && <FixtureBody solid={solid} color={STOCK} />}
-            {fixture && <FixtureBody solid={fixture} />}
+            {fixture && pose.holds && <FixtureBody solid={fixture} />}
           </Posed>
         );
       })}

@@ -75,7 +75,7 @@ export function LoadPicture(props: Props) {
 
   const pad = 4 * unit;
   const kinds = new Map([...load.setups, ...load.turned].map((one) => [nameOf(one), kindOf(one)]));
-  const movable = load.pieces.length > 1 && onMove !== undefined;
+  const movable = load.pieces.length > 1 && onMove !== undefined && load.pieces.every((one) => !one.in_bar);
   const focusable = movable || onTurn !== undefined;
   return (
     <svg
@@ -130,7 +130,7 @@ export function LoadPicture(props: Props) {
                   onPointerUp={() => drop(piece)}
                   onKeyDown={(event) => onKey(piece, event)}
                 >
-                  {own.map((s, i) => (
+                  {[...(piece.in_bar === 1 ? (load.joined?.solids ?? []) : []), ...own].map((s, i) => (
                     <Rect key={i} what={s.what} low={s.low} high={s.high} />
                   ))}
                   {drawing && drawn && (
@@ -234,7 +234,9 @@ function frameOf(load: LayoutView): Box {
   });
   const shared = load.setups.flatMap((one) => one.solids.filter((s) => s.shared));
   const boxes: Box[] = load.pieces.flatMap((piece) =>
-    (solids.get(nameOf(piece)) ?? []).filter((s) => !s.shared).map((s) => boxed(s, piece.shift)),
+    [...(solids.get(nameOf(piece)) ?? []), ...(piece.in_bar === 1 ? (load.joined?.solids ?? []) : [])]
+      .filter((s) => !s.shared)
+      .map((s) => boxed(s, piece.shift)),
   );
   boxes.push(...shared.map((s) => boxed(s, [0, 0])));
   if (load.sides.length === 0 && !load.spins) {

@@ -77,6 +77,18 @@ export function Arranged({ load }: { load: LayoutView }) {
             </Form.Select>
           </label>
         )}
+        {load.joined && (
+          <label>
+            Pieces in one bar
+            <NumberCell
+              label="Pieces in one bar"
+              kind="number"
+              value={load.joined.pieces}
+              text={String(load.joined.pieces)}
+              onCommit={(value) => set({ joined: Math.round(value ?? 1) })}
+            />
+          </label>
+        )}
         {load.pieces.length > 1 && (
           <Choice
             label="Made"
@@ -106,7 +118,9 @@ export function Arranged({ load }: { load: LayoutView }) {
       <p className="cures">
         {!full && (
           <button type="button" className="act" onClick={() => set(fit)}>
-            As many as fit: {(most * Math.max(1, load.sides.length) * load.stations) / load.setups.length}
+            As many as fit:{" "}
+            {(most * Math.max(1, load.sides.length) * load.stations * (load.joined?.pieces ?? 1)) /
+              load.setups.length}
           </button>
         )}
         {load.pieces.some((piece) => piece.moved[0] !== 0 || piece.moved[1] !== 0) && (
@@ -124,6 +138,7 @@ export function Arranged({ load }: { load: LayoutView }) {
                 rows: 1,
                 sides: [],
                 stations: 1,
+                joined: 1,
                 gap: [
                   ["X", null],
                   ["Y", null],
@@ -137,6 +152,18 @@ export function Arranged({ load }: { load: LayoutView }) {
         )}
       </p>
       <dl className="pitches">
+        {load.joined && load.joined.pieces > 1 && (
+          <div>
+            <dt>
+              A bar of {load.joined.pieces} is {lengthText(load.joined.length, unit)} {unit} long
+            </dt>
+            <dd>
+              {load.joined.vises === 1 ? "in one vise" : `in ${load.joined.vises} vises`}, sawn apart
+              afterwards: {lengthText(load.joined.gap, unit)} {unit} between two parts,{" "}
+              {lengthText(load.joined.kerf, unit)} of it the saw&apos;s
+            </dd>
+          </div>
+        )}
         {([x, y] as const).map((least, axis) => (
           <div key={axis}>
             <dt>

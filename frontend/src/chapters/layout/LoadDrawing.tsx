@@ -39,11 +39,13 @@ export function LoadDrawing({ load, ahead }: { load: LayoutView; ahead: Ahead })
         onTurn={load.not_turned ? undefined : turn}
       />
       <figcaption>
-        {load.pieces.length > 1
-          ? `Drag a piece, or give it the focus and press an arrow: 1 mm, 10 with Shift. It falls into line with others.${load.not_turned ? "" : " R turns it."}`
-          : load.spins
-            ? `One piece in ${load.machine}, seen along the spindle.`
-            : `One piece as it stands on ${load.machine}; its travel is the thin frame.`}
+        {load.pieces.some((piece) => piece.in_bar > 0)
+          ? `${load.joined?.pieces ?? 0} pieces stay in one bar until they are sawn apart.`
+          : load.pieces.length > 1
+            ? `Drag a piece, or give it the focus and press an arrow: 1 mm, 10 with Shift. It falls into line with others.${load.not_turned ? "" : " R turns it."}`
+            : load.spins
+              ? `One piece in ${load.machine}, seen along the spindle.`
+              : `One piece as it stands on ${load.machine}; its travel is the thin frame.`}
       </figcaption>
     </figure>
   );

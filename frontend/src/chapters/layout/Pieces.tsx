@@ -40,7 +40,11 @@ export function Pieces({ load, ahead }: { load: LayoutView; ahead: Ahead }) {
           <tr>
             <th scope="col">Piece</th>
             {load.setups.length > 1 && <th scope="col">Setup</th>}
-            {several && <th scope="col">{load.sides.length > 0 ? "Side" : load.bar ? "In" : "Row"}</th>}
+            {several && (
+              <th scope="col">
+                {load.sides.length > 0 ? "Side" : load.bar || (load.joined?.pieces ?? 1) > 1 ? "In" : "Row"}
+              </th>
+            )}
             <th scope="col" className="n">
               Zero X
             </th>
@@ -64,7 +68,7 @@ export function Pieces({ load, ahead }: { load: LayoutView; ahead: Ahead }) {
               piece={piece}
               several={several}
               mixed={load.setups.length > 1}
-              movable={several && load.bar === null}
+              movable={several && load.bar === null && !piece.in_bar}
               turnable={!load.not_turned}
               ahead={ahead}
               skipped={skipped}

@@ -8,6 +8,7 @@ import { useRested } from "./rested";
 
 const WORDS = { each: "on each piece", first: "on the first only", row: "once over each row" };
 const ON_BAR = { ...WORDS, row: "once through all" };
+const IN_BAR = { ...WORDS, row: "once over the bar" };
 
 export function Scopes({ load }: { load: LayoutView }) {
   const { data, error } = useRested("scopes", load.load, api.scopes);
@@ -15,6 +16,8 @@ export function Scopes({ load }: { load: LayoutView }) {
   const open = scopes.filter((one) => one.probes || one.in_row !== null || one.scope !== "each");
   const others = scopes.filter((one) => !open.includes(one));
   const bar = load.bar !== null;
+  const joined = (load.joined?.pieces ?? 1) > 1;
+  const words = bar ? ON_BAR : joined ? IN_BAR : WORDS;
   return (
     <>
       <h2>
@@ -31,13 +34,13 @@ export function Scopes({ load }: { load: LayoutView }) {
               <th scope="col">Operation</th>
               <th scope="col">Runs</th>
               <th scope="col" className="n">
-                {bar ? "once, s an advance" : "once a row, s a cycle"}
+                {bar ? "once, s an advance" : joined ? "once a bar, s a cycle" : "once a row, s a cycle"}
               </th>
             </tr>
           </thead>
           <tbody>
             {open.map((one) => (
-              <Row key={one.operation} load={load.load} one={one} words={bar ? ON_BAR : WORDS} />
+              <Row key={one.operation} load={load.load} one={one} words={words} />
             ))}
           </tbody>
         </Table>
@@ -65,7 +68,9 @@ function Row({ load, one, words }: { load: string; one: ScopeView; words: typeof
   const { change } = useDesk();
   const able = (["each", "first", "row"] as const).filter(
     (scope) =>
-      scope === "each" || scope === one.scope || (scope === "first" ? one.probes : one.in_row !== null),
+      (scope === "each" && !one.has_to) ||
+      scope === one.scope ||
+      (scope === "first" ? one.probes : one.in_row !== null),
   );
   return (
     <tr>
@@ -87,7 +92,7 @@ function Row({ load, one, words }: { load: string; one: ScopeView; words: typeof
           ))}
         </Form.Select>
       </td>
-      <td className="n">{one.in_row === null ? "–" : signed(one.in_row, 1)}</td>
+      <td className="n">{one.has_to ? "has to" : one.in_row === null ? "–" : signed(one.in_row, 1)}</td>
     </tr>
   );
 }

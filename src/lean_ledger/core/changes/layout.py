@@ -16,7 +16,7 @@ from lean_ledger.core.holding.placement import Bed, stacks
 from lean_ledger.core.loads.bars import MOST as MOST_ON_BAR
 from lean_ledger.core.loads.bars import why_not_on_bar
 from lean_ledger.core.loads.joined import MOST as MOST_JOINED
-from lean_ledger.core.loads.joined import more_at_the_ends, why_not_in_a_bar
+from lean_ledger.core.loads.joined import goes_on, more_at_the_ends, why_not_in_a_bar
 from lean_ledger.core.loads.kinds import stations_of
 from lean_ledger.core.loads.layout import MOST
 from lean_ledger.core.loads.load_ledger import LoadLedger
@@ -360,6 +360,9 @@ class SetScope(Strict):
                 "cuts-each", f"“{op.name}” cuts: the other pieces would be left without it. Only what feels a piece "
                 "can run on the first alone", op.setup,
             )  # fmt: skip
+        if self.scope != "row" and op.id in goes_on(ledger.placed[0].built):
+            raise PlanError("goes-on", f"“{op.name}” comes into the next piece of its bar: it runs {load.in_one_words}",
+                            op.setup)  # fmt: skip
         if self.scope == "row" and (why := one_pass(ledger.where, op, ledger.machine).words):
             raise PlanError("not-in-one-pass", f"“{op.name}” cannot run {load.in_one_words}: {why}", op.setup)
         first, rows = (tuple(id for id in ids if id != op.id) for ids in (load.first_only, load.in_rows))

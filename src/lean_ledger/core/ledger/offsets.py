@@ -9,6 +9,7 @@ from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.control.offset_words import offset_words
 from lean_ledger.core.geometry.vectors import Vec, add, sub
 from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.loads.joined import step_along
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.turned import turned_way
 from lean_ledger.core.part.model import Part
@@ -135,9 +136,17 @@ def _named(offsets: Sequence[WorkOffset]) -> str:
 def touched_off(share: LoadLedger, zero: Zero, place: Surroundings, offsets: Sequence[WorkOffset]) -> tuple[str, ...]:
     """How the setter finds a setup's zeros at its pieces, of which `offsets` are: those turned one way together."""
     rests_on, by_turn = share.built.hold.rests_on, dict[int, list[WorkOffset]]()
+    behind = [
+        offset for offset in offsets if share.placed_at(offset.place).bar and share.placed_at(offset.place).station
+    ]
     for offset in offsets:
-        if offset.local == NOWHERE:
+        if offset.local == NOWHERE and offset not in behind:
             by_turn.setdefault(share.placed_at(offset.place).turn, []).append(offset)
+    if behind:
+        first = [offset for offset in offsets if offset not in behind]
+        on = (f"{_named(behind)}: in the same bar, {step_along(share.built):.3f} farther along X from piece to piece",)
+        apart = [offset for offset in behind if offset.local == NOWHERE]
+        return (*touch_off(zero, place, _named(first), rests_on), *(on if apart else ()))
     said = touch_off(zero, place, _named(offsets), rests_on)
     if set(by_turn) <= {0}:
         return said

@@ -8,6 +8,7 @@ from typing import Literal
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
+from lean_ledger.core.loads.joined import goes_on
 from lean_ledger.core.loads.one_pass import one_pass
 from lean_ledger.core.part.model import Part
 from lean_ledger.library.types import Library
@@ -18,7 +19,8 @@ Scope = Literal["each", "first", "row"]
 @dataclass(frozen=True)
 class ScopeOf:
     """An operation of a load. `in_row`: seconds a cycle with it once over each row less those with it on each piece;
-    None where it cannot run so, `why` says why.
+    None where it cannot run so, `why` says why. `has_to`: in one bar what would come into the next piece goes on over
+    it.
     """
 
     operation: str
@@ -28,6 +30,7 @@ class ScopeOf:
     probes: bool
     in_row: float | None
     why: str
+    has_to: bool = False
 
 
 def scopes_of(ledger: Ledger, part: Part, library: Library, load_id: str) -> tuple[ScopeOf, ...]:
@@ -36,10 +39,14 @@ def scopes_of(ledger: Ledger, part: Part, library: Library, load_id: str) -> tup
     if there is None:
         raise PlanError("no-load", f"there is no load {load_id}")
     load = there.load
+    in_bar = {id for share in there.shares for id in goes_on(share.built)}
     built = {op.id: op for share in there.shares for op in share.built.operations}
     found = []
     for id in dict.fromkeys(call.operation.id for call in there.calls):
         op = built[id]
+        if id in in_bar:
+            found.append(ScopeOf(id, op.setup, op.name, "row", op.motion.probes, None, "", has_to=True))
+            continue
         why, gain = one_pass(there.where, op, there.machine).words, None
         if not why:
             rest = tuple(one for one in load.in_rows if one != id)

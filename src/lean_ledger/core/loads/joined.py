@@ -13,7 +13,8 @@ from math import ceil
 from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.model import Bounds
-from lean_ledger.core.geometry.vectors import axis_name, dot, neg
+from lean_ledger.core.geometry.vectors import add, axis_name, dot, neg
+from lean_ledger.core.holding.obstacles import Block
 from lean_ledger.core.holding.vise import ViseHold
 from lean_ledger.core.loads.spacing import ROOM, Boxes, Solid, boxes_of, machine_box
 from lean_ledger.core.loads.straight import why_not_across
@@ -63,7 +64,7 @@ def why_not_cut_in_a_bar(alone: BuiltSetup, joined: BuiltSetup) -> str:
     if lost:
         name = next(op.name for op in alone.operations if op.id in lost)
         return f"“{name}” cannot be made in one bar."
-    return next(filter(None, (_harms(joined, op) for op in joined.operations)), "")
+    return next(filter(None, (_leaves(joined, op) or _harms(joined, op) for op in joined.operations)), "")
 
 
 def goes_on(built: BuiltSetup) -> tuple[str, ...]:
@@ -71,6 +72,16 @@ def goes_on(built: BuiltSetup) -> tuple[str, ...]:
     if built.kerf is None:
         return ()
     return tuple(op.id for op in built.operations if _beyond(built, op) and not why_not_across(Same(built), op.id, 0))
+
+
+def _leaves(built: BuiltSetup, op: Operation) -> str:
+    """What goes round the part takes all that the piece is over at its ends in one way."""
+    if op.kind != OperationKind.ROUGH_OUTLINE:
+        return ""
+    part, stock = _part_and_stock(built)
+    over = max(part.min[0] - stock.min[0], stock.max[0] - part.max[0])
+    left = over - op.tool.diameter - op.cutting.allowance
+    return f"“{op.name}” would leave {left:.1f} standing at the ends of the piece." if left > TOUCH else ""
 
 
 def _harms(built: BuiltSetup, op: Operation) -> str:
@@ -94,7 +105,7 @@ def _beyond(built: BuiltSetup, op: Operation) -> float:
 
 def _into_next(built: BuiltSetup, op: Operation) -> float:
     """mm by which it comes into the parts beside it, or nearer than it may."""
-    part, stock = (op.frame.box(b) for b in (built.hold.held.part.model.solid.bounds, built.before.bounds))
+    part, stock = _part_and_stock(built)
     gap = gap_of(built) - BESIDE_NEXT / 2
     into = _out_of(op, part.min[0] - gap, part.max[0] + gap, stock.max[2])
     around = [o for o in built.operations if o.kind == OperationKind.ROUGH_OUTLINE]
@@ -106,9 +117,14 @@ def _into_next(built: BuiltSetup, op: Operation) -> float:
 
 def gap_of(built: BuiltSetup) -> float:
     """Between the parts of a bar, mm."""
-    frame = built.home.frame
-    part, stock = (frame.box(b) for b in (built.hold.held.part.model.solid.bounds, built.before.bounds))
+    part, stock = _part_and_stock(built)
     return stock.size[0] - part.size[0] + (built.kerf or 0.0)
+
+
+def _part_and_stock(built: BuiltSetup) -> tuple[Bounds, Bounds]:
+    """Of a piece, in the axes of its home way."""
+    frame = built.home.frame
+    return frame.box(built.hold.held.part.model.solid.bounds), frame.box(built.before.bounds)
 
 
 def _out_of(op: Operation, low: float, high: float, top: float) -> float:
@@ -169,36 +185,39 @@ def bar_length(built: BuiltSetup, count: int) -> float:
     return count * each + (count - 1) * (built.kerf or 0.0)
 
 
-def solids_in(built: BuiltSetup, count: int) -> tuple[Solid, ...]:
-    """What stands with a bar where its first piece is, in the machine's axes: the bar as one, and its vises."""
+def vises_in(built: BuiltSetup, count: int) -> tuple[Block, ...]:
+    """What holds a bar of so many pieces, in the axes of what holds its first one: each vise where it stands."""
     hold = built.hold
     assert isinstance(hold, ViseHold), "only vises hold a bar"
     length, vises = bar_length(built, count), vises_under(built, count)
-    each = built.home.frame.box(built.before.bounds).size[0]
-    middle = hold.centre[0] + (length - each) / 2
     apart = max(length / vises, hold.vise.jaw_width + ROOM)
-    found = [
-        Solid("stock", machine_box(built, Bounds(b.min, (b.max[0] + length - each, *b.max[1:])))) for b in hold.boxes
-    ]
+    middle = (length - bar_length(built, 1)) / 2
+    found = []
     for k in range(vises):
-        by = middle + (k - (vises - 1) / 2) * apart - hold.centre[0]
+        by = (middle + (k - (vises - 1) / 2) * apart, 0.0, 0.0)
         for o in replace(hold, along=0.0).obstacles:
-            low, high = o.box.min, o.box.max
-            moved = Bounds((low[0] + by, *low[1:]), (high[0] + by, *high[1:]))
-            found.append(Solid(o.what, machine_box(built, moved)))
-    carriers = [Solid(o.what, machine_box(built, o.box), shared=True) for o in built.stands.carriers(hold)]
-    return (*found, *carriers)
+            found.append(Block(o.what, Bounds(add(o.box.min, by), add(o.box.max, by))))
+    return tuple(found)
+
+
+def solids_in(built: BuiltSetup, count: int) -> tuple[Solid, ...]:
+    """What stands with a bar where its first piece is, in the machine's axes: the bar as one, and its vises, without
+    what carries them.
+    """
+    more = (bar_length(built, count) - bar_length(built, 1), 0.0, 0.0)
+    bar = [Solid("stock", machine_box(built, Bounds(b.min, add(b.max, more)))) for b in built.hold.boxes]
+    return (*bar, *(Solid(o.what, machine_box(built, o.box)) for o in vises_in(built, count)))
 
 
 def beside_in_bar(built: BuiltSetup) -> Bounds:
     """The stock of the first piece of a bar, up to the part beside it, in the part's axes."""
     frame, gap = built.home.frame, gap_of(built)
-    part, stock = (frame.box(b) for b in (built.hold.held.part.model.solid.bounds, built.before.bounds))
+    part, stock = _part_and_stock(built)
     low, high = stock.min, (part.max[0] + gap, *stock.max[1:])
-    corners = [frame.in_part(p) for p in (low, high)]
+    one, other = frame.in_part(low), frame.in_part(high)
     return Bounds(
-        tuple(min(c[i] for c in corners) for i in range(3)),
-        tuple(max(c[i] for c in corners) for i in range(3)),  # type: ignore[arg-type]
+        (min(one[0], other[0]), min(one[1], other[1]), min(one[2], other[2])),
+        (max(one[0], other[0]), max(one[1], other[1]), max(one[2], other[2])),
     )
 
 

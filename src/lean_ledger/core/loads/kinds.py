@@ -47,7 +47,7 @@ class Unit:
         """What holds them stands once where all are of one kind; of pieces in one bar that and its vises."""
         first = self.parts[0][0]
         if first.built.kerf is not None:
-            return solids_in(first.built, len(self.parts))
+            return (*solids_in(first.built, len(self.parts)), *(s for s in first.solids if s.shared))
         found = list(first.solids)
         for kind, off in self.parts[1:]:
             by = (*off, 0.0)
@@ -76,7 +76,14 @@ def kinds_of(setups: Sequence[tuple[SetupDecision, BuiltSetup]], how: Arrangemen
     """Each setup once; side by side in one vise each has only what stands at its own station."""
     if len(setups) > 1 and how.in_turn == "stations":
         return tuple(Kind(decision, one, _at_a_station(one)) for decision, one in setups)
-    return tuple(Kind(decision, one, solids_of(one)) for decision, one in setups)
+    return tuple(
+        Kind(decision, one, solids_of(one) if one.kerf is None else _in_a_bar(one)) for decision, one in setups
+    )
+
+
+def _in_a_bar(one: BuiltSetup) -> tuple[Solid, ...]:
+    """A piece's own of its bar, and what carries all: the vises stand with the bar as a whole."""
+    return tuple(s for s in solids_of(one) if s.shared or s.what == "stock")
 
 
 def turned_kinds(kinds: Sequence[Kind], how: Arrangement, machine: Machine) -> tuple[Kind, ...]:

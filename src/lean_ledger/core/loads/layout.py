@@ -171,8 +171,14 @@ class Layout:
 
     @property
     def solids(self) -> tuple[Solid, ...]:
-        """What stands with a piece of each setup that is alone."""
-        return tuple(solid for kind in self.kinds for solid in kind.solids)
+        """What stands with a piece of each setup that is alone, or with a bar."""
+        in_bar = self.load.arrangement.joined > 1
+        return tuple(solid for one in (self.units if in_bar else self.kinds) for solid in one.solids)
+
+    def stands_with(self, placed: Placed) -> tuple[Solid, ...]:
+        """What is drawn with a piece, where it alone stands: with the first of a bar that and its vises as well."""
+        own = self.kind_at(placed).solids
+        return own if not placed.bar or placed.station else (*self.units[0].solids, *own)
 
     @property
     def extent(self) -> Point2:

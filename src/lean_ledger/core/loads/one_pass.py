@@ -16,6 +16,7 @@ from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.loads.advance import through_all, why_not_through
+from lean_ledger.core.loads.joined import goes_on
 from lean_ledger.core.loads.layout import InOne, Layout, Placed
 from lean_ledger.core.loads.spacing import CLEARANCE, Boxes, Solid, swept_by
 from lean_ledger.core.loads.straight import across, why_not_across
@@ -74,6 +75,8 @@ def _along(where: Layout, pieces: Sequence[Placed], op: Operation, axis: int, ma
     middle = sum(across(first.built, op, axis)) / 2
     long = drawn_out(op.motion, axis, middle, last.shift[axis] - first.shift[axis])
     drawn = replace(on_path(op, long, machine), over=len(rows[0]))
+    if op.id in goes_on(first.built):  # what it meets beyond its bar is said of the bars
+        return replace(found, operation=drawn)
     for row in rows:
         met = _met(where, drawn, row)
         if met:

@@ -14,6 +14,7 @@ from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.holding.obstacles import Block, Obstacle
 from lean_ledger.core.holding.standing import Standing
+from lean_ledger.core.loads.joined import vises_in
 from lean_ledger.core.loads.layout import Placed
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.spacing import SHARED
@@ -26,13 +27,15 @@ Row = tuple[float, float, float, float]
 @dataclass(frozen=True)
 class Pose:
     """A piece's own coordinates to those of the machine, mm: rows of a 3 × 4 matrix. `brought` takes the machine's to
-    where all stands once the rotary has brought the piece up.
+    where all stands once the rotary has brought the piece up. `holds`: what holds it stands with it, and not with the
+    first piece of its bar.
     """
 
     place: str
     setup: str
     rows: tuple[Row, Row, Row]
     brought: tuple[Row, Row, Row]
+    holds: bool = True
 
     def point(self, p: Vec) -> Vec:
         x, y, z = (a * p[0] + b * p[1] + c * p[2] + d for a, b, c, d in self.rows)
@@ -41,7 +44,10 @@ class Pose:
 
 def poses(load: LoadLedger) -> tuple[Pose, ...]:
     """Of each piece. A side of a tombstone at 90° is turned by 90° about the table's axis from the one that is up."""
-    return tuple(_named(load, p.stands, p.place.id, p.decision.id) for p in load.where.placed)
+    return tuple(
+        replace(_named(load, p.stands, p.place.id, p.decision.id), holds=not p.bar or not p.station)
+        for p in load.where.placed
+    )
 
 
 def pose_alone(load: LoadLedger, setup: str) -> Pose:
@@ -50,11 +56,11 @@ def pose_alone(load: LoadLedger, setup: str) -> Pose:
     return _named(load, replace(placed.built.stands, angle=0.0), "", setup)
 
 
-def apart(placed: Placed) -> tuple[tuple[Obstacle, ...], tuple[Obstacle, ...]]:
-    """What holds a piece by itself, and what carries it with others."""
+def apart(placed: Placed, joined: int = 1) -> tuple[tuple[Obstacle, ...], tuple[Obstacle, ...]]:
+    """What holds a piece by itself, or a bar of so many, and what carries it with others."""
     every = (*placed.built.hold.obstacles, *placed.built.stands.carriers(placed.built.hold))
     shared = tuple(o for o in every if isinstance(o, Block) and o.what in SHARED)
-    return tuple(o for o in every if o not in shared), shared
+    return tuple(o for o in every if o not in shared) if joined == 1 else vises_in(placed.built, joined), shared
 
 
 def axis_of(load: LoadLedger) -> tuple[Vec, Vec] | None:

@@ -55,8 +55,8 @@ def load_drawing(load: LoadLedger, offsets: Sequence[WorkOffset]) -> LoadDrawing
     for solid in where.shared:
         boxes.append(_box(solid.what, solid.box.min, solid.box.max))
     for one in where.placed:
-        solids = where.kind_at(one).solids
-        stock = [one.box(s.box) for s in solids if s.what == "stock"]
+        solids = where.stands_with(one)
+        stock = [one.box(s.box) for s in where.kind_at(one).solids if s.what == "stock"]
         middle = [(min(b.min[i] for b in stock) + max(b.max[i] for b in stock)) / 2 for i in (0, 1)]
         same = [p for p in where.placed if p.shift == one.shift]
         if same[0] is not one:

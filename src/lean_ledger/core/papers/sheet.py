@@ -9,6 +9,7 @@ from datetime import date
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of, touched_off, words_of_setups
+from lean_ledger.core.loads.joined import bar_length
 from lean_ledger.core.loads.lanes import taken_over_in
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.papers.load_drawing import LoadDrawing, SheetPiece, load_drawing, sheet_pieces
@@ -147,6 +148,9 @@ def fixture_words(s: LoadLedger) -> tuple[tuple[str, str], ...]:
         out = s.built.hold.stock.max[2] - s.built.hold.jaw_top + s.placed[0].out
         held = tuple((what, f"{out:.1f}" if what == "stands out" else words) for what, words in held)
         more.append(("an advance", f"{how.on_bar} pieces, cut off one after the other"))
+    if how.joined > 1:
+        saw = f"{how.joined} pieces, {bar_length(s.built, how.joined):.1f} long: saw them apart afterwards"
+        more.append(("in one bar", f"{saw}, {s.built.kerf:g} between two"))
     return (*(("on", one.carrier.name) for one in s.built.stands.seat.carriers), *held, *more)
 
 
@@ -165,6 +169,8 @@ def _setup(
     hold = s.built.hold
     zero, place = ledger.zero_of(part, index), ledger.zero_place(part, index)
     size = hold.stock.size
+    if s.built.kerf is not None:
+        size = (bar_length(s.built, s.where.load.arrangement.joined), *size[1:])
     return SheetSetup(
         id=s.decision.id,
         position=index + 1,

@@ -201,6 +201,8 @@ class Load:
     @property
     def in_one_words(self) -> str:
         """How what runs once over several pieces runs."""
+        if self.arrangement.joined > 1:
+            return "once over all pieces of a bar"
         return (
             "once through all pieces of the advance" if self.arrangement.on_bar > 1 else "once over each row of pieces"
         )

@@ -124,5 +124,14 @@ def bought(stock: StockState, load: LoadLedger) -> Bought:
     return Bought(section * more, _mm(length))
 
 
+def whole_blank(stock: StockState, load: LoadLedger) -> tuple[float, float, float]:
+    """Along the part's axes, mm: a piece's stock, or the bar of all that stay in one for their first setup."""
+    size, joined = stock.bounds.size, load.where.load.arrangement.joined
+    if joined == 1:
+        return size
+    right = load.built.home.frame.right
+    return tuple(bar_length(load.built, joined) if abs(right[i]) > STRAIGHT else size[i] for i in range(3))  # type: ignore[return-value]
+
+
 def _mm(value: float) -> Decimal:
     return Decimal(str(value)).quantize(HUNDREDTH)

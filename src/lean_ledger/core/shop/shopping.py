@@ -7,6 +7,7 @@ from decimal import Decimal
 
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.cutting.wear import tool_uses
+from lean_ledger.core.pricing.of_plan import whole_blank
 from lean_ledger.core.pricing.price import bars_of, cents
 from lean_ledger.core.stock.block import Section
 from lean_ledger.library.types import Library
@@ -42,11 +43,11 @@ def shopping_list(ledger: Ledger, library: Library) -> tuple[Buy, ...]:
 
 
 def material_to_buy(ledger: Ledger) -> Buy:
-    """Whole bars, or a blank for each piece that is begun, as the price counts them."""
+    """Whole bars, or a blank for each piece that is begun, or for those that stay in one, as the price counts them."""
     m, stock = ledger.problem.material, ledger.stock
     bars = m.kind == "bar"
-    needed = tuple(bars_of(m, one.started) if bars else one.started for one in ledger.prices)
-    size = sorted(stock.bounds.size)
+    needed = tuple(bars_of(m, one.started) if bars else -(-one.started // m.sawn_apart) for one in ledger.prices)
+    size = sorted(whole_blank(stock, ledger.loads[0]))
     along = max(range(3), key=lambda k: abs(stock.along[k]))
     across = [stock.bounds.size[k] for k in range(3) if k != along]
     section = {
@@ -55,7 +56,7 @@ def material_to_buy(ledger: Ledger) -> Buy:
         Section.BLOCK: f"{size[1]:g} × {size[0]:g}",
     }.get(stock.section, "")
     what = "Casting" if stock.section == Section.NEAR_NET else f"Bar {section}" if bars else f"Blank {section}"
-    length = m.bar_length if bars else m.length
+    length = m.bar_length if bars else m.length if m.sawn_apart == 1 else Decimal(str(round(size[2], 2)))
     words = f"{what}, {length.normalize():f} long" if section else what
-    price = cents(m.worth(length))
+    price = cents(m.worth(length if bars else m.length * m.sawn_apart))
     return Buy(f"{words}, {ledger.material.name}", MATERIAL, needed, price)

@@ -53,6 +53,7 @@ class PoseView(BaseModel):
     setup: str
     matrix: list[float]
     brought: list[float] = Field(description="the machine's coordinates to where all stands once the piece is up")
+    holds: bool = Field(description="what holds it stands with it; false for those behind the first of a bar")
 
 
 class PlayedLoadView(BaseModel):
@@ -120,7 +121,9 @@ def _played(asked: Desk, plan_id: int) -> bytes:
 
     def held(s: LoadLedger) -> Around:
         around = around_of(s)
-        return replace(around, pieces=apart(s.placed[0])[0]) if s.decision.id in together else around
+        if s.decision.id not in together:
+            return around
+        return replace(around, pieces=apart(s.placed[0], s.where.load.arrangement.joined)[0])
 
     def front(s: LoadLedger) -> tuple[Vec, Vec]:
         right, above = front_of(s.machine)
@@ -155,7 +158,7 @@ def _load_view(asked: Desk, load: LoadLedger) -> PlayedLoadView:
 
 def _pose_view(pose: Pose) -> PoseView:
     matrix, brought = ([v for row in rows for v in row] for rows in (pose.rows, pose.brought))
-    return PoseView(place=pose.place, setup=pose.setup, matrix=matrix, brought=brought)
+    return PoseView(place=pose.place, setup=pose.setup, matrix=matrix, brought=brought, holds=pose.holds)
 
 
 @blueprint.get("/<int:plan_id>/play/<operation>", responses={200: ToolWayView, **READS})

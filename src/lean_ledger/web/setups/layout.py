@@ -9,12 +9,14 @@ from lean_ledger.core.ledger.counts import Counts, as_many, as_many_as_fit
 from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of
 from lean_ledger.core.ledger.scopes import ScopeOf
 from lean_ledger.core.loads.bars import most_on_bar
+from lean_ledger.core.loads.joined import bar_length, gap_of, vises_under, why_not_in_a_bar
 from lean_ledger.core.loads.kinds import Kind, stations_of
 from lean_ledger.core.loads.lanes import taken_over_in
 from lean_ledger.core.loads.layout import Layout
 from lean_ledger.core.loads.layout_findings import troubled
 from lean_ledger.core.loads.load_ledger import LoadLedger, bar_fed
 from lean_ledger.core.loads.runs import filling_seconds, run_of
+from lean_ledger.core.loads.spacing import Solid
 from lean_ledger.core.loads.together import ways_together, why_not_turned, why_only_one
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.store.opened import Opened
@@ -45,6 +47,7 @@ def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset]) -> l
         sides=list(how.sides),
         faces=list(one.bed.faces(one.built.stands.seat)),
         stations=how.stations,
+        joined=_joined(opened, one),
         most_stations=min(stations_of(share.built.hold) for share in one.shares),
         setups=[_setup(opened, share) for share in one.shares],
         turned=[_turned(one, kind) for kind in where.turned],
@@ -74,6 +77,23 @@ def _layout(opened: Opened, one: LoadLedger, offsets: Sequence[WorkOffset]) -> l
         bar=_bar(opened, one, several),
         several=several,
     )  # fmt: skip
+
+
+def _joined(opened: Opened, one: LoadLedger) -> ls.InBarView | None:
+    how, built = one.where.load.arrangement, one.built
+    if len(one.shares) > 1 or why_not_in_a_bar(opened.ledger.plan, one.decision, built, one.machine):
+        return None
+    if how.joined == 1:
+        return ls.InBarView(pieces=1, length=0.0, kerf=0.0, gap=0.0, vises=1, solids=[])
+    solids = [_solid(s) for s in one.where.units[0].solids if not s.shared]
+    return ls.InBarView(
+        pieces=how.joined, length=bar_length(built, how.joined), kerf=built.kerf or 0.0, gap=gap_of(built),
+        vises=vises_under(built, how.joined), solids=solids,
+    )  # fmt: skip
+
+
+def _solid(solid: Solid) -> ls.LoadSolidView:
+    return ls.LoadSolidView(what=solid.what, low=solid.box.min, high=solid.box.max, shared=solid.shared)
 
 
 def _run(one: LoadLedger, quantity: int) -> ls.RunView:
@@ -116,8 +136,9 @@ def _pieces(one: LoadLedger, offsets: Sequence[WorkOffset]) -> list[ls.PieceView
         id = placed.place.id
         found.append(ls.PieceView(
             id=id, setup=placed.decision.id, group=placed.group, column=placed.column, row=placed.row,
-            side=placed.side, shift=placed.shift, moved=moved.get(id, (0.0, 0.0)), turn=placed.turn, offset=of[id].word,
-            named=id in named, local=of[id].local, zero=of[id].machine, skipped=id in one.where.load.skipped,
+            side=placed.side, in_bar=placed.station + 1 if placed.bar else 0, shift=placed.shift,
+            moved=moved.get(id, (0.0, 0.0)), turn=placed.turn, offset=of[id].word, named=id in named,
+            local=of[id].local, zero=of[id].machine, skipped=id in one.where.load.skipped,
             trouble=trouble.get(id, ""),
         ))  # fmt: skip
     return found
@@ -133,7 +154,7 @@ def _turned(one: LoadLedger, kind: Kind) -> ls.LoadSetupView:
 
 def _kind(kind: Kind, plain: BuiltSetup) -> ls.LoadSetupView:
     """`plain` as it is where no piece is turned: the view from above is in the axes of what holds it there."""
-    solids = [ls.LoadSolidView(what=s.what, low=s.box.min, high=s.box.max, shared=s.shared) for s in kind.solids]
+    solids = [_solid(s) for s in kind.solids]
     home, hold = plain.home.frame, plain.hold.frame
     along = (home.right, home.back) == (hold.right, hold.back)
     x, y, _ = kind.built.stands.shift(kind.built.home.frame)

@@ -19,6 +19,7 @@ class PieceView(BaseModel):
     column: int
     row: int
     side: float | None = Field(description="degrees of the rotary")
+    in_bar: int = Field(description="its number among those that stay in one bar; 0 where it stands by itself")
     shift: Pair = Field(description="from where one piece alone stands")
     moved: Pair = Field(description="by hand")
     turn: Turned = Field(description="degrees that it is turned by with what holds it, counter-clockwise from above")
@@ -37,6 +38,17 @@ class LoadSolidView(BaseModel):
     low: Vec
     high: Vec
     shared: bool
+
+
+class InBarView(BaseModel):
+    """Pieces that stay in one bar; `solids`: what stands with it, where its first piece stands alone. Lengths mm."""
+
+    pieces: int
+    length: float = Field(description="of the bar; 0 where each piece stands by itself, as kerf and gap are")
+    kerf: float
+    gap: float = Field(description="between two parts")
+    vises: int = Field(description="that hold a bar")
+    solids: list[LoadSolidView]
 
 
 class LeastView(BaseModel):
@@ -59,6 +71,7 @@ class ScopeView(BaseModel):
     probes: bool = Field(description="it feels the piece: it can run on the first one alone")
     in_row: float | None = Field(description="seconds a cycle that one run over each row changes; null where it cannot")
     why: str = Field(description="why it cannot run once over a row, or through an advance")
+    has_to: bool = Field(description="in one bar it goes on over the next piece")
 
 
 class ScopesView(BaseModel):
@@ -145,6 +158,7 @@ class LayoutView(BaseModel):
     faces: list[float] = Field(description="degrees at which sides come up; empty where nothing has sides")
     stations: int
     most_stations: int
+    joined: InBarView | None = Field(description="None where pieces do not stay in one bar")
     gap: Pair
     gap_decided: tuple[bool, bool]
     pitch: Pair

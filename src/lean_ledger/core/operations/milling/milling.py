@@ -114,8 +114,8 @@ def outline_operations(
     if mills is None and place.kerf is not None:
         place.lack(
             "no-outline-mill",
-            f"No end mill of Ø{outline.widths(allowance)[1]:.1f} or less reaches all of the outline.",
-            f"Between the parts of one bar there are {place.gap:.1f}. Leave more stock at the ends of each piece.",
+            "No end mill of Ø{:.1f} to {:.1f} reaches all of the outline.".format(*outline.widths(allowance)),
+            f"Between two parts of a bar there are {place.gap:.1f}. Leave more, or less, stock at the ends of each.",
             features=features, wanted=f"end mill that reaches {outline.depth:.1f}",
         )  # fmt: skip
         return []
@@ -159,13 +159,14 @@ class _Outline:
         return max(box.min[0] - x0, x1 - box.max[0], box.min[1] - y0, y1 - box.max[1])
 
     def widths(self, allowance: float) -> tuple[float, float]:
-        """Of mills that go round the part: in one bar no thicker than passes the next part, and no thinner than makes
-        the way between them in one from either side.
+        """Of mills that go round the part: in one bar no thicker than passes the next part, and no thinner than takes
+        what is over at an end in one way.
         """
+        stock, box = self.place.stock, self.place.box
         if self.place.kerf is None:
             return 0.0, inf
-        most = self.place.gap - 2 * (allowance + BESIDE_NEXT)
-        return round(most / 2, 4), round(most, 4)
+        over = max(box.min[0] - stock.min[0], stock.max[0] - box.max[0])
+        return round(over - allowance, 4), round(self.place.gap - 2 * (allowance + BESIDE_NEXT), 4)
 
     def id_of(self, kind: OperationKind) -> str:
         return self.place.id_of("outline", kind)
@@ -187,10 +188,12 @@ class _Outline:
         # what nothing finishes has to come into the corners by itself
         corners = ROUGH_CORNERS if finishes else FINISH_CORNERS
         widths = self.widths(allowance)
-        rule = choose.outline_mill(self.ring, depth, corners, roughing, *shop, hand, widths)
+        rule = choose.outline_mill(self.ring, depth, corners, roughing, *shop, hand, (0.0, widths[1]))
         thin = rule
         if finishes and thin is not None:
             rule = self._thick(thin, roughing, widths) or thin
+        if rule is not None and rule.diameter < widths[0]:
+            return None
         rougher = place.tool(self.id_of(OperationKind.ROUGH_OUTLINE), OperationKind.ROUGH_OUTLINE, rule)
         hand = hand.using(rougher) if rougher is not None else hand
         rule = choose.outline_mill(self.ring, depth, FINISH_CORNERS, finishing, *shop, hand, (0.0, widths[1])) or (
@@ -207,6 +210,8 @@ class _Outline:
         thick = choose.outline_mill(self.ring, self.depth, 1.0, minutes, *shop, place.hand, widths)
         if thick is None or thick.diameter <= thin.diameter:
             return None
+        if thin.diameter < widths[0]:
+            return thick
         x0, y0, x1, y1 = place.standing_rectangle
         part = Polygon(self.ring).area
         beside, corners = (x1 - x0) * (y1 - y0) - part, part * choose.left_in_corners(self.ring, thick.diameter / 2)
