@@ -88,9 +88,9 @@ def recorded(opened: Opened) -> dict[str, Any]:
 
 
 def _problem(problem: PriceProblem) -> dict[str, Any]:
-    """Without what came later and says nothing where pieces come off a bar one by one."""
+    """Without what came later and says nothing where pieces come one by one off a bar, or a blank."""
     found = asdict(problem)
-    assert found["material"].pop("together") == 1
+    assert found["material"].pop("together") == found["material"].pop("sawn_apart") == 1
     return found
 
 

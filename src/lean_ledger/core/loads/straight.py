@@ -18,6 +18,7 @@ from lean_ledger.library.types import ToolKind
 
 KEPT = 512
 SAME = 1e-6
+ASTRAY = 2e-3  # mm that a straight pass may stray: what areas are joined by
 LEFT = 0.05  # mm² of what a pass cuts that may be missed across a piece: rounding
 FLAT = (ToolKind.END_MILL, ToolKind.FACE_MILL)
 
@@ -34,17 +35,30 @@ def why_not_across(built: Same[BuiltSetup], operation: str, axis: int) -> str:
     middle = (low + high) / 2
     straight: list[tuple[Vec, Vec]] = []
     for stroke in op.motion.strokes:
-        for a, b in pairwise(stroke.points):
+        for a, b in pairwise(_turning(stroke.points, axis)):
             if any(low + SAME < p[axis] < high - SAME for p in (a, b)):
                 return f"its path turns within the piece along {'XY'[axis]}"
             if (a[axis] < middle) == (b[axis] < middle):
                 continue
-            if any(abs(a[i] - b[i]) > SAME for i in range(3) if i != axis):
+            if any(abs(a[i] - b[i]) > ASTRAY for i in range(3) if i != axis):
                 return f"its path does not go straight across along {'XY'[axis]}"
             if not stroke.is_rapid:
                 straight.append((a, b))
     whole = bool(straight) and _covers(built.value, op, straight)
     return "" if whole else f"it does not go straight across along {'XY'[axis]}"
+
+
+def _turning(points: Sequence[Vec], axis: int) -> list[Vec]:
+    """A polyline without the points at which it goes straight on along an axis."""
+    found: list[Vec] = []
+    for k, p in enumerate(points):
+        if 0 < k < len(points) - 1:
+            a, b = points[k - 1], points[k + 1]
+            level = all(abs(q[i] - p[i]) <= ASTRAY for q in (a, b) for i in range(3) if i != axis)
+            if level and (p[axis] - a[axis]) * (b[axis] - p[axis]) >= -ASTRAY:
+                continue
+        found.append(p)
+    return found
 
 
 def _covers(built: BuiltSetup, op: Operation, passes: Sequence[tuple[Vec, Vec]]) -> bool:

@@ -64,6 +64,9 @@ def _in_turn(shares: Sequence[LoadLedger], load: LoadLedger, along: Along) -> Ar
         if why := why_not_taken_over([(one.decision, one.built) for one in order], load.machine):
             raise PlanError("not-taken-over", why.removesuffix("."), setup)
         return BOTH_ENDS
+    if load.load.arrangement.joined > 1:
+        raise PlanError("not-in-a-bar", f"load {load.load.id} holds pieces in one bar, all in one setup: keep them "
+                        "apart first", setup)  # fmt: skip
     where, why = why_only_one(shares)
     if why:
         raise PlanError("one-piece-only", why.removesuffix("."), where)

@@ -11,10 +11,10 @@ from math import hypot, inf, radians, sin
 
 import numpy as np
 import shapely
-from shapely.geometry import LineString, Point, Polygon
+from shapely.geometry import LineString, Point
 from shapely.geometry.base import BaseGeometry
 from shapely.ops import nearest_points
-from shapely.prepared import PreparedGeometry, prep
+from shapely.prepared import prep
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.vectors import Vec
@@ -37,6 +37,7 @@ from lean_ledger.core.timing.motion import Stroke, feed, rapid
 
 APPROACH = 2.0  # mm above the work at which a rapid down ends
 OVERLAP = 2.0  # mm that a finishing pass goes on beyond its start
+BESIDE = 0.05  # mm that a mill which comes down beside a region may touch of it: chords
 RUN_OFF = 2.0  # mm that a face mill leaves the edge by
 LEAST_LEAD = 0.02  # mm to which the room for a lead is found out
 RAMP_FEED = 0.5  # share of the feed on a ramp
@@ -171,17 +172,17 @@ def clear_path(
     for region in space.regions:
         loops = clearing_loops(region, space.radius, space.allowance, space.run_out, step)
         allowed = prep(space.centre_area(region).buffer(0.02))
-        inside = prep(region.polygon)
         z_before = down.top
         for z in down.levels:
             at: Flat | None = None
             for loop in loops:
                 line = turned_round(loop, climb=climb)
                 if at is None or not (at == line[0] or allowed.covers(LineString([at, line[0]]))):
-                    line = _where_it_was(_from_outside(line, inside, region), region, space, before)
+                    line = _where_it_was(_from_outside(line, region), region, space, before)
                     walk.over(*line[0])
                     walk.down(z_before + APPROACH)
-                    if predrilled or not inside.contains(Point(line[0])):
+                    off = region.polygon.distance(Point(line[0]))
+                    if predrilled or off >= space.radius - BESIDE or (before > 0 and off > 0):
                         walk.cut(vf, [(*line[0], z)])
                     else:
                         walk.cut(vf * RAMP_FEED, ramp(line, z_before, z, down.ramp_angle))
@@ -193,14 +194,13 @@ def clear_path(
     return walk.leave()
 
 
-def _from_outside(line: Line, inside: PreparedGeometry[Polygon], region: Region) -> Line:
-    """Begin a closed loop where it lies outside the material, if it does anywhere."""
+def _from_outside(line: Line, region: Region) -> Line:
+    """Begin a closed loop where it lies farthest outside the material, if it does anywhere."""
     if not region.open_edges or line[0] != line[-1]:
         return line
-    for i, point in enumerate(line[:-1]):
-        if not inside.contains(Point(point)):
-            return line[i:-1] + line[: i + 1]
-    return line
+    away = shapely.distance(region.polygon, shapely.points(np.array(line[:-1]))).round(3)
+    i = int(np.argmax(away))
+    return line[i:-1] + line[: i + 1]
 
 
 def _where_it_was(line: Line, region: Region, space: Space, before: float) -> Line:
@@ -323,7 +323,8 @@ def rough_outline_path(
     walk = Walk(down.clearance)
     for z in down.levels:
         for loop in loops:
-            line = turned_round(_from_the_front(loop) if rim.in_bar else loop, climb=climb)
+            line = turned_round(loop, climb=climb)
+            line = _from_the_front(line) if rim.in_bar else line
             entry = _beside(stock, line[0], diameter / 2 + RUN_OFF)
             walk.over(*entry)
             walk.down(z)
@@ -347,10 +348,10 @@ def _beside(stock: tuple[float, float, float, float], point: Flat, distance: flo
 
 
 def _from_the_front(loop: Line) -> Line:
-    """A closed line begun at its least Y; another one as it is."""
+    """A closed line begun at its least Y, where it goes on along that if it does anywhere; another one as it is."""
     if loop[0] != loop[-1]:
         return loop
-    k = min(range(len(loop) - 1), key=lambda i: (loop[i][1], loop[i][0]))
+    k = min(range(len(loop) - 1), key=lambda i: (round(loop[i][1], 3), round(loop[i + 1][1], 3)))
     return (*loop[k:-1], *loop[: k + 1])
 
 
@@ -361,8 +362,8 @@ def finish_outline_path(
     """Once around the part at its size, with a lead-in from outside and an overlap; `in_bar` from the front, where no
     other part stands.
     """
-    around = offset_ring(ring, diameter / 2 + allowance)
-    line = turned_round(_from_the_front(around) if in_bar else around, climb=climb)
+    line = turned_round(offset_ring(ring, diameter / 2 + allowance), climb=climb)
+    line = _from_the_front(line) if in_bar else line
     lead = offset_ring(ring, diameter / 2 + allowance + max(2.0, 0.3 * diameter))
     boundary = LineString(lead)
     points = _overlapped(line)
