@@ -20,8 +20,8 @@ from lean_ledger.core.loads.spacing import ROOM, Boxes, Solid, boxes_of, machine
 from lean_ledger.core.loads.straight import why_not_across
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.operations.kinds import OperationKind
-from lean_ledger.core.operations.milling.milling import BESIDE_NEXT
 from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.workplace import BESIDE_NEXT
 from lean_ledger.core.plan import Plan, SetupDecision
 from lean_ledger.core.stock.block import Section
 from lean_ledger.library.machines import Machine
@@ -29,6 +29,7 @@ from lean_ledger.library.machines import Machine
 MOST = 60  # pieces of one bar
 OVERHANG = 0.6  # of a piece's length that may stand out of the jaws, at the bar's ends and between two vises
 TOUCH = 1e-6
+GRAZED = 0.3  # mm of the next piece's allowance that a pass in the way between two may take along
 STRAIGHT = 0.999
 
 
@@ -68,10 +69,12 @@ def why_not_cut_in_a_bar(alone: BuiltSetup, joined: BuiltSetup) -> str:
 
 
 def goes_on(built: BuiltSetup) -> tuple[str, ...]:
-    """Operations that run once through all pieces of a bar: they go straight across each of them."""
+    """Operations that have to run once through all pieces of a bar: they go straight across each of them, and the way
+    between two is not cut when they come.
+    """
     if built.kerf is None:
         return ()
-    return tuple(op.id for op in built.operations if _beyond(built, op) and not why_not_across(Same(built), op.id, 0))
+    return tuple(op.id for op in built.operations if _beyond(built, op) and not _between(built, op))
 
 
 def _leaves(built: BuiltSetup, op: Operation) -> str:
@@ -85,12 +88,15 @@ def _leaves(built: BuiltSetup, op: Operation) -> str:
 
 
 def _harms(built: BuiltSetup, op: Operation) -> str:
-    if not _beyond(built, op) or not why_not_across(Same(built), op.id, 0):
+    if not _beyond(built, op):
+        return ""
+    if _between(built, op):
+        into = _into_next(built, op)
+        what = "the next part beside it" if op.chain == "outline" else "what stands between the pieces"
+        return f"“{op.name}” would come {into:.1f} into {what}." if into > TOUCH else ""
+    if not why_not_across(Same(built), op.id, 0):
         return ""
     side = axis_name(built.hold.frame.right), axis_name(neg(built.hold.frame.right))
-    if op.chain == "outline" or _after_outline(built, op):
-        into = _into_next(built, op)
-        return f"“{op.name}” would come {into:.1f} into the next part beside it." if into > TOUCH else ""
     return (
         f"“{op.name}” comes out of the piece at {' or '.join(side)}, into the stock of the next one: make it in "
         "another setup, or turn the piece in the vise."
@@ -100,19 +106,30 @@ def _harms(built: BuiltSetup, op: Operation) -> str:
 def _beyond(built: BuiltSetup, op: Operation) -> float:
     """mm by which an operation's tool comes out of the piece's own stock along X, below its top."""
     stock = op.frame.box(built.before.bounds)
-    return _out_of(op, stock.min[0], stock.max[0], stock.max[2])
+    return _out_of(op, stock.min[0], stock.max[0], _top_for(built, op))
 
 
 def _into_next(built: BuiltSetup, op: Operation) -> float:
-    """mm by which it comes into the parts beside it, or nearer than it may."""
+    """mm by which it comes into the parts beside it, or nearer than it may; what comes after the outline into stock
+    that this has left.
+    """
     part, stock = _part_and_stock(built)
-    gap = gap_of(built) - BESIDE_NEXT / 2
-    into = _out_of(op, part.min[0] - gap, part.max[0] + gap, stock.max[2])
     around = [o for o in built.operations if o.kind == OperationKind.ROUGH_OUTLINE]
+    free = gap_of(built) - BESIDE_NEXT / 2
+    if op.chain != "outline":
+        free = min([free, *(o.tool.diameter + o.cutting.allowance + GRAZED for o in around)])
+    into = _out_of(op, part.min[0] - free, part.max[0] + free, _top_for(built, op))
     deep = min((p[2] for o in around for s in o.motion.strokes for p in s.points), default=stock.max[2])
     # below where the outline went, the bar is whole
     low = min((float(b[:, 0, 2].min()) for b in boxes_of(op) if len(b)), default=deep)
     return max(into, deep - low if low < deep - TOUCH else 0.0)
+
+
+def _top_for(built: BuiltSetup, op: Operation) -> float:
+    """Of what stands beside a piece when an operation comes: the whole bar is faced before what waits for that."""
+    part, stock = _part_and_stock(built)
+    faced = {one.id for one in built.operations if one.kind == OperationKind.FACE}
+    return part.max[2] if any(before in faced for before, _ in op.after) else stock.max[2]
 
 
 def gap_of(built: BuiltSetup) -> float:
@@ -140,8 +157,10 @@ def _out_of(op: Operation, low: float, high: float, top: float) -> float:
     return found if found > TOUCH else 0.0
 
 
-def _after_outline(built: BuiltSetup, op: Operation) -> bool:
-    """Whether the way around the part is free when it comes."""
+def _between(built: BuiltSetup, op: Operation) -> bool:
+    """Whether it cuts the way around the part, or that is free when it comes."""
+    if op.chain == "outline":
+        return True
     by_id = {one.id: one for one in built.operations}
     waiting, seen = [op.id], set[str]()
     while waiting:

@@ -45,6 +45,7 @@ ASTRAY = {
 #: Tools whose cut is as wide as they are, nearly from their tip on.
 FLAT_ENOUGH = (ToolKind.END_MILL, ToolKind.FACE_MILL, ToolKind.DRILL)
 ALONG_WALLS = (OperationKind.FINISH_WALL, OperationKind.FINISH_OUTLINE)
+BESIDE_NEXT = 0.2  # mm that a mill keeps off the allowance of the next part in one bar
 WALL = 0.1  # mm by which the part has to stand higher beside a path to count as a higher wall
 
 
@@ -83,6 +84,7 @@ class Workplace:
     findings: list[Finding] = field(default_factory=list)
     measured: dict[str, Depth] = field(default_factory=dict)  # by operation, before it is added
     cut_along: dict[str, Lines] = field(default_factory=dict)  # by operation, as it came and not parted
+    later: set[str] = field(default_factory=set)  # operations that come after the outline, in a bar
     withheld: set[str] = field(default_factory=set)  # operations that cannot be made without harm
     led: Led = field(default_factory=Led)  # of many alike features the first one's values are those of all
     kerf: float | None = None  # mm of the saw between this piece and the next, where they stay in one bar along X
@@ -132,6 +134,21 @@ class Workplace:
         if self.kerf is None:
             return x0, y0, x1, y1
         return self.box.min[0] - self.gap, y0, self.box.max[0] + self.gap, y1
+
+    @property
+    def between_parts(self) -> tuple[float, float] | None:
+        """X between which a tool stays that comes out of the part in a bar: off the allowance of the next ones."""
+        if self.kerf is None:
+            return None
+        off = self.gap - self.material.wall_allowance - 2 * BESIDE_NEXT
+        return round(self.box.min[0] - off, 5), round(self.box.max[0] + off, 5)
+
+    def comes_out(self, operation: Operation) -> bool:
+        """Whether its tool comes out of the piece's own stock along X, below its top."""
+        x0, _, x1, _ = self.stock_rectangle
+        low, high = x0 + operation.tool.diameter / 2 - 1e-6, x1 - operation.tool.diameter / 2 + 1e-6
+        points = (p for stroke in operation.motion.strokes for p in stroke.points)
+        return any(p[2] < self.stock.max[2] - 1e-6 and not low <= p[0] <= high for p in points)
 
     @property
     def around_rectangle(self) -> tuple[float, float, float, float]:
@@ -304,7 +321,7 @@ class Workplace:
         mill = self._mill(tool, settled.cutting, settled.power_limit)
         before = tuple(
             (self.cut_along[op.id], op.tool) for op in without(self.operations, self.withheld)
-            if op.tool.kind in FLAT_ENOUGH
+            if op.tool.kind in FLAT_ENOUGH and op.id not in self.later
         )  # fmt: skip
         return in_stock(path, mill, Standing(self.standing_rectangle, self.stock.max[2], before), self.clearance)
 

@@ -81,15 +81,36 @@ def cut_from_above(
     _holes(place, inner, recesses)
     inner_ids = [op.id for op in place.operations if op.id not in faced]
     ring = _ring(place.part, place.frame)
+    if place.kerf is not None and wanted is not None:
+        place.later = _into_the_gap(place, inner_ids)
+        inner_ids = [id for id in inner_ids if id not in place.later]
+    around = len(place.operations)
     if wanted is not None:
         state_after = _outline(place, axis, wanted, ring, outline, inner_ids, state_after)
+    made = place.operations[around:]
     _surfaces(place, inner, outline)
     _chamfers(place, inner, ring)
+    if place.kerf is not None and made:
+        others = [op for op in place.operations if op.id not in faced and op not in made]
+        for op in filter(place.comes_out, others):
+            place.require(op, made[-1].id, "the way between the pieces of the bar is cut first")
     for op in list(place.operations):
         if op.id not in faced:
             for face in faced:
                 place.require(op, face, "the top is faced first")
     return state_after
+
+
+def _into_the_gap(place: Workplace, inner: Sequence[str]) -> set[str]:
+    """Operations of chains that come out of the piece towards the next one in its bar, and what waits for them."""
+    own = [op for op in place.operations if op.id in inner]
+    chains = {op.chain for op in own if place.comes_out(op)}
+    while True:
+        found = {op.id for op in own if op.chain in chains}
+        more = {op.chain for op in own if any(before in found for before, _ in op.after)} - chains
+        if not more:
+            return found
+        chains |= more
 
 
 def cut_inner(place: Workplace, features: Sequence[Feature]) -> None:

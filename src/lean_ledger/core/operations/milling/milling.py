@@ -31,11 +31,10 @@ from lean_ledger.core.operations.milling.paths import (
 from lean_ledger.core.operations.milling.regions import Line, Region, farthest_stock, offset_ring
 from lean_ledger.core.operations.milling.surface_paths import Over, risen
 from lean_ledger.core.operations.model import Motion, Operation
-from lean_ledger.core.operations.workplace import SPENT_WITH_CHANGE, Named, Workplace
+from lean_ledger.core.operations.workplace import BESIDE_NEXT, SPENT_WITH_CHANGE, Named, Workplace
 from lean_ledger.library.types import Tool, ToolKind
 
 FACE_SHARE = 0.72  # of the cutter's width per row
-BESIDE_NEXT = 0.2  # mm that a mill keeps off the allowance of the next part in one bar
 BELOW_FLOOR = 0.5  # mm that an outline goes below the part where stock stands under it
 WALL_OVERLAP = 0.3  # mm by which two setups' outlines overlap
 ROUGH_CORNERS = 0.02  # share of the outline's area that roughing may leave in inner corners

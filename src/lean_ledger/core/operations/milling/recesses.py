@@ -177,11 +177,11 @@ def _look_at_corners(
 
 
 def _run_out(place: Workplace) -> float:
-    """How far beyond an open edge the tool's edge has to go: over the stock that still stands there."""
-    stock, box = place.stock, place.box
-    return 1.0 + max(
-        box.min[0] - stock.min[0], stock.max[0] - box.max[0], box.min[1] - stock.min[1], stock.max[1] - box.max[1], 0.0
-    )
+    """How far beyond an open edge the tool's edge has to go: over the stock that still stands there; at the ends of a
+    piece in a bar that is gone by then.
+    """
+    (x0, y0, x1, y1), box = place.around_rectangle, place.box
+    return 1.0 + max(box.min[0] - x0, x1 - box.max[0], box.min[1] - y0, y1 - box.max[1], 0.0)
 
 
 def _floor_mill(place: Workplace, recess: Recessed, finisher: Tool, rougher: Tool, *, corners: bool) -> Tool:
@@ -239,7 +239,8 @@ def recess_in_setup(place: Workplace, feature: Recess, closed: Sequence[Recessed
     rings = feature.region if form is None else (form.mouth,)
     edges = getattr(feature, "open_edges", ()) if form is None else form.mouth_open
     region = Region(
-        tuple(place.frame.flat(ring) for ring in rings), tuple(place.frame.flat(edge) for edge in edges)
+        tuple(place.frame.flat(ring) for ring in rings), tuple(place.frame.flat(edge) for edge in edges),
+        place.between_parts,
     )  # fmt: skip
     levels = [place.z(p) for p in feature.region[0]]
     through = getattr(feature, "through", False)
@@ -269,8 +270,8 @@ def lower_face_in_setup(place: Workplace, face: OuterFace | Turned, bosses: tupl
         # where it starts is no end
         rest = lines(joined(around.difference(beside)))
         open_edges = tuple(tuple((x, y) for x, y in line.coords) for line in rest if line.length > NEAR)
-    return Recessed(face, Region(rings, open_edges), place.top, level, has_floor=True, corner_radius=0.0,
-                    also=bosses)  # fmt: skip
+    region = Region(rings, open_edges, place.between_parts)
+    return Recessed(face, region, place.top, level, has_floor=True, corner_radius=0.0, also=bosses)
 
 
 def alike_recesses(place: Workplace, recesses: Sequence[Recessed]) -> list[list[Recessed]]:

@@ -9,7 +9,7 @@ from functools import lru_cache
 from math import hypot
 
 import shapely
-from shapely.geometry import LineString, MultiLineString, Point, Polygon
+from shapely.geometry import LineString, MultiLineString, Point, Polygon, box
 from shapely.geometry.base import BaseGeometry
 from shapely.geometry.polygon import orient
 from shapely.ops import linemerge, unary_union
@@ -29,11 +29,12 @@ SLIVER = 1e-4  # mm by which neighbours overlap, so that they join
 class Region:
     """What a tool has to clear, seen from above, in setup coordinates.
 
-    `open_edges` are stretches of the outer ring with no wall: the tool may run out over them.
+    `open_edges` are stretches of the outer ring with no wall: the tool may run out over them, within `limit` along X.
     """
 
     rings: tuple[Line, ...]
     open_edges: tuple[Line, ...] = ()
+    limit: tuple[float, float] | None = None
 
     @property
     def polygon(self) -> Polygon:
@@ -62,7 +63,15 @@ def centre_area(region: Region, radius: float, wall_allowance: float, run_out: f
     # the strips carry the walls on in a straight line
     reach = radius + run_out + keep_off
     strips = [_outward_strip(edge, polygon, reach).buffer(SLIVER) for edge in region.open_edges]
-    return unary_union([polygon, *strips]).buffer(-keep_off - SLIVER, quad_segs=QUADRANT)
+    found = unary_union([polygon, *strips]).buffer(-keep_off - SLIVER, quad_segs=QUADRANT)
+    return found if region.limit is None else _within(found, region.limit, radius)
+
+
+def _within(area: BaseGeometry, limit: tuple[float, float], radius: float) -> BaseGeometry:
+    """Where a tool's centre may go so that all of it stays between two X."""
+    _, y0, _, y1 = area.bounds if not area.is_empty else (0.0, 0.0, 0.0, 0.0)
+    low, high = limit[0] + radius, limit[1] - radius
+    return area.intersection(box(low, y0, high, y1)) if low < high else Polygon()
 
 
 def _outward_strip(edge: Line, polygon: Polygon, width: float) -> BaseGeometry:

@@ -41,7 +41,9 @@ def _from(region: Region, at: Flat) -> Region:
     def shifted(line: Line) -> Line:
         return tuple((round(x - at[0], SAME), round(y - at[1], SAME)) for x, y in line)
 
-    return Region(tuple(map(shifted, region.rings)), tuple(map(shifted, region.open_edges)))
+    low, high = region.limit or (0.0, 0.0)
+    limit = None if region.limit is None else (round(low - at[0], SAME), round(high - at[0], SAME))
+    return Region(tuple(map(shifted, region.rings)), tuple(map(shifted, region.open_edges)), limit)
 
 
 def _to(motion: Motion, at: Flat) -> Motion:
