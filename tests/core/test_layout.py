@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from dataclasses import replace
 from datetime import date
+from functools import lru_cache
 from io import BytesIO
 from itertools import pairwise
 from typing import Any
@@ -19,9 +20,11 @@ from lean_ledger.core.geometry.solids import rod
 from lean_ledger.core.ledger.counts import counts_of
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.offsets import offsets_of
+from lean_ledger.core.loads import spacing
 from lean_ledger.core.loads.layout import Layout, fitting, layout
 from lean_ledger.core.loads.layout_findings import layout_findings, troubled
 from lean_ledger.core.loads.sequence import interleaved
+from lean_ledger.core.loads.spacing import clashes
 from lean_ledger.core.papers.lists import ZERO_HEAD, zero_rows
 from lean_ledger.core.papers.pdf import sheet_pdf
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
@@ -422,3 +425,21 @@ def test_skips_that_would_leave_no_piece_are_forgotten() -> None:
     shop.change(change="skip-pieces", load="L1", pieces=("1", "2"))
     shop.arrange(columns=2)
     assert shop.load.load.skipped == ()
+
+
+@settings(max_examples=60)
+@given(st.floats(-220, 220), st.floats(-220, 220))
+def test_what_lies_far_off_is_told_apart_at_once_and_nothing_else_is(x: float, y: float) -> None:
+    """Looked at tool by tool and block by block the answer is the same."""
+    kind = _four().load.where.kinds[0]
+    quick_answer = clashes(kind.built, kind.solids, kind.solids, (x, y))
+    with pytest.MonkeyPatch.context() as patch:
+        patch.setattr(spacing, "_far", lambda *_: False)
+        assert quick_answer == clashes(kind.built, kind.solids, kind.solids, (x, y))
+
+
+@lru_cache(maxsize=1)
+def _four() -> Shop:
+    shop = Shop()
+    shop.arrange(columns=2, rows=2)
+    return shop

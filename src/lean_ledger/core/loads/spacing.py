@@ -185,6 +185,8 @@ def clashes(
     Operations that are `going_on` cut the neighbour as well.
     """
     found: list[Clash] = []
+    if _far(Same(built), tuple(own), tuple(others), by):
+        return None
     shift = np.array((*by, 0.0))
     there = [(s, np.array(s.box.min) + shift, np.array(s.box.max) + shift) for s in others if not s.shared]
     mine = [s for s in own if not s.shared and (s.what == "stock" or not same_fixture)]
@@ -201,6 +203,35 @@ def clashes(
             if (lacks := _comes_into(Same(swept.boxes), tuple(low), tuple(high))) > TOUCH:
                 found.append(Clash(solid.what, swept.operation, swept.name, lacks))
     return max(found, key=lambda one: (one.operation is None, one.lacks), default=None)
+
+
+def _far(built: Same[BuiltSetup], own: tuple[Solid, ...], others: tuple[Solid, ...], by: tuple[float, float]) -> bool:
+    """Whether all that a piece's tools and bodies come to lies beside all that stands at a neighbour."""
+    reach, there = _reach(built, own), _around(others)
+    return any(
+        there[0][i] + by[i] > reach[1][i] + CLEARANCE or there[1][i] + by[i] < reach[0][i] - CLEARANCE for i in (0, 1)
+    )
+
+
+Square = tuple[tuple[float, float], tuple[float, float]]  # least and greatest X and Y
+
+
+@lru_cache(maxsize=KEPT)
+def _reach(built: Same[BuiltSetup], own: tuple[Solid, ...]) -> Square:
+    """Of what a piece's tools sweep, and of its bodies."""
+    (x0, y0), (x1, y1) = _around(own)
+    for swept in _swept_in(built):
+        low, high = swept.boxes[:, 0, :2].min(axis=0), swept.boxes[:, 1, :2].max(axis=0)
+        x0, y0, x1, y1 = min(x0, low[0]), min(y0, low[1]), max(x1, high[0]), max(y1, high[1])
+    return (float(x0), float(y0)), (float(x1), float(y1))
+
+
+@lru_cache(maxsize=KEPT)
+def _around(solids: tuple[Solid, ...]) -> Square:
+    boxes = [s.box for s in solids if not s.shared]
+    low = np.array([b.min[:2] for b in boxes]).reshape(-1, 2).min(axis=0, initial=np.inf)
+    high = np.array([b.max[:2] for b in boxes]).reshape(-1, 2).max(axis=0, initial=-np.inf)
+    return (float(low[0]), float(low[1])), (float(high[0]), float(high[1]))
 
 
 @lru_cache(maxsize=4096)
