@@ -75,3 +75,21 @@ def test_holder_of_a_tool_is_changed_and_counts_in_plans(planner: Planner, site:
         assert (row["row"]["HOLDER"], row["own"]) == ("CH36", True)
     finally:
         requests.delete(f"{site}/api/shop/own/tool/EA10", headers=MARK, timeout=20)
+
+
+def test_what_is_left_out_stays_in_the_table_to_be_given_another_tool(planner: Planner) -> None:
+    page = planner.page
+    plan = planner.job("AB-118")
+    planner.open(plan, "operations")
+    tool = page.get_by_label("Tool of Ream Ø8, through H7", exact=True)
+    tool.focus()
+    tool.select_option("EA20")  # wider than the bore
+    planner.settled()
+    left = page.locator(".left-out", has_text="Ream Ø8, through H7")
+    expect(left).to_contain_text("would cut the part or what holds it")
+    again = left.get_by_label("Tool of Ream Ø8, through H7", exact=True)
+    again.focus()
+    again.select_option(label="by the rule")
+    planner.settled()
+    expect(page.locator(".left-out")).to_have_count(0)
+    assert [f for f in planner.plan(plan)["findings"] if f["code"] == "would-cut"] == []

@@ -10,6 +10,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
+from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.followed.ball import ball_mass, outside
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.cuts import Blank, Course, Cut
@@ -56,10 +57,19 @@ def test_ball_that_would_cut_the_walls_beside_gives_way_to_a_thinner_one() -> No
     plan = quick_plan(part, "steel-c45", (10,), LIB)
     finish = finish_of(evaluate(plan, part, LIB))
     assert finish.tool.diameter == 10
-    by_hand = replace(plan, edits=(OperationEdit(finish.id, tool="ball-12"),))
+    by_hand = replace(plan, edits=(OperationEdit(finish.id, tool="BA12"),))
     assert [f.title for f in evaluate(by_hand, part, LIB).findings if f.code == "would-cut"] == [
         "“Finish U1 in levels” is left out: Ball mill 12 z2 would cut the part or what holds it."
     ]
+    # it stays where a planner can give it another tool
+    there = evaluate(by_hand, part, LIB)
+    (left,) = there.left_out
+    assert (left.id, left.tool.id) == (finish.id, "BA12")
+    again = read_change({"change": "edit-operation", "operation": left.id, "tool": "BA6"})
+    mended, words = again.apply(replace(by_hand, edits=()), Scene(part, LIB, there))
+    assert words.startswith("Finish U1 in levels: ")
+    assert finish_of(evaluate(mended, part, LIB)).tool.id == "BA6"
+    assert evaluate(mended, part, LIB).left_out == ()
 
 
 def slope(angle: float) -> np.ndarray:

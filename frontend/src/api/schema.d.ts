@@ -4708,6 +4708,28 @@ export interface components {
              */
             reason: "deburring" | "made elsewhere" | "filled for now";
         };
+        /**
+         * LeftOutView
+         * @description An operation that is not made, since it would cut the part or what holds it: another tool may do.
+         */
+        LeftOutView: {
+            /**
+             * Another
+             * @description id of one more tool of the kind; empty where there is none to have
+             */
+            another: string;
+            /** Edited */
+            edited: ("tool" | "speed" | "feed" | "n" | "vf" | "ap" | "ae" | "passes" | "allowance" | "strategy" | "direction")[];
+            /** Features */
+            features: string[];
+            /** Id */
+            id: string;
+            /** Name */
+            name: string;
+            tool: components["schemas"]["ToolView"];
+            /** Tool Kinds */
+            tool_kinds: string[];
+        };
         /** LibraryView */
         LibraryView: {
             /** Fixtures */
@@ -7630,6 +7652,8 @@ export interface components {
              * @description the first of its load
              */
             leads: boolean;
+            /** Left Out */
+            left_out: components["schemas"]["LeftOutView"][];
             /**
              * Lies With
              * @description setups in the same load

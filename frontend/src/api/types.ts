@@ -25,6 +25,7 @@ export type OnMachineView = Schemas["OnMachineView"];
 export type RemainderView = Schemas["RemainderView"];
 export type StockSolidView = Schemas["StockSolidView"];
 export type EntryView = Schemas["EntryView"];
+export type LeftOutView = Schemas["LeftOutView"];
 export type LayoutView = Schemas["LayoutView"];
 export type PieceView = Schemas["PieceView"];
 export type CountsView = Schemas["CountsView"];

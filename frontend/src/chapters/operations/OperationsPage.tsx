@@ -3,14 +3,15 @@ import { Table } from "react-bootstrap";
 import { useQuery } from "@tanstack/react-query";
 import { useCallback, useState } from "react";
 import { useSearchParams } from "react-router";
-import { api, type EntryView, type LibraryView, type SetupView } from "../../api/client";
+import { api, type EntryView, type LeftOutView, type LibraryView, type SetupView } from "../../api/client";
 import { Findings } from "../../shell/Findings";
 import { fixed } from "../../shell/numbers";
-import { useDesk } from "../../shell/plan";
+import { useActions, useDesk } from "../../shell/plan";
 import { useSelection, useUnit } from "../../shell/selection";
 import { Tabs } from "../../shell/Tabs";
 import { LastUsed } from "./LastUsed";
 import { OperationRow } from "./OperationRow";
+import { ToolOfOperation } from "./ToolOfOperation";
 import { ToolUse } from "./ToolUse";
 import { Worth } from "./Worth";
 
@@ -94,6 +95,36 @@ function OperationsTable({ library }: { library: LibraryView | undefined }) {
   );
 }
 
+/** What is not made: with another tool it may be. */
+function LeftOut(props: {
+  one: LeftOutView;
+  inMachine: readonly string[];
+  library: LibraryView | undefined;
+}) {
+  const { one, inMachine, library } = props;
+  const { change } = useActions();
+  return (
+    <tr className="left-out">
+      <th scope="row">{one.name}</th>
+      <td>
+        <ToolOfOperation
+          entry={one}
+          inMachine={inMachine}
+          library={library}
+          onTake={(tool) =>
+            void change({
+              change: "edit-operation",
+              operation: one.id,
+              ...(tool === "" ? { clear: ["tool"] } : { tool }),
+            })
+          }
+        />
+      </td>
+      <td colSpan={10}>left out: this tool would cut the part or what holds it; another may go clear</td>
+    </tr>
+  );
+}
+
 function SetupRows({ setup, library }: { setup: SetupView; library: LibraryView | undefined }) {
   const [open, setOpen] = useState<string | null>(null);
   const { chosen, choose } = useSelection();
@@ -124,6 +155,9 @@ function SetupRows({ setup, library }: { setup: SetupView; library: LibraryView 
           open={open === entry.id}
           onToggle={toggle}
         />
+      ))}
+      {setup.left_out.map((one) => (
+        <LeftOut key={one.id} one={one} inMachine={setup.in_machine} library={library} />
       ))}
       <tr className="sum">
         <td colSpan={8}>

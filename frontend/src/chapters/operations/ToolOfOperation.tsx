@@ -1,10 +1,12 @@
 /** Which tool an operation takes. What there is to choose from is listed once the choice is gone to: a long table of
  * operations would carry thousands of entries that nobody looks at. */
 import { useState } from "react";
-import type { EntryView, LibraryView } from "../../api/client";
+import type { EntryView, LeftOutView, LibraryView } from "../../api/client";
+
+type Entry = EntryView | LeftOutView;
 
 export function ToolOfOperation(props: {
-  entry: EntryView;
+  entry: Entry;
   inMachine: readonly string[];
   library: LibraryView | undefined;
   onTake: (tool: string) => void;
@@ -32,7 +34,7 @@ export function ToolOfOperation(props: {
 }
 
 function Tools(props: {
-  entry: EntryView;
+  entry: Entry;
   inMachine: readonly string[];
   library: LibraryView | undefined;
   byHand: boolean;

@@ -36,7 +36,8 @@ class EditOperation(OperationValues, Strict):
     change: Literal["edit-operation"] = "edit-operation"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        named = next((op for op in scene.ledger.operations if op.id == self.operation), None)
+        there = (*scene.ledger.operations, *scene.ledger.left_out)
+        named = next((op for op in there if op.id == self.operation), None)
         if PART in self.operation:
             whole = self.operation.partition(PART)[0]
             raise PlanError("part-of-one", f"{self.operation} is a part of {whole}: what is set there holds for "

@@ -61,6 +61,11 @@ class Ledger:
     def operations(self) -> tuple[Operation, ...]:
         return tuple(e.operation for s in self.setups for e in s.rows)
 
+    @property
+    def left_out(self) -> tuple[Operation, ...]:
+        """What no setup makes because it would cut the part or what holds it: another tool may do."""
+        return tuple(op for s in self.setups for op in s.built.left_out)
+
     def zero_place(self, part: Part, index: int) -> Surroundings:
         """What the zero of a setup can be on: bores count that setups before it made."""
         built = self.setups[index].built

@@ -55,6 +55,7 @@ class BuiltSetup:
     before: StockState
     after: StockState
     to_set: tuple[Tool, ...] = ()  # tools that do not stand in the machine yet
+    left_out: tuple[Operation, ...] = ()  # withheld: they would cut the part or what holds it
     kerf: float | None = None  # mm, where the piece stays in one bar with others
     not_joined: str = ""  # why it does not, though it was to
 
@@ -136,6 +137,7 @@ class _Building:
     kerf: float | None
     operations: list[Operation] = field(default_factory=list)
     findings: list[Finding] = field(default_factory=list)
+    left_out: list[Operation] = field(default_factory=list)
 
     def __post_init__(self) -> None:
         bench, setup, part = self.bench, self.setup, self.bench.part
@@ -170,7 +172,8 @@ class _Building:
         to_set = tuple(tool for id, tool in used.items() if id not in self.tools_there)
         return BuiltSetup(
             self.hold, self.stands, self.found, self.lowest, self.ways[0], tuple(self.operations),
-            tuple(self.findings), self.before, after, to_set, self.kerf,
+            tuple(self.findings), self.before, after, to_set,
+            tuple(self.left_out), self.kerf,
         )  # fmt: skip
 
     def lowest(self, frame: Frame) -> float | None:
@@ -215,6 +218,7 @@ class _Building:
     def _take(self, place: Workplace) -> None:
         self.operations += safe_operations(place)
         self.findings += place.findings
+        self.left_out += place.left_out
 
     def _turned(self) -> StockState:
         """In a lathe: the outside and the bores on the axis first, then what driven tools make."""

@@ -86,6 +86,7 @@ class Workplace:
     cut_along: dict[str, Lines] = field(default_factory=dict)  # by operation, as it came and not parted
     later: set[str] = field(default_factory=set)  # operations that come after the outline, in a bar
     withheld: set[str] = field(default_factory=set)  # operations that cannot be made without harm
+    left_out: list[Operation] = field(default_factory=list)  # these, as they would have been
     led: Led = field(default_factory=Led)  # of many alike features the first one's values are those of all
     kerf: float | None = None  # mm of the saw between this piece and the next, where they stay in one bar along X
 
@@ -388,6 +389,11 @@ class Workplace:
         """Of a path's own moves on this machine."""
         time = timed(Same(motion), self.machine)
         return time.cut + time.rapid
+
+    def drop_withheld(self) -> None:
+        """Take out what is withheld, and what goes with it."""
+        self.left_out += [op for op in self.operations if op.id in self.withheld]
+        self.operations = without(self.operations, self.withheld)
 
     def exchange(self, operation: Operation) -> Operation:
         """Put an operation in the place of the one with its id."""

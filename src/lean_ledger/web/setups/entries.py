@@ -84,6 +84,13 @@ def entry_view(
     )
 
 
+def left_out_view(opened: Opened, op: Operation) -> su.LeftOutView:
+    return su.LeftOutView(
+        id=op.id, name=op.name, features=list(op.features), tool=tool_view(op.tool),
+        edited=list(opened.plan.edit_of(op.id).given), another="", tool_kinds=[k.value for k in op.kind.tool_kinds],
+    )  # fmt: skip
+
+
 def _depth(opened: Opened, op: Operation) -> su.DepthView | None:
     if op.measured is None:
         return None

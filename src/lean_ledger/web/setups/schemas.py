@@ -58,6 +58,18 @@ class DepthView(BaseModel):
     beyond: float = Field(description="a face that was pointed at")
 
 
+class LeftOutView(BaseModel):
+    """An operation that is not made, since it would cut the part or what holds it: another tool may do."""
+
+    id: str
+    name: str
+    features: list[str]
+    tool: ToolView
+    edited: list[ValueName]
+    another: str = Field(description="id of one more tool of the kind; empty where there is none to have")
+    tool_kinds: list[str]
+
+
 class EntryView(BaseModel):
     id: str
     name: str
@@ -315,6 +327,7 @@ class SetupView(BaseModel):
     grouping_saves: float
     order_decided: bool
     entries: list[EntryView]
+    left_out: list[LeftOutView]
     tools: list[ToolLineView]
     in_machine: list[str] = Field(description="ids of the tools that stand in it, whatever job comes")
     end_boxes: list[BoxView]

@@ -13,7 +13,7 @@ from lean_ledger.library.types import Library
 from lean_ledger.store.opened import Opened
 from lean_ledger.web.setups import schemas as su
 from lean_ledger.web.setups.engravings import engravable_sides, engraving_views
-from lean_ledger.web.setups.entries import Sorts, entry_view, features_by_sort, probe_views
+from lean_ledger.web.setups.entries import Sorts, entry_view, features_by_sort, left_out_view, probe_views
 from lean_ledger.web.setups.holds import hold_view
 from lean_ledger.web.setups.zero import zero_view
 from lean_ledger.web.shared.figures import figure, seconds_view
@@ -96,6 +96,7 @@ def _setup(
         grouping_saves=one.grouping_saves,
         order_decided=bool(one.load.order) or one.load.by == "hand",
         entries=[entry_view(opened, e, names, numbers[e.operation.id], sorts, library) for e in one.rows],
+        left_out=[left_out_view(opened, op) for op in one.built.left_out],
         tools=[
             su.ToolLineView(
                 number=line.number,

@@ -37,7 +37,6 @@ from lean_ledger.core.operations.safe.stock_there import (
 )
 from lean_ledger.core.operations.safe.thin_walls import thin_walls_last
 from lean_ledger.core.operations.safe.tool_outline import slices_of
-from lean_ledger.core.operations.safe.withheld import without
 from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.timing.motion import Stroke, feed, rapid
 from lean_ledger.library.types import Tool
@@ -69,7 +68,7 @@ def safe_operations(place: Workplace) -> list[Operation]:
     """What remains of a way's operations without those that are withheld, their rapids held to air: first what clears
     the way, else the rest of it at feed. Those of many alike features are one in the end.
     """
-    place.operations = without(place.operations, place.withheld)  # nobody counts on what is not made
+    place.drop_withheld()  # nobody counts on what is not made
     thin_walls_last(place)
     _holders_off(place)
     looking = _looking_at(place)
@@ -121,7 +120,7 @@ def _holders_off(place: Workplace) -> None:
                 mended = place.moved(mended, path)
                 place.cut_along[op.id] = lines_of(path)
         looking.by_id = {**looking.by_id, op.id: place.exchange(mended)}
-    place.operations = without(place.operations, place.withheld)
+    place.drop_withheld()
 
 
 def _say_holder(place: Workplace, op: Operation, left_out: float, *, made: bool) -> None:
