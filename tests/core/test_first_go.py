@@ -10,14 +10,14 @@ from lean_ledger.core.changes.part import SetThread
 from lean_ledger.core.changes.scene import Scene
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import Followed
-from lean_ledger.core.geometry.solids import Body, at_level, block, rod
+from lean_ledger.core.geometry.solids import Body, at_level, block, rod, rounded_block
 from lean_ledger.core.ledger.evaluate import evaluate
-from lean_ledger.core.papers.plan_document import FirstPlan, followed_plan, plan_document
+from lean_ledger.core.papers.plan_document import FirstPlan, first_plan, followed_plan, plan_document
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.library import shipped_library
 from tests.cases.parts.drawn import drawn
-from tests.cases.parts.named import NAMED
+from tests.cases.parts.named import NAMED, X, Z
 from tests.conftest import built, demo_part, quick_ledger
 
 LIB = shipped_library()
@@ -204,3 +204,40 @@ def test_part_that_once_broke_its_plan_is_planned_and_followed(seed: int) -> Non
     """A jaw that touches nothing beside a slot, a chamfer that no mill comes to, triangles that left a gap."""
     part, found = planned(drawn(seed))
     assert harm(part, found) == []
+
+
+def test_bore_in_a_flange_that_is_turned_before_is_milled_all_the_same() -> None:
+    """What stands over it is a ring of the bar: its mill comes down through that at feed, as it cannot in a helix."""
+    hub = rod((0, 0, 0), Z, 104.8, 11.6) + rod((0, 0, 0), Z, 33.6, 28.6) - rod((0, 0, -1), Z, 13.9, 30.6)
+    for x, y, d in ((36.68, 0, 4.4), (11.33, 34.88, 11.3), (-29.67, 21.56, 9.4), (-29.67, -21.56, 10.8)):
+        hub -= rod((x, y, -1), Z, d, 13.6)
+    hub -= rod((11.33, -34.88, -1), Z, 14.2, 13.6) + rod((0, 0, 20.1), X, 4.7, 57.4)
+    part = built(hub)
+    found = first_plan(part, "al-6082", (10,), LIB)
+    assert [f for f in found.ledger.findings if f.severity == "error"] == []
+    assert harm(part, found) == []
+
+
+def test_corners_that_a_boss_makes_with_the_walls_are_said_to_stay_round() -> None:
+    """A housing with a boss in a corner, lower than its walls: the pocket's own corners are round, those are sharp, and
+    the step on the boss has the same walls as the pocket beneath it, which a thicker mill finishes.
+    """
+    housing = rounded_block((0, 0, 0), (70, 60, 31), 9) - rounded_block((5, 5, 5), (65, 55, 32), 4)
+    housing += block((4.9, 4.9, 4.9), (14, 14, 28))
+    part, found = planned(housing)
+    assert harm(part, found) == []
+    left = [f for f in stock_findings(part, found.ledger, found.outcome) if f.code == "stock-left"]  # type: ignore[arg-type]
+    assert left
+    assert {f.severity for f in left} == {"warning"}
+    assert all("that the model has sharp" in f.why for f in left)
+
+
+def test_flat_floor_of_a_bore_on_the_spindles_axis_keeps_the_drills_point_and_says_so() -> None:
+    shaft = rod((0, 0, 0), Z, 30, 60) - rod((0, 0, 38), Z, 7.4, 23)
+    part = built(shaft)
+    found = first_plan(part, "al-6082", (10,), LIB)
+    (tip,) = [f for f in found.ledger.findings if f.code == "tip-left"]
+    # Ø7.4 with 118°: 3.7 / tan 59° = 2.2
+    assert tip.title.endswith("keeps its point, 2.2.")
+    assert "On a lathe's axis nothing takes it off." in tip.why
+    assert [f for f in stock_findings(part, found.ledger, found.outcome) if f.severity == "error"] == []  # type: ignore[arg-type]

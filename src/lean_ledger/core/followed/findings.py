@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import replace
 from math import hypot, sqrt
 
@@ -16,6 +16,7 @@ from lean_ledger.core.followed.collisions import Collision
 from lean_ledger.core.followed.in_process import TOLERANCE, Followed, Remainder, StockStep
 from lean_ledger.core.followed.sharp import Sharp, is_sharp
 from lean_ledger.core.geometry.masses import Lump
+from lean_ledger.core.geometry.model import Edge
 from lean_ledger.core.geometry.vectors import dot, sub
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.cutting.forces import FINISHING
@@ -172,7 +173,7 @@ def _left_on(part: Part, ledger: Ledger, left: Mapping[str, Sequence[Remainder]]
     causes: dict[tuple[str, str], list[str]] = {}
     for id, pieces in left.items():
         makers = [op for op in ledger.operations if id in op.features]
-        small = _in_sharp_corners(part, id, pieces, makers) or _as_fins(pieces)
+        small = _in_sharp_corners(part, ledger, id, pieces) or _as_fins(pieces)
         causes.setdefault((makers[-1].id if makers else "", small), []).append(id)
     return [_stays(part, ledger, ids, [left[id] for id in ids], small) for (_, small), ids in causes.items()]
 
@@ -201,7 +202,8 @@ def _sharp_edges(part: Part, ledger: Ledger, groups: dict[tuple[bool, str, str],
     features, amount, count, last = [], 0.0, 0, None
     for (cut_into, id, _), pieces in groups.items():
         makers = [op for op in ledger.operations if id in op.features and op.kind == OperationKind.FINISH_OUTLINE]
-        if not cut_into and makers and all(is_sharp(part, one, makers) for one in pieces):
+        radius = max((op.tool.diameter for op in makers), default=0.0) / 2
+        if not cut_into and makers and all(is_sharp(part, one, makers[0].frame, _always(radius)) for one in pieces):
             features.append(id)
             amount, count = max(amount, *(p.amount for p in pieces)), count + len(pieces)
             last = makers[-1]
@@ -219,23 +221,46 @@ def _sharp_edges(part: Part, ledger: Ledger, groups: dict[tuple[bool, str, str],
     return Sharp(frozenset(features), (finding,))
 
 
-def _in_sharp_corners(part: Part, id: str, pieces: Sequence[Remainder], makers: Sequence[Operation]) -> str:
+def _always(radius: float) -> Callable[[Edge], float]:
+    return lambda _: radius
+
+
+def _in_sharp_corners(part: Part, ledger: Ledger, id: str, pieces: Sequence[Remainder]) -> str:
     """That all of it is what a round tool leaves in inner corners that are drawn sharp: in one of 90° r·(1 − √½) off
-    the walls at the most, r long along both of them and √2·r across.
+    the walls at the most, r long along both of them and √2·r across; by the thickest that finished one of its walls.
     """
-    walls = [op for op in makers if op.kind == OperationKind.FINISH_WALL and op.tool.kind == ToolKind.END_MILL]
+    walls = [op for op in _wall_makers(ledger) if id in op.features]
     drawn = getattr(part.by_id.get(id), "corner_radius", None)
     if not walls or drawn is None:
         return ""
-    radius, frame = walls[-1].tool.diameter / 2, walls[-1].frame
-    if drawn > 0 or any(one.amount > (1 - sqrt(0.5)) * radius + TOLERANCE for one in pieces):
-        return ""
+    own, frame = walls[-1].tool.diameter / 2, walls[-1].frame
+    radii: dict[int, float] = {}
+    for op in _wall_makers(ledger):
+        for face in (face for feature in op.features for face in part.by_id[feature].faces):
+            radii[face] = max(radii.get(face, 0.0), op.tool.diameter / 2)
+    most = own
+
+    def there(edge: Edge) -> float:
+        return max(radii.get(face, 0.0) for face in edge.faces)
+
     for one in pieces:
         flat = [frame.point(v)[:2] for v in one.vertices]
-        if max(hypot(a[0] - b[0], a[1] - b[1]) for a in _ends(flat) for b in _ends(flat)) > sqrt(2) * radius + FIN:
+        wide = max(hypot(a[0] - b[0], a[1] - b[1]) for a in _ends(flat) for b in _ends(flat))
+        if drawn == 0 and one.amount <= (1 - sqrt(0.5)) * own + TOLERANCE and wide <= sqrt(2) * own + FIN:
+            continue
+        # its corners are round but where it ends at another wall; two of them hang together by less than a tolerance
+        if not is_sharp(part, one, frame, there):
             return ""
+        most = max(most, one.amount / (1 - sqrt(0.5)))
     count = f"{len(pieces)} corners" if len(pieces) > 1 else "a corner"
-    return f"R{radius:g} stays in {count} that the model has sharp: ask the customer, or leave them to broaching."
+    stays = min((r for r in radii.values() if r >= most - TOLERANCE), default=most)
+    return f"R{stays:g} stays in {count} that the model has sharp: ask the customer, or leave them to broaching."
+
+
+def _wall_makers(ledger: Ledger) -> list[Operation]:
+    return [
+        op for op in ledger.operations if op.kind == OperationKind.FINISH_WALL and op.tool.kind == ToolKind.END_MILL
+    ]
 
 
 def _ends(flat: Sequence[tuple[float, ...]]) -> list[tuple[float, ...]]:

@@ -8,12 +8,15 @@ from dataclasses import dataclass
 from lean_ledger.core.features import Hole
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.holes.drilling import (
+    DrillCut,
     HoleGroup,
     drill_operation,
+    flat_floor,
     group_holes,
     spot_operation,
     tap_operation,
 )
+from lean_ledger.core.operations.holes.widening import say_tip_left
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Operation, Ring2
 from lean_ledger.core.operations.safe.short_holes import BREAK_THROUGH
@@ -66,6 +69,9 @@ def bore_operations(place: Workplace, hole: Hole) -> None:
         )
         return
     chain = [spot_operation(place, group, min(drill.diameter, hole.diameter)), drill_operation(place, group, drill)]
+    if flat_floor(hole):
+        tip = DrillCut(drill.diameter, drill.tip_angle, 0).tip_length
+        say_tip_left(place, group, drill, tip, "On a lathe's axis nothing takes it off.")
     bored = _bore(place, group, drill)
     if bored is not None:
         chain.append(bored)

@@ -37,19 +37,19 @@ def widenings(place: Workplace, group: HoleGroup, drilled: Tool | None) -> list[
         floor = group.entry - group.first.depth
         mill = _mill_for(place, group, main, floor, len(group.segments))
         if mill is None:
-            _tip_left(place, group, drilled, tip)
+            thin = f"No end mill thinner than {0.8 * main:.1f} reaches {group.first.depth:.1f}."
+            say_tip_left(place, group, drilled, tip, thin)
         else:
             found.append(_cleared(place, group, mill, main, floor + tip, floor, len(group.segments), "Flat floor of"))
     return found
 
 
-def _tip_left(place: Workplace, group: HoleGroup, drilled: Tool, tip: float) -> None:
-    diameter, deep = group.first.diameter, group.first.depth
+def say_tip_left(place: Workplace, group: HoleGroup, drilled: Tool, tip: float, why: str) -> None:
+    """That a flat floor keeps what the drill's point, mm high, leaves."""
     place.find(
         TIP_LEFT, Severity.WARNING,
         f"The floor of {', '.join(group.ids)} is drawn flat; {drilled.description} keeps its point, {tip:.1f}.",
-        f"No end mill thinner than {0.8 * diameter:.1f} reaches {deep:.1f}. Ask the customer whether it may stay.",
-        features=group.ids,
+        f"{why} Ask the customer whether it may stay.", features=group.ids,
     )  # fmt: skip
 
 

@@ -251,7 +251,7 @@ def _from_above(looking: _Looking, op: Operation, blocked: Blocked) -> Motion:
             strokes.append(stroke)
             continue
         level = _level(op.motion.strokes[i:])
-        if op.kind == OperationKind.MILL_BORE and level:
+        if op.kind == OperationKind.MILL_BORE and any(not s.is_rapid and not plunges(s) for s in level):
             strokes += [*_higher(level, tops[i]), stroke]
             continue
         start, end = stroke.points[0], stroke.points[-1]
