@@ -25,14 +25,23 @@ def errors_of(ledger: Ledger) -> list[Finding]:
     return [f for f in ledger.findings if f.severity == Severity.ERROR]
 
 
+def _kept_off(ledger: Ledger) -> list[Finding]:
+    """Ways that what holds the part stands in: stock stays there, as the solids will say."""
+    return [f for f in ledger.findings if f.code == "way-limited" and f.cures]
+
+
+def _to_solve(ledger: Ledger) -> tuple[int, int]:
+    return len(errors_of(ledger)), len(_kept_off(ledger))
+
+
 def mended(plan: Plan, ledger: Ledger, part: Part, library: Library, until: float) -> tuple[Plan, Ledger, list[str]]:
     """A plan with the cures that leave fewer errors, and their names; after `until` (monotonic seconds) no further one
     is tried.
     """
     taken: list[str] = []
     tries = 0
-    while 0 < len(errors_of(ledger)) <= FEW:
-        for cure in _cures(errors_of(ledger)):
+    while _to_solve(ledger) > (0, 0) and len(errors_of(ledger)) <= FEW:
+        for cure in _cures([*errors_of(ledger), *_kept_off(ledger)]):
             tries += 1
             if tries > MOST or monotonic() > until:
                 return plan, ledger, taken
@@ -41,7 +50,7 @@ def mended(plan: Plan, ledger: Ledger, part: Part, library: Library, until: floa
                 found = evaluate(changed, part, library)
             except PlanError:
                 continue
-            if len(errors_of(found)) < len(errors_of(ledger)):
+            if _to_solve(found) < _to_solve(ledger):
                 plan, ledger = changed, found
                 taken.append(cure.label)
                 break

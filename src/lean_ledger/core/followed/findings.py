@@ -229,13 +229,16 @@ def _in_sharp_corners(part: Part, ledger: Ledger, id: str, pieces: Sequence[Rema
     """That all of it is what a round tool leaves in inner corners that are drawn sharp: in one of 90° r·(1 − √½) off
     the walls at the most, r long along both of them and √2·r across; by the thickest that finished one of its walls.
     """
-    walls = [op for op in _wall_makers(ledger) if id in op.features]
+    makers = _wall_makers(ledger)
+    walls = [op for op in makers if id in op.features]
     drawn = getattr(part.by_id.get(id), "corner_radius", None)
-    if not walls or drawn is None:
+    own = walls[-1].tool.diameter / 2 if walls and drawn == 0 else 0.0
+    # where the piece lies against a face beside the corner it is another feature's walls that meet there
+    frames = [walls[-1].frame] if walls else list(dict.fromkeys(op.frame for op in makers))
+    if not frames:
         return ""
-    own, frame = walls[-1].tool.diameter / 2, walls[-1].frame
     radii: dict[int, float] = {}
-    for op in _wall_makers(ledger):
+    for op in makers:
         for face in (face for feature in op.features for face in part.by_id[feature].faces):
             radii[face] = max(radii.get(face, 0.0), op.tool.diameter / 2)
     most = own
@@ -244,12 +247,12 @@ def _in_sharp_corners(part: Part, ledger: Ledger, id: str, pieces: Sequence[Rema
         return max(radii.get(face, 0.0) for face in edge.faces)
 
     for one in pieces:
-        flat = [frame.point(v)[:2] for v in one.vertices]
+        flat = [frames[0].point(v)[:2] for v in one.vertices]
         wide = max(hypot(a[0] - b[0], a[1] - b[1]) for a in _ends(flat) for b in _ends(flat))
-        if drawn == 0 and one.amount <= (1 - sqrt(0.5)) * own + TOLERANCE and wide <= sqrt(2) * own + FIN:
+        if own and one.amount <= (1 - sqrt(0.5)) * own + TOLERANCE and wide <= sqrt(2) * own + FIN:
             continue
         # its corners are round but where it ends at another wall; two of them hang together by less than a tolerance
-        if not is_sharp(part, one, frame, there):
+        if not any(is_sharp(part, one, frame, there) for frame in frames):
             return ""
         most = max(most, one.amount / (1 - sqrt(0.5)))
     count = f"{len(pieces)} corners" if len(pieces) > 1 else "a corner"

@@ -54,6 +54,7 @@ LEAST_VOLUME = 0.05  # mm³
 SLIVER = 0.01  # mm that a piece is thick in the mean, below which it is a difference of chords
 MOST_TRIED = 40  # of the largest triangles of a piece, and as many of the others, whose distance is looked at
 PROBED = 0.25  # mm around the deepest place of a piece
+BESIDE = 1.6  # times how far a piece goes from the part, around the place where it does
 MOSTLY = 0.6  # of a piece, that is blame enough
 SHOWN = 0.004  # mm that a picture's triangles may stray
 PLAIN = 0.002  # mm that what a cut takes may stray where that spares triangles
@@ -380,7 +381,10 @@ def _tried(piece: Lump, surface: Surface, *, cut_into: bool, balls: Sequence[Cut
     most = of_chosen.max(axis=1)
     deepest = int(away.argmax())
     touching = most < TOLERANCE
-    counted = touching if touching.any() else np.ones(len(chosen), dtype=bool)
+    # a film on a face beside it is no place where stock stays: what it touches near where it is thick counts
+    middle, place = some.mean(axis=1), points.reshape(-1, 3)[deepest]
+    near = touching & (np.linalg.norm(middle - place, axis=1) < BESIDE * float(away[deepest]))
+    counted = near if near.any() else touching if touching.any() else np.ones(len(chosen), dtype=bool)
     centre_faces = faces.reshape(-1, 7)[:, 6]
     face = int(np.bincount(centre_faces[counted] + 1, weights=piece.areas[chosen][counted]).argmax()) - 1
     amounts = np.zeros(len(corners))

@@ -313,9 +313,19 @@ class Workplace:
                 return kept
             self.find(
                 "way-limited", Severity.WARNING, f"“{named.name}” keeps off what its tool would cut.", " ".join(said),
-                features=named.features, operation=named.id,
+                features=named.features, operation=named.id, cures=self._over_the_jaws(named, tool, motion, kept),
             )  # fmt: skip
         return kept
+
+    def _over_the_jaws(self, named: Named, tool: Tool, motion: Motion, kept: Kept) -> tuple[Cure, ...]:
+        """More stock to hold by, where only what holds the part keeps a tool that comes across it off its way."""
+        free = self._off(named, tool, motion, held=False)
+        if motion.cycle is not None or free.path is None or free.length >= kept.length - 1:
+            return ()
+        cuts = (p for s in motion.strokes if not s.is_rapid for p in s.points)
+        lowest = min((self.hold.frame.point(self.frame.in_part(p))[2] for p in cuts), default=None)
+        own = (self.part, self.plan, self.setup, self.hold, self.frame.up, named.features, tool)
+        return held_longer(*own, lowest=lowest)
 
     def _in_stock(self, tool: Tool, settled: Settled, path: Motion) -> Motion:
         """The outline's way where stock is left of all that is made before it: it goes last."""

@@ -38,15 +38,17 @@ def elsewhere(part: Part, plan: Plan, setup: str, features: tuple[str, ...]) -> 
 
 
 def held_longer(
-    part: Part, plan: Plan, setup: str, hold: Hold, along: Vec, features: tuple[str, ...], tool: Tool
-) -> tuple[Cure, ...]:
+    part: Part, plan: Plan, setup: str, hold: Hold, along: Vec, features: tuple[str, ...], tool: Tool,
+    lowest: float | None = None,
+) -> tuple[Cure, ...]:  # fmt: skip
     """More stock below, where a tool that comes across meets what holds the first setup's stock: its holder's radius
-    has to pass over the jaws.
+    has to pass over the jaws. `lowest`: level along the hold that the tool's axis comes to; None for a hole's own.
     """
     up = hold.frame.up
     if hold.held.made or abs(dot(along, up)) > SQUARE or not features:
         return ()
-    middle = min(sum(levels_of(part, part.by_id[id], up)) / 2 for id in features)
+    levels = [sum(levels_of(part, part.by_id[id], up)) / 2 for id in features] if lowest is None else [lowest]
+    middle = min(levels)
     missing = hold.floor + hold.grip + tool.holder.diameter / 2 + ROOM - middle
     if missing <= 0:
         return ()
