@@ -8,9 +8,9 @@ import pytest
 
 from lean_ledger.core.changes.part import SetThread
 from lean_ledger.core.changes.scene import Scene
-from lean_ledger.core.followed.findings import stock_findings
+from lean_ledger.core.followed.findings import stock_findings, with_stock
 from lean_ledger.core.followed.in_process import Followed
-from lean_ledger.core.geometry.solids import Body, at_level, block, rod, rounded_block
+from lean_ledger.core.geometry.solids import Body, at_level, block, prism, rod, rounded_block
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.papers.plan_document import FirstPlan, first_plan, followed_plan, plan_document
 from lean_ledger.core.part.model import Part
@@ -241,3 +241,24 @@ def test_flat_floor_of_a_bore_on_the_spindles_axis_keeps_the_drills_point_and_sa
     assert tip.title.endswith("keeps its point, 2.2.")
     assert "On a lathe's axis nothing takes it off." in tip.why
     assert [f for f in stock_findings(part, found.ledger, found.outcome) if f.severity == "error"] == []  # type: ignore[arg-type]
+
+
+def test_hole_beside_a_flange_that_the_holder_meets_is_one_finding_with_its_reason() -> None:
+    """What stays lies in the hole, though films hang on it along the turned wall: and why is known before."""
+    hub = rod((0, 0, 0), Z, 118, 14.5) + rod((0, 0, 0), Z, 41, 30) - rod((0, 0, -1), Z, 24.3, 32)
+    part = built(hub - rod((0, 0, 22.25), X, 4.1, 64))
+    found = first_plan(part, "al-6082", (10,), LIB)
+    told = [f for f in with_stock(found.ledger, part, found.outcome).findings if f.severity == "error"]
+    assert [f.code for f in told] == ["hole-short"]
+    assert "out of its holder" in told[0].why
+
+
+def test_wedge_turned_up_side_by_side_is_held_by_more_stock_where_jaws_keep_its_mill_off() -> None:
+    wedge = prism([(0, 0), (70.9, 0), (70.9, 12.8), (40.75, 28.7), (0, 28.7)], 0, 56.7)
+    part = built(wedge - rod((21.27, -1, 28.35), (0, 1, 0), 7.7, 33.7))
+    found = first_plan(part, "al-6082", (10,), LIB)
+    assert [f for f in found.ledger.findings if f.severity == "error"] == []
+    assert [f for f in found.ledger.findings if f.code == "way-limited" and f.cures] == []
+    assert harm(part, found) == []
+    # a holder of Ø40 that stands 1 off the jaws: more than the twelve that the grip asks for
+    assert found.ledger.plan.allowances.z_minus > 12

@@ -31,7 +31,8 @@ from lean_ledger.library.types import ToolKind
 APART = 1.25  # times the stated removal rate, beyond which the followed one is a finding; 0.05 is the measure's own
 THIN_APART = 2.0  # of finishing cuts, where a chord's height is a good part of what they take
 FIN, FIN_VOLUME = 0.2, 3.0  # mm thick in the mean, and mm³, of what deburring takes off
-REPLACED = ("corner-left", "hole-short")  # what planning has to guess, where the solids say how much stays
+SHORT = "hole-short"  # says more of why than what stays there; where nothing does the solids know better
+CORNER = "corner-left"  # what planning has to guess, where the solids say how much stays
 
 
 def with_stock(ledger: Ledger, part: Part, outcome: Followed | LedgerError) -> Ledger:
@@ -44,14 +45,17 @@ def with_stock(ledger: Ledger, part: Part, outcome: Followed | LedgerError) -> L
         return replace(ledger, findings=(*ledger.findings, unknown))
     found = stock_findings(part, ledger, outcome)
     shown = {id for f in found for id in f.features} | {a.feature for a in ledger.plan.accepted}
-    kept = [f for f in ledger.findings if not (f.code in REPLACED and _is_known(f, shown))]
+    kept = [f for f in ledger.findings if not _is_known(f, shown)]
+    short = {id for f in kept if f.code == SHORT for id in f.features}
+    found = [f for f in found if f.code != "stock-left" or not f.features or not short.issuperset(f.features)]
     order = {severity: i for i, severity in enumerate(Severity)}
     return replace(ledger, findings=tuple(sorted([*kept, *found], key=lambda f: order[f.severity])))
 
 
 def _is_known(finding: Finding, shown: set[str]) -> bool:
     """Whether the solids say what a finding guessed: how much stays, or that nothing does."""
-    return finding.code == "hole-short" or bool(set(finding.features) & shown)
+    there = bool(set(finding.features) & shown)
+    return (finding.code == CORNER and there) or (finding.code == SHORT and not there)
 
 
 def stock_findings(part: Part, ledger: Ledger, followed: Followed) -> list[Finding]:

@@ -31,6 +31,7 @@ from lean_ledger.core.followed.collisions import (
 )
 from lean_ledger.core.followed.cuts import Around, Course, Cut, Sawn
 from lean_ledger.core.followed.nearest import Surface
+from lean_ledger.core.followed.on_face import beside, mostly_on
 from lean_ledger.core.followed.rates import cut_sideways, most_per_mm
 from lean_ledger.core.followed.sweep import swept
 from lean_ledger.core.geometry.masses import (
@@ -54,7 +55,6 @@ LEAST_VOLUME = 0.05  # mm³
 SLIVER = 0.01  # mm that a piece is thick in the mean, below which it is a difference of chords
 MOST_TRIED = 40  # of the largest triangles of a piece, and as many of the others, whose distance is looked at
 PROBED = 0.25  # mm around the deepest place of a piece
-BESIDE = 1.6  # times how far a piece goes from the part, around the place where it does
 MOSTLY = 0.6  # of a piece, that is blame enough
 SHOWN = 0.004  # mm that a picture's triangles may stray
 PLAIN = 0.002  # mm that what a cut takes may stray where that spares triangles
@@ -381,12 +381,12 @@ def _tried(piece: Lump, surface: Surface, *, cut_into: bool, balls: Sequence[Cut
     most = of_chosen.max(axis=1)
     deepest = int(away.argmax())
     touching = most < TOLERANCE
-    # a film on a face beside it is no place where stock stays: what it touches near where it is thick counts
-    middle, place = some.mean(axis=1), points.reshape(-1, 3)[deepest]
-    near = touching & (np.linalg.norm(middle - place, axis=1) < BESIDE * float(away[deepest]))
-    counted = near if near.any() else touching if touching.any() else np.ones(len(chosen), dtype=bool)
     centre_faces = faces.reshape(-1, 7)[:, 6]
-    face = int(np.bincount(centre_faces[counted] + 1, weights=piece.areas[chosen][counted]).argmax()) - 1
+    counted = touching if touching.any() else np.ones(len(chosen), dtype=bool)
+    face = mostly_on(centre_faces[counted], piece.areas[chosen][counted])
+    if touching.any() and len(set(centre_faces[touching].tolist())) > 1:
+        own = beside(piece, chosen[~touching], surface, TOLERANCE, cut_into=cut_into)
+        face = face if own is None else own
     amounts = np.zeros(len(corners))
     centres = corners.mean(axis=1)
     for part in np.array_split(np.arange(len(corners)), len(corners) // 500 + 1):

@@ -59,7 +59,8 @@ def coverage_findings(
         if hollow.issuperset(feature.faces):
             within.append(feature)
             continue
-        why, ways = _cause(part, library, feature, placed=feature.id in placed)
+        turns = next((s.id for s in plan.setups if s.part_turns and feature.id in assigned[s.id]), "")
+        why, ways = _cause(part, library, feature, placed=feature.id in placed, turns=turns)
         by_cause.setdefault((feature.id in placed, why, ways), []).append(feature)
     found += [_uncovered(features, why, ways, placed=there) for (there, why, ways), features in by_cause.items()]
     if within:
@@ -111,8 +112,12 @@ def _waiting(part: Part, plan: Plan, features: Sequence[Feature]) -> Finding:
     )  # fmt: skip
 
 
-def _cause(part: Part, library: Library, feature: Feature, *, placed: bool) -> tuple[str, tuple[str, ...]]:
-    """Why nothing makes a feature, and the sides that a setup would need up."""
+def _cause(
+    part: Part, library: Library, feature: Feature, *, placed: bool, turns: str
+) -> tuple[str, tuple[str, ...]]:  # fmt: skip
+    """Why nothing makes a feature, and the sides that a setup would need up. `turns`: the lathe setup that it is in."""
+    if turns and isinstance(feature, Turned) and feature.where != "end":
+        return f"Setup {turns} turns the part, but no insert of the shop gets to all of it there.", ()
     if isinstance(feature, Turned) and feature.where != "end":
         return f"It is turned, and no lathe of this plan turns it. {_could(part, feature, library)}".strip(), ()
     if placed:

@@ -323,7 +323,9 @@ class Workplace:
         if motion.cycle is not None or free.path is None or free.length >= kept.length - 1:
             return ()
         cuts = (p for s in motion.strokes if not s.is_rapid for p in s.points)
-        lowest = min((self.hold.frame.point(self.frame.in_part(p))[2] for p in cuts), default=None)
+        # where its edge comes to the end of the part: farther down it runs out
+        end = self.hold.held.box.min[2] + tool.diameter / 2
+        lowest = max(end, min((self.hold.frame.point(self.frame.in_part(p))[2] for p in cuts), default=end))
         own = (self.part, self.plan, self.setup, self.hold, self.frame.up, named.features, tool)
         return held_longer(*own, lowest=lowest)
 
