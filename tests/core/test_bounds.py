@@ -47,6 +47,7 @@ def test_bounds_in_words() -> None:
 
 @pytest.mark.parametrize("change", [
     {"change": "set-rate", "name": "labour_rate", "value": "1e999999"},
+    {"change": "lay-on-face", "setup": "S1", "face": 10**400, "to": "rest"},
     {"change": "set-rate", "name": "margin", "value": "1e-999999"},
     {"change": "set-setup-cost", "setup": "S1", "hours": "1e30"},
     {"change": "set-allowance", "side": "Z+", "value": 1e300},

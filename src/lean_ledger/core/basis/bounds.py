@@ -99,7 +99,7 @@ def check_numbers(value: Any, place: str = "") -> None:
     elif isinstance(value, int | float):
         if not abs(value) <= MOST or 0 < abs(value) < FINEST:
             raise PlanError(
-                "out-of-range", f"{place} is {value:g}; it must be 0 or from {_plain(FINEST)} to {MOST}"
+                "out-of-range", f"{place} is {_said(value)}; it must be 0 or from {_plain(FINEST)} to {MOST}"
             )  # fmt: skip
     elif is_dataclass(value):
         for field in fields(value):
@@ -110,6 +110,11 @@ def check_numbers(value: Any, place: str = "") -> None:
     elif isinstance(value, dict):
         for name, inner in value.items():
             check_numbers(inner, str(name))
+
+
+def _said(value: float) -> str:
+    """A whole number may be larger than any float."""
+    return f"{value:g}" if isinstance(value, float) or abs(value) < 10**18 else _short(str(value))
 
 
 def _plain(value: float) -> str:
