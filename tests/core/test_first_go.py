@@ -260,5 +260,7 @@ def test_wedge_turned_up_side_by_side_is_held_by_more_stock_where_jaws_keep_its_
     assert [f for f in found.ledger.findings if f.severity == "error"] == []
     assert [f for f in found.ledger.findings if f.code == "way-limited" and f.cures] == []
     assert harm(part, found) == []
-    # a holder of Ø40 that stands 1 off the jaws: more than the twelve that the grip asks for
-    assert found.ledger.plan.allowances.z_minus > 12
+    # 12 leave jaws 1.5 below the part. A holder of Ø28 wants its radius and 1 over them where its mill of Ø16 comes to
+    # the part's end, 8 above it: 14 + 1 − 1.5 − 8 = 5.5 more free, of 25 more that the chuck grips as well
+    assert found.ledger.plan.allowances.z_minus == 37
+    assert found.ledger.setup("S1").built.hold.jaw_top <= -1.5 - 5.5
