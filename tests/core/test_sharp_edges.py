@@ -57,10 +57,14 @@ def test_stock_elsewhere_or_thicker_is_no_matter_of_corners() -> None:
     outcome = followed_plan(part, ledger).outcome
     assert isinstance(outcome, Followed)
     makers = [op for op in ledger.operations if op.kind == "finish outline"]
-    piece = next(one for one in outcome.remainders if is_sharp(part, one, makers))
-    assert not is_sharp(part, replace(piece, amount=piece.amount + 0.2), makers)
-    away = tuple((x + 6, y, z) for x, y, z in piece.vertices)
-    assert not is_sharp(part, replace(piece, vertices=away), makers)
+    frames, radius = [makers[0].frame], makers[0].tool.diameter / 2
+
+    def sharp(piece: Remainder) -> bool:
+        return is_sharp(part, piece, frames, lambda _: radius)
+
+    piece = next(one for one in outcome.remainders if sharp(one))
+    assert not sharp(replace(piece, amount=piece.amount + 0.2))
+    assert not sharp(replace(piece, vertices=tuple((x + 6, y, z) for x, y, z in piece.vertices)))
 
 
 def test_stock_that_one_operation_leaves_on_several_features_is_one_finding(sensor_plate: Part) -> None:

@@ -207,7 +207,7 @@ def _sharp_edges(part: Part, ledger: Ledger, groups: dict[tuple[bool, str, str],
     for (cut_into, id, _), pieces in groups.items():
         makers = [op for op in ledger.operations if id in op.features and op.kind == OperationKind.FINISH_OUTLINE]
         radius = max((op.tool.diameter for op in makers), default=0.0) / 2
-        if not cut_into and makers and all(is_sharp(part, one, makers[0].frame, _always(radius)) for one in pieces):
+        if not cut_into and makers and all(is_sharp(part, one, (makers[0].frame,), _always(radius)) for one in pieces):
             features.append(id)
             amount, count = max(amount, *(p.amount for p in pieces)), count + len(pieces)
             last = makers[-1]
@@ -238,7 +238,7 @@ def _in_sharp_corners(part: Part, ledger: Ledger, id: str, pieces: Sequence[Rema
     drawn = getattr(part.by_id.get(id), "corner_radius", None)
     own = walls[-1].tool.diameter / 2 if walls and drawn == 0 else 0.0
     # where the piece lies against a face beside the corner it is another feature's walls that meet there
-    frames = [walls[-1].frame] if walls else list(dict.fromkeys(op.frame for op in makers))
+    frames = list(dict.fromkeys(op.frame for op in (*walls[-1:], *makers)))
     if not frames:
         return ""
     radii: dict[int, float] = {}
@@ -256,7 +256,7 @@ def _in_sharp_corners(part: Part, ledger: Ledger, id: str, pieces: Sequence[Rema
         if own and one.amount <= (1 - sqrt(0.5)) * own + TOLERANCE and wide <= sqrt(2) * own + FIN:
             continue
         # its corners are round but where it ends at another wall; two of them hang together by less than a tolerance
-        if not any(is_sharp(part, one, frame, there) for frame in frames):
+        if not is_sharp(part, one, frames, there):
             return ""
         most = max(most, one.amount / (1 - sqrt(0.5)))
     count = f"{len(pieces)} corners" if len(pieces) > 1 else "a corner"

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from math import hypot
 
@@ -10,7 +10,7 @@ import numpy as np
 
 from lean_ledger.core.basis.findings import Finding
 from lean_ledger.core.followed.in_process import TOLERANCE, Remainder
-from lean_ledger.core.geometry.model import Bend, Edge
+from lean_ledger.core.geometry.model import Bend, Edge, Vec
 from lean_ledger.core.geometry.vectors import dot, parallel, sub
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.setups.frame import Frame
@@ -32,21 +32,42 @@ def left_in_corner(radius: float, opening: float) -> float:
     return float(radius * (1 - np.sin(opening / 2)))
 
 
-def is_sharp(part: Part, piece: Remainder, frame: Frame, radius_at: Callable[[Edge], float]) -> bool:
-    """Whether all of a piece that is worth a word lies along sharp inner edges, and is no more than the tools leave
-    there whose greatest radius is that `radius_at` the edge.
+@dataclass(frozen=True)
+class _Corner:
+    """A sharp inner edge along a way's Z: how far off its walls stock may stay, and how far along them, mm."""
+
+    frame: Frame
+    x: float
+    y: float
+    off: float
+    along: float
+
+    def holds(self, points: Sequence[Vec], amount: float) -> bool:
+        if amount > self.off + TOLERANCE:
+            return False
+        seen = (self.frame.point(p) for p in points)
+        return all(hypot(p[0] - self.x, p[1] - self.y) <= self.along for p in seen)
+
+
+def is_sharp(part: Part, piece: Remainder, frames: Sequence[Frame], radius_at: Callable[[Edge], float]) -> bool:
+    """Whether all of a piece that is worth a word lies along sharp inner edges, upright in one of the ways that tools
+    come, and is no more than the tools leave there whose greatest radius is that `radius_at` the edge.
     """
-    corners: list[tuple[float, float, float]] = []  # x, y, how far off it stock may stay
+    corners = []
     for edge in part.model.solid.edges:
+        if edge.bend != Bend.CONCAVE or len(edge.faces) != 2:
+            continue
         along = sub(edge.points[-1], edge.points[0])
-        if edge.bend != Bend.CONCAVE or len(edge.faces) != 2 or not parallel(along, frame.up, 1e-3):
+        frame = next((one for one in frames if parallel(along, one.up, 1e-3)), None)
+        radius = radius_at(edge)
+        if frame is None or radius <= 0:
             continue
         one, other = (part.model.solid.faces[f].axis for f in edge.faces)
-        radius = radius_at(edge)
         opening = float(np.pi - np.arccos(np.clip(dot(one, other), -1.0, 1.0)))
-        if piece.amount <= left_in_corner(radius, opening) + TOLERANCE:
-            x, y, _ = frame.point(edge.points[0])
-            corners.append((x, y, 2 * radius))
-    thick = (t for t, amount in zip(piece.triangles, piece.amounts, strict=True) if amount > TOLERANCE)
-    flat = [frame.point(piece.vertices[v])[:2] for v in {v for t in thick for v in t}]
-    return bool(corners) and all(any(hypot(p[0] - x, p[1] - y) <= far for x, y, far in corners) for p in flat)
+        x, y, _ = frame.point(edge.points[0])
+        corners.append(_Corner(frame, x, y, left_in_corner(radius, opening), 2 * radius))
+    worth = [(t, a) for t, a in zip(piece.triangles, piece.amounts, strict=True) if a > TOLERANCE]
+    return (
+        any(piece.amount <= one.off + TOLERANCE for one in corners)
+        and all(any(one.holds([piece.vertices[v] for v in t], a) for one in corners) for t, a in worth)
+    )  # fmt: skip
