@@ -68,6 +68,7 @@ def is_sharp(part: Part, piece: Remainder, frames: Sequence[Frame], radius_at: C
         corners.append(_Corner(frame, x, y, left_in_corner(radius, opening), 2 * radius))
     worth = [(t, a) for t, a in zip(piece.triangles, piece.amounts, strict=True) if a > TOLERANCE]
     return (
-        any(piece.amount <= one.off + TOLERANCE for one in corners)
+        bool(worth)
+        and any(piece.amount <= one.off + TOLERANCE for one in corners)
         and all(any(one.holds([piece.vertices[v] for v in t], a) for one in corners) for t, a in worth)
     )  # fmt: skip
