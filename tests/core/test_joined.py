@@ -39,7 +39,7 @@ from lean_ledger.core.shop.shopping import material_to_buy
 from lean_ledger.library.fixtures import Vise
 from lean_ledger.library.types import Tool
 from tests.cases.parts.drawn import drawn
-from tests.conftest import built
+from tests.conftest import built, demo_part
 from tests.core.loads_shop import LIB, LoadShop, Shop
 from tests.core.test_bars import RING
 
@@ -422,3 +422,15 @@ def test_outline_kinds_are_what_the_rule_is_about() -> None:
     shop = in_bar(2)
     kinds = {c.operation.kind for c in shop.load.rows}
     assert {OperationKind.ROUGH_OUTLINE, OperationKind.FINISH_OUTLINE} <= kinds
+
+
+def test_bars_on_the_sides_of_a_tombstone_have_a_zero_each() -> None:
+    shop = LoadShop(demo_part("cable-saddle"), "mill-762-rotary")
+    shop.change(change="set-carriers", setup="S1", carriers=("bar-480",))
+    shop.change(change="set-fixture", setup="S1", fixture="vise-60-low")
+    shop.arrange(joined=3, sides=(0, 90, 180))
+    assert (shop.load.where.left_out, shop.load.pieces) == ("", 9)
+    assert [p.group for p in shop.load.placed] == [f"bar {k}" for k in (1, 2, 3) for _ in range(3)]
+    assert shop.words == [f"G{n}" for n in (54, 55, 56) for _ in range(3)]
+    assert not [f for f in shop.ledger.findings if f.severity == "error"]
+    assert abs(shop.program.agreement.difference) < 0.01
