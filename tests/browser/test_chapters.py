@@ -314,7 +314,10 @@ def test_operation_is_dragged(planner: Planner, plate: int) -> None:
     page.mouse.move(source["x"] + 8, source["y"] + 20, steps=4)
     page.mouse.move(target["x"] + 8, target["y"] + 10, steps=8)
     page.mouse.up()
-    page.wait_for_timeout(300)
+    for _ in range(100):  # what was dropped is told a moment later
+        if planner.plan(plate)["edition"] > 1:
+            break
+        page.wait_for_timeout(100)
     planner.settled()
     after = [e["id"] for e in planner.plan(plate)["setups"][0]["entries"]]
     assert after == [before[0], before[2], before[3], before[1], *before[4:]]
