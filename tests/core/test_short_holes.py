@@ -40,6 +40,11 @@ def test_hole_that_the_drill_does_not_get_through_is_said_and_each_cure_mends_it
     assert isinstance(found.outcome, Followed)
     told = [f for f in found.ledger.findings if f.severity == Severity.ERROR]
     assert [f.code for f in told] == ["hole-short"], "what stays there is the same cause, and no second finding"
+    # what stays may be left: then neither is said
+    (leave,) = [cure for cure in told[0].cures if cure.change["change"] == "accept-rest"]
+    left, _ = read_change(leave.change).apply(ledger.plan, Scene(part, LIB, found.ledger))
+    again = with_stock(evaluate(left, part, LIB), part, found.outcome)
+    assert [f for f in again.findings if f.severity == Severity.ERROR] == []
     hole = next(f for f in part.features if isinstance(f, Hole))
     stays = [f for f in stock_findings(part, ledger, found.outcome) if hole.id in f.features]
     assert [f.code for f in stays] == ["stock-left"]

@@ -16,7 +16,7 @@ from lean_ledger.core.holding.placement import Bed, stacks
 from lean_ledger.core.loads.bars import MOST as MOST_ON_BAR
 from lean_ledger.core.loads.bars import why_not_on_bar
 from lean_ledger.core.loads.joined import MOST as MOST_JOINED
-from lean_ledger.core.loads.joined import goes_on, more_at_the_ends, why_not_in_a_bar
+from lean_ledger.core.loads.joined import goes_on, kerf_of, more_at_the_ends, why_not_in_a_bar
 from lean_ledger.core.loads.kinds import stations_of
 from lean_ledger.core.loads.layout import MOST
 from lean_ledger.core.loads.load_ledger import LoadLedger
@@ -132,9 +132,8 @@ class SetArrangement(Strict):
 
 def _ends(plan: Plan, ledger: LoadLedger, scene: Scene) -> tuple[Plan, str]:
     """Stock at both ends of a piece in a bar, so that what goes round it alone passes between two; and it in words."""
-    built, own = ledger.built, plan.rates.kerf
-    kerf = float(own if own is not None else scene.library.rates.kerf)
-    needed, right = more_at_the_ends(built, kerf), built.hold.frame.right
+    built = ledger.built
+    needed, right = more_at_the_ends(built, kerf_of(plan, scene.library)), built.hold.frame.right
     sides = [side for side in (axis_name(neg(right)), axis_name(right)) if plan.allowances.on(side) < needed - 1e-6]
     if plan.stock.sizing != "over the part" or not sides:
         return plan, ""

@@ -44,18 +44,27 @@ def with_stock(ledger: Ledger, part: Part, outcome: Followed | LedgerError) -> L
         )  # fmt: skip
         return replace(ledger, findings=(*ledger.findings, unknown))
     found = stock_findings(part, ledger, outcome)
-    shown = {id for f in found for id in f.features} | {a.feature for a in ledger.plan.accepted}
-    kept = [f for f in ledger.findings if not _is_known(f, shown)]
+    shown = {id for f in found for id in f.features}
+    accepted = {a.feature for a in ledger.plan.accepted}
+    kept = [f for f in ledger.findings if not _is_known(f, shown, accepted)]
     short = {id for f in kept if f.code == SHORT for id in f.features}
-    found = [f for f in found if f.code != "stock-left" or not f.features or not short.issuperset(f.features)]
+    same = [f for f in found if f.code == "stock-left" and f.features and short.issuperset(f.features)]
+    kept = [_may_stay(f, same) if f.code == SHORT else f for f in kept]
+    found = [f for f in found if f not in same]
     order = {severity: i for i, severity in enumerate(Severity)}
     return replace(ledger, findings=tuple(sorted([*kept, *found], key=lambda f: order[f.severity])))
 
 
-def _is_known(finding: Finding, shown: set[str]) -> bool:
+def _may_stay(short: Finding, left: Sequence[Finding]) -> Finding:
+    """A hole that is too short, with what the solids offer for what stays in it."""
+    more = (cure for f in left if set(f.features) <= set(short.features) for cure in f.cures)
+    return replace(short, cures=(*short.cures, *more))
+
+
+def _is_known(finding: Finding, shown: set[str], accepted: set[str]) -> bool:
     """Whether the solids say what a finding guessed: how much stays, or that nothing does."""
-    there = bool(set(finding.features) & shown)
-    return (finding.code == CORNER and there) or (finding.code == SHORT and not there)
+    own = set(finding.features)
+    return (finding.code == CORNER and bool(own & (shown | accepted))) or (finding.code == SHORT and not own & shown)
 
 
 def stock_findings(part: Part, ledger: Ledger, followed: Followed) -> list[Finding]:

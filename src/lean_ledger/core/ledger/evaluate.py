@@ -29,7 +29,7 @@ from lean_ledger.core.ledger.tool_findings import (
     tool_findings,
     worn_findings,
 )
-from lean_ledger.core.loads.joined import left_alone, why_not_cut_in_a_bar, why_not_in_a_bar
+from lean_ledger.core.loads.joined import kerf_of, left_alone, why_not_cut_in_a_bar, why_not_in_a_bar
 from lean_ledger.core.loads.made import MadeFrom, load_ledger
 from lean_ledger.core.operations.build import Bench, BuiltSetup, build_setup
 from lean_ledger.core.part.bodies import planned_part
@@ -143,9 +143,7 @@ def _in_a_bar(
     why = why_not_in_a_bar(bench.plan, setup, alone, bed.machine)
     if why:
         return left_alone(Same(alone), why)
-    own = bench.plan.rates.kerf
-    kerf = float(own if own is not None else bench.library.rates.kerf)
-    joined = build_setup(bench, setup, features, state, bed, kerf)
+    joined = build_setup(bench, setup, features, state, bed, kerf_of(bench.plan, bench.library))
     why = why_not_cut_in_a_bar(alone, joined)
     return left_alone(Same(alone), why) if why else joined
 

@@ -25,6 +25,7 @@ from lean_ledger.core.operations.workplace import BESIDE_NEXT
 from lean_ledger.core.plan import Plan, SetupDecision
 from lean_ledger.core.stock.block import Section
 from lean_ledger.library.machines import Machine
+from lean_ledger.library.types import Library
 
 MOST = 60  # pieces of one bar
 OVERHANG = 0.6  # of a piece's length that may stand out of the jaws, at the bar's ends and between two vises
@@ -66,6 +67,12 @@ def why_not_cut_in_a_bar(alone: BuiltSetup, joined: BuiltSetup) -> str:
         name = next(op.name for op in alone.operations if op.id in lost)
         return f"“{name}” cannot be made in one bar."
     return next(filter(None, (_leaves(joined, op) or _harms(joined, op) for op in joined.operations)), "")
+
+
+def kerf_of(plan: Plan, library: Library) -> float:
+    """mm that the saw takes between two pieces: the plan's own, else the shop's."""
+    own = plan.rates.kerf
+    return float(own if own is not None else library.rates.kerf)
 
 
 def goes_on(built: BuiltSetup) -> tuple[str, ...]:

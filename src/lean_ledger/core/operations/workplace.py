@@ -144,13 +144,6 @@ class Workplace:
         off = self.gap - self.material.wall_allowance - 2 * BESIDE_NEXT
         return round(self.box.min[0] - off, 5), round(self.box.max[0] + off, 5)
 
-    def comes_out(self, operation: Operation) -> bool:
-        """Whether its tool comes out of the piece's own stock along X, below its top."""
-        x0, _, x1, _ = self.stock_rectangle
-        low, high = x0 + operation.tool.diameter / 2 - 1e-6, x1 - operation.tool.diameter / 2 + 1e-6
-        points = (p for stroke in operation.motion.strokes for p in stroke.points)
-        return any(p[2] < self.stock.max[2] - 1e-6 and not low <= p[0] <= high for p in points)
-
     @property
     def around_rectangle(self) -> tuple[float, float, float, float]:
         """What a mill takes around the part: in a bar it goes along its ends once, before and behind it all stock."""

@@ -64,6 +64,7 @@ from lean_ledger.core.stock import StockState
 T = TypeVar("T")
 
 LEVEL = 0.01
+SAME = 1e-6
 
 #: Words for a recess in names of operations.
 NOUNS = {"pocket": "pocket", "slot": "slot", "step": "step", "face": "face", "turned": "shoulder"}
@@ -92,7 +93,7 @@ def cut_from_above(
     _chamfers(place, inner, ring)
     if place.kerf is not None and made:
         others = [op for op in place.operations if op.id not in faced and op not in made]
-        for op in filter(place.comes_out, others):
+        for op in (op for op in others if _comes_out(place, op)):
             place.require(op, made[-1].id, "the way between the pieces of the bar is cut first")
     for op in list(place.operations):
         if op.id not in faced:
@@ -101,10 +102,19 @@ def cut_from_above(
     return state_after
 
 
+def _comes_out(place: Workplace, operation: Operation) -> bool:
+    """Whether its tool comes out of the piece's own stock along X, below its top."""
+    (x0, _, x1, _), radius = place.stock_rectangle, operation.tool.diameter / 2
+    points = (p for stroke in operation.motion.strokes for p in stroke.points)
+    return any(
+        p[2] < place.stock.max[2] - SAME and not x0 + radius - SAME <= p[0] <= x1 - radius + SAME for p in points
+    )
+
+
 def _into_the_gap(place: Workplace, inner: Sequence[str]) -> set[str]:
     """Operations of chains that come out of the piece towards the next one in its bar, and what waits for them."""
     own = [op for op in place.operations if op.id in inner]
-    chains = {op.chain for op in own if place.comes_out(op)}
+    chains = {op.chain for op in own if _comes_out(place, op)}
     while True:
         found = {op.id for op in own if op.chain in chains}
         more = {op.chain for op in own if any(before in found for before, _ in op.after)} - chains
