@@ -120,7 +120,13 @@ def test_zeros_are_one_a_bar_and_the_control_is_told_how_far_the_next_piece_is()
     sheet = setup_sheet(JobWords("T-1", "joined", "A", ""), shop.ledger, shop.part, 1, date(2026, 1, 1)).setups[0]
     assert sheet.stock[0] == 3 * 74 + 2 * 3
     assert dict(sheet.fixture)["in one bar"] == "3 pieces, 228.0 long: saw them apart afterwards, 3 between two"
-    assert sheet.touch_off[0].startswith("G54, G57")
+    # only the bar's left end is free: the first piece's stock of 74 has its middle 37 from there
+    assert sheet.touch_off[0] == (
+        "G54, G57 X Y: edge finder on the bar's left end, then 37.000 along X; on both along Y (44.00), in the middle"
+    )
+    shop.change(change="set-zero", setup="S1", of="stock", place="left front", level="top")
+    sheet = setup_sheet(JobWords("T-1", "joined", "A", ""), shop.ledger, shop.part, 1, date(2026, 1, 1)).setups[0]
+    assert sheet.touch_off[0].endswith("then 0.000 along X; on its front, then 0.000 along Y")
     assert "G55, G56, G58, G59: in the same bar, 77.000 farther along X from piece to piece" in sheet.touch_off
 
 

@@ -15,7 +15,7 @@ from lean_ledger.core.loads.turned import turned_way
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import FIRST, Load, Zero
 from lean_ledger.core.setups.ways import Way
-from lean_ledger.core.setups.zero import Surroundings, touch_off, zero_point
+from lean_ledger.core.setups.zero import Surroundings, touch_off, touch_off_bar, zero_point
 from lean_ledger.library.machines import Machine
 
 SAME = 1e-4  # mm within which two zeros are one
@@ -146,7 +146,8 @@ def touched_off(share: LoadLedger, zero: Zero, place: Surroundings, offsets: Seq
         first = [offset for offset in offsets if offset not in behind]
         on = (f"{_named(behind)}: in the same bar, {step_along(share.built):.3f} farther along X from piece to piece",)
         apart = [offset for offset in behind if offset.local == NOWHERE]
-        return (*touch_off(zero, place, _named(first), rests_on), *(on if apart else ()))
+        _, height = touch_off(zero, place, _named(first), rests_on)
+        return (touch_off_bar(zero, place, _named(first)), height, *(on if apart else ()))
     said = touch_off(zero, place, _named(offsets), rests_on)
     if set(by_turn) <= {0}:
         return said
