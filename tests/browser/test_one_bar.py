@@ -1,4 +1,4 @@
-"""Pieces that stay in one bar until they are sawn apart, on the real page."""
+"""Pieces that stay in one bar or plate until they are sawn apart, on the real page."""
 
 from __future__ import annotations
 
@@ -15,7 +15,7 @@ pytestmark = pytest.mark.browser
 
 
 def test_four_stay_in_one_bar_by_keyboard_alone(planner: Planner, axe: str) -> None:
-    """The louvre bracket, from one piece to four in a bar and back, never touching the mouse."""
+    """The louvre bracket, from one piece to four in a bar, eight in a plate and back, never touching the mouse."""
     page = planner.page
     plan = planner.copy_of("louvre-bracket", "BAR-1")
     planner.open(plan, "layout")
@@ -40,6 +40,18 @@ def test_four_stay_in_one_bar_by_keyboard_alone(planner: Planner, axe: str) -> N
     expect(page.get_by_label("Face side Z+, 2 off runs")).to_have_value("row")
     assert planner.plan(plan)["price"] is not None
     assert violations(page, axe) == []
+    behind = page.get_by_label("Rows in one plate", exact=True)
+    behind.focus()
+    behind.fill("2")
+    behind.press("Enter")
+    planner.settled()
+    expect(pieces(page)).to_have_count(8)
+    plate = layout(planner, plan)["joined"]
+    assert isinstance(plate, dict)
+    assert (plate["word"], plate["together"], plate["length"]) == ("plate", 8, joined["length"])
+    expect(page.get_by_text(f"A plate of 8 is {plate['length']:.2f} × {plate['width']:.2f} mm")).to_be_visible()
+    expect(page.get_by_text("8 pieces stay in one plate until they are sawn apart.")).to_be_visible()
+    expect(page.get_by_label("Face side Z+, 2 off runs")).to_have_value("row")
     cell.focus()
     cell.fill("0")
     cell.press("Enter")
@@ -49,4 +61,4 @@ def test_four_stay_in_one_bar_by_keyboard_alone(planner: Planner, axe: str) -> N
     button.press("Enter")
     planner.settled()
     expect(pieces(page)).to_have_count(1)
-    expect(page.get_by_text(re.compile("^A bar of"))).to_have_count(0)
+    expect(page.get_by_text(re.compile("^A (bar|plate) of"))).to_have_count(0)

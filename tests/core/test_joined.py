@@ -25,15 +25,25 @@ from lean_ledger.core.geometry.solids import block
 from lean_ledger.core.ledger.counts import counts_of
 from lean_ledger.core.ledger.offsets import offsets_of
 from lean_ledger.core.ledger.scopes import scopes_of
-from lean_ledger.core.loads.joined import OVERHANG, bar_length, gap_of, more_at_the_ends, vises_in, vises_under
+from lean_ledger.core.loads.joined import (
+    OVERHANG,
+    bar_length,
+    blank_size,
+    gap_of,
+    more_at_the_ends,
+    vises_in,
+    vises_under,
+)
 from lean_ledger.core.loads.poses import poses
 from lean_ledger.core.loads.spacing import Solid
+from lean_ledger.core.operations.in_blank import InBlank
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import Down, Rim, finish_outline_path, rough_outline_path
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.papers.load_drawing import load_drawing
 from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.core.part.model import Part
+from lean_ledger.core.plan import Arrangement
 from lean_ledger.core.pricing.price import Terms, bars_of
 from lean_ledger.core.shop.shopping import material_to_buy
 from lean_ledger.library.fixtures import Vise
@@ -66,7 +76,8 @@ def cut_bar(shop: LoadShop) -> Mass:
     load = shop.load
     frame, first = load.built.home.frame, load.placed[0]
     stock = frame.box(load.built.before.bounds)
-    left = box_mass(Bounds(stock.min, (stock.min[0] + bar_length(load.built, len(load.placed)), *stock.max[1:])))
+    x, y = blank_size(load.built, load.where.load.arrangement)
+    left = box_mass(Bounds(stock.min, (stock.min[0] + x, stock.min[1] + y, stock.max[2])))
     for call in load.calls:
         own = load.placed_at(call.place)
         by = [own.shift[i] - first.shift[i] for i in (0, 1)]
@@ -207,7 +218,7 @@ def test_what_comes_out_below_the_way_between_keeps_the_pieces_apart() -> None:
     (found,) = shop.findings("not-as-arranged")
     assert "“Rough step L1, 6 deep” would come 0.8 into what stands between the pieces." in found.why
     assert shop.load.pieces == 1
-    assert shop.load.built.kerf is None
+    assert shop.load.built.blank is None
     shop.cure("not-as-arranged")
     assert not shop.findings("not-as-arranged")
 
@@ -330,16 +341,19 @@ def test_what_is_bought_is_a_bar_of_all_pieces() -> None:
 
 
 def test_across_the_longest_side_the_section_bears_the_saw() -> None:
-    """Pieces of 100 that lie across the jaws: a blank of 4 · 44 + 3 · 3 = 185 is that much wider for the saw."""
+    """Pieces of 100 that lie across the jaws: a blank of 4 · 44 + 3 · 3 = 185 is that much wider for the saw, and each
+    piece has a quarter of its length.
+    """
     shop = LoadShop(built(block((0, 0, 0), (40, 100, 20))))
     shop.change(change="set-turn", setup="S1", turn=0)
     shop.arrange(joined=4)
     built_one = shop.load.built
     across = built_one.home.frame.box(built_one.before.bounds).size[0]
     assert across < 100
-    m, alone = shop.ledger.problem.material, shop.ledger.stock.section_and_length[0]
-    assert float(m.section_area) == pytest.approx(alone * (across + 3 * KERF / 4) / across, abs=0.01)
-    assert m.together == 1
+    m, (alone, length) = shop.ledger.problem.material, shop.ledger.stock.section_and_length
+    assert float(m.section_area) == pytest.approx(alone * (4 * across + 3 * KERF) / across, abs=0.01)
+    assert float(m.length) == pytest.approx(length / 4)
+    assert m.together == 4
 
 
 def test_stock_is_followed_up_to_the_next_part_and_sawn_to_the_piece() -> None:
@@ -369,7 +383,7 @@ def test_stock_is_followed_up_to_the_next_part_and_sawn_to_the_piece() -> None:
 def test_pictures_show_the_bar_once_with_its_vises() -> None:
     shop = in_bar(5)
     where = shop.load.where
-    vises = vises_in(shop.load.built, 5)
+    vises = vises_in(shop.load.built, Arrangement(joined=5))
     jaws = [b.box for b in vises if b.what == "jaw"]
     assert len(jaws) == 2 * 3
     assert isinstance(shop.load.built.hold.fixture, Vise)
@@ -402,7 +416,7 @@ def test_kerf_by_hand_counts() -> None:
     shop = Shop()
     shop.change(change="set-rate", name="kerf", value="1.2")
     shop.arrange(joined=2)
-    assert shop.load.built.kerf == 1.2
+    assert shop.load.built.blank == InBlank(1.2)
     # (16 + 0.8 − 1.2) / 2 = 7.8, to half a millimetre 8
     assert more_at_the_ends(shop.load.built, 1.2) == 8
     assert shop.load.placed[1].shift[0] - shop.load.placed[0].shift[0] == pytest.approx(60 + 16 + 1.2)
@@ -411,7 +425,7 @@ def test_kerf_by_hand_counts() -> None:
 def test_a_way_round_in_a_bar_begins_and_ends_at_the_front() -> None:
     ring = ((0.0, 0.0), (60.0, 0.0), (60.0, 40.0), (0.0, 40.0))
     down = Down(20, 7, 1, 27)
-    rough = rough_outline_path(ring, Rim((0, -2, 60, 42), in_bar=True), 16, 0.2, 7, down, 1000)
+    rough = rough_outline_path(ring, Rim((0, -2, 60, 42), InBlank(3.0)), 16, 0.2, 7, down, 1000)
     finish = finish_outline_path(ring, 16, 0.0, down, 1000, in_bar=True)
     for motion in (rough, finish):
         low = [p for s in motion.strokes for p in s.points if p[2] < 20]

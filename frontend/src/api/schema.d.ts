@@ -4048,30 +4048,50 @@ export interface components {
         };
         /**
          * InBarView
-         * @description Pieces that stay in one bar; `solids`: what stands with it, where its first piece stands alone. Lengths mm.
+         * @description Pieces that stay in one bar or plate; `solids`: what stands with it, where its first piece stands alone. mm.
          */
         InBarView: {
             /**
              * Gap
-             * @description between two parts
+             * @description the least between two parts
              */
             gap: number;
             /** Kerf */
             kerf: number;
             /**
              * Length
-             * @description of the bar; 0 where each piece stands by itself, as kerf and gap are
+             * @description of the bar; 0 where each piece stands by itself, as width, kerf and gap are
              */
             length: number;
-            /** Pieces */
+            /**
+             * Pieces
+             * @description side by side along the jaws
+             */
             pieces: number;
+            /**
+             * Rows
+             * @description of them, one behind the other: more than one in a plate
+             */
+            rows: number;
             /** Solids */
             solids: components["schemas"]["LoadSolidView"][];
+            /**
+             * Together
+             * @description pieces of one bar or plate
+             */
+            together: number;
             /**
              * Vises
              * @description that hold a bar
              */
             vises: number;
+            /** Width */
+            width: number;
+            /**
+             * Word
+             * @enum {string}
+             */
+            word: "bar" | "plate";
         };
         /** IssueBody */
         IssueBody: {
@@ -6758,6 +6778,11 @@ export interface components {
          */
         ScopeView: {
             /**
+             * Goes Round
+             * @description once means round all pieces of a bar or plate, not over a row
+             */
+            goes_round: boolean;
+            /**
              * Has To
              * @description in one bar it goes on over the next piece
              */
@@ -6834,7 +6859,8 @@ export interface components {
          * SetArrangement
          * @description What is not named stays. `gap`: ("X" or "Y", mm), None for the least; `moved`: (piece, mm along X, along Y) from
          *     where the rule has it; `turned`: (piece, degrees) with what holds it, counter-clockwise seen from above. `joined`:
-         *     pieces that stay in one bar: the stock at their ends grows to what the mill between two of them needs.
+         *     pieces that stay in one bar, `joined_rows` of them behind one another: the stock at their ends grows to what the
+         *     mill between two of them needs.
          */
         SetArrangement: {
             /**
@@ -6865,6 +6891,11 @@ export interface components {
              * @default null
              */
             joined?: number | null;
+            /**
+             * Joined Rows
+             * @default null
+             */
+            joined_rows?: number | null;
             /** Load */
             load: string;
             /**

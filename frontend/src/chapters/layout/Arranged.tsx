@@ -89,6 +89,18 @@ export function Arranged({ load }: { load: LayoutView }) {
             />
           </label>
         )}
+        {load.joined && load.joined.pieces > 1 && (
+          <label>
+            Rows in one plate
+            <NumberCell
+              label="Rows in one plate"
+              kind="number"
+              value={load.joined.rows}
+              text={String(load.joined.rows)}
+              onCommit={(value) => set({ joined_rows: Math.round(value ?? 1) })}
+            />
+          </label>
+        )}
         {load.pieces.length > 1 && (
           <Choice
             label="Made"
@@ -119,7 +131,7 @@ export function Arranged({ load }: { load: LayoutView }) {
         {!full && (
           <button type="button" className="act" onClick={() => set(fit)}>
             As many as fit:{" "}
-            {(most * Math.max(1, load.sides.length) * load.stations * (load.joined?.pieces ?? 1)) /
+            {(most * Math.max(1, load.sides.length) * load.stations * (load.joined?.together ?? 1)) /
               load.setups.length}
           </button>
         )}
@@ -139,6 +151,7 @@ export function Arranged({ load }: { load: LayoutView }) {
                 sides: [],
                 stations: 1,
                 joined: 1,
+                joined_rows: 1,
                 gap: [
                   ["X", null],
                   ["Y", null],
@@ -155,7 +168,8 @@ export function Arranged({ load }: { load: LayoutView }) {
         {load.joined && load.joined.pieces > 1 && (
           <div>
             <dt>
-              A bar of {load.joined.pieces} is {lengthText(load.joined.length, unit)} {unit} long
+              A {load.joined.word} of {load.joined.together} is {lengthText(load.joined.length, unit)}
+              {load.joined.rows > 1 ? ` × ${lengthText(load.joined.width, unit)} ${unit}` : ` ${unit} long`}
             </dt>
             <dd>
               {load.joined.vises === 1 ? "in one vise" : `in ${load.joined.vises} vises`}, sawn apart

@@ -40,7 +40,7 @@ export function LoadDrawing({ load, ahead }: { load: LayoutView; ahead: Ahead })
       />
       <figcaption>
         {load.pieces.some((piece) => piece.in_bar > 0)
-          ? `${load.joined?.pieces ?? 0} pieces stay in one bar until they are sawn apart.`
+          ? `${load.joined?.together ?? 0} pieces stay in one ${load.joined?.word ?? "bar"} until they are sawn apart.`
           : load.pieces.length > 1
             ? `Drag a piece, or give it the focus and press an arrow: 1 mm, 10 with Shift. It falls into line with others.${load.not_turned ? "" : " R turns it."}`
             : load.spins

@@ -9,6 +9,7 @@ import { useRested } from "./rested";
 const WORDS = { each: "on each piece", first: "on the first only", row: "once over each row" };
 const ON_BAR = { ...WORDS, row: "once through all" };
 const IN_BAR = { ...WORDS, row: "once over the bar" };
+const IN_PLATE = { ...WORDS, row: "once over a row of the plate" };
 
 export function Scopes({ load }: { load: LayoutView }) {
   const { data, error } = useRested("scopes", load.load, api.scopes);
@@ -17,7 +18,8 @@ export function Scopes({ load }: { load: LayoutView }) {
   const others = scopes.filter((one) => !open.includes(one));
   const bar = load.bar !== null;
   const joined = (load.joined?.pieces ?? 1) > 1;
-  const words = bar ? ON_BAR : joined ? IN_BAR : WORDS;
+  const plate = load.joined?.word === "plate";
+  const words = bar ? ON_BAR : plate ? IN_PLATE : joined ? IN_BAR : WORDS;
   return (
     <>
       <h2>
@@ -34,7 +36,11 @@ export function Scopes({ load }: { load: LayoutView }) {
               <th scope="col">Operation</th>
               <th scope="col">Runs</th>
               <th scope="col" className="n">
-                {bar ? "once, s an advance" : joined ? "once a bar, s a cycle" : "once a row, s a cycle"}
+                {bar
+                  ? "once, s an advance"
+                  : joined && !plate
+                    ? "once a bar, s a cycle"
+                    : "once a row, s a cycle"}
               </th>
             </tr>
           </thead>
@@ -87,7 +93,7 @@ function Row({ load, one, words }: { load: string; one: ScopeView; words: typeof
         >
           {able.map((scope) => (
             <option key={scope} value={scope}>
-              {words[scope]}
+              {scope === "row" && one.goes_round ? "once round all" : words[scope]}
             </option>
           ))}
         </Form.Select>

@@ -258,7 +258,7 @@ def _alone(load: LoadLedger) -> dict[str, Any] | None:
     if how.on_bar > 1:
         return {"change": "set-arrangement", "load": load.load.id, "on_bar": 1}
     one = replace(how, columns=1, rows=1, sides=how.sides[:1], stations=1).with_turns(setups)
-    apart = {"joined": 1} if how.joined > 1 else {}
+    apart = {"joined": 1, "joined_rows": 1} if how.joined > 1 else {}
     return _arranged(load, one.columns, one.rows, one.sides, one.stations) | apart
 
 

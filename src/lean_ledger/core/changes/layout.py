@@ -9,18 +9,18 @@ from math import isfinite
 from typing import Literal
 
 from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.changes.in_one import check_joined, with_ends, with_jaws
 from lean_ledger.core.changes.scene import Scene, Strict, check_between
 from lean_ledger.core.control.offset_words import offset_words
-from lean_ledger.core.geometry.vectors import axis_name, neg
 from lean_ledger.core.holding.placement import Bed, stacks
 from lean_ledger.core.loads.bars import MOST as MOST_ON_BAR
 from lean_ledger.core.loads.bars import why_not_on_bar
 from lean_ledger.core.loads.joined import MOST as MOST_JOINED
-from lean_ledger.core.loads.joined import goes_on, kerf_of, more_at_the_ends, why_not_in_a_bar
+from lean_ledger.core.loads.joined import goes_on
 from lean_ledger.core.loads.kinds import stations_of
 from lean_ledger.core.loads.layout import MOST
 from lean_ledger.core.loads.load_ledger import LoadLedger
-from lean_ledger.core.loads.one_pass import one_pass
+from lean_ledger.core.loads.one_pass import once_words, one_pass
 from lean_ledger.core.loads.together import BOTH_ENDS, arranged_in_turn, arranged_together, why_not_turned, why_only_one
 from lean_ledger.core.plan import Along, Arrangement, Load, Moved, OffsetChoice, Plan, Policy, Turned, Walk
 
@@ -40,7 +40,8 @@ def load_in(plan: Plan, id: str) -> Load:
 class SetArrangement(Strict):
     """What is not named stays. `gap`: ("X" or "Y", mm), None for the least; `moved`: (piece, mm along X, along Y) from
     where the rule has it; `turned`: (piece, degrees) with what holds it, counter-clockwise seen from above. `joined`:
-    pieces that stay in one bar: the stock at their ends grows to what the mill between two of them needs.
+    pieces that stay in one bar, `joined_rows` of them behind one another: the stock at their ends grows to what the
+    mill between two of them needs.
     """
 
     load: str
@@ -51,6 +52,7 @@ class SetArrangement(Strict):
     in_turn: Along | None = None
     on_bar: int | None = None
     joined: int | None = None
+    joined_rows: int | None = None
     gap: tuple[tuple[Literal["X", "Y"], float | None], ...] = ()
     moved: tuple[tuple[str, float, float], ...] = ()
     turned: tuple[tuple[str, Turned], ...] = ()
@@ -72,6 +74,7 @@ class SetArrangement(Strict):
             self.in_turn or was.in_turn,
             was.on_bar if self.on_bar is None else self.on_bar,
             was.joined if self.joined is None else self.joined,
+            self._joined_rows(was),
         )
         if how.in_turn == "spindles" and replace(how, gap=(None, None), moved=()) != BOTH_ENDS:
             raise PlanError("taken-over", "the counter spindle takes one piece a cycle over: take the setups apart to "
@@ -89,13 +92,18 @@ class SetArrangement(Strict):
             skipped=skipped if len(skipped) < how.count else (),
             offsets=_offsets(load, how, kept),
         )  # fmt: skip
-        plan, said = _ends(plan, ledger, scene) if self.joined is not None and how.joined > 1 else (plan, "")
-        return plan.with_load(changed), f"load {load.id}: {self._words or words(how, len(load.setups))}{said}"
+        longer, more = plan, ""
+        if how.joined > 1 and not self.joined is self.joined_rows is None:
+            longer, ends = with_ends(plan, ledger, scene.library, how)
+            longer, jaws = with_jaws(longer, plan, ledger, scene.library, how)
+            more = ends + jaws
+        said = self._words or words(how, len(load.setups))
+        return longer.with_load(changed), f"load {load.id}: {said}{more}"
 
     @property
     def _words(self) -> str:
         """Where no count is said: what was moved and which gaps were set."""
-        counts = (self.columns, self.rows, self.sides, self.stations, self.on_bar, self.joined)
+        counts = (self.columns, self.rows, self.sides, self.stations, self.on_bar, self.joined, self.joined_rows)
         if any(value is not None for value in counts):
             return ""
         said = [f"gap along {axis} {'by the rule' if gap is None else f'{gap:g}'}" for axis, gap in self.gap]
@@ -113,6 +121,12 @@ class SetArrangement(Strict):
         said = {"X": was.gap[0], "Y": was.gap[1]} | dict(self.gap)
         return said["X"], said["Y"]
 
+    def _joined_rows(self, was: Arrangement) -> int:
+        """Pieces that are taken apart are in no rows either."""
+        if self.joined_rows is not None:
+            return self.joined_rows
+        return 1 if self.joined == 1 else was.joined_rows
+
     def _turned(self, how: Arrangement, ledger: LoadLedger) -> Arrangement:
         """Raises PlanError where a piece cannot be turned; what was turned on another machine, or in another way of
         cutting, goes without a word: the finding that it is left out has been read.
@@ -128,19 +142,6 @@ class SetArrangement(Strict):
         by = {m.place: m.by for m in was.moved} | {id: (dx, dy) for id, dx, dy in self.moved}
         turns = {m.place: m.turn for m in was.moved} | dict(self.turned)
         return tuple(Moved(id, by.get(id, (0.0, 0.0)), turns.get(id, 0)) for id in dict.fromkeys((*by, *turns)))
-
-
-def _ends(plan: Plan, ledger: LoadLedger, scene: Scene) -> tuple[Plan, str]:
-    """Stock at both ends of a piece in a bar, so that what goes round it alone passes between two; and it in words."""
-    built = ledger.built
-    needed, right = more_at_the_ends(built, kerf_of(plan, scene.library)), built.hold.frame.right
-    sides = [side for side in (axis_name(neg(right)), axis_name(right)) if plan.allowances.on(side) < needed - 1e-6]
-    if plan.stock.sizing != "over the part" or not sides:
-        return plan, ""
-    allowances = plan.allowances
-    for side in sides:
-        allowances = allowances.with_side(side, needed)
-    return replace(plan, allowances=allowances), f"; {needed:g} of stock at {' and '.join(sides)}"
 
 
 def _offsets(load: Load, how: Arrangement, kept: Collection[str]) -> OffsetChoice:
@@ -165,7 +166,8 @@ def words(how: Arrangement, setups: int = 1) -> str:
         return "one piece"
     parts = [f"{how.columns} × {how.rows}"] if how.columns * how.rows > 1 else []
     parts += [f"{how.stations} stations"] if how.stations > 1 else []
-    parts += [f"{how.joined} in one bar"] if how.joined > 1 else []
+    plate = f"{how.joined} × {how.joined_rows} in one plate"
+    parts += [plate if how.joined_rows > 1 else f"{how.joined} in one bar"] if how.joined > 1 else []
     parts += [f"{len(how.sides)} sides"] if how.sides else []
     return f"{how.count} pieces, {', '.join(parts)}"
 
@@ -189,8 +191,9 @@ def _check(how: Arrangement, ledger: LoadLedger, plan: Plan) -> None:
             raise PlanError("not-on-bar", why, setup.id)
         return
     check_between(how.joined, 1, MOST_JOINED, "pieces of one bar")
-    if how.joined > 1:
-        _check_joined(how, ledger, plan)
+    check_between(how.joined_rows, 1, MOST_JOINED, "rows of one plate")
+    if how.in_one > 1:
+        check_joined(how, ledger, plan)
     _, alone = why_only_one(ledger.shares)
     if alone and (how.count > 1 or how.sides):
         raise PlanError("one-piece-only", alone.removesuffix("."), setup.id)
@@ -212,19 +215,6 @@ def _check(how: Arrangement, ledger: LoadLedger, plan: Plan) -> None:
     for moved in how.moved:
         if not all(isfinite(v) and abs(v) <= MOST_GAP for v in moved.by):
             raise PlanError("out-of-range", f"piece {moved.place} is moved out of the machine", setup.id)
-
-
-def _check_joined(how: Arrangement, ledger: LoadLedger, plan: Plan) -> None:
-    """Raises PlanError where pieces do not stay in one bar."""
-    setup = ledger.decision.id
-    if len(ledger.shares) > 1:
-        raise PlanError("not-in-a-bar", "in one bar all pieces are in one setup: take the setups apart first", setup)
-    if why := why_not_in_a_bar(plan, ledger.decision, ledger.built, ledger.machine):
-        raise PlanError("not-in-a-bar", why.removesuffix("."), setup)
-    if how.stations > 1:
-        raise PlanError("not-in-a-bar", "a bar lies at one station: load one, or keep the pieces apart", setup)
-    if how.moved:
-        raise PlanError("not-in-a-bar", "no piece of a bar is moved or turned by itself: put them back first", setup)
 
 
 def _on(load: Load, how: Arrangement, ledger: LoadLedger, scene: Scene) -> tuple[str, ...]:
@@ -363,13 +353,13 @@ class SetScope(Strict):
             raise PlanError("goes-on", f"“{op.name}” comes into the next piece of its bar: it runs {load.in_one_words}",
                             op.setup)  # fmt: skip
         if self.scope == "row" and (why := one_pass(ledger.where, op, ledger.machine).words):
-            raise PlanError("not-in-one-pass", f"“{op.name}” cannot run {load.in_one_words}: {why}", op.setup)
+            raise PlanError("not-in-one-pass", f"“{op.name}” cannot run {once_words(load, op)}: {why}", op.setup)
         first, rows = (tuple(id for id in ids if id != op.id) for ids in (load.first_only, load.in_rows))
         changed = replace(
             load, first_only=(*first, op.id) if self.scope == "first" else first,
             in_rows=(*rows, op.id) if self.scope == "row" else rows,
         )  # fmt: skip
-        scopes = {"each": "on each piece", "first": "on the first piece only", "row": load.in_one_words}
+        scopes = {"each": "on each piece", "first": "on the first piece only", "row": once_words(load, op)}
         return plan.with_load(changed), f"load {load.id}: “{op.name}” {scopes[self.scope]}"
 
 

@@ -42,7 +42,7 @@ def course_of(part: Part, ledger: Ledger) -> Course:
             into_part = op.kind.cuts_into_part
             cuts.append(Cut(op.id, op.motion, op.tool, frame, high, around, approach, into_part, step, floor))
             last = op
-        if built.kerf is not None and cuts:
+        if built.blank is not None and cuts:
             sawn = Sawn(len(cuts), ledger.stock.bounds)
     mesh = part.near_net.solid.mesh if part.near_net is not None else None
     blank = Blank.of(ledger.stock, mesh)

@@ -29,9 +29,10 @@ from lean_ledger.core.ledger.tool_findings import (
     tool_findings,
     worn_findings,
 )
-from lean_ledger.core.loads.joined import kerf_of, left_alone, why_not_cut_in_a_bar, why_not_in_a_bar
+from lean_ledger.core.loads.joined import kerf_of, left_alone, way_cut, why_not_cut_in_a_bar, why_not_in_a_bar
 from lean_ledger.core.loads.made import MadeFrom, load_ledger
 from lean_ledger.core.operations.build import Bench, BuiltSetup, build_setup
+from lean_ledger.core.operations.in_blank import InBlank
 from lean_ledger.core.part.bodies import planned_part
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Load, Plan, SetupDecision, material_of
@@ -129,7 +130,7 @@ def _built(
         features = [bench.part.by_id[id] for id in assigned[setup.id]]
         one = build_setup(bench, setup, features, state, bed)
         if load.arrangement.joined > 1:
-            one = _in_a_bar(bench, setup, features, state, bed, one)
+            one = _in_a_bar(bench, setup, features, state, bed, one, plate=load.arrangement.joined_rows > 1)
         state = one.after
         bench = bench.after(one, bed.machine, assigned[setup.id])
         found[setup.id] = one
@@ -137,14 +138,21 @@ def _built(
 
 
 def _in_a_bar(
-    bench: Bench, setup: SetupDecision, features: Sequence[Feature], state: StockState, bed: Bed, alone: BuiltSetup
-) -> BuiltSetup:
-    """A piece that stays in one bar with others; by itself, with the reason, where it cannot."""
+    bench: Bench, setup: SetupDecision, features: Sequence[Feature], state: StockState, bed: Bed, alone: BuiltSetup,
+    *, plate: bool,
+) -> BuiltSetup:  # fmt: skip
+    """A piece that stays in one bar or plate with others; by itself, with the reason, where it cannot."""
     why = why_not_in_a_bar(bench.plan, setup, alone, bed.machine)
     if why:
         return left_alone(Same(alone), why)
-    joined = build_setup(bench, setup, features, state, bed, kerf_of(bench.plan, bench.library))
+    blank = InBlank(kerf_of(bench.plan, bench.library), plate)
+    joined = build_setup(bench, setup, features, state, bed, blank)
     why = why_not_cut_in_a_bar(alone, joined)
+    way = way_cut(joined) if why else None
+    if way is not None:  # what comes out of the part keeps to what is cut free there
+        kept = build_setup(bench, setup, features, state, bed, replace(blank, way=way))
+        still = why_not_cut_in_a_bar(alone, kept)
+        joined, why = (joined, why) if still else (kept, "")
     return left_alone(Same(alone), why) if why else joined
 
 

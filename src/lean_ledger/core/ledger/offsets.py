@@ -144,10 +144,11 @@ def touched_off(share: LoadLedger, zero: Zero, place: Surroundings, offsets: Seq
             by_turn.setdefault(share.placed_at(offset.place).turn, []).append(offset)
     if behind:
         first = [offset for offset in offsets if offset not in behind]
-        on = (f"{_named(behind)}: in the same bar, {step_along(share.built):.3f} farther along X from piece to piece",)
+        on = (f"{_named(behind)}: {_farther(share)}",)
         apart = [offset for offset in behind if offset.local == NOWHERE]
         _, height = touch_off(zero, place, _named(first), rests_on)
-        return (touch_off_bar(zero, place, _named(first)), height, *(on if apart else ()))
+        plate = share.built.blank is not None and share.built.blank.plate
+        return (touch_off_bar(zero, place, _named(first), plate=plate), height, *(on if apart else ()))
     said = touch_off(zero, place, _named(offsets), rests_on)
     if set(by_turn) <= {0}:
         return said
@@ -156,6 +157,16 @@ def touched_off(share: LoadLedger, zero: Zero, place: Surroundings, offsets: Seq
         for turn, own in sorted(by_turn.items())
     ]
     return (*turned, *said[1:])
+
+
+def _farther(share: LoadLedger) -> str:
+    """Where the next pieces of a bar or plate are."""
+    blank = share.built.blank
+    word, x = blank.word if blank is not None else "bar", step_along(share.built)
+    along = f"in the same {word}, {x:.3f} farther along X from piece to piece"
+    if blank is None or not blank.plate:
+        return along
+    return f"{along}, {step_along(share.built, 1):.3f} along Y from row to row"
 
 
 def offset_findings(ledger: Ledger, part: Part) -> Iterator[Finding]:

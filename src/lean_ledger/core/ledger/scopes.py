@@ -10,6 +10,7 @@ from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.joined import goes_on
 from lean_ledger.core.loads.one_pass import one_pass
+from lean_ledger.core.loads.round_all import goes_round
 from lean_ledger.core.part.model import Part
 from lean_ledger.library.types import Library
 
@@ -20,7 +21,7 @@ Scope = Literal["each", "first", "row"]
 class ScopeOf:
     """An operation of a load. `in_row`: seconds a cycle with it once over each row less those with it on each piece;
     None where it cannot run so, `why` says why. `has_to`: in one bar what would come into the next piece goes on over
-    it.
+    it. `goes_round`: once means round all pieces of a bar.
     """
 
     operation: str
@@ -31,6 +32,7 @@ class ScopeOf:
     in_row: float | None
     why: str
     has_to: bool = False
+    goes_round: bool = False
 
 
 def scopes_of(ledger: Ledger, part: Part, library: Library, load_id: str) -> tuple[ScopeOf, ...]:
@@ -56,5 +58,6 @@ def scopes_of(ledger: Ledger, part: Part, library: Library, load_id: str) -> tup
             )
             gain = once.load_of(op.setup).cycle - each.load_of(op.setup).cycle
         scope: Scope = "first" if id in load.first_only else "row" if id in load.in_rows and not why else "each"
-        found.append(ScopeOf(id, op.setup, op.name, scope, op.motion.probes, gain, why))
+        found.append(ScopeOf(id, op.setup, op.name, scope, op.motion.probes, gain, why,
+                             goes_round=goes_round(op, load.arrangement)))  # fmt: skip
     return tuple(found)

@@ -20,6 +20,7 @@ from lean_ledger.library.machines import Machine
 
 Point2 = tuple[float, float]
 NOWHERE: Point2 = (0.0, 0.0)
+ONE = Arrangement()
 TOUCH = 1e-6
 
 
@@ -41,13 +42,14 @@ class Unit:
     """What is repeated in columns and rows: one fixture with the pieces of its stations, each so far off the first."""
 
     parts: tuple[tuple[Kind, Point2], ...]
+    how: Arrangement = ONE
 
     @cached_property
     def solids(self) -> tuple[Solid, ...]:
         """What holds them stands once where all are of one kind; of pieces in one bar that and its vises."""
         first = self.parts[0][0]
-        if first.built.kerf is not None:
-            return (*solids_in(first.built, len(self.parts)), *(s for s in first.solids if s.shared))
+        if first.built.blank is not None:
+            return (*solids_in(first.built, self.how), *(s for s in first.solids if s.shared))
         found = list(first.solids)
         for kind, off in self.parts[1:]:
             by = (*off, 0.0)
@@ -77,7 +79,7 @@ def kinds_of(setups: Sequence[tuple[SetupDecision, BuiltSetup]], how: Arrangemen
     if len(setups) > 1 and how.in_turn == "stations":
         return tuple(Kind(decision, one, _at_a_station(one)) for decision, one in setups)
     return tuple(
-        Kind(decision, one, solids_of(one) if one.kerf is None else _in_a_bar(one)) for decision, one in setups
+        Kind(decision, one, solids_of(one) if one.blank is None else _in_a_bar(one)) for decision, one in setups
     )
 
 
@@ -97,16 +99,17 @@ def turned_kinds(kinds: Sequence[Kind], how: Arrangement, machine: Machine) -> t
 def units_of(kinds: Sequence[Kind], how: Arrangement, offs: Sequence[Point2]) -> tuple[Unit, ...]:
     if len(kinds) > 1 and how.in_turn == "stations":
         return (Unit(tuple((kinds[k % len(kinds)], off) for k, off in enumerate(offs))),)
-    return tuple(Unit(tuple((kind, off) for off in offs)) for kind in kinds)
+    return tuple(Unit(tuple((kind, off) for off in offs), how) for kind in kinds)
 
 
 def station_offsets(kinds: Sequence[Kind], how: Arrangement) -> tuple[Point2, ...]:
     """By how much each station's piece stands off where it would alone, along the vise's own y, which a turned mount
     has along another axis of the machine: it lies on the other side of the jaw behind the one before. In one bar one
-    lies beside the other.
+    lies beside the other, in a plate row by row.
     """
     if how.joined > 1:
-        return tuple((round(k * step_along(kinds[0].built), 4), 0.0) for k in range(how.joined))
+        x, y = (step_along(kinds[0].built, axis) for axis in (0, 1))
+        return tuple((round(k * x, 4), round(j * y, 4)) for j in range(how.joined_rows) for k in range(how.joined))
     offs = [NOWHERE]
     mixed = how.in_turn == "stations"
     for k in range(1, how.stations):

@@ -20,7 +20,7 @@ from lean_ledger.core.holding.standing import SWING_CLEARANCE, Standing
 from lean_ledger.core.loads.arranged import walked
 from lean_ledger.core.loads.bars import farther_out, step_of, why_not_on_bar
 from lean_ledger.core.loads.handover import why_not_taken_over
-from lean_ledger.core.loads.joined import vises_under
+from lean_ledger.core.loads.joined import vises_under, why_too_wide
 from lean_ledger.core.loads.kinds import (
     NOWHERE,
     Kind,
@@ -73,7 +73,7 @@ class Placed:
         if isinstance(self.built.hold, BarHold):
             return "bar"
         if self.bar:
-            return f"bar {self.bar}"
+            return f"{self.built.blank.word if self.built.blank is not None else 'bar'} {self.bar}"
         return f"side {self.side:g}°" if self.side is not None else f"row {self.row + 1}"
 
     @property
@@ -293,8 +293,9 @@ def _possible(load: Load, setups: Sequence[tuple[SetupDecision, BuiltSetup]], ma
         return (replace(load, arrangement=Arrangement(columns=several), skipped=()), why) if why else (load, "")
     if how.joined > 1:
         why = "In one bar all pieces are in one setup." if several > 1 else setups[0][1].not_joined
-        if why or setups[0][1].kerf is None:
-            return replace(load, arrangement=replace(how, joined=1, columns=how.columns * max(1, several)),
+        why = why or why_too_wide(setups[0][1], how)
+        if why or setups[0][1].blank is None:
+            return replace(load, arrangement=replace(how.apart, columns=how.columns * max(1, several)),
                            skipped=()), why  # fmt: skip
     if how.on_bar > 1:
         why = why_not_on_bar(*setups[0], machine)
@@ -362,7 +363,7 @@ def layout(plan: Plan, load: Load, built: Mapping[str, BuiltSetup], bed: Bed) ->
             alone, seat=replace(alone.seat, at=add(alone.seat.at, (*shift, 0.0))), aside=shift, angle=side or 0.0,
             over=found.over, free_above=found.free_above if how.sides else None,
         )  # fmt: skip
-        bar = (number - 1) // how.joined + 1 if how.joined > 1 else 0
+        bar = (number - 1) // how.in_one + 1 if how.joined > 1 else 0
         placed.append(Placed(Place(str(number), kind.decision.id), kind.decision, kind.built, stands, column, row, side,
                              station, shift, quarters, bar))  # fmt: skip
     return replace(found, placed=tuple(placed))

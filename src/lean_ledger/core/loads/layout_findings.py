@@ -82,7 +82,8 @@ def _left_out(where: Layout) -> list[Finding]:
     how = where.load.arrangement
     change = {"change": "set-arrangement", "load": where.load.id, "columns": how.columns, "rows": how.rows,
               "sides": list(how.sides), "stations": how.stations, "in_turn": how.in_turn,
-              "on_bar": how.on_bar, "joined": how.joined}  # fmt: skip
+              "on_bar": how.on_bar, "joined": how.joined,
+              "joined_rows": how.joined_rows}  # fmt: skip
     count = f"{how.count} piece{'s' if how.count > 1 else ''}"
     cure = Cure(f"Leave it at {count}", change)
     if where.machine.turns_work and len(where.kinds) > 1:  # two setups in one spindle
@@ -176,8 +177,9 @@ def _clash(where: Layout, a: Placed, b: Placed) -> Clash | None:
 def _between_bars(where: Layout, a: Placed, b: Placed) -> Clash | None:
     """What a piece's tools, and its bar with what holds it, meet at the bar of another."""
     unit, there = where.units[0].solids, where.stations[b.station]
-    mine = [one.moved(-where.stations[a.station][0], 0.0) for one in unit]
-    by = (b.shift[0] - a.shift[0] - there[0], b.shift[1] - a.shift[1])
+    x, y = where.stations[a.station]
+    mine = [one.moved(-x, -y) for one in unit]
+    by = (b.shift[0] - a.shift[0] - there[0], b.shift[1] - a.shift[1] - there[1])
     return clashes(a.built, mine, unit, by)
 
 
@@ -232,8 +234,8 @@ def _fewer(code: str, where: Layout, again: Again) -> tuple[Cure, ...]:
     less = _as_go_on(where)
     if less == how:
         less = _one_less(how, setups)
-    if less == how and how.joined > 1:
-        less = replace(how, joined=how.joined - 1)
+    if less == how:
+        less = _shorter(where, how)
     for _ in range(TRIES):
         if less == how:
             break
@@ -241,13 +243,22 @@ def _fewer(code: str, where: Layout, again: Again) -> tuple[Cure, ...]:
         tried = again(replace(where.load, arrangement=how, skipped=()))
         if all(f.code != code for f in _found(tried)):
             change = {"change": "set-arrangement", "load": where.load.id, "columns": how.columns, "rows": how.rows}
-            if how.joined != where.load.arrangement.joined:
-                change |= {"joined": how.joined}
+            if how.in_one != where.load.arrangement.in_one:
+                change |= {"joined": how.joined, "joined_rows": how.joined_rows}
             return (Cure(f"{how.count} piece{'s' if how.count > 1 else ''}", change),)
         less = _one_less(how, setups)
-        if less == how and how.joined > 1:
-            less = replace(how, joined=how.joined - 1)
+        if less == how:
+            less = _shorter(where, how)
     return ()
+
+
+def _shorter(where: Layout, how: Arrangement) -> Arrangement:
+    """With fewer pieces in one bar or plate: rows where those are what does not go in."""
+    if how.joined_rows > 1 and where.limit(1).most < how.rows:
+        return replace(how, joined_rows=how.joined_rows - 1)
+    if how.joined > 2 or how.in_one == 2:
+        return replace(how, joined=how.joined - 1)
+    return replace(how, joined_rows=how.joined_rows - 1) if how.joined_rows > 1 else how
 
 
 def _as_go_on(where: Layout) -> Arrangement:

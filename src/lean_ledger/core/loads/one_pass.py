@@ -18,6 +18,7 @@ from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.loads.advance import through_all, why_not_through
 from lean_ledger.core.loads.joined import goes_on
 from lean_ledger.core.loads.layout import InOne, Layout, Placed
+from lean_ledger.core.loads.round_all import goes_round, round_all, why_not_round_all
 from lean_ledger.core.loads.spacing import CLEARANCE, Boxes, Solid, swept_by
 from lean_ledger.core.loads.straight import across, why_not_across
 from lean_ledger.core.operations.model import Motion, Operation
@@ -43,6 +44,8 @@ def one_pass(where: Layout, op: Operation, machine: Machine) -> OnePass:
     if machine.turns_work:
         return _through_advance(where, op, machine)
     pieces = next(own for own in where.by_setup if own[0].decision.id == op.setup)
+    if goes_round(op, where.load.arrangement):
+        return _round(where, pieces, op, machine)
     axes = (0,) if where.load.arrangement.joined > 1 else (0, 1)
     tried = [_along(where, pieces, op, axis, machine) for axis in axes]
     return next((one for one in tried if not one.words), max(tried, key=lambda one: len(one.rows.rows) > 0))
@@ -61,7 +64,7 @@ def _through_advance(where: Layout, op: Operation, machine: Machine) -> OnePass:
 
 
 def _along(where: Layout, pieces: Sequence[Placed], op: Operation, axis: int, machine: Machine) -> OnePass:
-    rows = _rows(pieces, axis)
+    rows = _rows(pieces, axis, where.load.arrangement.joined)
     none = OnePass(op, InOne(op.id, ()))
     if not rows:
         return replace(none, words="its pieces do not stand in rows")
@@ -84,14 +87,33 @@ def _along(where: Layout, pieces: Sequence[Placed], op: Operation, axis: int, ma
     return replace(found, operation=drawn)
 
 
-def _rows(pieces: Sequence[Placed], axis: int) -> list[list[Placed]]:
-    """Pieces of a setup in a line along an axis, or in one bar, from the least on; empty where any stands alone or
-    lines differ.
+def _round(where: Layout, pieces: Sequence[Placed], op: Operation, machine: Machine) -> OnePass:
+    """Round all pieces of each bar or plate."""
+    bars: dict[int, list[Placed]] = {}
+    for one in pieces:
+        bars.setdefault(one.bar, []).append(one)
+    found = OnePass(op, InOne(op.id, tuple(tuple(p.place.id for p in bar) for bar in bars.values())))
+    first, how = pieces[0], where.load.arrangement
+    words = why_not_round_all(first.built, op)
+    if words:
+        return replace(found, words=words)
+    drawn = replace(on_path(op, round_all(first.built, op, how), machine), over=how.in_one)
+    for bar in bars.values():
+        met = _met(where, drawn, bar)
+        if met:
+            return replace(found, words=f"it would meet the {met} that stands beside")
+    return replace(found, operation=drawn)
+
+
+def _rows(pieces: Sequence[Placed], axis: int, joined: int) -> list[list[Placed]]:
+    """Pieces of a setup in a line along an axis, or `joined` ones of a row in one bar, from the least on; empty where
+    any stands alone or lines differ.
     """
     lines: dict[object, list[Placed]] = {}
     for one in pieces:
         across = (one.station, one.row if axis == 0 else one.column)
-        lines.setdefault((one.side, one.bar or across), []).append(one)
+        of_bar = (one.bar, one.station // joined)
+        lines.setdefault((one.side, of_bar if one.bar else across), []).append(one)
     found = [sorted(line, key=lambda one: one.shift[axis]) for line in lines.values()]
     return found if len({len(line) for line in found}) == 1 and len(found[0]) > 1 else []
 
@@ -124,7 +146,7 @@ def _met(where: Layout, drawn: Operation, row: Sequence[Placed]) -> str:
         if other.side != first.side:
             continue
         mine = other.place.id in own
-        for solid in where.kind_at(other).solids:
+        for solid in where.stands_with(other):
             if solid.shared or (mine and solid.what == "stock"):
                 continue
             if any(_inside(boxes, other, solid, 0.0 if mine else CLEARANCE) for boxes in sweeps):
@@ -138,11 +160,16 @@ def _inside(boxes: Boxes, other: Placed, solid: Solid, clearance: float) -> bool
     return bool(((boxes[:, 0] < high) & (boxes[:, 1] > low)).all(axis=1).any())
 
 
+def once_words(load: Load, op: Operation) -> str:
+    """How an operation runs that runs once over several pieces."""
+    return load.round_words if goes_round(op, load.arrangement) else load.in_one_words
+
+
 def not_in_one(one: OnePass, load: Load) -> Finding:
     """What was to run once over all pieces, and cannot any more."""
     op = one.operation
     each = {"change": "set-scope", "load": load.id, "operation": op.id, "scope": "each"}
     return Finding(
-        "not-in-one-pass", Severity.WARNING, Chapter.LAYOUT, f"“{op.name}” cannot run {load.in_one_words}.",
+        "not-in-one-pass", Severity.WARNING, Chapter.LAYOUT, f"“{op.name}” cannot run {once_words(load, op)}.",
         f"So it runs on each: {one.words}.", op.setup, operation=op.id, cures=(Cure("Run it on each", each),),
     )  # fmt: skip

@@ -18,10 +18,14 @@ from lean_ledger.core.loads.joined import vises_in
 from lean_ledger.core.loads.layout import Placed
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.spacing import SHARED
+from lean_ledger.core.plan import Arrangement
 from lean_ledger.library.machines import Machine
 
 Matrix = NDArray[np.float64]
 Row = tuple[float, float, float, float]
+
+
+ONE = Arrangement()
 
 
 @dataclass(frozen=True)
@@ -56,11 +60,11 @@ def pose_alone(load: LoadLedger, setup: str) -> Pose:
     return _named(load, replace(placed.built.stands, angle=0.0), "", setup)
 
 
-def apart(placed: Placed, joined: int = 1) -> tuple[tuple[Obstacle, ...], tuple[Obstacle, ...]]:
+def apart(placed: Placed, how: Arrangement = ONE) -> tuple[tuple[Obstacle, ...], tuple[Obstacle, ...]]:
     """What holds a piece by itself, or a bar of so many, and what carries it with others."""
     every = (*placed.built.hold.obstacles, *placed.built.stands.carriers(placed.built.hold))
     shared = tuple(o for o in every if isinstance(o, Block) and o.what in SHARED)
-    return tuple(o for o in every if o not in shared) if joined == 1 else vises_in(placed.built, joined), shared
+    return tuple(o for o in every if o not in shared) if how.joined == 1 else vises_in(placed.built, how), shared
 
 
 def axis_of(load: LoadLedger) -> tuple[Vec, Vec] | None:

@@ -16,6 +16,7 @@ from lean_ledger.core.holding.placement import Bed
 from lean_ledger.core.holding.resolve import Lowest, holding_side
 from lean_ledger.core.holding.standing import Standing, standing
 from lean_ledger.core.holding.vise import along_a_bar
+from lean_ledger.core.operations.in_blank import InBlank
 from lean_ledger.core.operations.milling.engraving import engrave_operations
 from lean_ledger.core.operations.milling.from_above import cut_from_above, cut_inner, lowest_outside, outline_range
 from lean_ledger.core.operations.milling.indexed import index_around
@@ -56,7 +57,7 @@ class BuiltSetup:
     after: StockState
     to_set: tuple[Tool, ...] = ()  # tools that do not stand in the machine yet
     left_out: tuple[Operation, ...] = ()  # withheld: they would cut the part or what holds it
-    kerf: float | None = None  # mm, where the piece stays in one bar with others
+    blank: InBlank | None = None  # where the piece stays in one bar or plate with others
     not_joined: str = ""  # why it does not, though it was to
 
 
@@ -100,17 +101,17 @@ class Bench:
 
 def build_setup(
     bench: Bench, setup: SetupDecision, features: Sequence[Feature], state: StockState, bed: Bed,
-    kerf: float | None = None,
+    blank: InBlank | None = None,
 ) -> BuiltSetup:  # fmt: skip
-    """Operations without an order yet; their precedences stand in each operation's `after`. `kerf`: mm that the saw
-    takes between pieces that stay in one bar along X; None for a piece that stands alone.
+    """Operations without an order yet; their precedences stand in each operation's `after`. `blank`: None for a piece
+    that stands alone.
 
     Kept by what it is made from: an edit in one setup, or of a rate, builds no other setup again.
     """
     own = tuple(edit for edit in bench.plan.edits if edit.operation.startswith(f"{setup.id}."))
     plan = replace(bench.plan.as_made, edits=own)
     given = (Same(bench.part), Same(bench.library), bench.material, plan, bench.made, bench.left)
-    return _built(given, setup, tuple(f.id for f in features), state, bed, kerf)
+    return _built(given, setup, tuple(f.id for f in features), state, bed, blank)
 
 
 Given = tuple[Same[Part], Same[Library], Material, Plan, frozenset[str], tuple[tuple[str, str], ...]]
@@ -118,11 +119,11 @@ Given = tuple[Same[Part], Same[Library], Material, Plan, frozenset[str], tuple[t
 
 @lru_cache(maxsize=KEPT)
 def _built(
-    given: Given, setup: SetupDecision, features: tuple[str, ...], state: StockState, bed: Bed, kerf: float | None
+    given: Given, setup: SetupDecision, features: tuple[str, ...], state: StockState, bed: Bed, blank: InBlank | None
 ) -> BuiltSetup:
     part, library, material, plan, made, left = given
     bench = Bench(part.value, plan, library.value, material, made, left)
-    return _Building(bench, setup, [part.value.by_id[id] for id in features], state, bed, kerf).built()
+    return _Building(bench, setup, [part.value.by_id[id] for id in features], state, bed, blank).built()
 
 
 @dataclass
@@ -134,7 +135,7 @@ class _Building:
     features: Sequence[Feature]
     before: StockState
     bed: Bed
-    kerf: float | None
+    blank: InBlank | None
     operations: list[Operation] = field(default_factory=list)
     findings: list[Finding] = field(default_factory=list)
     left_out: list[Operation] = field(default_factory=list)
@@ -152,7 +153,7 @@ class _Building:
         bodies = placed_bodies(part, bench.plan)
         self.found = Found(part, self.before, bench.made, here, bench.tapped, bodies)
         hold = resolve_hold(setup, self.found, bench.library, self.bed, self.lowest)
-        self.hold = hold if self.kerf is None else along_a_bar(hold, self.kerf)
+        self.hold = hold if self.blank is None else along_a_bar(hold, self.blank.kerf)
         self.stands = standing(setup, self.hold, self.bed)
         used = used_ways(part, self.features, setup, self.axis)
         self.ways = [way(setup, d, self.hold.frame, self.stands.level) for d in used]
@@ -173,7 +174,7 @@ class _Building:
         return BuiltSetup(
             self.hold, self.stands, self.found, self.lowest, self.ways[0], tuple(self.operations),
             tuple(self.findings), self.before, after, to_set,
-            tuple(self.left_out), self.kerf,
+            tuple(self.left_out), self.blank,
         )  # fmt: skip
 
     def lowest(self, frame: Frame) -> float | None:
@@ -209,7 +210,7 @@ class _Building:
         return Workplace(
             bench.part, bench.plan, self.setup.id, self.hold, bench.library, bench.material, machine, one, boxes,
             lowest, used, self.tools_there, frozenset(f for op in self.operations for f in op.features),
-            kerf=self.kerf,
+            blank=self.blank,
         )  # fmt: skip
 
     def _own(self, one: Way, features: Sequence[Feature]) -> list[Feature]:

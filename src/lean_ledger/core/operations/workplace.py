@@ -17,6 +17,7 @@ from lean_ledger.core.holding.obstacles import Obstacle
 from lean_ledger.core.operations.beyond import say_beyond_limits
 from lean_ledger.core.operations.cutting.choose import AtHand
 from lean_ledger.core.operations.cutting.conditions import Settled, power_of
+from lean_ledger.core.operations.in_blank import InBlank, Rectangle
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.many import Led
 from lean_ledger.core.operations.milling.slowed import Lines, Mill, Slowed, Standing, in_stock, lines_of, slowed
@@ -45,7 +46,6 @@ ASTRAY = {
 #: Tools whose cut is as wide as they are, nearly from their tip on.
 FLAT_ENOUGH = (ToolKind.END_MILL, ToolKind.FACE_MILL, ToolKind.DRILL)
 ALONG_WALLS = (OperationKind.FINISH_WALL, OperationKind.FINISH_OUTLINE)
-BESIDE_NEXT = 0.2  # mm that a mill keeps off the allowance of the next part in one bar
 WALL = 0.1  # mm by which the part has to stand higher beside a path to count as a higher wall
 
 
@@ -88,7 +88,7 @@ class Workplace:
     withheld: set[str] = field(default_factory=set)  # operations that cannot be made without harm
     left_out: list[Operation] = field(default_factory=list)  # these, as they would have been
     led: Led = field(default_factory=Led)  # of many alike features the first one's values are those of all
-    kerf: float | None = None  # mm of the saw between this piece and the next, where they stay in one bar along X
+    blank: InBlank | None = None  # where the piece stays in one bar or plate with others
 
     @property
     def frame(self) -> Frame:
@@ -124,31 +124,19 @@ class Workplace:
         return (stock.min[0], stock.min[1], stock.max[0], stock.max[1])
 
     @property
-    def gap(self) -> float:
-        """From this part to the next in one bar, mm: what both are over at that end, and the saw's kerf."""
-        return self.stock.size[0] - self.box.size[0] + (self.kerf or 0.0)
+    def standing_rectangle(self) -> Rectangle:
+        """Where stock stands beside the part: in one bar with others up to the next parts."""
+        return self.stock_rectangle if self.blank is None else self.blank.standing(self.box, self.stock)
 
     @property
-    def standing_rectangle(self) -> tuple[float, float, float, float]:
-        """Where stock stands beside the part: in a bar up to the parts on either side."""
-        x0, y0, x1, y1 = self.stock_rectangle
-        if self.kerf is None:
-            return x0, y0, x1, y1
-        return self.box.min[0] - self.gap, y0, self.box.max[0] + self.gap, y1
+    def between_parts(self) -> Rectangle | None:
+        """Within which a tool stays that comes out of the part in one bar with others."""
+        return None if self.blank is None else self.blank.limit(self.box, self.stock, self.material.wall_allowance)
 
     @property
-    def between_parts(self) -> tuple[float, float] | None:
-        """X between which a tool stays that comes out of the part in a bar: off the allowance of the next ones."""
-        if self.kerf is None:
-            return None
-        off = self.gap - self.material.wall_allowance - 2 * BESIDE_NEXT
-        return round(self.box.min[0] - off, 5), round(self.box.max[0] + off, 5)
-
-    @property
-    def around_rectangle(self) -> tuple[float, float, float, float]:
-        """What a mill takes around the part: in a bar it goes along its ends once, before and behind it all stock."""
-        x0, y0, x1, y1 = self.stock_rectangle
-        return (x0, y0, x1, y1) if self.kerf is None else (self.box.min[0], y0, self.box.max[0], y1)
+    def around_rectangle(self) -> Rectangle:
+        """What a mill takes around the part in steps from its edge inward."""
+        return self.stock_rectangle if self.blank is None else self.blank.around(self.box, self.stock)
 
     @property
     def hand(self) -> AtHand:

@@ -9,9 +9,11 @@ from datetime import date
 from lean_ledger.core.geometry.vectors import DIRECTION_NAMES
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of, touched_off, words_of_setups
-from lean_ledger.core.loads.joined import bar_length
+from lean_ledger.core.loads.joined import blank_size
 from lean_ledger.core.loads.lanes import taken_over_in
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.loads.one_pass import once_words
+from lean_ledger.core.operations.in_blank import InBlank
 from lean_ledger.core.papers.load_drawing import LoadDrawing, SheetPiece, load_drawing, sheet_pieces
 from lean_ledger.core.papers.projection import View, view_of
 from lean_ledger.core.papers.sheet_drawing import SheetView, sheet_views
@@ -148,10 +150,15 @@ def fixture_words(s: LoadLedger) -> tuple[tuple[str, str], ...]:
         out = s.built.hold.stock.max[2] - s.built.hold.jaw_top + s.placed[0].out
         held = tuple((what, f"{out:.1f}" if what == "stands out" else words) for what, words in held)
         more.append(("an advance", f"{how.on_bar} pieces, cut off one after the other"))
-    if how.joined > 1:
-        saw = f"{how.joined} pieces, {bar_length(s.built, how.joined):.1f} long: saw them apart afterwards"
-        more.append(("in one bar", f"{saw}, {s.built.kerf:g} between two"))
+    if s.built.blank is not None:
+        more.append((f"in one {s.built.blank.word}", _sawn(s, s.built.blank)))
     return (*(("on", one.carrier.name) for one in s.built.stands.seat.carriers), *held, *more)
+
+
+def _sawn(s: LoadLedger, blank: InBlank) -> str:
+    how, (x, y) = s.where.load.arrangement, blank_size(s.built, s.where.load.arrangement)
+    size = f"{how.joined} × {how.joined_rows}, {x:.1f} × {y:.1f}" if blank.plate else f"{x:.1f} long"
+    return f"{how.in_one} pieces, {size}: saw them apart afterwards, {blank.kerf:g} between two"
 
 
 def _taken_over(s: LoadLedger) -> tuple[str, str]:
@@ -169,8 +176,8 @@ def _setup(
     hold = s.built.hold
     zero, place = ledger.zero_of(part, index), ledger.zero_place(part, index)
     size = hold.stock.size
-    if s.built.kerf is not None:
-        size = (bar_length(s.built, s.where.load.arrangement.joined), *size[1:])
+    if s.built.blank is not None:
+        size = (*blank_size(s.built, s.where.load.arrangement), size[2])
     return SheetSetup(
         id=s.decision.id,
         position=index + 1,
@@ -223,8 +230,8 @@ def order_words(s: LoadLedger) -> tuple[str, ...]:
         + (f" on piece {one.piece}" if len(s.where.placed) > 1 else "")
         for one in s.load.sections if one.operation in names and one.operation not in s.load.out
     )  # fmt: skip
-    runs = s.load.in_one_words.capitalize()
-    in_one = (f"{runs}: “{names[one.operation]}”" for one in s.where.in_one if one.operation in names)
+    once = [op for op in s.built.operations for one in s.where.in_one if one.operation == op.id]
+    in_one = (f"{once_words(s.load, op).capitalize()}: “{op.name}”" for op in once)
     return (*overruled, *out, *sections, *in_one)
 
 

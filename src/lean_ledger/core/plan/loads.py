@@ -58,7 +58,8 @@ class Arrangement:
     Of a load with several setups the stations, columns, rows or sides hold them in turn; or the spindles of a lathe,
     which are columns here: the first the main one, the second the counter spindle, which takes each piece over.
     `on_bar`: pieces of an advance of the bar that is fed through a lathe's spindle, one behind the other.
-    `joined`: pieces that one bar between a vise's jaws holds side by side along them, sawn apart afterwards.
+    `joined`: pieces that one bar between a vise's jaws holds side by side along them, sawn apart afterwards;
+    `joined_rows`: how often it does, one row behind the other: a plate.
     """
 
     columns: int = 1
@@ -70,11 +71,22 @@ class Arrangement:
     in_turn: Along = "columns"
     on_bar: int = 1
     joined: int = 1
+    joined_rows: int = 1
 
     @property
     def inside(self) -> int:
-        """Pieces that one fixture holds: at its stations, or in one bar."""
-        return self.stations * self.joined
+        """Pieces that one fixture holds: at its stations, or in one bar or plate."""
+        return self.stations * self.in_one
+
+    @property
+    def in_one(self) -> int:
+        """Pieces of one bar or plate: 3 in each of 2 rows are 6."""
+        return self.joined * self.joined_rows
+
+    @property
+    def apart(self) -> Arrangement:
+        """The same without bars and plates."""
+        return replace(self, joined=1, joined_rows=1)
 
     @property
     def count(self) -> int:
@@ -199,10 +211,15 @@ class Load:
         return " + ".join(self.setups)
 
     @property
+    def round_words(self) -> str:
+        """How an outline runs that goes round several pieces at once."""
+        return f"once round all pieces of a {'plate' if self.arrangement.joined_rows > 1 else 'bar'}"
+
+    @property
     def in_one_words(self) -> str:
         """How what runs once over several pieces runs."""
         if self.arrangement.joined > 1:
-            return "once over all pieces of a bar"
+            return f"once over all pieces of a {'row of a plate' if self.arrangement.joined_rows > 1 else 'bar'}"
         return (
             "once through all pieces of the advance" if self.arrangement.on_bar > 1 else "once over each row of pieces"
         )

@@ -5,9 +5,10 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, fields
 from decimal import Decimal
+from math import prod
 
 from lean_ledger.core.basis.findings import Figure
-from lean_ledger.core.loads.joined import bar_length
+from lean_ledger.core.loads.joined import blank_size
 from lean_ledger.core.loads.load_ledger import LoadLedger, bar_fed
 from lean_ledger.core.operations.cutting.wear import tool_uses
 from lean_ledger.core.operations.model import Operation
@@ -83,7 +84,7 @@ def price_problem(
             remnant=rates["remnant"],
             cut_charge=rates["cut_charge"],
             together=own.together if bar is None else bar.per_advance,
-            sawn_apart=loads[0].where.load.arrangement.joined,
+            sawn_apart=loads[0].where.load.arrangement.in_one,
         ),
         setups=tuple(setups),
         tooling_per_piece=rates.get("tooling_per_piece", wear),
@@ -111,26 +112,28 @@ class Bought:
 
 
 def bought(stock: StockState, load: LoadLedger) -> Bought:
-    """A piece's stock, and where pieces stay in one bar for their first setup its share of what the saw takes between.
+    """A piece's stock; where pieces stay in one bar for their first setup the section of that, and of its length each
+    one's share.
 
     Of 6 that are 60 long with a kerf of 3 each is (6 · 60 + 5 · 3) / 6 = 62.5 of the bar.
     """
-    (section, length), joined = stock.section_and_length, load.where.load.arrangement.joined
-    if joined == 1:
+    (section, length), how = stock.section_and_length, load.where.load.arrangement
+    if how.joined == 1:
         return Bought(section, _mm(length))
-    more = bar_length(load.built, joined) / joined / bar_length(load.built, 1)
-    if abs(load.built.home.frame.right[stock.length_axis]) > STRAIGHT:
-        return Bought(section, Decimal(str(length * more)).quantize(TENTH_CENT), joined)
-    return Bought(section * more, _mm(length))
+    size, own, axis = whole_blank(stock, load), stock.bounds.size, stock.length_axis
+    wider = prod(size[i] / own[i] for i in range(3) if i != axis)
+    share = Decimal(str(size[axis] / how.in_one)).quantize(TENTH_CENT)
+    return Bought(section * wider, share, how.in_one)
 
 
 def whole_blank(stock: StockState, load: LoadLedger) -> tuple[float, float, float]:
     """Along the part's axes, mm: a piece's stock, or the bar of all that stay in one for their first setup."""
-    size, joined = stock.bounds.size, load.where.load.arrangement.joined
-    if joined == 1:
-        return size
-    right = load.built.home.frame.right
-    return tuple(bar_length(load.built, joined) if abs(right[i]) > STRAIGHT else size[i] for i in range(3))  # type: ignore[return-value]
+    size, how, frame = list(stock.bounds.size), load.where.load.arrangement, load.built.home.frame
+    if how.joined > 1:
+        for axis, whole in zip((frame.right, frame.back), blank_size(load.built, how), strict=True):
+            size[max(range(3), key=lambda i: abs(axis[i]))] = whole
+    x, y, z = size
+    return x, y, z
 
 
 def _mm(value: float) -> Decimal:

@@ -182,17 +182,18 @@ def touch_off(zero: Zero, place: Surroundings, offset: str, rests_on: str, turn:
     return (plane, z)
 
 
-def touch_off_bar(zero: Zero, place: Surroundings, offset: str) -> str:
+def touch_off_bar(zero: Zero, place: Surroundings, offset: str, *, plate: bool = False) -> str:
     """X and Y of the first piece of a bar, of which only the left end is free: from there and from its front, or in the
-    middle between front and back; lengths in mm.
+    middle between front and back; in a plate from its left end and front. Lengths in mm.
     """
     (x, y, _), stock = zero_point(zero, place), place.stock
-    middle = abs(2 * y - stock.min[1] - stock.max[1]) < 1e-3
+    middle = not plate and abs(2 * y - stock.min[1] - stock.max[1]) < 1e-3
     depth = (
         f"on both along Y ({stock.size[1]:.2f}), in the middle" if middle
         else f"on its front, then {y - stock.min[1]:.3f} along Y"
     )  # fmt: skip
-    return f"{offset} X Y: edge finder on the bar's left end, then {x - stock.min[0]:.3f} along X; {depth}"
+    what = "plate" if plate else "bar"
+    return f"{offset} X Y: edge finder on the {what}'s left end, then {x - stock.min[0]:.3f} along X; {depth}"
 
 
 _AROUND = ("left", "front", "right", "back")

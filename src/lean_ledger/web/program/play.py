@@ -123,7 +123,7 @@ def _played(asked: Desk, plan_id: int) -> bytes:
         around = around_of(s)
         if s.decision.id not in together:
             return around
-        return replace(around, pieces=apart(s.placed[0], s.where.load.arrangement.joined)[0])
+        return replace(around, pieces=apart(s.placed[0], s.where.load.arrangement)[0])
 
     def front(s: LoadLedger) -> tuple[Vec, Vec]:
         right, above = front_of(s.machine)

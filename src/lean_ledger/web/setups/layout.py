@@ -9,7 +9,7 @@ from lean_ledger.core.ledger.counts import Counts, as_many, as_many_as_fit
 from lean_ledger.core.ledger.offsets import WorkOffset, offsets_of
 from lean_ledger.core.ledger.scopes import ScopeOf
 from lean_ledger.core.loads.bars import most_on_bar
-from lean_ledger.core.loads.joined import bar_length, gap_of, vises_under, why_not_in_a_bar
+from lean_ledger.core.loads.joined import blank_size, gap_of, vises_under, why_not_in_a_bar
 from lean_ledger.core.loads.kinds import Kind, stations_of
 from lean_ledger.core.loads.lanes import taken_over_in
 from lean_ledger.core.loads.layout import Layout
@@ -83,12 +83,13 @@ def _joined(opened: Opened, one: LoadLedger) -> ls.InBarView | None:
     how, built = one.where.load.arrangement, one.built
     if len(one.shares) > 1 or why_not_in_a_bar(opened.ledger.plan, one.decision, built, one.machine):
         return None
-    if how.joined == 1:
-        return ls.InBarView(pieces=1, length=0.0, kerf=0.0, gap=0.0, vises=1, solids=[])
-    solids = [_solid(s) for s in one.where.units[0].solids if not s.shared]
+    if how.joined == 1 or built.blank is None:
+        return ls.InBarView(pieces=1, rows=1, together=1, word="bar", length=0.0, width=0.0, kerf=0.0, gap=0.0, vises=1,
+                            solids=[])  # fmt: skip
+    solids, (length, width) = [_solid(s) for s in one.where.units[0].solids if not s.shared], blank_size(built, how)
     return ls.InBarView(
-        pieces=how.joined, length=bar_length(built, how.joined), kerf=built.kerf or 0.0, gap=gap_of(built),
-        vises=vises_under(built, how.joined), solids=solids,
+        pieces=how.joined, rows=how.joined_rows, together=how.in_one, word=built.blank.word, length=length, width=width,
+        kerf=built.blank.kerf, gap=gap_of(built), vises=vises_under(built, how.joined), solids=solids,
     )  # fmt: skip
 
 

@@ -41,12 +41,16 @@ class LoadSolidView(BaseModel):
 
 
 class InBarView(BaseModel):
-    """Pieces that stay in one bar; `solids`: what stands with it, where its first piece stands alone. Lengths mm."""
+    """Pieces that stay in one bar or plate; `solids`: what stands with it, where its first piece stands alone. mm."""
 
-    pieces: int
-    length: float = Field(description="of the bar; 0 where each piece stands by itself, as kerf and gap are")
+    pieces: int = Field(description="side by side along the jaws")
+    rows: int = Field(description="of them, one behind the other: more than one in a plate")
+    together: int = Field(description="pieces of one bar or plate")
+    word: Literal["bar", "plate"]
+    length: float = Field(description="of the bar; 0 where each piece stands by itself, as width, kerf and gap are")
+    width: float
     kerf: float
-    gap: float = Field(description="between two parts")
+    gap: float = Field(description="the least between two parts")
     vises: int = Field(description="that hold a bar")
     solids: list[LoadSolidView]
 
@@ -72,6 +76,7 @@ class ScopeView(BaseModel):
     in_row: float | None = Field(description="seconds a cycle that one run over each row changes; null where it cannot")
     why: str = Field(description="why it cannot run once over a row, or through an advance")
     has_to: bool = Field(description="in one bar it goes on over the next piece")
+    goes_round: bool = Field(description="once means round all pieces of a bar or plate, not over a row")
 
 
 class ScopesView(BaseModel):

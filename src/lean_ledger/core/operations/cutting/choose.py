@@ -98,7 +98,9 @@ def finishing_mill(
 
     One at hand that comes into as much takes its place where that spares more than it costs.
     """
-    mills = [t for t in usable(library, material, [ToolKind.END_MILL]) if t.reach >= depth and goes_in(region, t)]
+    # between the parts of a bar it runs out no farther, and what is left on a wall takes of its room
+    off = material.wall_allowance if region.limit is not None else 0.0
+    mills = [t for t in usable(library, material, [ToolKind.END_MILL]) if t.reach >= depth and goes_in(region, t, off)]
 
     def minutes(tool: Tool) -> float:
         levels = ceil(round(depth / tool.cutting_length, 6))

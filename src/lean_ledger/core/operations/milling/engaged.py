@@ -192,7 +192,7 @@ def engaged_path(space: Space, ae: float, down: Down, vf: float, *, predrilled: 
             for one in areas:
                 _cut_layer(walk, one, layer)
             z_before = z
-    return walk.leave()
+    return walk.leave() if walk.strokes else None  # no room for any front where it may not run out far
 
 
 @dataclass(frozen=True)

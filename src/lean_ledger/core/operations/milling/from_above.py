@@ -81,8 +81,8 @@ def cut_from_above(
     rest_operations(place, recesses)
     _holes(place, inner, recesses)
     inner_ids = [op.id for op in place.operations if op.id not in faced]
-    ring = _ring(place.part, place.frame)
-    if place.kerf is not None and wanted is not None:
+    ring = outline_ring(place.part, place.frame)
+    if place.blank is not None and wanted is not None:
         place.later = _into_the_gap(place, inner_ids)
         inner_ids = [id for id in inner_ids if id not in place.later]
     around = len(place.operations)
@@ -91,7 +91,7 @@ def cut_from_above(
     made = place.operations[around:]
     _surfaces(place, inner, outline)
     _chamfers(place, inner, ring)
-    if place.kerf is not None and made:
+    if place.blank is not None and made:
         others = [op for op in place.operations if op.id not in faced and op not in made]
         for op in (op for op in others if _comes_out(place, op)):
             place.require(op, made[-1].id, "the way between the pieces of the bar is cut first")
@@ -103,12 +103,14 @@ def cut_from_above(
 
 
 def _comes_out(place: Workplace, operation: Operation) -> bool:
-    """Whether its tool comes out of the piece's own stock along X, below its top."""
-    (x0, _, x1, _), radius = place.stock_rectangle, operation.tool.diameter / 2
+    """Whether its tool comes out of the piece's own stock towards a next one, below its top."""
+    stock, radius = place.stock, operation.tool.diameter / 2
+    axes = place.blank.axes if place.blank is not None else ()
     points = (p for stroke in operation.motion.strokes for p in stroke.points)
     return any(
-        p[2] < place.stock.max[2] - SAME and not x0 + radius - SAME <= p[0] <= x1 - radius + SAME for p in points
-    )
+        p[2] < stock.max[2] - SAME and not stock.min[i] + radius - SAME <= p[i] <= stock.max[i] - radius + SAME
+        for p in points for i in axes
+    )  # fmt: skip
 
 
 def _into_the_gap(place: Workplace, inner: Sequence[str]) -> set[str]:
@@ -129,7 +131,7 @@ def cut_inner(place: Workplace, features: Sequence[Feature]) -> None:
     rest_operations(place, recesses)
     _holes(place, features, recesses)
     _surfaces(place, features, ())
-    _chamfers(place, features, _ring(place.part, place.frame))
+    _chamfers(place, features, outline_ring(place.part, place.frame))
 
 
 def _face(
@@ -308,7 +310,7 @@ def _after_feature(place: Workplace, operation: Operation, feature: str, reason:
         place.require(operation, chain[-1].id, reason)
 
 
-def _ring(part: Part, frame: Frame) -> Line:
+def outline_ring(part: Part, frame: Frame) -> Line:
     """The part's silhouette in setup coordinates."""
     silhouette = part.silhouette(frame.up)
     right = RIGHT[silhouette.direction]

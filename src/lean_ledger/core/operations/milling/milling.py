@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
-from math import ceil, inf, radians, tan
+from math import ceil, inf, isfinite, radians, tan
 
 from shapely.geometry import LinearRing, LineString, Point, Polygon
 from shapely.geometry.base import BaseGeometry
@@ -18,6 +18,7 @@ from lean_ledger.core.holding import JAW_CLEARANCE
 from lean_ledger.core.operations.chains import choose_rule, facts_of_all
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.cutting.conditions import Settled, Wish, settle
+from lean_ledger.core.operations.in_blank import BESIDE_NEXT
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.clearing import Clearing, clean_corners_operation
 from lean_ledger.core.operations.milling.paths import (
@@ -31,7 +32,7 @@ from lean_ledger.core.operations.milling.paths import (
 from lean_ledger.core.operations.milling.regions import Line, Region, farthest_stock, offset_ring
 from lean_ledger.core.operations.milling.surface_paths import Over, risen
 from lean_ledger.core.operations.model import Motion, Operation
-from lean_ledger.core.operations.workplace import BESIDE_NEXT, SPENT_WITH_CHANGE, Named, Workplace
+from lean_ledger.core.operations.workplace import SPENT_WITH_CHANGE, Named, Workplace
 from lean_ledger.library.types import Tool, ToolKind
 
 FACE_SHARE = 0.72  # of the cutter's width per row
@@ -62,7 +63,7 @@ def face_operation(place: Workplace, facing: Facing) -> Operation | None:
     id, depth = place.id_of(facing.group, OperationKind.FACE), facing.depth
     x0, y0, x1, y1 = facing.rectangle
     along, across = max(x1 - x0, y1 - y0), min(x1 - x0, y1 - y0)
-    if place.kerf is not None:
+    if place.blank is not None:
         along, across = x1 - x0, y1 - y0
 
     def minutes(tool: Tool) -> float:
@@ -86,7 +87,7 @@ def face_operation(place: Workplace, facing: Facing) -> Operation | None:
         rows = max(1, ceil(round(across / settled.cutting.ae, 6)))
     top = facing.top
     down = Down(top, round(top - depth, 5), settled.cutting.passes, place.clearance)
-    along_x = place.kerf is not None  # in one bar it goes on over the next pieces
+    along_x = place.blank is not None  # in one bar it goes on over the next pieces
     motion = face_path(facing.rectangle, tool.diameter, rows, down, settled.cutting.vf, along_x=along_x or None)
     formula = f"ceil({across:.1f} / ({FACE_SHARE} · {tool.diameter:g})) rows over {along:.1f}"
     return place.add(
@@ -110,11 +111,12 @@ def outline_operations(
     usual = place.material.wall_allowance if finishes else 0.0
     allowance = edit.allowance if edit.allowance is not None else usual
     mills = outline.mills(allowance, finishes=finishes)
-    if mills is None and place.kerf is not None:
+    if mills is None and place.blank is not None:
         place.lack(
             "no-outline-mill",
             "No end mill of Ø{:.1f} to {:.1f} reaches all of the outline.".format(*outline.widths(allowance)),
-            f"Between two parts of a bar there are {place.gap:.1f}. Leave more, or less, stock at the ends of each.",
+            f"Between two parts of a {place.blank.word} there are {place.blank.narrowest(place.box, place.stock):.1f}. "
+            "Leave more, or less, stock at the ends of each.",
             features=features, wanted=f"end mill that reaches {outline.depth:.1f}",
         )  # fmt: skip
         return []
@@ -161,11 +163,11 @@ class _Outline:
         """Of mills that go round the part: in one bar no thicker than passes the next part, and no thinner than takes
         what is over at an end in one way.
         """
-        stock, box = self.place.stock, self.place.box
-        if self.place.kerf is None:
+        blank, own = self.place.blank, (self.place.box, self.place.stock)
+        if blank is None:
             return 0.0, inf
-        over = max(box.min[0] - stock.min[0], stock.max[0] - box.max[0])
-        return round(over - allowance, 4), round(self.place.gap - 2 * (allowance + BESIDE_NEXT), 4)
+        least = blank.way if isfinite(blank.way) else blank.over(*own)
+        return round(least - allowance, 4), round(blank.narrowest(*own) - 2 * (allowance + BESIDE_NEXT), 4)
 
     def id_of(self, kind: OperationKind) -> str:
         return self.place.id_of("outline", kind)
@@ -195,6 +197,8 @@ class _Outline:
             return None
         rougher = place.tool(self.id_of(OperationKind.ROUGH_OUTLINE), OperationKind.ROUGH_OUTLINE, rule)
         hand = hand.using(rougher) if rougher is not None else hand
+        if rougher is not None and place.blank is not None and place.blank.plate:
+            widths = (0.0, min(widths[1], rougher.diameter))  # it comes down in what roughing has cut free
         rule = choose.outline_mill(self.ring, depth, FINISH_CORNERS, finishing, *shop, hand, (0.0, widths[1])) or (
             rougher if rougher != rule else thin
         )
@@ -226,7 +230,8 @@ class _Outline:
             return None
         x0, y0, x1, y1 = self.place.standing_rectangle
         around = ((x0, y0), (x1, y0), (x1, y1), (x0, y1))
-        sides = ((*around, around[0]),) if self.place.kerf is None else (around[:2], around[2:])
+        blank, whole = self.place.blank, (*around, around[0])
+        sides = (whole,) if blank is None else () if blank.plate else (around[:2], around[2:])
         region = Region((around, self.ring), sides)
         work = Clearing((region,), self.top, self.bottom, self.features, "outline", run_out=1.0)
         return clean_corners_operation(self.place, "Clean corners of outline", rougher, finisher, work, allowance)
@@ -238,6 +243,8 @@ class _Outline:
         named = Named(id, OperationKind.ROUGH_OUTLINE, name, self.features, "outline", outer=True)
         ae_most = place.material.rough_ae * tool.diameter
         rest = farthest_stock(self.ring, place.around_rectangle) - allowance
+        if place.blank is not None and place.blank.plate:  # stock stands on all sides: it goes full width
+            return place.add(named, tool, *self._roughing(tool, allowance, rest, tool.diameter), depth=self.depth)
         # stock that one loop takes is cut as thick as it stands on the sides; more is taken in steps, from its edge
         # inward
         ways = [self._roughing(tool, allowance, rest, ae_most if rest > ae_most else max(self.side - allowance, 0.1))]
@@ -259,10 +266,12 @@ class _Outline:
         wish = Wish(self.depth, min(ap, tool.cutting_length, 1.5 * tool.diameter), ae, allowance)
         settled = settle(tool, data, place.material, place.machine, edit, wish)
         cut = settled.cutting
-        in_steps = edit.ae is not None or rest > place.material.rough_ae * tool.diameter
+        most = place.material.rough_ae * tool.diameter
+        in_steps = edit.ae is not None or rest > most
         motion = rough_outline_path(
-            self.ring, Rim(place.around_rectangle, in_bar=place.kerf is not None), tool.diameter, cut.allowance,
-            cut.ae if in_steps else max(rest, 0.1), self._down(cut.passes), cut.vf,
+            self.ring, Rim(place.around_rectangle, place.blank), tool.diameter, cut.allowance,
+            (cut.ae if edit.ae is not None else min(cut.ae, most)) if in_steps else max(rest, 0.1),
+            self._down(cut.passes), cut.vf,
             climb=place.climbs(edit.operation),
         )  # fmt: skip
         return settled, motion
@@ -276,14 +285,23 @@ class _Outline:
         cut = settled.cutting
         motion = finish_outline_path(
             self.ring, tool.diameter, cut.allowance, self._down(cut.passes), cut.vf, climb=place.climbs(id),
-            in_bar=place.kerf is not None,
+            in_bar=place.blank is not None and not place.blank.plate, off=self._way_cut / 2,
         )  # fmt: skip
         name = f"Finish outline, {self.depth:.1f} deep"
         named = Named(id, OperationKind.FINISH_OUTLINE, name, self.features, "outline", outer=True)
         return place.add(named, tool, settled, motion, depth=self.depth)
 
+    @property
+    def _way_cut(self) -> float:
+        """How far off the part it is free all round once the outline is roughed, in a plate; elsewhere without end."""
+        place, id = self.place, self.id_of(OperationKind.ROUGH_OUTLINE)
+        if place.blank is None or not place.blank.plate:
+            return inf
+        rough = next(op for op in place.operations if op.id == id)
+        return rough.tool.diameter + 2 * rough.cutting.allowance
+
     def _down(self, passes: int) -> Down:
-        return Down(self.top, self.bottom, passes, self.place.clearance)
+        return Down(self.top, self.bottom, passes, self.place.clearance, self.place.material.ramp_angle)
 
 
 def chamfer_operation(place: Workplace, chamfers: Sequence[Chamfer], ring: Line) -> Operation | None:

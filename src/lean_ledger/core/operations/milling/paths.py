@@ -6,6 +6,7 @@ Every path starts and ends at the clearance plane. Cached, since most changes of
 from __future__ import annotations
 
 import itertools
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from math import hypot, inf, radians, sin
 
@@ -19,6 +20,7 @@ from shapely.prepared import prep
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.feeds import at_any_feed
+from lean_ledger.core.operations.in_blank import InBlank, Rectangle
 from lean_ledger.core.operations.milling.regions import (
     Flat,
     Line,
@@ -221,6 +223,21 @@ def _where_it_was(line: Line, region: Region, space: Space, before: float) -> Li
     return (start, *line[passed:-1], *line[:passed], start)
 
 
+def ramp_in(line: Line, top: float, bottom: float, angle: float) -> list[Vec]:
+    """Down along a closed line at an angle, no farther along it than that takes: 5 deep at 3° are 95.5 of way."""
+    left = (top - bottom) / sin(radians(angle))
+    points: list[Vec] = [(*line[0], top)]
+    z, drop = top, sin(radians(angle))
+    for a, b in itertools.pairwise(itertools.cycle(line[:-1])):
+        length = hypot(b[0] - a[0], b[1] - a[1])
+        if length >= left:
+            share = left / length
+            return [*points, (round(a[0] + (b[0] - a[0]) * share, 5), round(a[1] + (b[1] - a[1]) * share, 5), bottom)]
+        left, z = left - length, z - length * drop
+        points.append((*b, z))
+    raise AssertionError("a closed line has no end")
+
+
 def ramp(line: Line, top: float, bottom: float, angle: float) -> list[Vec]:
     """Down along a closed line at an angle, ending at its first point."""
     lap = line_length(line)
@@ -304,27 +321,35 @@ def _overlapped(line: Line) -> Line:
 
 @dataclass(frozen=True)
 class Rim:
-    """The stock around a part: (x least, y least, x greatest, y greatest). `in_bar`: it goes on along X, and a tool
-    enters it along Y.
+    """The stock around a part. In a bar it goes on along X, and a tool enters it along Y; in a plate on all sides, and
+    a tool comes down in it.
     """
 
-    rectangle: tuple[float, float, float, float]
-    in_bar: bool = False
+    rectangle: Rectangle
+    blank: InBlank | None = None
+
+    @property
+    def in_plate(self) -> bool:
+        return self.blank is not None and self.blank.plate
 
 
 @at_any_feed
 def rough_outline_path(
     ring: Line, rim: Rim, diameter: float, allowance: float, step: float, down: Down, vf: float, *, climb: bool = True,
 ) -> Motion:  # fmt: skip
-    """Around the part from the stock's edge inward, level by level, entering beside the stock."""
+    """Around the part from the stock's edge inward, level by level, entering beside the stock; in a plate along a ramp,
+    and from the part outward.
+    """
     loops = outline_loops(ring, rim.rectangle, diameter / 2, allowance, step)
+    if rim.in_plate:
+        return _into_a_plate(tuple(turned_round(loop, climb=climb) for loop in reversed(loops)), down, vf)
     _, y0, _, y1 = rim.rectangle
-    stock = (-inf, y0, inf, y1) if rim.in_bar else rim.rectangle
+    stock = (-inf, y0, inf, y1) if rim.blank is not None else rim.rectangle
     walk = Walk(down.clearance)
     for z in down.levels:
         for loop in loops:
             line = turned_round(loop, climb=climb)
-            line = _from_the_front(line) if rim.in_bar else line
+            line = _from_the_front(line) if rim.blank is not None else line
             entry = _beside(stock, line[0], diameter / 2 + RUN_OFF)
             walk.over(*entry)
             walk.down(z)
@@ -332,6 +357,38 @@ def rough_outline_path(
             if line[0] == line[-1]:
                 walk.cut(vf, [(*entry, z)])
     return walk.leave()
+
+
+def _into_a_plate(loops: Sequence[Line], down: Down, vf: float) -> Motion:
+    """Level by level; the first loop, all round the part, is come down on, each of the others from one before it."""
+    walk = Walk(down.clearance)
+    above = down.top
+    for z in down.levels:
+        for k, line in enumerate(loops):
+            if k == 0:
+                walk.over(*line[0])
+                walk.down(above + APPROACH)
+                sunk = ramp_in(line, above, z, down.ramp_angle)
+                walk.cut(vf * RAMP_FEED, sunk)
+                round_ = _begun_at(line, sunk[-1][:2])
+                walk.cut(vf, [(x, y, z) for x, y in round_[1:]])
+                continue
+            free = shapely.union_all([LineString(one) for one in loops[:k]])
+            walk.over(*_toward(free, line[0]))
+            walk.down(above + APPROACH)
+            walk.cut(vf, [(*_toward(free, line[0]), z), *((x, y, z) for x, y in line), (*_toward(free, line[-1]), z)])
+        above = z
+    return walk.leave()
+
+
+def _begun_at(loop: Line, point: Flat) -> Line:
+    """A closed line begun at a point that lies on it."""
+    whole, at = LineString(loop), Point(point)
+    walked = whole.project(at)
+    before = [p for p in loop[:-1] if whole.project(Point(p)) <= walked + LEAST_LEAD]
+    after = [p for p in loop[:-1] if p not in before]
+    line = (point, *after, *before, point)
+    return tuple(p for k, p in enumerate(line) if k == 0 or p != line[k - 1])
 
 
 def _beside(stock: tuple[float, float, float, float], point: Flat, distance: float) -> Flat:
@@ -357,14 +414,15 @@ def _from_the_front(loop: Line) -> Line:
 
 @at_any_feed
 def finish_outline_path(
-    ring: Line, diameter: float, allowance: float, down: Down, vf: float, *, climb: bool = True, in_bar: bool = False
-) -> Motion:
+    ring: Line, diameter: float, allowance: float, down: Down, vf: float, *, climb: bool = True, in_bar: bool = False,
+    off: float = inf,
+) -> Motion:  # fmt: skip
     """Once around the part at its size, with a lead-in from outside and an overlap; `in_bar` from the front, where no
-    other part stands.
+    other part stands. `off`: mm off the part that the tool's centre is at the most where it comes down.
     """
     line = turned_round(offset_ring(ring, diameter / 2 + allowance), climb=climb)
     line = _from_the_front(line) if in_bar else line
-    lead = offset_ring(ring, diameter / 2 + allowance + max(2.0, 0.3 * diameter))
+    lead = offset_ring(ring, min(diameter / 2 + allowance + max(2.0, 0.3 * diameter), off))
     boundary = LineString(lead)
     points = _overlapped(line)
     walk = Walk(down.clearance)

@@ -15,6 +15,7 @@ from shapely.geometry.polygon import orient
 from shapely.ops import linemerge, unary_union
 
 from lean_ledger.core.geometry.flat import lines, polygons
+from lean_ledger.core.operations.in_blank import Rectangle
 
 Flat = tuple[float, float]
 Line = tuple[Flat, ...]
@@ -29,12 +30,12 @@ SLIVER = 1e-4  # mm by which neighbours overlap, so that they join
 class Region:
     """What a tool has to clear, seen from above, in setup coordinates.
 
-    `open_edges` are stretches of the outer ring with no wall: the tool may run out over them, within `limit` along X.
+    `open_edges` are stretches of the outer ring with no wall: the tool may run out over them, within `limit`.
     """
 
     rings: tuple[Line, ...]
     open_edges: tuple[Line, ...] = ()
-    limit: tuple[float, float] | None = None
+    limit: Rectangle | None = None
 
     @property
     def polygon(self) -> Polygon:
@@ -67,11 +68,14 @@ def centre_area(region: Region, radius: float, wall_allowance: float, run_out: f
     return found if region.limit is None else _within(found, region.limit, radius)
 
 
-def _within(area: BaseGeometry, limit: tuple[float, float], radius: float) -> BaseGeometry:
-    """Where a tool's centre may go so that all of it stays between two X."""
-    _, y0, _, y1 = area.bounds if not area.is_empty else (0.0, 0.0, 0.0, 0.0)
-    low, high = limit[0] + radius, limit[1] - radius
-    return area.intersection(box(low, y0, high, y1)) if low < high else Polygon()
+def _within(area: BaseGeometry, limit: Rectangle, radius: float) -> BaseGeometry:
+    """Where a tool's centre may go so that all of it stays within a rectangle, which may be endless."""
+    if area.is_empty:
+        return area
+    x0, y0, x1, y1 = area.bounds
+    x0, y0 = max(x0, limit[0] + radius), max(y0, limit[1] + radius)
+    x1, y1 = min(x1, limit[2] - radius), min(y1, limit[3] - radius)
+    return area.intersection(box(x0, y0, x1, y1)) if x0 < x1 and y0 < y1 else Polygon()
 
 
 def _outward_strip(edge: Line, polygon: Polygon, width: float) -> BaseGeometry:

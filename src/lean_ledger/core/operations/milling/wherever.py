@@ -41,8 +41,10 @@ def _from(region: Region, at: Flat) -> Region:
     def shifted(line: Line) -> Line:
         return tuple((round(x - at[0], SAME), round(y - at[1], SAME)) for x, y in line)
 
-    low, high = region.limit or (0.0, 0.0)
-    limit = None if region.limit is None else (round(low - at[0], SAME), round(high - at[0], SAME))
+    limit = None
+    if region.limit is not None:
+        x0, y0, x1, y1 = region.limit
+        limit = (round(x0 - at[0], SAME), round(y0 - at[1], SAME), round(x1 - at[0], SAME), round(y1 - at[1], SAME))
     return Region(tuple(map(shifted, region.rings)), tuple(map(shifted, region.open_edges)), limit)
 
 

@@ -53,8 +53,8 @@ def standing_at(place: Workplace) -> Standing:
     found = []
     for one in place.boxes:
         x0, y0, x1, y1 = one.min[0], one.min[1], one.max[0], one.max[1]
-        if place.kerf is not None:  # the next pieces' stock as well
-            x0, _, x1, _ = place.standing_rectangle
+        if place.blank is not None:  # the next pieces' stock as well
+            x0, y0, x1, y1 = place.standing_rectangle
         whole = box(x0, y0, x1, y1)
         if is_round and held.finished is None:
             whole = Point((x0 + x1) / 2, (y0 + y1) / 2).buffer(max(x1 - x0, y1 - y0) / 2)
