@@ -7,6 +7,7 @@ import pytest
 from lean_ledger.core.followed.play import played, shows_all
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.offsets import offsets_of
+from lean_ledger.core.loads.bars import step_of
 from lean_ledger.core.loads.poses import Pose, apart, axis_of, pose_alone, poses, seen
 from tests.core.loads_shop import LIB, LoadShop, Shop
 from tests.core.test_bars import RING, advance
@@ -86,7 +87,17 @@ def test_cycle_is_played_at_each_piece_in_its_order() -> None:
         assert states == [(k, k + 1) for k in range(len(states))]
 
 
-def test_of_a_bar_one_piece_is_shown() -> None:
+def test_all_pieces_of_an_advance_are_shown_one_behind_the_other() -> None:
+    """Three, each 8 long with 0.3 to face and a blade of 3: the first is 22.6 farther out than the last."""
     ledger = evaluate(advance(3), RING, LIB)
-    assert not shows_all(ledger.loads[0])
-    assert {one.place for one in played(ledger)[0]} == {""}
+    load = ledger.loads[0]
+    assert shows_all(load)
+    every, total = played(ledger)
+    run = [one for one in every if one.setup == "S1"]
+    assert [(one.place, one.operation) for one in run] == [(c.place, c.operation.id) for c in load.calls]
+    assert {one.place for one in run} == {"1", "2", "3"}
+    assert total == pytest.approx(sum(one.cycle for one in ledger.loads))
+    found = poses(load)
+    first, last = (pose.point((0.0, 0.0, 0.0)) for pose in (found[0], found[-1]))
+    assert first[2] - last[2] == pytest.approx(2 * step_of(load.decision, load.built))
+    assert [pose.holds for pose in found] == [False, False, True]

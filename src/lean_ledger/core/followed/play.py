@@ -57,8 +57,8 @@ class Track:
 
 
 def played(ledger: Ledger) -> tuple[tuple[Played, ...], float]:
-    """All loads' cycles one after the other, loading left out; and the seconds that they take together. Of a bar the
-    first piece. In the order of the stock: on several carriages one may begin before the one before it ends.
+    """All loads' cycles one after the other, loading left out; and the seconds that they take together. In the order of
+    the stock: on several carriages one may begin before the one before it ends.
     """
     worst: dict[str, str] = {}
     for finding in ledger.findings:
@@ -109,8 +109,8 @@ def _times(load: LoadLedger, calls: Sequence[Call]) -> tuple[list[tuple[float, f
 
 
 def shows_all(load: LoadLedger) -> bool:
-    """Whether a load has several pieces that stand beside one another: of those on a bar the first is shown."""
-    return len(load.where.placed) > 1 and load.where.load.arrangement.on_bar == 1
+    """Whether a load has several pieces, each of which is shown where it stands."""
+    return len(load.where.placed) > 1
 
 
 def way_of(ledger: Ledger, id: str) -> Track:
@@ -119,13 +119,12 @@ def way_of(ledger: Ledger, id: str) -> Track:
     if op is None:
         raise PlanError("no-such-operation", f"there is no operation {id}")
     setup = ledger.setup(op.setup)
-    met = setup.as_one_meets(op)
     carriage = next(call.carriage for call in setup.calls if call.operation.id == id)
     machine = setup.machine.on(carriage)
-    moves = list(timed_moves(met.motion.strokes, machine))
+    moves = list(timed_moves(op.motion.strokes, machine))
     taken = sum(seconds for seconds, _, _ in moves)
-    # waiting for the spindle to turn round is spread over the way; what goes on behind the piece is not shown
-    slower = _own_seconds(op) / taken if taken > 0 and met is op else 1.0
+    # waiting for the spindle to turn round is spread over the way
+    slower = _own_seconds(op) / taken if taken > 0 else 1.0
     front = machine.carriages[0].side == "front"
     axis = setup.built.stands.foot
 

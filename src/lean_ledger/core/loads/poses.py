@@ -12,6 +12,7 @@ from numpy.typing import NDArray
 
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.holding.bar_collet import BarHold
 from lean_ledger.core.holding.obstacles import Block, Obstacle
 from lean_ledger.core.holding.standing import Standing
 from lean_ledger.core.loads.joined import vises_in
@@ -23,8 +24,6 @@ from lean_ledger.library.machines import Machine
 
 Matrix = NDArray[np.float64]
 Row = tuple[float, float, float, float]
-
-
 ONE = Arrangement()
 
 
@@ -49,9 +48,14 @@ class Pose:
 def poses(load: LoadLedger) -> tuple[Pose, ...]:
     """Of each piece. A side of a tombstone at 90° is turned by 90° about the table's axis from the one that is up."""
     return tuple(
-        replace(_named(load, p.stands, p.place.id, p.decision.id), holds=not p.bar or not p.station)
+        replace(_named(load, p.stands, p.place.id, p.decision.id), holds=_is_held(p))
         for p in load.where.placed
     )
+
+
+def _is_held(placed: Placed) -> bool:
+    """Whether what holds is drawn with a piece: with the first of a bar, and the last of an advance."""
+    return not placed.out if isinstance(placed.built.hold, BarHold) else not placed.bar or not placed.station
 
 
 def pose_alone(load: LoadLedger, setup: str) -> Pose:
