@@ -124,6 +124,23 @@ export function OnCarriages(props: {
             {one.name} in one again
           </button>
         ))}
+        {load.both_sides.map((one) => (
+          <button
+            key={one.operation}
+            type="button"
+            className="act quiet"
+            onClick={() =>
+              void change({
+                change: "from-both-sides",
+                load: load.load,
+                operation: one.operation,
+                on: !one.on,
+              })
+            }
+          >
+            {one.name} {one.on ? "from one side again" : "from both sides"}
+          </button>
+        ))}
         {load.groups.map((group) => (
           <button
             key={group.operations.join()}

@@ -13,6 +13,7 @@ from pydantic import Field, TypeAdapter, ValidationError
 from lean_ledger.core.basis.bounds import check_numbers
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.beside import (
+    FromBothSides,
     OneAfterOther,
     OwnSpeed,
     RunBeside,
@@ -160,6 +161,7 @@ Change = Annotated[
     | OwnSpeed
     | RunBeside
     | OneAfterOther
+    | FromBothSides
     | SpreadOut
     | SplitOperation
     | SetCell

@@ -9,9 +9,10 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.layout import load_in
 from lean_ledger.core.changes.scene import Scene, Strict, check_between
 from lean_ledger.core.loads.balanced import Finder
+from lean_ledger.core.loads.both_sides import why_not_both
 from lean_ledger.core.loads.drum import DrumFinder, finder_of
 from lean_ledger.core.loads.lanes import usual_carriage
-from lean_ledger.core.loads.parts import most_parts
+from lean_ledger.core.loads.parts import most_parts, whole_id
 from lean_ledger.core.loads.sequence import check_order
 from lean_ledger.core.plan import AtOneSpeed, Load, Plan
 
@@ -32,6 +33,9 @@ class SetCarriage(Strict):
         op = finder.operation(self.operation)
         finder.known_carriage(self.carriage)
         finder.allows(op, self.carriage)
+        if whole_id(op.id) in load.both_sides:
+            raise PlanError("from-both-sides", f"“{op.name}” is made from both sides: make it from one side first",
+                            op.setup)  # fmt: skip
         others = tuple(one for one in load.carriage_of if one[0] != op.id)
         usual = usual_carriage(load, finder.load.machine, op)
         on = (*others, (op.id, self.carriage)) if self.carriage != usual else others
@@ -134,10 +138,7 @@ class SplitOperation(Strict):
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         load, finder = _found(plan, scene, self.load)
-        whole = {op.id: op for own in finder.load.where.by_setup for op in own[0].built.operations}
-        op = whole.get(self.operation)
-        if op is None:
-            raise PlanError("no-such-operation", f"load {load.id} has no operation {self.operation!r}")
+        op, _ = finder.whole(self.operation)
         most = most_parts(op)
         if not 1 <= self.parts <= most:
             able = f"it goes into {most} at the most" if most > 1 else "it is made in one"
@@ -150,7 +151,27 @@ class SplitOperation(Strict):
             return plan.with_load(other.as_load(other.spread_out)), words
         others = tuple(one for one in load.split if one[0] != op.id)
         split = (*others, (op.id, self.parts)) if self.parts > 1 else others
-        return plan.with_load(replace(load, split=split)), words
+        both = tuple(id for id in load.both_sides if id != op.id)
+        return plan.with_load(replace(load, split=split, both_sides=both)), words
+
+
+@dataclass(frozen=True)
+class FromBothSides(Strict):
+    """An operation of a load by two carriages on either side of the axis, two passes at a time; or by one again."""
+
+    load: str
+    operation: str
+    on: bool
+    change: Literal["from-both-sides"] = "from-both-sides"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        load, finder = _found(plan, scene, self.load)
+        op, stands = finder.whole(self.operation)
+        if self.on and (why := why_not_both(op, stands, finder.load.machine)):
+            raise PlanError("not-both-sides", f"“{op.name}” is not made from both sides: {why}", op.setup)
+        return plan.with_load(load.from_both(op.id, on=self.on)), (
+            f"load {load.id}: “{op.name}” {'from both sides' if self.on else 'from one side'}"
+        )
 
 
 @dataclass(frozen=True)
@@ -163,7 +184,8 @@ class OneAfterOther(Strict):
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         load, finder = _found(plan, scene, self.load)
         words = f"load {load.id}: one operation after the other"
-        return plan.with_load(replace(load, carriage_of=finder.plain.on, at_one_speed=())), words
+        plain = finder.from_one_side.plain
+        return plan.with_load(replace(load, carriage_of=plain.on, at_one_speed=(), both_sides=())), words
 
 
 def as_change(load: Load, order: tuple[str, ...]) -> dict[str, object]:

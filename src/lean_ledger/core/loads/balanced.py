@@ -16,10 +16,13 @@ from time import monotonic
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.progress import Report, silent
+from lean_ledger.core.holding.standing import Standing
+from lean_ledger.core.loads.both_sides import of_the_other, why_not_both
 from lean_ledger.core.loads.lanes import carriage_for, spindle_of, taken_over_in, timeline_of, usual_carriage
 from lean_ledger.core.loads.layout import Placed
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.meeting import disturbs, met, taken_by
+from lean_ledger.core.loads.parts import part_id, whole_id
 from lean_ledger.core.loads.speeds import can_share, most_speed
 from lean_ledger.core.loads.steps import in_rows, own_operations, steps_of
 from lean_ledger.core.loads.timeline import Timeline
@@ -125,7 +128,46 @@ class Finder:
         return usual_carriage(self.load.load, self.load.machine, self.operations[id])
 
     def _on(self, one: Arranged, id: str) -> str:
+        if self._is_pass(id):
+            return carriage_for(self.load.load, self.load.machine, self.operations[id])
         return dict(one.on).get(id) or self._usual(id)
+
+    def whole(self, id: str) -> tuple[Operation, Standing]:
+        """An operation as it was built, before it is taken apart, and where its first piece stands. Raises PlanError
+        no-such-operation.
+        """
+        for first in self._placed.values():
+            for op in first.built.operations:
+                if op.id == id:
+                    return op, first.stands
+        raise PlanError("no-such-operation", f"load {self.load.load.id} has no operation {id!r}")
+
+    def as_decided(self, decided: Load) -> Finder:
+        """Of the same load with other decisions."""
+        where = replace(self.load.where, load=decided)
+        timeline = timeline_with(replace(self.load, where=where), decided)
+        return type(self)(replace(self.load, load=decided, where=where, timeline=timeline))
+
+    @cached_property
+    def from_one_side(self) -> Finder:
+        """With nothing made from both sides."""
+        decided = self.load.load
+        return self if not decided.both_sides else self.as_decided(replace(decided, both_sides=()))
+
+    def _is_pass(self, id: str) -> bool:
+        """Whether it is one of those that two carriages make together: they stay as they are."""
+        return whole_id(id) in self.load.load.both_sides and part_id(whole_id(id), 2) in self.operations
+
+    def both_gains(self, most: int = 3) -> list[tuple[str, float]]:
+        """(operation, seconds saved) of each that two carriages could make together, the best first."""
+        now, found = self.load.timeline.makespan, list[tuple[str, float]]()
+        for first in self._placed.values():
+            for op in first.built.operations:
+                if op.id in self.load.load.both_sides or why_not_both(op, first.stands, self.load.machine):
+                    continue
+                saves = now - self.as_decided(self.load.load.from_both(op.id, on=True)).load.timeline.makespan
+                found += [(op.id, saves)] if saves > LEAST_GAIN else []
+        return sorted(found, key=lambda one: -one[1])[:most]
 
     def operation(self, id: str) -> Operation:
         """Raises PlanError no-such-operation."""
@@ -168,6 +210,7 @@ class Finder:
             (id, c)
             for id in own
             if (c := carriage_for(load, self.load.machine, self.operations[id])) != self._usual(id)
+            and not (self._is_pass(id) and of_the_other(id))
         )
         groups = tuple(frozenset(id for id in one.operations if id in self._most) for one in load.at_one_speed)
         order = tuple(dict.fromkeys(call.operation.id for call in self.load.timeline.calls))
@@ -203,7 +246,8 @@ class Finder:
     @property
     def one_by_one(self) -> float:
         """Seconds of the cycle with all on the first carriage, each operation at its own speed."""
-        return self.seconds(self.plain)
+        one = self.from_one_side
+        return one.seconds(one.plain)
 
     @property
     def plain(self) -> Arranged:
@@ -258,7 +302,7 @@ class Finder:
         for a, b in combinations(one.order, 2):
             yield from self._paired(one, a, b)
             yield from self._paired(one, b, a)
-        for id in one.order:
+        for id in (id for id in one.order if not self._is_pass(id)):
             for carriage in self._carriages:
                 if carriage != self._on(one, id):
                     yield self._moved(one, id, carriage)
@@ -271,7 +315,9 @@ class Finder:
 
     def _paired(self, one: Arranged, stays: str, goes: str) -> Iterator[Arranged]:
         """One of two goes to another carriage than the other's, and shares its speed."""
-        if not {stays, goes} <= self._most.keys() or self._spindle(stays) != self._spindle(goes):
+        if self._is_pass(stays) or self._is_pass(goes) or not {stays, goes} <= self._most.keys():
+            return
+        if self._spindle(stays) != self._spindle(goes):
             return
         for carriage in self._carriages:
             if carriage != self._on(one, stays):

@@ -183,10 +183,9 @@ class DrumFinder(Finder):
     def with_split(self, operation: str, parts: int) -> DrumFinder:
         """Of the same load with an operation in so many parts."""
         split = (*(one for one in self.load.load.split if one[0] != operation), *(((operation, parts),) * (parts > 1)))
-        decided = replace(self.load.load, split=split)
-        where = replace(self.load.where, load=decided)
-        timeline = timeline_with(replace(self.load, where=where), decided)
-        return DrumFinder(replace(self.load, load=decided, where=where, timeline=timeline))
+        found = self.as_decided(replace(self.load.load, split=split))
+        assert isinstance(found, DrumFinder), "of a drum"
+        return found
 
     def split_gains(self, most: int = 3) -> list[tuple[str, int, float, Load]]:
         """(operation, parts, seconds saved, the load that then has them spread out), the best first: each operation in

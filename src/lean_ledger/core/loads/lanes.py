@@ -16,9 +16,11 @@ from lean_ledger.core.control.foreign import ForeignTime
 from lean_ledger.core.holding.standing import Standing
 from lean_ledger.core.loads.before import At, precedences
 from lean_ledger.core.loads.between import Stop, return_seconds
+from lean_ledger.core.loads.both_sides import of_the_other, opposite, pairs_in, side_by_side
 from lean_ledger.core.loads.handover import Handover, handover_of
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.meeting import disturbs, met, taken_by
+from lean_ledger.core.loads.parts import whole_id
 from lean_ledger.core.loads.speeds import asked_of_spindle, at_speed, can_share, shared_speed
 from lean_ledger.core.loads.timeline import Beat, Call, Lane, Meeting, Timeline, lane_of
 from lean_ledger.core.loads.travel import ON_TURRET
@@ -38,6 +40,7 @@ def timeline_of(steps: Sequence[At], where: Layout, machine: Machine, foreign: M
     taken_over = taken_over_in(where)
     if not machine.works_at_once:
         return Timeline((_handing_over(lane_of(steps, machine, foreign), taken_over),))
+    steps = side_by_side(steps, where.load.both_sides)
     count = len(machine.carriages)
     lanes = [_Planned.of(steps, where.load, k, foreign, machine, taken_over) for k in range(count)]
     if machine.drum is not None:
@@ -156,8 +159,10 @@ def start_of(machine: Machine, spindle: int) -> float:
 
 def carriage_for(load: Load, machine: Machine, op: Operation) -> str:
     """That makes an operation: the usual one where none is said, or none that the machine has."""
-    said = dict(load.carriage_of).get(op.id)
-    return said if said in {one.id for one in machine.carriages} else usual_carriage(load, machine, op)
+    whole = whole_id(op.id) if whole_id(op.id) in load.both_sides else op.id
+    said = dict(load.carriage_of).get(whole)
+    found = said if said in {one.id for one in machine.carriages} else usual_carriage(load, machine, op)
+    return (opposite(machine, found) or found) if whole != op.id and of_the_other(op.id) else found
 
 
 def usual_carriage(load: Load, machine: Machine, op: Operation) -> str:
@@ -208,10 +213,19 @@ def waiting_problem(
     )  # fmt: skip
     leads = tuple(_units(calls[k].transition.lead) for k in range(len(steps)))
     problem = WaitProblem(
-        tuple(lane.lane.carriage for lane in lanes), works, tuple(precedences(where, steps)), (), 0, UNIT,
+        tuple(lane.lane.carriage for lane in lanes), works, tuple(precedences(where, steps)),
+        _together(steps, path, where.load), 0, UNIT,
         meeting_pairs(steps, path, lanes), leads,
     )  # fmt: skip
     return problem, [lane.own for lane in lanes]
+
+
+def _together(steps: Sequence[At], path: Mapping[int, int], load: Load) -> tuple[tuple[int, int], ...]:
+    """Passes that start at one mark, one on either side of the work."""
+    at = {(placed.place.id, op.id): k for k, (placed, op) in enumerate(steps)}
+    pairs = pairs_in({op.id for _, op in steps}, load.both_sides)
+    both = ((at.get((place, a)), at.get((place, b))) for place in dict.fromkeys(p for p, _ in at) for a, b in pairs)
+    return tuple((a, b) for a, b in both if a is not None and b is not None and path[a] != path[b])
 
 
 def meeting_pairs(

@@ -6,10 +6,12 @@ the second comes down to 1 above that through what is drilled and goes on to −
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Iterable, Sequence
 from dataclasses import replace
 
+import shapely
 from shapely.geometry import Polygon, box
+from shapely.geometry.polygon import orient
 
 from lean_ledger.core.operations.holes.hole_paths import holes_path
 from lean_ledger.core.operations.kinds import OperationKind
@@ -35,7 +37,12 @@ def most_parts(op: Operation) -> int:
         return max(1, min(MOST, int((cycle.r - cycle.bottom) / (LEAST_DEEP * op.tool.diameter))))
     if op.kind not in (OperationKind.ROUGH_TURN, OperationKind.BORE) or op.motion.lead or not op.motion.turned:
         return 1
-    return max(1, min(MOST, len(_passes(op.motion.strokes))))
+    return max(1, min(MOST, len(passes_of(op.motion.strokes))))
+
+
+def whole_id(part: str) -> str:
+    """Of the operation that a part is of."""
+    return part.partition(PART)[0]
 
 
 def part_id(operation: str, part: int) -> str:
@@ -86,7 +93,7 @@ def _depths(motion: Motion, count: int) -> list[Motion]:
     return found
 
 
-def _passes(strokes: Sequence[Stroke]) -> list[list[Stroke]]:
+def passes_of(strokes: Sequence[Stroke]) -> list[list[Stroke]]:
     """Strokes by the cut that they belong to: the way in, the cut, the way off up to where the next one begins."""
     found: list[list[Stroke]] = []
     waiting: list[Stroke] = []
@@ -103,17 +110,22 @@ def _passes(strokes: Sequence[Stroke]) -> list[list[Stroke]]:
 
 def _runs(op: Operation, count: int) -> list[Motion]:
     """So many passes each that they cut about as far, what each takes told by how deep it goes."""
-    passes = _passes(op.motion.strokes)
-    ends = _ends([sum(s.length for s in one if not s.is_rapid) for one in passes], count)
-    found, begin, was = list[Motion](), 0, None
+    lengths = [sum(s.length for s in one if not s.is_rapid) for one in passes_of(op.motion.strokes)]
+    return cut_after(op, _ends(lengths, count))
+
+
+def cut_after(op: Operation, ends: Iterable[int]) -> list[Motion]:
+    """Its path cut after so many passes each."""
+    passes = passes_of(op.motion.strokes)
+    found, begin = list[Motion](), 0
     for end in ends:
         strokes = [stroke for one in passes[begin:end] for stroke in one]
         if end < len(passes):  # it stays before the next one's depth
             *before, off = strokes
             strokes = [*before, Stroke(off.points[:-1])] if off.is_rapid and len(off.points) > 2 else strokes
         deep = _deepest(op, passes[end - 1]) if end < len(passes) else None
-        found.append(replace(op.motion, strokes=tuple(strokes), turned=_taken(op, was, deep)))
-        begin, was = end, deep
+        found.append(replace(op.motion, strokes=tuple(strokes), turned=_taken(op, deep)))
+        begin = end
     return found
 
 
@@ -134,15 +146,16 @@ def _deepest(op: Operation, one: Sequence[Stroke]) -> float:
     return max(radii) if op.kind == OperationKind.BORE else min(radii)
 
 
-def _taken(op: Operation, was: float | None, to: float | None) -> tuple[Ring2, ...]:
-    """Of what the whole operation takes, what lies between the depth before and the part's own."""
+def _taken(op: Operation, to: float | None) -> tuple[Ring2, ...]:
+    """Of what the whole operation takes, all down to the part's own depth: what the parts before took with it, so that
+    nothing stays between two that meet at a radius.
+    """
     outside = op.kind != OperationKind.BORE
-    low, high = (to, was) if outside else (was, to)
+    low, high = (to, None) if outside else (None, to)
     band = box(low if low is not None else 0.0, -FAR, high if high is not None else FAR, FAR)
+    area = shapely.union_all([Polygon(ring).buffer(0) for ring in op.motion.turned]).intersection(band)
     found = []
-    for ring in op.motion.turned:
-        area = Polygon(ring).buffer(0).intersection(band)
-        for one in getattr(area, "geoms", [area]):
-            if isinstance(one, Polygon) and one.area > 1e-6:
-                found.append(tuple((round(r, 5), round(z, 5)) for r, z in one.exterior.coords[:-1]))
+    for one in getattr(area, "geoms", [area]):
+        if isinstance(one, Polygon) and one.area > 1e-6:
+            found.append(tuple((round(r, 5), round(z, 5)) for r, z in orient(one).exterior.coords[:-1]))
     return tuple(found)

@@ -48,8 +48,7 @@ class Pose:
 def poses(load: LoadLedger) -> tuple[Pose, ...]:
     """Of each piece. A side of a tombstone at 90° is turned by 90° about the table's axis from the one that is up."""
     return tuple(
-        replace(_named(load, p.stands, p.place.id, p.decision.id), holds=_is_held(p))
-        for p in load.where.placed
+        replace(_named(load, p.stands, p.place.id, p.decision.id), holds=_is_held(p)) for p in load.where.placed
     )
 
 

@@ -10,6 +10,7 @@ from lean_ledger.core.control.foreign import ForeignTime
 from lean_ledger.core.loads.advance import begun_once
 from lean_ledger.core.loads.bars import made_by_the_blade
 from lean_ledger.core.loads.before import At
+from lean_ledger.core.loads.both_sides import from_both
 from lean_ledger.core.loads.handover import cut_beside
 from lean_ledger.core.loads.joined import goes_on
 from lean_ledger.core.loads.lanes import at_shared_speeds
@@ -31,6 +32,9 @@ def own_operations(where: Layout, load: Load) -> dict[str, tuple[Operation, ...]
     own = {first.decision.id: decided(first.built.operations, kept) for first in firsts}
     if load.split and where.machine.works_at_once:
         own = {id: in_parts(ops, load.split, where.machine) for id, ops in own.items()}
+    if load.both_sides and where.machine.works_at_once:
+        stands = {first.decision.id: first.stands for first in firsts}
+        own = {id: from_both(ops, load.both_sides, stands[id], where.machine) for id, ops in own.items()}
     if where.handed_over:
         own = {id: tuple(cut_beside(op, where.machine) if op.kind == OperationKind.CUT_OFF else op for op in ops)
                for id, ops in own.items()}  # fmt: skip

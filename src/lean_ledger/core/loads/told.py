@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from lean_ledger.core.loads.before import IN_COUNTER
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.meeting import disturbs, met, taken_by
+from lean_ledger.core.loads.parts import whole_id
 from lean_ledger.core.loads.speeds import shared_speed
 from lean_ledger.core.loads.timeline import Call, Lane, Meeting, Timeline
 from lean_ledger.core.operations.kinds import OperationKind
@@ -85,6 +86,8 @@ def _why(load: LoadLedger, held_by: At, at: At) -> str:
 
 def _between(load: LoadLedger, other: Call, mine: Call, lanes: tuple[int, int]) -> str:
     a, b = other.operation, mine.operation
+    if whole_id(a.id) == whole_id(b.id) and whole_id(a.id) in load.load.both_sides and a.id not in dict(b.after):
+        return "both sides begin together"
     reason = next((reason for before, reason in b.after if before == a.id), "")
     if reason:
         return reason

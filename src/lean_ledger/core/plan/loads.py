@@ -199,6 +199,7 @@ class Load:
     carriage_of: tuple[tuple[str, str], ...] = ()  # (operation, carriage); the others run on the machine's first
     at_one_speed: tuple[AtOneSpeed, ...] = ()
     split: tuple[tuple[str, int], ...] = ()  # (operation, parts) that several carriages make one after the other
+    both_sides: tuple[str, ...] = ()  # operations whose passes two carriages make, one on either side, two at a time
     skipped: tuple[str, ...] = ()  # pieces whose calls are written as blocks to be skipped, while proving out
 
     @property
@@ -223,6 +224,16 @@ class Load:
         return (
             "once through all pieces of the advance" if self.arrangement.on_bar > 1 else "once over each row of pieces"
         )
+
+    def from_both(self, operation: str, *, on: bool) -> Load:
+        """With an operation made from both sides, or from one again; it is not made in parts one after the other."""
+        both = tuple(id for id in self.both_sides if id != operation)
+        split = tuple(one for one in self.split if one[0] != operation)
+        speeds = tuple(one for one in self.at_one_speed if operation not in one.operations)
+        return replace(
+            self, both_sides=(*both, operation) if on else both, split=split if on else self.split,
+            at_one_speed=speeds if on else self.at_one_speed,
+        )  # fmt: skip
 
     def with_order(self, setup: str, operations: tuple[str, ...]) -> Load:
         """The operations of a setup in an order, at all of its places; those of others stay as they are."""
@@ -269,6 +280,7 @@ class Load:
             before=(*self.before, *other.before), overruled=(*self.overruled, *other.overruled),
             carriage_of=(*self.carriage_of, *other.carriage_of),
             at_one_speed=(*self.at_one_speed, *other.at_one_speed), split=(*self.split, *other.split),
+            both_sides=(*self.both_sides, *other.both_sides),
             out=(*self.out, *other.out), locked=(), sections=(),
             offsets=replace(self.offsets, named=()), skipped=(), hours=None, load_seconds=None,
         ).by_policy()  # fmt: skip

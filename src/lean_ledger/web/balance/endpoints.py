@@ -17,6 +17,7 @@ from lean_ledger.web.balance.views import (
     at_other_end_view,
     balance_view,
     both_ends_view,
+    both_sides_view,
     found_view,
     gain_view,
     split_view,
@@ -57,6 +58,8 @@ def gains_body(asked: Desk, plan_id: int, load: str) -> bytes:
     one_carriage = not own.machine.works_at_once and own.where.handed_over  # nothing but the ends to share out
     finder = None if one_carriage else finder_of(own)
     views = [gain_view(one, finder, second) for one in finder.gains()] if finder is not None else []
+    if finder is not None:
+        views += [both_sides_view(one, finder, second) for one in finder.both_gains()]
     if isinstance(finder, DrumFinder):
         views += [split_view(one, finder, second) for one in finder.split_gains()]
     ends = at_other_end(own, opened.ledger, opened.part, asked.shelf.library)

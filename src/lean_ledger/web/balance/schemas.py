@@ -54,6 +54,14 @@ class MarkView(BaseModel):
     carriages: list[str]
 
 
+class BothSidesView(BaseModel):
+    """An operation that two carriages could make together, one on either side of the axis, or do."""
+
+    operation: str
+    name: str
+    on: bool
+
+
 class SplitView(BaseModel):
     operation: str
     name: str
@@ -108,6 +116,7 @@ class BalancedLoadView(BaseModel):
     marks: list[MarkView]
     groups: list[SharedView]
     split: list[SplitView] = Field(description="operations that are made in parts")
+    both_sides: list[BothSidesView] = Field(description="operations whose passes go two at a time, or could")
     cycle: float
     one_by_one: float
     saved: float = Field(description="money a piece, against one after the other")

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from lean_ledger.core.changes.beside import as_change
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.balanced import Balanced, Finder, Gain
+from lean_ledger.core.loads.both_sides import why_not_both
 from lean_ledger.core.loads.drum import DrumFinder, by_position, finder_of, pieces_an_hour
 from lean_ledger.core.loads.lanes import taken_over_in
 from lean_ledger.core.loads.load_ledger import LoadLedger
@@ -55,6 +56,7 @@ def _load(
         ],
         groups=[s.SharedView(operations=list(g.operations), n=g.n) for g in load.load.at_one_speed],
         split=_split(load),
+        both_sides=_both_sides(load),
         cycle=load.timeline.makespan if at_once else load.cycle,
         one_by_one=one_by_one,
         saved=(one_by_one - load.timeline.makespan) * second / load.pieces if at_once else 0.0,
@@ -73,11 +75,28 @@ def _split(load: LoadLedger) -> list[s.SplitView]:
     return [s.SplitView(operation=id, name=names[id], parts=parts) for id, parts in load.load.split if id in names]
 
 
+def _both_sides(load: LoadLedger) -> list[s.BothSidesView]:
+    on = load.load.both_sides
+    return [
+        s.BothSidesView(operation=op.id, name=op.name, on=op.id in on)
+        for own in load.where.by_setup for op in own[0].built.operations
+        if not why_not_both(op, own[0].stands, load.machine)
+    ]  # fmt: skip
+
+
+def both_sides_view(gain: tuple[str, float], finder: Finder, second: float) -> s.GainView:
+    id, saves = gain
+    return s.GainView(
+        title=f"“{finder.whole(id)[0].name}” from both sides, two passes at a time", saves=saves,
+        each=saves * second / finder.load.pieces,
+        change={"change": "from-both-sides", "load": finder.load.load.id, "operation": id, "on": True},
+    )  # fmt: skip
+
+
 def split_view(gain: tuple[str, int, float, Load], finder: DrumFinder, second: float) -> s.GainView:
     id, parts, saves, _ = gain
-    name = next(op.name for own in finder.load.where.by_setup for op in own[0].built.operations if op.id == id)
     return s.GainView(
-        title=f"“{name}” in {parts} parts", saves=saves, each=saves * second / finder.load.pieces,
+        title=f"“{finder.whole(id)[0].name}” in {parts} parts", saves=saves, each=saves * second / finder.load.pieces,
         change={"change": "split-operation", "load": finder.load.load.id, "operation": id, "parts": parts},
     )  # fmt: skip
 
