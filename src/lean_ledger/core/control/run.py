@@ -148,7 +148,10 @@ class Control(Coordinates):
             target, angles = self.target(block)
             turns = modal.motion in (2, 3) and any(c in values for c in "IJKR")
             if target is not None or angles is not None or turns:
-                self._move(block, target or self.at, angles or self.angles)
+                if angles is not None and self._setting.brings:
+                    self._bring(block, target or self.at, angles)  # what turned is brought to its angle, whatever it is
+                else:
+                    self._move(block, target or self.at, angles or self.angles)
         if 5 in block.m:
             self.rest()
             modal.turning, modal.running = 0, None
@@ -179,6 +182,9 @@ class Control(Coordinates):
             clockwise = self.modal.motion == 2
             arc = arc_of(self.at, target, words, self.modal.plane, clockwise=clockwise, line=block.line)
             self.cut(block.line, target, self.feed_at(block.line, target), arc)
+
+    def _bring(self, block: Block, target: Vec, angles: Angles) -> None:
+        self.turn(block.line, target, angles, self.feed_at(block.line, target) if self.modal.motion else None)
 
     def rapid(self, line: int, target: Vec) -> None:
         self.rest()
@@ -227,6 +233,8 @@ class Control(Coordinates):
         self.rest()
         turns = zip(TURNS, self.angles, angles, strict=True)
         turning = [(self._turning[letter], abs(b - a)) for letter, a, b in turns if a != b]
+        if not turning and self.machine.rotary is not None:
+            turning = [(self.machine.rotary, 0.0)]
         clamps = max(axis.unclamp for axis, _ in turning) + max(axis.clamp for axis, _ in turning)
         turned = max(turn_seconds(axis, degrees) for axis, degrees in turning)
         along = 0.0

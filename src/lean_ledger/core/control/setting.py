@@ -56,6 +56,7 @@ class Setting:
     wait: int = 0  # M code of the first mark at which paths wait for one another; 0 on a machine of one path
     counter: CounterCodes | None = None  # of a counter spindle
     timed: Mapping[float, tuple[StepKind, float]] = field(default_factory=dict)  # M codes that take these seconds
+    brings: bool = False  # a lathe's spindle, which has turned, to each angle that is said, be it the one it had last
 
     @property
     def more_m(self) -> frozenset[float]:

@@ -48,6 +48,15 @@ def run_together(runs: Sequence[Run], spindle_starts: Sequence[float], at: Seque
     return Together(made, tuple(map(tuple, machine.starts)), tuple(map(tuple, troubles)))
 
 
+def _state(asks: str) -> str:
+    """Of a spindle that is asked for so: for a driven tool it stands at an angle, whatever tool that is."""
+    return f"stands at {asks.rpartition(' at ')[2]}" if DRIVEN in asks else asks
+
+
+def _words(state: str) -> str:
+    return f"{state.removeprefix('stands at ')}°, standing" if state.startswith("stands") else state[3:]
+
+
 @dataclass(frozen=True)
 class _Asked:
     at: float  # s
@@ -64,6 +73,7 @@ class _Machine:
         self._done = [0] * len(runs)
         self._met = [Counter[int]() for _ in runs]
         self._spindle, self._turns_at = [""] * len(spindle_starts), [0.0] * len(spindle_starts)
+        self._drive, self._driven_at = [""] * len(runs), [0.0] * len(runs)  # of each path's own driven tools
         self._asked: list[_Asked] = []
         self.steps: list[list[RunStep]] = [[] for _ in runs]
         self.starts: list[list[float]] = [[] for _ in runs]
@@ -118,12 +128,15 @@ class _Machine:
         assert step is not None
         seconds, which = step.seconds, step.spindle
         if step.asks:
-            what = f"{step.asks}, path {p + 1}" if DRIVEN in step.asks else step.asks
-            changes = what != self._spindle[which]
+            what, driven = _state(step.asks), DRIVEN in step.asks
+            changes = what != self._spindle[which] or (driven and step.asks != self._drive[p])
             if step.kind == StepKind.SPINDLE:
-                wait = max(0.0, self._turns_at[which] - self._at[p])
+                up = self._driven_at[p] if driven else self._turns_at[which]
+                wait = max(0.0, up - self._at[p])
                 seconds = wait if not changes else 0.0 if step.asks == STOPPED else self._start[which]
-            if changes:
+            if changes and driven:
+                self._drive[p], self._driven_at[p] = step.asks, self._at[p] + seconds
+            if what != self._spindle[which]:
                 self._spindle[which], self._turns_at[which] = what, self._at[p] + seconds
                 self._asked.append(_Asked(self._at[p], what, p, which))
         self._take(p, step, seconds)
@@ -164,7 +177,7 @@ class _Machine:
             state, own = dict[int, str](), list[Trouble]()
             for step, start in zip(steps, self.starts[p], strict=True):
                 if step.asks:
-                    state[step.spindle] = f"{step.asks}, path {p + 1}" if DRIVEN in step.asks else step.asks
+                    state[step.spindle] = _state(step.asks)
                 if step.kind not in CUTS or own:
                     continue
                 end, asks = start + step.seconds, state.get(step.spindle, "")
@@ -176,7 +189,7 @@ class _Machine:
                 if other is None and now is not None and now.what != asks:
                     other = now
                 if other is not None:
-                    has = "stopped the spindle" if other.what == STOPPED else f"has the spindle at {other.what[3:]}"
+                    has = "stopped the spindle" if other.what == STOPPED else f"has the spindle at {_words(other.what)}"
                     title = f"T{step.tool} cuts while path {other.path + 1} {has}."
                     own.append(Trouble("spindle-shared", step.line, step.sub, title,
                                        "Wait for one another, or cut at one speed."))  # fmt: skip

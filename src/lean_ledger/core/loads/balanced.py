@@ -23,7 +23,7 @@ from lean_ledger.core.loads.layout import Placed
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.meeting import disturbs, met, taken_by
 from lean_ledger.core.loads.parts import part_id, whole_id
-from lean_ledger.core.loads.speeds import can_share, most_speed
+from lean_ledger.core.loads.speeds import can_share, most_speed, turns_work
 from lean_ledger.core.loads.steps import in_rows, own_operations, steps_of
 from lean_ledger.core.loads.timeline import Timeline
 from lean_ledger.core.operations.model import Operation
@@ -412,7 +412,9 @@ class Finder:
         found = [0] * len(ops)
         for (i, a), (k, b) in combinations(enumerate(ops), 2):
             one_spindle = self._spindle(a.id) == self._spindle(b.id)
-            alone = one_spindle and (a.id not in self._most or b.id not in self._most)
+            steady = a.id in self._most and b.id in self._most
+            driven = not turns_work(a, placed[i].stands) and not turns_work(b, placed[k].stands)
+            alone = one_spindle and not steady and not driven
             ways = [(s, t) for n, s in enumerate(sides) for m, t in enumerate(sides) if n != m]
             touch = all(met(taken[i][s], taken[k][t]) for s, t in ways)
             shakes = disturbs((placed[i], a), (placed[k], b))

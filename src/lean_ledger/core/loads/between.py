@@ -7,6 +7,7 @@ from itertools import pairwise
 
 from lean_ledger.core.geometry.vectors import Vec, add, sub
 from lean_ledger.core.holding.standing import Standing
+from lean_ledger.core.loads.speeds import turns_work
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.timing.motion import change_seconds, rapid_seconds, turn_seconds
 from lean_ledger.library.machines import Machine
@@ -52,11 +53,13 @@ class Stop:
         return self.op.way != other.op.way or self.angle != other.angle
 
 
-def transition(before: Stop | None, now: Stop, machine: Machine) -> Transition:
-    """From the end of `before` (None: from the change position, cycle start) to the start of `now`."""
+def transition(before: Stop | None, now: Stop, machine: Machine, *, turned: bool = False) -> Transition:
+    """From the end of `before` (None: from the change position, cycle start) to the start of `now`. `turned`: another
+    carriage may have turned the work meanwhile.
+    """
     op, stands, start = now.op, now.stands, now.op.motion.start
     if machine.turns_work:
-        return _in_the_lathe(before, now, machine)
+        return _in_the_lathe(before, now, machine, turned=turned)
     if before is not None and before.turns_to(now):
         return _indexed(before, now, machine)
     if before is not None and before.op.tool.id == op.tool.id:
@@ -125,7 +128,16 @@ def _indexed(left: Stop, now: Stop, machine: Machine) -> Transition:
     return Transition(seconds, 0.0, _start(before, op, machine), False, index, turned)  # noqa: FBT003
 
 
-def _in_the_lathe(left: Stop | None, now: Stop, machine: Machine) -> Transition:
+def _brought(left: Stop | None, now: Stop, *, turned: bool) -> bool:
+    """Whether a lathe's spindle has to be brought to where a driven tool finds the work, whatever angle that is: it
+    turned before.
+    """
+    if turns_work(now.op, now.stands):
+        return False
+    return left is None or turned or left.stands.nose != now.stands.nose or turns_work(left.op, left.stands)
+
+
+def _in_the_lathe(left: Stop | None, now: Stop, machine: Machine, *, turned: bool) -> Transition:
     """The turret goes off to where it turns clear of the work, and back; driven tools turn the spindle to their place.
 
     X and Z move together.
@@ -133,11 +145,11 @@ def _in_the_lathe(left: Stop | None, now: Stop, machine: Machine) -> Transition:
     op, before = now.op, left.op if left is not None else None
     start = op.motion.start
     clear = now.stands.lathe_clear(op.frame)
-    index, turned = index_seconds(left, now, machine) if left is not None else (0.0, 0.0)
+    index, degrees = index_seconds(left or now, now, machine, again=_brought(left, now, turned=turned))
     counter = machine.counter
     runs_up = (counter.spindle if counter is not None and now.stands.nose is not None else machine.spindle).start
     crosses = left is not None and left.stands.nose != now.stands.nose
-    if before is not None and before.tool.id == op.tool.id and not turned and not crosses:
+    if before is not None and before.tool.id == op.tool.id and not index and not crosses:
         spindle = runs_up if before.cutting.n != op.cutting.n and not op.motion.turned else 0.0
         end = _along_spindle(left, now, before.motion.end) if left is not None else start
         return Transition(rapid_seconds(end, start, machine), 0.0, spindle, changes_tool=False)
@@ -154,7 +166,7 @@ def _in_the_lathe(left: Stop | None, now: Stop, machine: Machine) -> Transition:
         seconds = rapid_seconds(_shifted(now, clear, -now.stands.out), start, machine)
     changes = before is None or before.tool.id != op.tool.id
     change = change_seconds(machine) if changes else 0.0
-    return Transition(seconds, change, runs_up if changes else 0.0, changes, index, turned, away)
+    return Transition(seconds, change, runs_up if changes else 0.0, changes, index, degrees, away)
 
 
 def _across(left: Stop, now: Stop, to: Vec, machine: Machine, beside: float = 0.0) -> float:
@@ -177,8 +189,8 @@ def _shifted(now: Stop, point: Vec, by: float) -> Vec:
     return (x + by, y, z) if now.stands.is_across(now.op.frame) else (x, y, z + by)
 
 
-def index_seconds(before: Stop, now: Stop, machine: Machine) -> tuple[float, float]:
-    """(seconds, degrees): each axis that turns is unclamped, turned and clamped.
+def index_seconds(before: Stop, now: Stop, machine: Machine, *, again: bool = False) -> tuple[float, float]:
+    """(seconds, degrees): each axis that turns is unclamped, turned and clamped; `again`: the rotary in any case.
 
     90° at 60 deg/s and 400 deg/s² take 90/60 + 60/400 = 1.65 s, with 0.4 + 0.6 s of clamps 2.65 s.
     """
@@ -186,7 +198,7 @@ def index_seconds(before: Stop, now: Stop, machine: Machine) -> tuple[float, flo
     tilts = before.op.way.tilt, now.op.way.tilt
     for axis, a, b in ((machine.rotary, before.angle, now.angle), (machine.tilt, *tilts)):
         turn = abs(b - a)
-        if axis is not None and turn > 1e-6:
+        if axis is not None and (turn > 1e-6 or (again and axis is machine.rotary)):
             seconds += axis.unclamp + turn_seconds(axis, turn) + axis.clamp
             degrees += turn
     return seconds, degrees

@@ -111,7 +111,7 @@ def _passes(op: Operation, machine: Machine) -> list[Operation]:
     for k, motion in enumerate(cut_after(op, range(1, count + 1)), start=1):
         first = k - 1 + k % 2  # of its pair
         before = tuple((part_id(op.id, n), TURN_BEFORE) for n in (first - 2, first - 1) if n > 0)
-        name = f"{op.name}, pass {k} of {count}"
+        name = f"Pass {k} of {count}: {op.name}"
         way = _farther_out(motion) if k % 2 == 0 else motion
         found.append(on_path(replace(op, id=part_id(op.id, k), name=name, after=(*op.after, *before)), way, machine))
     return min((_turning(found, size, machine) for size in (2, count)), key=lambda ops: _seconds(ops, machine))

@@ -21,7 +21,7 @@ from lean_ledger.core.loads.handover import Handover, handover_of
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.meeting import disturbs, met, taken_by
 from lean_ledger.core.loads.parts import whole_id
-from lean_ledger.core.loads.speeds import asked_of_spindle, at_speed, can_share, shared_speed
+from lean_ledger.core.loads.speeds import asked_of_spindle, at_speed, can_share, shared_speed, stands_at, turns_work
 from lean_ledger.core.loads.timeline import Beat, Call, Lane, Meeting, Timeline, lane_of
 from lean_ledger.core.loads.travel import ON_TURRET
 from lean_ledger.core.operations.kinds import OperationKind
@@ -112,7 +112,8 @@ class _Planned:
     machine: Machine
     own: tuple[int, ...]
     lane: Lane
-    asks: tuple[str, ...]  # of its spindle, by call
+    asks: tuple[str, ...]  # of its spindle, by call; of its own driven tools where the work stands
+    standing: tuple[str, ...]  # how, then; else empty
     spindles: tuple[int, ...]  # 0 the main one, by call
     off: float  # s in which it goes off the work after its last call, before it waits
 
@@ -124,9 +125,13 @@ class _Planned:
         carriage = machine.carriages[which].id
         alone = machine.on(carriage)
         own = tuple(k for k, (_, op) in enumerate(steps) if carriage_for(load, machine, op) == carriage)
-        timed = [(steps[k][0], as_carried(steps[k][1], machine, alone)) for k in own]
-        lane = lane_of(timed, alone, foreign)
+        timed = [(steps[k][0], as_carried(steps[k][1], steps[k][0].stands, machine, alone)) for k in own]
+        others = {spindle_of(steps[k][0].stands) for k in range(len(steps))
+                  if k not in own and turns_work(steps[k][1], steps[k][0].stands)}  # fmt: skip
+        turned = any(spindle_of(placed.stands) in others for placed, _ in timed)
+        lane = lane_of(timed, alone, foreign, turned_meanwhile=turned)
         asks = tuple(asked_of_spindle(op, placed.stands, carriage) for placed, op in timed)
+        standing = tuple(stands_at(op, placed.stands) for placed, op in timed)
         at = machine.carriages[which].position
         spindles = tuple(at - 1 if at else spindle_of(placed.stands) for placed, _ in timed)
         starts, state = [], dict[int, str]()
@@ -138,7 +143,7 @@ class _Planned:
             for call, start in zip(lane.calls, starts, strict=True)
         ]
         lane, off = _gone_off(replace(lane, calls=tuple(calls)), timed, alone, taken_over)
-        return _Planned(alone, own, _handing_over(lane, taken_over), asks, spindles, off)
+        return _Planned(alone, own, _handing_over(lane, taken_over), asks, standing, spindles, off)
 
 
 def slide_for(op: Operation) -> str:
@@ -188,9 +193,13 @@ def at_shared_speeds(
     )
 
 
-def as_carried(op: Operation, machine: Machine, alone: Machine) -> Operation:
-    """With its seconds on a carriage: those of the first, where the operations were made, stand."""
+def as_carried(op: Operation, stands: Standing, machine: Machine, alone: Machine) -> Operation:
+    """With its seconds on a carriage: those of the first, where the operations were made, stand. For a driven tool of
+    one on the other side the work turns half round: what the first has at 30° is before that one at 210.
+    """
     first, own = machine.carriages[0], alone.carriages[0]
+    if own.side != first.side and not turns_work(op, stands):
+        op = replace(op, way=replace(op.way, angle=(op.way.angle + 180) % 360))
     if (own.rapid, own.acceleration) == (first.rapid, first.acceleration):
         return op
     return on_path(op, op.motion, alone)
@@ -208,7 +217,7 @@ def waiting_problem(
     works = tuple(
         Work(str(k), (path[k],), frozenset({0, 1} if op.id == both else {at[k]}),
              _units(calls[k].total - calls[k].transition.lead), op.tool.id,
-             shared_speed(op, placed.stands) if op.id != both else None)
+             shared_speed(calls[k].operation, placed.stands) if op.id != both else None)
         for k, (placed, op) in enumerate(steps)
     )  # fmt: skip
     leads = tuple(_units(calls[k].transition.lead) for k in range(len(steps)))
@@ -277,6 +286,7 @@ class _Clock:
         self._passed = [0] * len(plan.marks)  # 1 once met
         count = 1 + max((spindle for lane in lanes for spindle in lane.spindles), default=0)
         self._spindle, self._turns_at = [""] * count, [0.0] * count
+        self._drive, self._driven_at = [""] * len(lanes), [0.0] * len(lanes)
         self.met = [0.0] * len(plan.marks)
         self.calls: list[list[Call]] = [[] for _ in lanes]
         self.beats: list[list[Beat]] = [[] for _ in lanes]
@@ -295,6 +305,21 @@ class _Clock:
                 self._meet(met)
             else:
                 return
+
+    def _spun(self, p: int, which: int, asks: tuple[str, str], go: float) -> float:
+        """Seconds until a spindle turns as it is asked to, or stands and the carriage's driven tool turns."""
+        own, standing = asks
+        start = start_of(self._lanes[p].machine, which)
+        if not standing:
+            if own == self._spindle[which]:
+                return max(0.0, self._turns_at[which] - go)
+            self._spindle[which], self._turns_at[which] = own, go + start
+            return start
+        if (standing, own) == (self._spindle[which], self._drive[p]):
+            return max(0.0, self._driven_at[p] - go)
+        self._spindle[which], self._turns_at[which] = standing, go + start
+        self._drive[p], self._driven_at[p] = own, go + start
+        return start
 
     def last_wait(self, p: int) -> float:
         return self._at[p] - self._ready[p]
@@ -321,10 +346,7 @@ class _Clock:
         lane, k = self._lanes[p], self._done[p]
         call, asks, go = lane.lane.calls[k], lane.asks[k], self._at[p]
         which = lane.spindles[k]
-        spindle = max(0.0, self._turns_at[which] - go)
-        if asks != self._spindle[which]:
-            spindle = start_of(lane.machine, which)
-            self._spindle[which], self._turns_at[which] = asks, go + spindle
+        spindle = self._spun(p, which, (asks, lane.standing[k]), go)
         call = replace(call, transition=replace(call.transition, spindle=spindle))
         lead = call.transition.lead
         end = go + call.total - lead

@@ -1,8 +1,8 @@
 """What a lathe's spindle is asked for by an operation, and the same operation at a speed that it shares with others.
 
-Two tools can work on one spindle at once where both want it to turn at the same speed. A surface speed that is kept
-needs the spindle to itself, since it changes as the tool goes; so does a tool that is driven, for which the work
-stands.
+Two tools can work on one spindle at once where both want it to turn at the same speed, or to stand at the same angle:
+two driven ones on either side drill opposite holes together. A surface speed that is kept needs the spindle to itself,
+since it changes as the tool goes.
 """
 
 from __future__ import annotations
@@ -42,15 +42,22 @@ def asked_of_spindle(op: Operation, stands: Standing, carriage: str) -> str:
     return f"G96 {spin.vc:.0f} {spin.cap:.0f}" if spin is not None else f"{op.cutting.n:.0f}"
 
 
+def stands_at(op: Operation, stands: Standing) -> str:
+    """The state of the spindle for a driven tool; empty for what turns the work."""
+    return "" if turns_work(op, stands) else f"stands at {(op.way.angle + stands.angle) % 360:g}"
+
+
 def can_share(op: Operation, stands: Standing) -> bool:
     """Whether it can run at a steady speed beside another: what reverses or follows a thread has the spindle alone."""
     return not op.motion.reversals and not op.motion.lead and turns_work(op, stands)
 
 
 def shared_speed(op: Operation, stands: Standing) -> str | None:
-    """At which speed others may run beside it on its spindle; None where it has to be alone: what keeps a surface
-    speed, reverses, or follows a thread.
+    """At which speed, or angle, others may run beside it on its spindle; None where it has to be alone: what keeps a
+    surface speed, reverses, or follows a thread.
     """
+    if not turns_work(op, stands):
+        return stands_at(op, stands)
     return f"{op.cutting.n:.0f}" if op.motion.spin is None and can_share(op, stands) else None
 
 

@@ -202,23 +202,33 @@ class Timeline:
         return max(range(len(self.lanes)), key=lambda p: (round(self.lanes[p].end, 6), -self.lanes[p].last_wait))
 
 
-def calls_in_order(steps: Sequence[tuple[Placed, Operation]], machine: Machine) -> tuple[Call, ...]:
-    """What one carriage does in this order, with the way to each call from the one before."""
+def calls_in_order(
+    steps: Sequence[tuple[Placed, Operation]], machine: Machine, *, turned_meanwhile: bool = False
+) -> tuple[Call, ...]:
+    """What one carriage does in this order, with the way to each call from the one before. `turned_meanwhile`: others
+    turn its work as well.
+    """
     calls: list[Call] = []
     before: Stop | None = None
     for position, (placed, op) in enumerate(steps):
         there = turned(op, placed.turn, machine)
         stop = Stop(there, placed.stands)
-        way = transition(before, stop, machine)
+        way = transition(before, stop, machine, turned=turned_meanwhile)
         call = Call(placed.place.id, there, way, position, machine.carriages[0].id)
         calls.append(replace(call, turn=placed.turn, as_made=op) if placed.turn else call)
         before = stop
     return tuple(calls)
 
 
-def lane_of(steps: Sequence[tuple[Placed, Operation]], machine: Machine, foreign: Mapping[str, ForeignTime]) -> Lane:
+def lane_of(
+    steps: Sequence[tuple[Placed, Operation]], machine: Machine, foreign: Mapping[str, ForeignTime], *,
+    turned_meanwhile: bool = False,
+) -> Lane:  # fmt: skip
     """One carriage's calls, and the way back to where a cycle starts; `foreign` times operations by other programs."""
-    calls = tuple(replace(c, foreign=foreign.get(c.operation.id)) for c in calls_in_order(steps, machine))
+    calls = tuple(
+        replace(c, foreign=foreign.get(c.operation.id))
+        for c in calls_in_order(steps, machine, turned_meanwhile=turned_meanwhile)
+    )
     if not calls:
         return Lane(machine.carriages[0].id, (), {"rapid": 0.0, "index": 0.0})
     again, left = (Stop(turned(op, at.turn, machine), at.stands) for at, op in (steps[0], steps[-1]))

@@ -45,7 +45,7 @@ def setting_of(program: SetupProgram, setup: LoadLedger) -> Setting:
         return Setting(
             offsets, {}, (x, y, stands.machine_z(z)), _angles(setup), in_front=in_front_of(setup), more_g=more_g,
             wait=program.dialect.wait if program.carriage else 0, counter=_counter_codes(program.dialect),
-            timed=_timed(program.dialect, setup.machine),
+            timed=_timed(program.dialect, setup.machine), brings=setup.machine.rotary is not None,
         )  # fmt: skip
     start = (stands.seat.at[0], stands.seat.at[1], setup.machine.travel[2][1])
     clamp, unclamp = (float(code[1:]) if code else None for code in (program.dialect.clamp, program.dialect.unclamp))

@@ -193,7 +193,9 @@ class Writer:
     def _approach(self, before: Stop | None, now: Stop, entry: Call, done: int) -> None:
         op, main = now.op, self._main
         changes = entry.transition.changes_tool
-        turns = before is not None and before.turns_to(now)
+        # a lathe's spindle that turned is brought to its angle, whatever that is
+        brought = self._lathe and entry.transition.index > 0
+        turns = brought or (before is not None and before.turns_to(now))
         moves = before is not None and before.stands != now.stands
         if before is not None and (changes or turns):
             self._away(before, to_change=changes)
@@ -205,7 +207,7 @@ class Writer:
         self._wait(done)
         self._mean(now)
         if turns:
-            self._turn(before, now)
+            self._turn(before, now, brought=brought)
         taken = self._taken_over if entry.transition.handover else None
         if taken is not None:
             main.say(self._dialect.eject, main.comment("the finished piece out"))
@@ -300,15 +302,19 @@ class Writer:
             main.move("G0", self._words_of(op, (end[0], end[1], up)))
             main.forget()
 
-    def _turn(self, before: Stop | None, now: Stop) -> None:
-        """Rotary and tilt, each unclamped, turned and clamped in a block of its own."""
+    def _turn(self, before: Stop | None, now: Stop, *, brought: bool = False) -> None:
+        """Rotary and tilt, each unclamped, turned and clamped in a block of its own; the rotary of a lathe in any case
+        where the work has turned.
+        """
         setup = self._setup
         indexed = setup.decision.free is not None or bool(setup.where.load.arrangement.sides)
         for axis, was, to in (
             (self._machine.rotary, before.angle if before else None, now.angle),
             (self._machine.tilt, before.op.way.tilt if before else None, now.op.way.tilt),
         ):
-            if axis is None or was == to or (was is None and not indexed):
+            if axis is None or (
+                not (brought and axis is self._machine.rotary) and (was == to or (was is None and not indexed))
+            ):
                 continue
             self._main.say(self._dialect.unclamp)
             self._main.say(f"G0 {ABOUT[axis.about]}{self._main.number(to)}")
