@@ -1,4 +1,4 @@
-"""Driven tools on either side of one spindle: the angle at which each finds the work, opposite holes drilled at once."""
+"""Driven tools on either side of one spindle: the angle that each finds the work at, opposite holes drilled at once."""
 
 from __future__ import annotations
 

@@ -2967,6 +2967,11 @@ export interface components {
             /** Index */
             index: number;
             /**
+             * One Feed
+             * @description one drive moves both slides of a position: one feed a turn there
+             */
+            one_feed: boolean;
+            /**
              * Positions
              * @description seconds of each until it could index; the index is in them
              */

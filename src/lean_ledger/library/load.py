@@ -100,7 +100,9 @@ def machine_of(row: dict[str, Any]) -> Machine:
 
 
 def _drum(row: dict[str, Any] | None) -> Drum | None:
-    return Drum(row["positions"], row["index"], row["feed"], row["tools"]) if row is not None else None
+    if row is None:
+        return None
+    return Drum(row["positions"], row["index"], row["feed"], row["tools"], row.get("one_feed", False))
 
 
 def _slides(row: dict[str, Any], drum: Drum) -> tuple[Carriage, ...]:

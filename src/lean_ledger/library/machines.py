@@ -99,13 +99,15 @@ class Drum:
     """Spindles that go on together from position to position, each with a bar: a piece is finished with every index.
 
     At each position a slide works across the spindle and one at its end, `tools` on each, side by side. s to index, and
-    to feed a bar in the last position once a piece is cut off.
+    to feed a bar in the last position once a piece is cut off. `one_feed`: one drive moves both slides of a position,
+    so that all that is made there has one feed a turn.
     """
 
     positions: int
     index: float
     feed: float
     tools: int
+    one_feed: bool = False
 
 
 @dataclass(frozen=True)

@@ -14,6 +14,8 @@ export function OnDrum({ load, drum }: { load: BalancedLoadView; drum: DrumView 
         A piece every <b>{fixed(load.cycle, 3)} s</b>, {Math.floor(drum.an_hour)} an hour at{" "}
         {fixed(100 * drum.availability, 0)} % of the hours. The index takes {fixed(drum.index, 1)} s of it,
         the bar’s feed {fixed(drum.feed, 1)} s in the last position.
+        {drum.one_feed &&
+          " One drive moves both slides of a position: all that is made there has the least feed a turn of it."}
       </p>
       <Table bsPrefix="ledger-table">
         <thead>

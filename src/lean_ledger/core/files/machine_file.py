@@ -17,6 +17,7 @@ from lean_ledger.core.files.json_input import (
     parse_json,
     read_above_zero,
     read_amount,
+    read_flag,
     read_list,
     read_number,
     read_object,
@@ -188,8 +189,16 @@ _DRUM: dict[str, Reader] = {
     "tools": _positions,
     "end_slide": _part({key: _MOVING[key] for key in ("travel", "rapid", "acceleration")}),
 }
+_MAY: dict[str, Reader] = {"one_feed": read_flag}
+
+
+def _drum(value: Any, path: str) -> dict[str, Any]:
+    given = value if isinstance(value, dict) else {}
+    return read_object(value, path, _DRUM | {key: read for key, read in _MAY.items() if key in given})
+
+
 _OPTIONAL: dict[str, Reader] = {
     "further_carriages": _carriages,
     "counter_spindle": _part(_COUNTER),
-    "drum": _part(_DRUM),
+    "drum": _drum,
 }

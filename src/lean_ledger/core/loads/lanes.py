@@ -11,6 +11,7 @@ from __future__ import annotations
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
 from itertools import combinations
+from math import inf
 
 from lean_ledger.core.control.foreign import ForeignTime
 from lean_ledger.core.holding.standing import Standing
@@ -21,7 +22,16 @@ from lean_ledger.core.loads.handover import Handover, handover_of
 from lean_ledger.core.loads.layout import Layout, Placed
 from lean_ledger.core.loads.meeting import disturbs, met, taken_by
 from lean_ledger.core.loads.parts import whole_id
-from lean_ledger.core.loads.speeds import asked_of_spindle, at_speed, can_share, shared_speed, stands_at, turns_work
+from lean_ledger.core.loads.speeds import (
+    asked_of_spindle,
+    at_feed,
+    at_speed,
+    can_share,
+    feed_a_turn,
+    shared_speed,
+    stands_at,
+    turns_work,
+)
 from lean_ledger.core.loads.timeline import Beat, Call, Lane, Meeting, Timeline, lane_of
 from lean_ledger.core.loads.travel import ON_TURRET
 from lean_ledger.core.operations.kinds import OperationKind
@@ -40,13 +50,29 @@ def timeline_of(steps: Sequence[At], where: Layout, machine: Machine, foreign: M
     taken_over = taken_over_in(where)
     if not machine.works_at_once:
         return Timeline((_handing_over(lane_of(steps, machine, foreign), taken_over),))
-    steps = side_by_side(steps, where.load.both_sides)
+    steps = at_one_feed(side_by_side(steps, where.load.both_sides), where.load, machine)
     count = len(machine.carriages)
     lanes = [_Planned.of(steps, where.load, k, foreign, machine, taken_over) for k in range(count)]
     if machine.drum is not None:
         return _indexed(_clocked(lanes, _each_position(lanes, steps, where)))
     problem, orders = waiting_problem(lanes, steps, where)
     return _clocked(lanes, marked(problem, orders))
+
+
+def at_one_feed(steps: Sequence[At], load: Load, machine: Machine) -> list[At]:
+    """With all that one drive of a position moves at the least feed a turn of it: 0.12 beside 0.3 are 0.12 both. What
+    follows a thread keeps its lead.
+    """
+    if machine.drum is None or not machine.drum.one_feed:
+        return list(steps)
+    position = {one.id: one.position for one in machine.carriages}
+    at = [position[carriage_for(load, machine, op)] for _, op in steps]
+    least = dict[int, float]()
+    for p, (_, op) in zip(at, steps, strict=True):
+        if not op.motion.lead:
+            least[p] = min(least.get(p, inf), feed_a_turn(op))
+    return [(placed, op if op.motion.lead else at_feed(op, least[p], machine))
+            for p, (placed, op) in zip(at, steps, strict=True)]  # fmt: skip
 
 
 def _each_position(lanes: Sequence[_Planned], steps: Sequence[At], where: Layout) -> Plan:

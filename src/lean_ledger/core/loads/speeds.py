@@ -96,6 +96,25 @@ def at_speed(op: Operation, n: float, machine: Machine) -> Operation:
     return on_path(slower, motion, machine)
 
 
+def feed_a_turn(op: Operation) -> float:
+    """mm a turn of an operation that turns the work: 0.3, or 600 mm/min at 2000 rpm."""
+    spin = op.motion.spin
+    return spin.per_turn if spin is not None else op.cutting.vf / op.cutting.n
+
+
+def at_feed(op: Operation, per_turn: float, machine: Machine) -> Operation:
+    """The same cut at another feed a turn; its seconds of cutting go by the ratio, its power with the feed."""
+    share = per_turn / feed_a_turn(op)
+    if abs(share - 1) < 1e-9:
+        return op
+    motion = _scaled(op.motion, share)
+    spin = motion.spin
+    motion = motion if spin is None else replace(motion, spin=replace(spin, per_turn=per_turn))
+    cutting = replace(op.cutting, vf=op.cutting.vf * share, feed=op.cutting.feed * share)
+    figures = (*op.figures, Figure("f, of the position", "the least of all that one drive moves there", per_turn, "mm"))
+    return on_path(replace(op, cutting=cutting, power=op.power * share, figures=figures), motion, machine)
+
+
 def _scaled(motion: Motion, share: float) -> Motion:
     strokes = tuple(s if s.is_rapid else Stroke(s.points, s.feed_mm_per_min * share) for s in motion.strokes)
     cycle = motion.cycle

@@ -95,6 +95,7 @@ class DrumView(BaseModel):
     positions: list[float] = Field(description="seconds of each until it could index; the index is in them")
     an_hour: float = Field(description="pieces, of the share of the hours that the shop's machines run")
     availability: float
+    one_feed: bool = Field(description="one drive moves both slides of a position: one feed a turn there")
 
 
 class AbleView(BaseModel):

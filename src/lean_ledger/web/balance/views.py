@@ -107,7 +107,7 @@ def _drum(load: LoadLedger, availability: float) -> s.DrumView | None:
         return None
     return s.DrumView(
         index=drum.index, feed=drum.feed, positions=[seconds for _, seconds in by_position(load)],
-        an_hour=pieces_an_hour(load, availability), availability=availability,
+        an_hour=pieces_an_hour(load, availability), availability=availability, one_feed=drum.one_feed,
     )  # fmt: skip
 
 
