@@ -101,9 +101,25 @@ def test_operations_change_turrets_by_keys_and_the_next_step_is_taken(planner: P
     page.locator(".gain").first.get_by_role("button", name="Take it").click()
     planner.settled()
     assert balance(planner, plan)["cycle"] < before
+    # both turrets rough together, two passes at a time, and it is taken back with all else
+    both = page.get_by_role("button", name=re.compile("^Rough outside.* from both sides$"))
+    both.focus()
+    both.press("Enter")
+    planner.settled()
+    on = [page.get_by_label(re.compile(f"^Carriage of Pass {k} of")).input_value() for k in (1, 2, 3, 4)]
+    assert sorted(on[:2]) == sorted(on[2:]) == ["turret 1", "turret 2"]
+    lanes = balance(planner, plan)["lanes"]
+    assert isinstance(lanes, list)
+    begun = {
+        call["name"][:6]: call["go"] for lane in lanes for call in lane["calls"] if call["name"].startswith("Pass")
+    }
+    assert begun["Pass 1"] == pytest.approx(begun["Pass 2"])
+    assert begun["Pass 3"] == pytest.approx(begun["Pass 4"])
+    expect(page.get_by_role("button", name=re.compile("from one side again$"))).to_be_visible()
     page.get_by_role("button", name="One after the other").click()
     planner.settled()
     is_on(page, DRILL, "turret 1")
+    expect(page.get_by_label(re.compile("^Carriage of Pass"))).to_have_count(0)
 
 
 def test_machine_with_one_carriage_says_so_and_offers_another(planner: Planner) -> None:

@@ -169,21 +169,23 @@ def test_sheet_and_journal_say_what_goes_through_all_of_them(common: Ledger) -> 
     assert read_change(change).apply(advance(5), scene)[1].endswith("once through all pieces of the advance")
 
 
-def test_play_shows_the_first_piece_by_the_machine_s_clock(common: Ledger) -> None:
-    """What is run on it until the blade takes it off, tool changes with it; what comes after is the other pieces'."""
+def test_play_shows_all_pieces_by_the_machine_s_clock(common: Ledger) -> None:
+    """What is run once through all of them, then what each has of its own, until the blade takes the last one off."""
     shown, _ = played(common)
-    calls = [c for c in common.loads[0].calls if c.place == "1"]
-    first = [one for one in shown if one.setup == "S1"]
-    assert [one.operation for one in first] == [c.operation.id for c in calls]
-    assert first[-1].start + first[-1].lead + first[-1].seconds == pytest.approx(
+    calls = common.loads[0].calls
+    every = [one for one in shown if one.setup == "S1"]
+    assert [(one.place, one.operation) for one in every] == [(c.place, c.operation.id) for c in calls]
+    assert every[-1].start + every[-1].lead + every[-1].seconds == pytest.approx(
         sum(sum(c.own_seconds.values()) for c in calls)
     )
-    # the drill's way is the piece's own, though it takes the time of all five
+    # the drill goes on through the four behind, 11.5 apart, in its own time
     track = way_of(common, DRILL)
-    deepest = min(z for _, _, z in track.points)
-    assert deepest == pytest.approx(-3.9, abs=0.1)
-    drilled = next(one for one in first if one.operation == DRILL)
-    assert track.times[-1] < drilled.seconds / 3
+    assert min(z for _, _, z in track.points) == pytest.approx(-3.9 - 4 * 11.5, abs=0.1)
+    drilled = next(one for one in every if one.operation == DRILL)
+    assert track.times[-1] == pytest.approx(drilled.seconds)
+    # and so all five are drilled once it is done
+    after = {one.place: one.before for one in every if one.operation.endswith("cut-off")}
+    assert len(after) == 5
 
 
 def test_machine_runs_the_program_as_the_ledger_says(common: Ledger) -> None:

@@ -64,6 +64,7 @@ def gains_body(asked: Desk, plan_id: int, load: str) -> bytes:
         views += [split_view(one, finder, second) for one in finder.split_gains()]
     ends = at_other_end(own, opened.ledger, opened.part, asked.shelf.library)
     views += [at_other_end_view(one, opened) for one in ends]
+    views.sort(key=lambda one: -one.saves)
     return s.GainsView(gains=views).model_dump_json().encode()
 
 
