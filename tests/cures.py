@@ -182,6 +182,12 @@ OFFERED: dict[str, tuple[str, ...]] = {
         "no-mill leave-out",
         "would-cut set-allowance",
     ),
+    "core/test_short_holes.py::test_hole_over_a_leg_is_drilled_from_the_wall_s_other_side[False-set-up]": (
+        "would-cut set-up",
+    ),
+    "core/test_short_holes.py::test_hole_over_a_leg_is_drilled_from_the_wall_s_other_side[True-split-setup]": (
+        "would-cut split-setup",
+    ),
     "core/test_one_cause.py::test_closed_hollow_is_one_finding_that_its_cure_mends": ("closed-hollow leave-out",),
     "core/test_one_pass.py::test_what_goes_round_turns_within_or_was_moved_runs_on_each": (
         "not-in-one-pass set-scope",

@@ -16,7 +16,7 @@ from lean_ledger.library.types import Library
 
 #: Cures that leave part and machines as they are: how it is held, which setup makes what, more stock to hold by; the
 #: least first.
-TAKEN = ("set-turn", "set-hold", "set-spacer", "move-feature", "set-allowance")
+TAKEN = ("set-turn", "set-hold", "set-spacer", "move-feature", "set-up", "set-allowance", "split-setup")
 MOST = 8  # cures that are tried for a plan
 FEW = 6  # errors beyond which a plan is left: no hold mends it
 

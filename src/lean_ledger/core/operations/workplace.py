@@ -26,7 +26,7 @@ from lean_ledger.core.operations.model import Cutting, Depth, Motion, Operation
 from lean_ledger.core.operations.safe.off_part import STRAY, Keep, Kept, fixture_along, kept_off
 from lean_ledger.core.operations.safe.ridges import ridges_along
 from lean_ledger.core.operations.safe.shadows import bores_along, part_above
-from lean_ledger.core.operations.safe.short_holes import elsewhere, held_longer, stays_in_hole
+from lean_ledger.core.operations.safe.short_holes import elsewhere, held_longer, other_side, stays_in_hole
 from lean_ledger.core.operations.safe.withheld import without
 from lean_ledger.core.operations.timed import on_path, slowed_figures, time_figures, timed
 from lean_ledger.core.part.model import Part
@@ -269,13 +269,15 @@ class Workplace:
         if kept.path is None:
             self.withheld.add(named.id)
             in_the_way = self._off(named, tool, motion, held=False).path is not None
-            longer = held_longer(self.part, self.plan, self.setup, self.hold, self.frame.up, named.features, tool)
+            own = self.part, self.plan, self.setup, self.hold
+            longer = held_longer(*own, self.frame.up, named.features, tool) if in_the_way else ()
+            over = other_side(*own, named.features, tool) if motion.cycle is not None else ()
             self.find(
                 "would-cut", Severity.ERROR,
                 f"“{named.name}” is left out: {tool.description} would cut the part or what holds it.",
                 "All of its way comes nearer than the tool is thick. Take a thinner or a longer one, another side, or "
                 "hold it otherwise.", features=named.features, operation=named.id,
-                cures=longer if in_the_way else (),
+                cures=(*longer, *over),
             )  # fmt: skip
             return Kept(motion)
         if not kept.whole:

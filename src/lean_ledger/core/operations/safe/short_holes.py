@@ -4,20 +4,25 @@ from __future__ import annotations
 
 from math import ceil
 
+from shapely.geometry import Point
+
 from lean_ledger.core.basis.findings import Cure
-from lean_ledger.core.features import Hole
+from lean_ledger.core.features import Feature, Hole
 from lean_ledger.core.geometry.vectors import Vec, axis_name, dot, neg
 from lean_ledger.core.holding import Hold
 from lean_ledger.core.holding.hold import more_below
+from lean_ledger.core.operations.milling.surface_paths import Over, risen
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Plan
+from lean_ledger.core.setups.frame import frame_of
 from lean_ledger.core.setups.profile import levels_of
 from lean_ledger.library.types import Tool
 
 BREAK_THROUGH = 1.0  # mm that a through cut goes beyond the far face
 SHORT = 0.05  # mm of a hole that are not worth a word
 SQUARE = 0.01  # cosine between a tool's way and an axis that it comes across
-ROOM = 1.0  # mm between a holder and the jaws
+ROOM = 1.0  # mm between a holder and the jaws, or the part
+ABOVE_HOLE = 0.1  # mm over the edge of a hole from which what stands there is looked at
 
 
 def stays_in_hole(part: Part, features: tuple[str, ...], left_out: int, shallower: float) -> bool:
@@ -35,6 +40,38 @@ def elsewhere(part: Part, plan: Plan, setup: str, features: tuple[str, ...]) -> 
     others = [s for s in plan.setups if s.id != setup and s.free is None and DIRECTIONS[s.up] in ways]
     move = {"change": "move-feature", "features": list(features)}
     return tuple(Cure(f"Make {', '.join(features)} in {s.id}", {**move, "setup": s.id}) for s in others)
+
+
+def other_side(
+    part: Part, plan: Plan, setup: str, hold: Hold, features: tuple[str, ...], tool: Tool
+) -> tuple[Cure, ...]:
+    """A side up from which nothing of the part stands beside the holes as far as the drill's holder reaches: the setup
+    is turned over where it makes nothing else, or they go into one of their own.
+    """
+    decided, holes = plan.setup(setup), [part.by_id[id] for id in features]
+    if decided.free is not None or decided.part_turns or not all(isinstance(hole, Hole) for hole in holes):
+        return ()
+    ways = set.intersection(*(set(hole.access) for hole in holes))
+    found = []
+    for side, up in DIRECTIONS.items():
+        if side == decided.up or up not in ways or not all(_stands_free(part, hole, side, tool) for hole in holes):
+            continue
+        alone = hold.held.here <= set(features) and setup != plan.setups[0].id
+        change = {"change": "set-up", "setup": setup, "up": side} if alone else (
+            {"change": "split-setup", "setup": setup, "features": list(features), "up": side}
+        )  # fmt: skip
+        found.append(Cure(f"Make {', '.join(features)} with {side} up", change))
+    return tuple(found)
+
+
+def _stands_free(part: Part, hole: Feature, side: str, tool: Tool) -> bool:
+    """Whether the part has nothing above a hole's end on a side, as far about its axis as a tool's holder is thick."""
+    assert isinstance(hole, Hole), "a hole"
+    frame, up = frame_of(side, 0), DIRECTIONS[side]
+    _, top = levels_of(part, hole, up)
+    x, y, _ = frame.point(hole.position)
+    above = risen(Over(part.model.solid.mesh, frame), round(top + ABOVE_HOLE, 6))
+    return not above.dwithin(Point(x, y), max(tool.holder.diameter, tool.diameter) / 2 + ROOM)
 
 
 def held_longer(
