@@ -8,7 +8,7 @@ from math import acos, cos, pi, sin
 from lean_ledger.core.features.coaxial import canonical
 from lean_ledger.core.features.model import Pocket, Ring, Slot
 from lean_ledger.core.features.patches import LENGTH, Border, Patch, PatchedSolid
-from lean_ledger.core.features.planar import flatten, frame, lift, mended_ring, patch_rings, polygon_of
+from lean_ledger.core.features.planar import flatten, frame, lift, mended_ring, patch_rings, polygon_of, rectangle
 from lean_ledger.core.features.sight import Sight
 from lean_ledger.core.features.walls import Recess, closed_recess, corner_radius, obround_of, parallel_walls
 from lean_ledger.core.geometry.model import Bend, Curve, Edge, Surface, Vec
@@ -128,7 +128,7 @@ def _disc_slots(body: PatchedSolid, used: set[int]) -> tuple[list[Recess], set[i
         bottom = dot(floor.face.origin, normal) - floor.face.radius
         top = max(wall.extent(normal)[1] for wall in walls)
         low, high = floor.extent(along)
-        ring = _rectangle(normal, bottom, (floor.axis, *along_floor), (along, low, high))
+        ring = rectangle(normal, bottom, (floor.axis, *along_floor), (along, low, high))
         half, drop = (high - low) / 2, top - bottom
         radius = floor.face.radius
         angle = 2 * acos(max(-1.0, min(1.0, (radius - drop) / radius))) if drop < radius else pi
@@ -141,17 +141,6 @@ def _disc_slots(body: PatchedSolid, used: set[int]) -> tuple[list[Recess], set[i
         )  # fmt: skip
         taken |= {p.index for p in patches}
     return found, taken
-
-
-def _rectangle(normal: Vec, level: float, a: tuple[Vec, float, float], b: tuple[Vec, float, float]) -> Ring:
-    """The corners of a rectangle at a level, between two coordinates along each of two directions."""
-    points = [
-        add(add(scale(normal, level), scale(a[0], x)), scale(b[0], y))
-        for x, y in ((a[1], b[1]), (a[2], b[1]), (a[2], b[2]), (a[1], b[2]))
-    ]
-    flat = flatten(points, normal)
-    doubled = sum(p[0] * q[1] - q[0] * p[1] for p, q in zip(flat, [*flat[1:], flat[0]], strict=True))
-    return lift(flat if doubled > 0 else flat[::-1], level, normal)
 
 
 def _runs(body: PatchedSolid, used: set[int]) -> list[_Run]:
@@ -372,7 +361,7 @@ def _groove(
     low = min(wall.extent(d)[0] for wall in run.walls)
     across = run.walls[0].axis
     edges = sorted(dot(wall.face.origin, across) for wall in (run.walls[0], run.walls[-1]))
-    ring = _rectangle(along, bottom, (d, low, low + length), (across, edges[0], edges[1]))
+    ring = rectangle(along, bottom, (d, low, low + length), (across, edges[0], edges[1]))
     section = width * depth - (1 - pi / 4) * sum(r * r for r in radii) * (2 if len(radii) == 1 else 1)
     faces = tuple(sorted({f for w in run.walls for f in w.face_indexes}))
     slot = Slot(

@@ -10,7 +10,7 @@ from shapely.geometry import Polygon
 from lean_ledger.core.features.model import Ring
 from lean_ledger.core.features.patches import LENGTH, Patch
 from lean_ledger.core.geometry.model import Edge, Solid, Vec
-from lean_ledger.core.geometry.vectors import Z, cross, dot, norm, sub, unit
+from lean_ledger.core.geometry.vectors import Z, add, cross, dot, norm, scale, sub, unit
 
 Flat = tuple[float, float]
 
@@ -167,3 +167,14 @@ def _meeting_point(before: Sequence[Vec], after: Sequence[Vec]) -> Vec | None:
     if along <= LENGTH or back >= -LENGTH:
         return None
     return (before[1][0] + along * d[0], before[1][1] + along * d[1], before[1][2] + along * d[2])
+
+
+def rectangle(normal: Vec, level: float, a: tuple[Vec, float, float], b: tuple[Vec, float, float]) -> Ring:
+    """The corners of a rectangle at a level, between two coordinates along each of two directions."""
+    points = [
+        add(add(scale(normal, level), scale(a[0], x)), scale(b[0], y))
+        for x, y in ((a[1], b[1]), (a[2], b[1]), (a[2], b[2]), (a[1], b[2]))
+    ]
+    flat = flatten(points, normal)
+    doubled = sum(p[0] * q[1] - q[0] * p[1] for p, q in zip(flat, [*flat[1:], flat[0]], strict=True))
+    return lift(flat if doubled > 0 else flat[::-1], level, normal)

@@ -34,7 +34,7 @@ from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision
 from lean_ledger.core.setups.frame import Frame, frame_of
 from lean_ledger.core.setups.profile import levels_of, turned_from
-from lean_ledger.core.setups.sides import is_outline
+from lean_ledger.core.setups.sides import from_open_side, is_outline, reaches_inside
 from lean_ledger.core.setups.ways import Way, comes_across, turned_to, turns_sides_up, used_ways, way, way_of
 from lean_ledger.core.stock import StockState
 from lean_ledger.library.machines import Machine
@@ -144,7 +144,7 @@ class _Building:
         bench, setup, part = self.bench, self.setup, self.bench.part
         self.axis = bench.plan.outline_axis
         self.outline = [f for f in self.features if is_outline(part, f, self.axis)]
-        self.inner = [f for f in self.features if f not in self.outline]
+        self.inner = [self._seen(f) for f in self.features if f not in self.outline]
         self.around = turns_sides_up(part, setup, self.axis)
         self.level = frame_of(holding_side(setup), 0)
         upright = self.outline and not self.around
@@ -158,6 +158,13 @@ class _Building:
         used = used_ways(part, self.features, setup, self.axis)
         self.ways = [way(setup, d, self.hold.frame, self.stands.level) for d in used]
         self.tools_there = bench.tools_at(self.bed.machine)
+
+    def _seen(self, feature: Feature) -> Feature:
+        """As it is from the setup's own side, where it is come to from an edge."""
+        up = DIRECTIONS[self.setup.up]
+        if self.setup.free is not None or self.setup.part_turns or reaches_inside(feature, up):
+            return feature
+        return from_open_side(feature, up) or feature
 
     def built(self) -> BuiltSetup:
         setup, machine = self.setup, self.bed.machine

@@ -2,6 +2,9 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
+from dataclasses import replace
+
 from shapely.geometry import LinearRing, Point
 
 from lean_ledger.core.features import (
@@ -16,7 +19,8 @@ from lean_ledger.core.features import (
     flat_side,
     tool_ways,
 )
-from lean_ledger.core.geometry.vectors import Vec, dot, parallel
+from lean_ledger.core.features.planar import rectangle
+from lean_ledger.core.geometry.vectors import Vec, cross, dot, parallel
 from lean_ledger.core.geometry.views import RIGHT, back_of
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Allowances
@@ -96,7 +100,47 @@ def reaches(part: Part, feature: Feature, up: Vec, outline_axis: Vec) -> bool:
     if is_outline(part, feature, outline_axis):
         return parallel(up, outline_axis, 1e-3)
     flat = flat_side(feature)
-    return dot(flat.normal, up) > 1 - 1e-6 if flat is not None else reaches_inside(feature, up)
+    if flat is not None:
+        return dot(flat.normal, up) > 1 - 1e-6
+    return reaches_inside(feature, up) or from_open_side(feature, up) is not None
+
+
+def from_open_side(feature: Feature, up: Vec) -> Slot | None:
+    """A slot right through that comes in from an edge of the part, as a mill finds it that comes in from there: a floor
+    between two walls, open at both ends. None of another feature, from another side, and where its inner corners are
+    round, which such a mill would not make.
+
+    86 wide, 45 in from the edge and 66 through: 86 wide, 45 deep and 66 long.
+    """
+    if not isinstance(feature, Slot) or not feature.through or feature.undercut or feature.corner_radius:
+        return None
+    along, ring = feature.direction, feature.region[0]
+    if (
+        len(feature.open_edges) != 1
+        or abs(dot(along, up)) > 1e-6
+        or not any(dot(way, up) > 1 - 1e-6 for way in feature.access)
+    ):
+        return None
+    across = cross(up, along)
+    (low, high), (left, right) = (_span(ring, axis) for axis in (up, across))
+    square = all(min(abs(dot(p, axis) - end) for end in ends) < NEAR / 10
+                 for axis, ends in ((up, (low, high)), (across, (left, right))) for p in ring)  # fmt: skip
+    mouth = all(abs(dot(p, up) - high) < NEAR / 10 for p in feature.open_edges[0])
+    if not square or not mouth or any(abs(c) > 1e-9 and abs(abs(c) - 1) > 1e-9 for c in (*up, *along)):
+        return None
+    begin, _ = _span(ring, along)
+    end = begin + feature.depth
+    region = rectangle(up, low, (across, left, right), (along, begin, end))
+    ends = tuple(tuple(p for p in region if abs(dot(p, along) - at) < 1e-6) for at in (begin, end))
+    return replace(
+        feature, direction=up, width=right - left, depth=high - low, length=feature.depth, through=False, open_ends=2,
+        region=(region,), open_edges=ends,
+    )  # fmt: skip
+
+
+def _span(ring: Sequence[Vec], axis: Vec) -> tuple[float, float]:
+    levels = [dot(p, axis) for p in ring]
+    return min(levels), max(levels)
 
 
 def reaches_inside(feature: Feature, up: Vec) -> bool:
