@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import pairwise
 
 import pytest
@@ -9,6 +10,7 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import followed
@@ -22,7 +24,6 @@ from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.told import waits_of
 from lean_ledger.core.plan import Plan, StockChoice
 from lean_ledger.core.program.checked import checked_programs
-from lean_ledger.core.timing.motion import rapid_seconds
 from tests.conftest import built, quick
 from tests.core.beside_shop import (
     DRILL,
@@ -38,6 +39,7 @@ from tests.core.beside_shop import (
     one_after_other,
     part,
 )
+from tests.core.test_bars import RING, advance
 
 OTHERS = (FACE, SPOT, DRILL, FINISH)
 
@@ -197,14 +199,25 @@ def test_more_refusals() -> None:
     with pytest.raises(PlanError, match="make it from one side first"):
         changed(both(), change="set-carriage", load="L1", operation=f"{ROUGH}~2", carriage="turret 1")
     thin = built(revolved([(0, 0), (15, 0), (15, 40), (0, 40)]))
-    plan = moved_to(
-        quick(thin).__class__(**{**quick(thin).__dict__, "stock": StockChoice("round bar", sizing="next size up",
-                                                                              along="Z")}), TWIN, thin, LIB,
-    )  # fmt: skip
-    one = evaluate(plan, thin, LIB).loads[0]
-    rough = next((c.operation for c in one.calls if c.operation.id == ROUGH), None)
-    assert rough is None or Finder(one).both_gains() == [] or len(rough.motion.strokes) > 2
-    assert rapid_seconds((0.0, 0.0, 0.0), (0.0, 0.0, 10.0), one.machine) > 0
+    bar = replace(quick(thin), stock=StockChoice("round bar", sizing="next size up", along="Z"))
+    plan = moved_to(bar, TWIN, thin, LIB)
+    made = evaluate(plan, thin, LIB)
+    assert Finder(made.loads[0]).both_gains() == []
+    change = {"change": "from-both-sides", "load": "L1", "operation": ROUGH, "on": True}
+    with pytest.raises(PlanError, match="it has one pass"):
+        read_change(change).apply(plan, Scene(thin, LIB, made))
+
+
+def test_what_runs_once_through_all_pieces_is_not_made_from_both_sides() -> None:
+    plan, part_ = advance(3), RING
+    for change in (
+        {"change": "set-machine", "setup": "S1", "machine": "lathe-twin"},
+        {"change": "set-scope", "load": "L1", "operation": ROUGH, "scope": "row"},
+    ):
+        plan = read_change(change).apply(plan, Scene(part_, LIB, evaluate(plan, part_, LIB)))[0]
+    both_sides = {"change": "from-both-sides", "load": "L1", "operation": ROUGH, "on": True}
+    with pytest.raises(PlanError, match="let it run on each piece first"):
+        read_change(both_sides).apply(plan, Scene(part_, LIB, evaluate(plan, part_, LIB)))
 
 
 def test_machine_without_two_sides_leaves_it_whole() -> None:

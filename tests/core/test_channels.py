@@ -57,6 +57,11 @@ def test_with_round_inner_corners_or_a_floor_of_its_own_it_is_what_it_was() -> N
     for feature in built(rounded).features:
         if isinstance(feature, Slot) and feature.corner_radius:
             assert from_open_side(feature, (0.0, 0.0, 1.0)) is None
+    # 100 in from the edge of a plate of 12 and 20 wide: no mill goes in from there
+    deep = block((0, 0, 0), (80, 12, 140)) - block((30, -1, 40), (50, 13, 141))
+    for slot in (f for f in built(deep).features if isinstance(f, Slot)):
+        assert slot.direction != (0, 0, 1)
+        assert from_open_side(slot, (0.0, 0.0, 1.0)) is None
     plain: list[Feature] = [f for f in built(channel(30, 20, 80)).features if isinstance(f, Slot)]
     assert [f.direction for f in plain] == [(0, 0, 1)]  # longer than wide: read from above at once
     assert from_open_side(plain[0], (0.0, 1.0, 0.0)) is None

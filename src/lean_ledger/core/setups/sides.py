@@ -26,6 +26,7 @@ from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Allowances
 
 NEAR = 0.1  # mm within which a mouth lies on an outline of chords
+DEEP = 2.0  # times its width that a slot is milled in from an edge
 
 
 def needs_machining(part: Part, feature: Feature, allowances: Allowances) -> bool:
@@ -107,8 +108,8 @@ def reaches(part: Part, feature: Feature, up: Vec, outline_axis: Vec) -> bool:
 
 def from_open_side(feature: Feature, up: Vec) -> Slot | None:
     """A slot right through that comes in from an edge of the part, as a mill finds it that comes in from there: a floor
-    between two walls, open at both ends. None of another feature, from another side, and where its inner corners are
-    round, which such a mill would not make.
+    between two walls, open at both ends. None of another feature, from another side, where its inner corners are round,
+    which such a mill would not make, and where it is deep for its width: there no mill gets in.
 
     86 wide, 45 in from the edge and 66 through: 86 wide, 45 deep and 66 long.
     """
@@ -126,7 +127,8 @@ def from_open_side(feature: Feature, up: Vec) -> Slot | None:
     square = all(min(abs(dot(p, axis) - end) for end in ends) < NEAR / 10
                  for axis, ends in ((up, (low, high)), (across, (left, right))) for p in ring)  # fmt: skip
     mouth = all(abs(dot(p, up) - high) < NEAR / 10 for p in feature.open_edges[0])
-    if not square or not mouth or any(abs(c) > 1e-9 and abs(abs(c) - 1) > 1e-9 for c in (*up, *along)):
+    deep = high - low > DEEP * (right - left)
+    if not square or not mouth or deep or any(abs(c) > 1e-9 and abs(abs(c) - 1) > 1e-9 for c in (*up, *along)):
         return None
     begin, _ = _span(ring, along)
     end = begin + feature.depth
