@@ -73,6 +73,7 @@ def take(page: Page, site: str, folder: Path) -> None:
     chapter("SF-162", "order")
     shot("order")
     chapter("VH-333", "balance")
+    page.wait_for_timeout(2_000)  # it is not asked for at once
     page.get_by_text("Trying what would be shorter").wait_for(state="detached", timeout=60_000)
     shot("balance")
     chapter("SC-512", "program")
