@@ -182,11 +182,14 @@ OFFERED: dict[str, tuple[str, ...]] = {
         "no-mill leave-out",
         "would-cut set-allowance",
     ),
-    "core/test_short_holes.py::test_hole_over_a_leg_is_drilled_from_the_wall_s_other_side[False-set-up]": (
+    "core/test_short_holes.py::test_hole_over_a_leg_is_drilled_from_the_wall_s_other_side[more0-set-up]": (
         "would-cut set-up",
     ),
-    "core/test_short_holes.py::test_hole_over_a_leg_is_drilled_from_the_wall_s_other_side[True-split-setup]": (
+    "core/test_short_holes.py::test_hole_over_a_leg_is_drilled_from_the_wall_s_other_side[more1-split-setup]": (
         "would-cut split-setup",
+    ),
+    "core/test_short_holes.py::test_hole_over_a_leg_is_drilled_from_the_wall_s_other_side[more2-move-feature]": (
+        "would-cut move-feature",
     ),
     "core/test_one_cause.py::test_closed_hollow_is_one_finding_that_its_cure_mends": ("closed-hollow leave-out",),
     "core/test_one_pass.py::test_what_goes_round_turns_within_or_was_moved_runs_on_each": (

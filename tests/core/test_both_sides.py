@@ -209,15 +209,21 @@ def test_more_refusals() -> None:
 
 
 def test_what_runs_once_through_all_pieces_is_not_made_from_both_sides() -> None:
-    plan, part_ = advance(3), RING
+    plan = advance(3).with_load(replace(advance(3).loads[0], both_sides=(ROUGH,)))
     for change in (
         {"change": "set-machine", "setup": "S1", "machine": "lathe-twin"},
         {"change": "set-scope", "load": "L1", "operation": ROUGH, "scope": "row"},
     ):
-        plan = read_change(change).apply(plan, Scene(part_, LIB, evaluate(plan, part_, LIB)))[0]
+        plan = read_change(change).apply(plan, Scene(RING, LIB, evaluate(plan, RING, LIB)))[0]
+    assert plan.loads[0].both_sides == ()
+    made = evaluate(plan, RING, LIB)
     both_sides = {"change": "from-both-sides", "load": "L1", "operation": ROUGH, "on": True}
-    with pytest.raises(PlanError, match="let it run on each piece first"):
-        read_change(both_sides).apply(plan, Scene(part_, LIB, evaluate(plan, part_, LIB)))
+    with pytest.raises(PlanError, match="once through all pieces of the advance; let it run on each piece first"):
+        read_change(both_sides).apply(plan, Scene(RING, LIB, made))
+    assert Finder(made.loads[0]).both_gains() == []
+    # a plan that has both said, as one could be stored: the whole runs once
+    said = both()
+    assert set(passes(load(said.with_load(replace(said.loads[0], in_rows=(ROUGH,)))))) == {ROUGH}
 
 
 def test_machine_without_two_sides_leaves_it_whole() -> None:

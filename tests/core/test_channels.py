@@ -7,7 +7,7 @@ from random import Random
 import pytest
 
 from lean_ledger.core.basis.findings import Severity
-from lean_ledger.core.features import Feature, Slot
+from lean_ledger.core.features import Slot
 from lean_ledger.core.followed.in_process import Followed
 from lean_ledger.core.geometry.solids import Body, block, rod
 from lean_ledger.core.papers.plan_document import first_plan
@@ -52,19 +52,16 @@ def test_slot_right_through_is_a_floor_between_two_walls_from_its_open_side() ->
     assert not reaches(part, own, (0.0, 0.0, -1.0), (0.0, 0.0, 1.0))
 
 
-def test_with_round_inner_corners_or_a_floor_of_its_own_it_is_what_it_was() -> None:
-    rounded = channel() - rod((12, -1, 12), (0, 1, 0), 4, 70)  # an undercut corner: no flat floor between flat walls
-    for feature in built(rounded).features:
-        if isinstance(feature, Slot) and feature.corner_radius:
-            assert from_open_side(feature, (0.0, 0.0, 1.0)) is None
-    # 100 in from the edge of a plate of 12 and 20 wide: no mill goes in from there
-    deep = block((0, 0, 0), (80, 12, 140)) - block((30, -1, 40), (50, 13, 141))
-    for slot in (f for f in built(deep).features if isinstance(f, Slot)):
-        assert slot.direction != (0, 0, 1)
-        assert from_open_side(slot, (0.0, 0.0, 1.0)) is None
-    plain: list[Feature] = [f for f in built(channel(30, 20, 80)).features if isinstance(f, Slot)]
-    assert [f.direction for f in plain] == [(0, 0, 1)]  # longer than wide: read from above at once
-    assert from_open_side(plain[0], (0.0, 1.0, 0.0)) is None
+def test_with_round_inner_corners_or_deep_for_its_width_it_stays_what_it_is() -> None:
+    body = block((0, 0, 0), (106, 66, 55)) - block((15, -1, 10), (91, 67, 56)) - block((10, -1, 15), (96, 67, 56))
+    rounded = slot_of(body - rod((15, -1, 15), (0, 1, 0), 10, 70) - rod((91, -1, 15), (0, 1, 0), 10, 70))
+    assert (rounded.corner_radius, rounded.through) == (5, True)
+    assert from_open_side(rounded, (0.0, 0.0, 1.0)) is None
+    # in from the edge of a plate of 12, 20 wide: 40 are twice that, 100 no mill goes in
+    for deep, made in ((40, True), (100, False)):
+        notch = slot_of(block((0, 0, 0), (80, 12, 140)) - block((30, -1, 140 - deep), (50, 13, 141)))
+        assert (notch.through, notch.depth) == (True, 12)
+        assert (from_open_side(notch, (0.0, 0.0, 1.0)) is not None) is made
 
 
 def test_channel_needs_no_setup_of_its_own() -> None:

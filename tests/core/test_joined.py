@@ -37,7 +37,6 @@ from lean_ledger.core.loads.joined import (
 from lean_ledger.core.loads.poses import poses
 from lean_ledger.core.loads.spacing import Solid
 from lean_ledger.core.operations.in_blank import InBlank
-from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.milling.paths import Down, Rim, finish_outline_path, rough_outline_path
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.papers.load_drawing import load_drawing
@@ -436,12 +435,6 @@ def test_a_way_round_in_a_bar_begins_and_ends_at_the_front() -> None:
 
 def _mill() -> Tool:
     return next(t for t in LIB.tools if t.id == "EA16")
-
-
-def test_outline_kinds_are_what_the_rule_is_about() -> None:
-    shop = in_bar(2)
-    kinds = {c.operation.kind for c in shop.load.rows}
-    assert {OperationKind.ROUGH_OUTLINE, OperationKind.FINISH_OUTLINE} <= kinds
 
 
 def test_bars_on_the_sides_of_a_tombstone_have_a_zero_each() -> None:

@@ -53,7 +53,8 @@ def test_six_stand_in_one_plate_three_by_two() -> None:
     words = shop.arrange(joined=3, joined_rows=2)
     load = shop.load
     # 2 · 54 + 3 = 111 do not go between the jaws of Vise 100: the next that opens wider holds it
-    assert words == "load L1: 6 pieces, 3 × 2 in one plate; 7 of stock at X-, X+, Y- and Y+; setup S1: Vise 125"
+    assert words == "load L1: 6 pieces, 3 × 2 in one plate; 7 of stock at X-, X+, Y- and Y+"
+    assert load.built.hold.fixture.name == "Vise 125"
     assert load.where.left_out == ""
     assert [p.shift for p in load.placed] == [(x, y) for y in (-28.5, 28.5) for x in (-77.0, 0.0, 77.0)]
     assert {p.group for p in load.placed} == {"plate 1"}
@@ -214,6 +215,18 @@ def test_a_plate_is_bought_whole_and_every_piece_but_one_costs_a_cut() -> None:
     assert buy.needed[0] == -(-shop.ledger.prices[0].started // 6)
 
 
+def test_rule_takes_the_vise_that_goes_round_all_rows_and_the_small_one_again() -> None:
+    """2 · 54 + 3 = 111 in Vise 125, 3 · 54 + 6 = 168 in Vise 160; one row again as a piece alone."""
+    shop = Shop()
+    taken = []
+    for rows in (2, 3, 1):
+        shop.arrange(joined=3, joined_rows=rows)
+        assert shop.load.where.left_out == ""
+        taken.append(shop.load.built.hold.fixture.name)
+    assert taken == ["Vise 125", "Vise 160", "Vise 100"]
+    assert shop.plan.setup("S1").fixture is None
+
+
 def test_jaws_have_to_go_round_a_plate() -> None:
     shop = Shop()
     with pytest.raises(PlanError, match="no vise of the shop opens wider: take fewer rows"):
@@ -292,7 +305,7 @@ def test_a_ramp_along_a_way_is_no_longer_than_it_has_to_be() -> None:
 def test_a_way_round_in_a_plate_is_come_down_on_and_closed() -> None:
     ring = ((0.0, 0.0), (60.0, 0.0), (60.0, 40.0), (0.0, 40.0))
     down = Down(20, 8, 2, 27, 3.0)
-    rough = rough_outline_path(ring, Rim((0, 0, 60, 40), InBlank(3.0, plate=True)), 16, 0.2, 7, down, 1000)
+    rough = rough_outline_path(ring, Rim((0, 0, 60, 40), InBlank(3.0, rows=2)), 16, 0.2, 7, down, 1000)
     low = [p for s in rough.strokes for p in s.points if p[2] < 20]
     # never farther off the part than the mill's own way
     assert all(-8.2 - 1e-6 <= p[0] <= 68.2 + 1e-6 and -8.2 - 1e-6 <= p[1] <= 48.2 + 1e-6 for p in low)

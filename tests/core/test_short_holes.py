@@ -59,36 +59,45 @@ def test_new_plan_drills_it_from_the_other_side(material: str) -> None:
     assert [f.title for f in found.ledger.findings if f.severity == Severity.ERROR] == []
 
 
-def over_a_leg(*, more: bool = False) -> Body:
-    """An angle 11 thick; in its wall of 61 a hole of Ø8 through, 8 over the leg that goes 95 out beside it. With `more`
-    a hole in the leg's end as well.
+def over_a_leg(*more: str) -> Body:
+    """An angle 11 thick; in its wall of 61 a hole of Ø8 through, 8 over the leg that goes 95 out beside it. More: a
+    blind hole in the leg's end, one in the wall from its other side.
     """
     body = block((0, 0, 0), (106, 58, 61)) - block((11, -1, 11), (107, 59, 62)) - rod((-1, 16, 19), (1, 0, 0), 8, 14)
-    return body - rod((92, 40, 5.5), (1, 0, 0), 5, 15) if more else body
+    body = body - rod((92, 40, 5.5), (1, 0, 0), 5, 15) if "X+" in more else body
+    return body - rod((-1, 40, 45), (1, 0, 0), 5, 7) if "X-" in more else body
 
 
-@pytest.mark.parametrize(("more", "change"), [(False, "set-up"), (True, "split-setup")])
-def test_hole_over_a_leg_is_drilled_from_the_wall_s_other_side(more: bool, change: str) -> None:
+@pytest.mark.parametrize(
+    ("more", "change"), [((), "set-up"), (("X+",), "split-setup"), (("X+", "X-"), "move-feature")]
+)  # fmt: skip
+def test_hole_over_a_leg_is_drilled_from_the_wall_s_other_side(more: tuple[str, ...], change: str) -> None:
     """From the leg's side the drill's holder, Ø20 and more, is nearer to the leg than it is thick all of the way."""
-    part = built(over_a_leg(more=more))
+    part = built(over_a_leg(*more))
     ledger = quick_ledger(part)
+    plan, (hole,) = ledger.plan, [f.id for f in part.features if isinstance(f, Hole) and f.diameter == 8]
+    if "X-" in more:  # as a planner could have it
+        setup = next(s.id for s in plan.setups if s.up == "X+")
+        move = {"change": "move-feature", "features": [hole], "setup": setup}
+        ledger = evaluate(read_change(move).apply(plan, Scene(part, LIB, ledger))[0], part, LIB)
     (cut,) = [f for f in ledger.findings if f.code == "would-cut"]
     (cure,) = cut.cures
-    assert (cure.change["change"], cure.change["up"]) == (change, "X-")
-    assert cure.label.endswith("with X- up")
+    assert cure.change["change"] == change
+    assert cure.label == f"Make {hole} with X- up"
     plan, _ = read_change(cure.change).apply(ledger.plan, Scene(part, LIB, ledger))
     assert "would-cut" not in {f.code for f in evaluate(plan, part, LIB).findings}
-    found = first_plan(part, "al-6082", (10,), LIB)
-    assert [f.title for f in found.ledger.findings if f.severity == Severity.ERROR] == []
-    assert isinstance(found.outcome, Followed)
+    if not more:
+        found = first_plan(part, "al-6082", (10,), LIB)
+        assert [f.title for f in found.ledger.findings if f.severity == Severity.ERROR] == []
+        assert isinstance(found.outcome, Followed)
 
 
-def test_hole_between_two_walls_has_no_side_that_is_free() -> None:
-    """Where a wall stands before it on either side nobody is sent to the other."""
-    body = block((0, 0, 0), (120, 58, 61)) - block((11, -1, 11), (55, 59, 62)) - block((66, -1, 11), (109, 59, 62))
-    ledger = quick_ledger(built(body - rod((54, 16, 30), (1, 0, 0), 6, 13)))
-    for found in (f for f in ledger.findings if f.code == "would-cut"):
-        assert found.cures == ()
+def test_hole_over_a_leg_on_either_side_is_sent_to_neither() -> None:
+    """A wall of 11 in the middle, legs of 95 on both sides."""
+    body = block((0, 0, 0), (201, 58, 61)) - block((-1, -1, 11), (95, 59, 62)) - block((106, -1, 11), (202, 59, 62))
+    ledger = quick_ledger(built(body - rod((94, 16, 19), (1, 0, 0), 8, 13)))
+    (found,) = [f for f in ledger.findings if f.code == "would-cut"]
+    assert found.cures == ()
 
 
 def test_blind_hole_beside_a_wall_has_no_other_side() -> None:

@@ -167,10 +167,7 @@ class FromBothSides(Strict):
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
         load, finder = _found(plan, scene, self.load)
         op, stands = finder.whole(self.operation)
-        if self.on and op.id in load.in_rows:
-            raise PlanError("not-both-sides", f"“{op.name}” runs {load.in_one_words}: let it run on each piece first",
-                            op.setup)  # fmt: skip
-        if self.on and (why := why_not_both(op, stands, finder.load.machine)):
+        if self.on and (why := why_not_both(op, stands, finder.load.machine, load)):
             raise PlanError("not-both-sides", f"“{op.name}” is not made from both sides: {why}", op.setup)
         return plan.with_load(load.from_both(op.id, on=self.on)), (
             f"load {load.id}: “{op.name}” {'from both sides' if self.on else 'from one side'}"

@@ -5,7 +5,6 @@ from __future__ import annotations
 from dataclasses import replace
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.changes.setups import SetFixture
 from lean_ledger.core.geometry.vectors import axis_name, neg
 from lean_ledger.core.holding.vise import OPENING_ROOM, ViseHold
 from lean_ledger.core.loads.joined import kerf_of, more_at_the_ends, why_not_in_a_bar
@@ -13,8 +12,6 @@ from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.plan import Arrangement, Plan
 from lean_ledger.library.fixtures import Vise
 from lean_ledger.library.types import Library
-
-Said = tuple[Plan, str]  # and in words, to go on with
 
 
 def check_joined(how: Arrangement, ledger: LoadLedger, plan: Plan) -> None:
@@ -36,9 +33,9 @@ def check_joined(how: Arrangement, ledger: LoadLedger, plan: Plan) -> None:
                         setup)  # fmt: skip
 
 
-def with_ends(plan: Plan, ledger: LoadLedger, library: Library, how: Arrangement) -> Said:
+def with_ends(plan: Plan, ledger: LoadLedger, library: Library, how: Arrangement) -> tuple[Plan, str]:
     """Stock at both ends of a piece in a bar, in a plate all round, so that what goes round it alone passes between
-    two.
+    two; and it in words, to go on with.
     """
     built = ledger.built
     needed, frame = more_at_the_ends(built, kerf_of(plan, library)), built.hold.frame
@@ -54,27 +51,25 @@ def with_ends(plan: Plan, ledger: LoadLedger, library: Library, how: Arrangement
     return replace(plan, allowances=allowances), f"; {needed:g} of stock at {named}"
 
 
-def with_jaws(plan: Plan, before: Plan, ledger: LoadLedger, library: Library, how: Arrangement) -> Said:
-    """A vise that opens as wide as the plate is, where the rule chose the one that does not. Raises PlanError where
-    none does, or another was chosen by hand. `before`: the plan that the ledger is of.
+def check_jaws(plan: Plan, before: Plan, ledger: LoadLedger, library: Library, how: Arrangement) -> None:
+    """Raises PlanError where no vise goes round a plate, or the one that was chosen by hand does not; else the rule
+    takes one. `before`: the plan that the ledger is of.
     """
-    hold, setup = ledger.built.hold, ledger.decision.id
+    hold, setup = ledger.built.hold, ledger.decision
     if how.joined_rows == 1 or not isinstance(hold, ViseHold):
-        return plan, ""
+        return
     ends = axis_name(neg(hold.frame.back)), axis_name(hold.frame.back)
     more = sum(plan.allowances.on(side) - before.allowances.on(side) for side in ends)
     wide = how.joined_rows * (hold.opening + more) + (how.joined_rows - 1) * kerf_of(plan, library)
     if wide <= hold.vise.opening:
-        return plan, ""
+        return
     able = [v for v in library.vises if _goes_round(v, hold.vise, wide)]
     found = min(able, key=lambda v: (v.opening, v.jaw_width), default=None)
     why = f"a plate of {how.joined_rows} rows is {wide:.1f} wide, {hold.vise.name} opens {hold.vise.opening:g}"
     if found is None:
-        raise PlanError("not-in-a-bar", f"{why}, and no vise of the shop opens wider: take fewer rows", setup)
-    if ledger.decision.fixture is not None:
-        raise PlanError("not-in-a-bar", f"{why}: take {found.name} first, or fewer rows", setup)
-    held, words = SetFixture(setup, found.id).apply_to(plan, library)
-    return held, f"; {words}"
+        raise PlanError("not-in-a-bar", f"{why}, and no vise of the shop opens wider: take fewer rows", setup.id)
+    if setup.fixture is not None:
+        raise PlanError("not-in-a-bar", f"{why}: take {found.name} first, or fewer rows", setup.id)
 
 
 def _goes_round(vise: Vise, now: Vise, wide: float) -> bool:

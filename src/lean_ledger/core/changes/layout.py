@@ -9,7 +9,7 @@ from math import isfinite
 from typing import Literal
 
 from lean_ledger.core.basis.errors import PlanError
-from lean_ledger.core.changes.in_one import check_joined, with_ends, with_jaws
+from lean_ledger.core.changes.in_one import check_jaws, check_joined, with_ends
 from lean_ledger.core.changes.scene import Scene, Strict, check_between
 from lean_ledger.core.control.offset_words import offset_words
 from lean_ledger.core.holding.placement import Bed, stacks
@@ -94,9 +94,8 @@ class SetArrangement(Strict):
         )  # fmt: skip
         longer, more = plan, ""
         if how.joined > 1 and not self.joined is self.joined_rows is None:
-            longer, ends = with_ends(plan, ledger, scene.library, how)
-            longer, jaws = with_jaws(longer, plan, ledger, scene.library, how)
-            more = ends + jaws
+            longer, more = with_ends(plan, ledger, scene.library, how)
+            check_jaws(longer, plan, ledger, scene.library, how)
         said = self._words or words(how, len(load.setups))
         return longer.with_load(changed), f"load {load.id}: {said}{more}"
 
@@ -358,6 +357,7 @@ class SetScope(Strict):
         changed = replace(
             load, first_only=(*first, op.id) if self.scope == "first" else first,
             in_rows=(*rows, op.id) if self.scope == "row" else rows,
+            both_sides=tuple(id for id in load.both_sides if id != op.id or self.scope != "row"),
         )  # fmt: skip
         scopes = {"each": "on each piece", "first": "on the first piece only", "row": once_words(load, op)}
         return plan.with_load(changed), f"load {load.id}: “{op.name}” {scopes[self.scope]}"

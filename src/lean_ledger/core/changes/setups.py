@@ -16,7 +16,6 @@ from lean_ledger.core.ledger.machines import moved_to, new_setup, on_machine
 from lean_ledger.core.plan import DIRECTIONS, MovedFeature, Plan, Side, Zero, ZeroOf, ZeroPlace
 from lean_ledger.core.setups import assign_features
 from lean_ledger.library.fixtures import Vise
-from lean_ledger.library.types import Library
 
 MOST_GRIP = 200.0
 LEAST_FORCE = 0.5  # kN
@@ -115,10 +114,7 @@ class SetFixture(Strict):
     change: Literal["set-fixture"] = "set-fixture"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
-        return self.apply_to(plan, scene.library)
-
-    def apply_to(self, plan: Plan, library: Library) -> tuple[Plan, str]:
-        fixture = library.fixture(self.fixture) if self.fixture is not None else None
+        fixture = scene.library.fixture(self.fixture) if self.fixture is not None else None
         if self.fixture is not None and fixture is None:
             raise PlanError("no-such-fixture", f"there is no fixture {self.fixture!r} in the library", self.setup)
         before = plan.setup(self.setup)

@@ -8,7 +8,7 @@ from dataclasses import dataclass, field
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.geometry.model import Bounds
-from lean_ledger.core.geometry.vectors import axis_name, dot
+from lean_ledger.core.geometry.vectors import add, axis_name, dot
 from lean_ledger.core.holding.bar_collet import bar_hold
 from lean_ledger.core.holding.chuck import round_hold
 from lean_ledger.core.holding.hold import HeldStock, Hold
@@ -46,6 +46,8 @@ class Found:
     here: frozenset[str] = frozenset()  # features that the setup makes
     tapped: Mapping[str, float] = field(default_factory=dict)  # major diameters of threaded holes, mm
     bodies: tuple[AddedBody, ...] = ()
+    rows: int = 1  # that lie behind one another in one plate, across the jaws
+    kerf: float = 0.0  # mm of the saw between two of them
 
 
 def holding_side(setup: SetupDecision) -> str:
@@ -159,4 +161,6 @@ def _fixture(setup: SetupDecision, found: Found, library: Library, bed: Bed, tur
         ]  # fmt: skip
         if chucks:
             return chucks[0]
-    return usual_vise(library, bed.machine, mounts, lowest)
+    behind = (found.rows - 1) * (lowest.size[1] + found.kerf)  # the jaws go round all of a plate
+    whole = Bounds(lowest.min, add(lowest.max, (0.0, behind, 0.0)))
+    return usual_vise(library, bed.machine, mounts, whole)

@@ -130,7 +130,7 @@ def _built(
         features = [bench.part.by_id[id] for id in assigned[setup.id]]
         one = build_setup(bench, setup, features, state, bed)
         if load.arrangement.joined > 1:
-            one = _in_a_bar(bench, setup, features, state, bed, one, plate=load.arrangement.joined_rows > 1)
+            one = _in_a_bar(bench, setup, features, state, bed, one, rows=load.arrangement.joined_rows)
         state = one.after
         bench = bench.after(one, bed.machine, assigned[setup.id])
         found[setup.id] = one
@@ -139,13 +139,13 @@ def _built(
 
 def _in_a_bar(
     bench: Bench, setup: SetupDecision, features: Sequence[Feature], state: StockState, bed: Bed, alone: BuiltSetup,
-    *, plate: bool,
+    *, rows: int,
 ) -> BuiltSetup:  # fmt: skip
     """A piece that stays in one bar or plate with others; by itself, with the reason, where it cannot."""
     why = why_not_in_a_bar(bench.plan, setup, alone, bed.machine)
     if why:
         return left_alone(Same(alone), why)
-    blank = InBlank(kerf_of(bench.plan, bench.library), plate)
+    blank = InBlank(kerf_of(bench.plan, bench.library), rows)
     joined = build_setup(bench, setup, features, state, bed, blank)
     why = why_not_cut_in_a_bar(alone, joined)
     way = way_cut(joined) if why else None

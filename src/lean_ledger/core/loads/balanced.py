@@ -160,12 +160,12 @@ class Finder:
 
     def both_gains(self, most: int = 3) -> list[tuple[str, float]]:
         """(operation, seconds saved) of each that two carriages could make together, the best first."""
-        now, found = self.load.timeline.makespan, list[tuple[str, float]]()
+        now, load, found = self.load.timeline.makespan, self.load.load, list[tuple[str, float]]()
         for first in self._placed.values():
             for op in first.built.operations:
-                if op.id in self.load.load.both_sides or why_not_both(op, first.stands, self.load.machine):
+                if op.id in load.both_sides or why_not_both(op, first.stands, self.load.machine, load):
                     continue
-                saves = now - self.as_decided(self.load.load.from_both(op.id, on=True)).load.timeline.makespan
+                saves = now - self.as_decided(load.from_both(op.id, on=True)).load.timeline.makespan
                 found += [(op.id, saves)] if saves > LEAST_GAIN else []
         return sorted(found, key=lambda one: -one[1])[:most]
 

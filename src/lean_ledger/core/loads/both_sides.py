@@ -19,6 +19,7 @@ from lean_ledger.core.loads.speeds import at_speed, can_share, most_speed
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.operations.timed import on_path
+from lean_ledger.core.plan import Load
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.machines import Machine
 
@@ -33,8 +34,10 @@ def opposite(machine: Machine, carriage: str) -> str:
     return next((one.id for one in machine.carriages if one.side != side), "")
 
 
-def why_not_both(op: Operation, stands: Standing, machine: Machine) -> str:
-    """Why two carriages do not make an operation together; empty where they can."""
+def why_not_both(op: Operation, stands: Standing, machine: Machine, load: Load) -> str:
+    """Why two carriages do not make an operation of a load together; empty where they can."""
+    if op.id in load.in_rows:
+        return f"it runs {load.in_one_words}; let it run on each piece first"
     if machine.drum is not None or len({one.side for one in machine.carriages}) < 2:
         return f"{machine.name} has no carriages on either side of one spindle"
     if op.kind not in (OperationKind.ROUGH_TURN, OperationKind.BORE) or not can_share(op, stands):
@@ -51,14 +54,12 @@ def why_not_both(op: Operation, stands: Standing, machine: Machine) -> str:
     return ""
 
 
-def from_both(
-    ops: Sequence[Operation], wanted: Collection[str], stands: Standing, machine: Machine
-) -> tuple[Operation, ...]:
+def from_both(ops: Sequence[Operation], stands: Standing, machine: Machine, load: Load) -> tuple[Operation, ...]:
     """Operations with those that are wanted as their passes, at the speeds that each two of them share; what waits for
     one waits for its last two. What cannot be made so stays.
     """
     able = {op.id: len(passes_of(op.motion.strokes)) for op in ops
-            if op.id in wanted and not why_not_both(op, stands, machine)}  # fmt: skip
+            if op.id in load.both_sides and not why_not_both(op, stands, machine, load)}  # fmt: skip
     if not able:
         return tuple(ops)
     found = [one for op in ops for one in (_passes(op, machine) if op.id in able else [op])]

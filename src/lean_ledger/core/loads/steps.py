@@ -34,8 +34,7 @@ def own_operations(where: Layout, load: Load) -> dict[str, tuple[Operation, ...]
         own = {id: in_parts(ops, load.split, where.machine) for id, ops in own.items()}
     if load.both_sides and where.machine.works_at_once:
         stands = {first.decision.id: first.stands for first in firsts}
-        both = [id for id in load.both_sides if id not in load.in_rows]
-        own = {id: from_both(ops, both, stands[id], where.machine) for id, ops in own.items()}
+        own = {id: from_both(ops, stands[id], where.machine, load) for id, ops in own.items()}
     if where.handed_over:
         own = {id: tuple(cut_beside(op, where.machine) if op.kind == OperationKind.CUT_OFF else op for op in ops)
                for id, ops in own.items()}  # fmt: skip

@@ -151,7 +151,8 @@ class _Building:
         self.wanted = outline_range(part, self.level, self.axis, self.before) if upright else None
         here = frozenset(f.id for f in self.features)
         bodies = placed_bodies(part, bench.plan)
-        self.found = Found(part, self.before, bench.made, here, bench.tapped, bodies)
+        rows, kerf = (self.blank.rows, self.blank.kerf) if self.blank is not None else (1, 0.0)
+        self.found = Found(part, self.before, bench.made, here, bench.tapped, bodies, rows, kerf)
         hold = resolve_hold(setup, self.found, bench.library, self.bed, self.lowest)
         self.hold = hold if self.blank is None else along_a_bar(hold, self.blank.kerf)
         self.stands = standing(setup, self.hold, self.bed)

@@ -18,13 +18,17 @@ BESIDE_NEXT = 0.2  # mm that a mill keeps off the allowance of the next part in 
 
 @dataclass(frozen=True)
 class InBlank:
-    """`kerf`: what the saw takes between two pieces. In a bar the next ones stand along X; `plate`: along Y as well.
-    `way`: what is cut free around the part, where that is less than there is between two.
+    """`kerf`: what the saw takes between two pieces. In a bar the next ones stand along X; in a plate of several `rows`
+    along Y as well. `way`: what is cut free around the part, where that is less than there is between two.
     """
 
     kerf: float
-    plate: bool = False
+    rows: int = 1
     way: float = inf
+
+    @property
+    def plate(self) -> bool:
+        return self.rows > 1
 
     @property
     def word(self) -> Literal["bar", "plate"]:

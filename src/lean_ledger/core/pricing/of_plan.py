@@ -21,7 +21,6 @@ MILLISECOND = Decimal("0.001")
 TENTH_CENT = Decimal("0.0001")
 HUNDREDTH = Decimal("0.01")
 NONE = Decimal(0)
-STRAIGHT = 0.999
 
 
 def effective_rates(plan: Plan, rates: Rates, material: Material) -> dict[str, Decimal]:

@@ -193,7 +193,6 @@ class Writer:
     def _approach(self, before: Stop | None, now: Stop, entry: Call, done: int) -> None:
         op, main = now.op, self._main
         changes = entry.transition.changes_tool
-        # a lathe's spindle that turned is brought to its angle, whatever that is
         brought = self._lathe and entry.transition.index > 0
         turns = brought or (before is not None and before.turns_to(now))
         moves = before is not None and before.stands != now.stands
@@ -312,9 +311,8 @@ class Writer:
             (self._machine.rotary, before.angle if before else None, now.angle),
             (self._machine.tilt, before.op.way.tilt if before else None, now.op.way.tilt),
         ):
-            if axis is None or (
-                not (brought and axis is self._machine.rotary) and (was == to or (was is None and not indexed))
-            ):
+            stays = was == to or (was is None and not indexed)
+            if axis is None or (stays and not (brought and axis is self._machine.rotary)):
                 continue
             self._main.say(self._dialect.unclamp)
             self._main.say(f"G0 {ABOUT[axis.about]}{self._main.number(to)}")

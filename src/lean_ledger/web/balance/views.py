@@ -80,7 +80,7 @@ def _both_sides(load: LoadLedger) -> list[s.BothSidesView]:
     return [
         s.BothSidesView(operation=op.id, name=op.name, on=op.id in on)
         for own in load.where.by_setup for op in own[0].built.operations
-        if not why_not_both(op, own[0].stands, load.machine)
+        if not why_not_both(op, own[0].stands, load.machine, load.load)
     ]  # fmt: skip
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from math import ceil
+from typing import Any
 
 from shapely.geometry import Point
 
@@ -45,8 +46,8 @@ def elsewhere(part: Part, plan: Plan, setup: str, features: tuple[str, ...]) -> 
 def other_side(
     part: Part, plan: Plan, setup: str, hold: Hold, features: tuple[str, ...], tool: Tool
 ) -> tuple[Cure, ...]:
-    """A side up from which nothing of the part stands beside the holes as far as the drill's holder reaches: the setup
-    is turned over where it makes nothing else, or they go into one of their own.
+    """A side up from which nothing of the part stands beside the holes as far as the drill's holder reaches: they go
+    into a setup that has it up, else the setup is turned over where it makes nothing else, or they get their own.
     """
     decided, holes = plan.setup(setup), [part.by_id[id] for id in features]
     if decided.free is not None or decided.part_turns or not all(isinstance(hole, Hole) for hole in holes):
@@ -56,10 +57,14 @@ def other_side(
     for side, up in DIRECTIONS.items():
         if side == decided.up or up not in ways or not all(_stands_free(part, hole, side, tool) for hole in holes):
             continue
+        there = next((s.id for s in plan.setups if s.up == side and s.free is None and not s.part_turns), None)
         alone = hold.held.here <= set(features) and setup != plan.setups[0].id
-        change = {"change": "set-up", "setup": setup, "up": side} if alone else (
-            {"change": "split-setup", "setup": setup, "features": list(features), "up": side}
-        )  # fmt: skip
+        if there is not None:
+            change: dict[str, Any] = {"change": "move-feature", "features": list(features), "setup": there}
+        elif alone:
+            change = {"change": "set-up", "setup": setup, "up": side}
+        else:
+            change = {"change": "split-setup", "setup": setup, "features": list(features), "up": side}
         found.append(Cure(f"Make {', '.join(features)} with {side} up", change))
     return tuple(found)
 
