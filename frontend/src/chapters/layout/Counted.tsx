@@ -10,7 +10,7 @@ import { useRested } from "./rested";
 export function Counted({ load }: { load: LayoutView }) {
   const { change } = useDesk();
   const [asked, setAsked] = useState(0);
-  const { data: counts, error } = useRested("counts", load.load, api.counts);
+  const { data: counts, older, error } = useRested("counts", load.load, api.counts);
   const take = (point: CountView) =>
     void change({
       change: "set-arrangement",
@@ -26,7 +26,9 @@ export function Counted({ load }: { load: LayoutView }) {
         How many <span>each count planned and priced anew</span>
       </h2>
       {error && <p className="debit">{error.message}</p>}
-      {!counts && !error && <p className="soft">Computing each count …</p>}
+      {!error && older && (
+        <p className="soft">Computing each count …{counts && " Below are those of the plan before."}</p>
+      )}
       {counts && (
         <>
           <CountChart points={counts.points} now={now} knee={counts.knee} quantity={asked} onTake={take} />

@@ -12,7 +12,7 @@ const IN_BAR = { ...WORDS, row: "once over the bar" };
 const IN_PLATE = { ...WORDS, row: "once over a row of the plate" };
 
 export function Scopes({ load }: { load: LayoutView }) {
-  const { data, error } = useRested("scopes", load.load, api.scopes);
+  const { data, older, error } = useRested("scopes", load.load, api.scopes);
   const scopes = data?.scopes ?? [];
   const open = scopes.filter((one) => one.probes || one.in_row !== null || one.scope !== "each");
   const others = scopes.filter((one) => !open.includes(one));
@@ -46,7 +46,7 @@ export function Scopes({ load }: { load: LayoutView }) {
           </thead>
           <tbody>
             {open.map((one) => (
-              <Row key={one.operation} load={load.load} one={one} words={words} />
+              <Row key={one.operation} load={load.load} one={one} words={words} older={older} />
             ))}
           </tbody>
         </Table>
@@ -70,7 +70,8 @@ export function Scopes({ load }: { load: LayoutView }) {
   );
 }
 
-function Row({ load, one, words }: { load: string; one: ScopeView; words: typeof WORDS }) {
+function Row(props: { load: string; one: ScopeView; words: typeof WORDS; older: boolean }) {
+  const { load, one, words, older } = props;
   const { change } = useDesk();
   const able = (["each", "first", "row"] as const).filter(
     (scope) =>
@@ -98,7 +99,9 @@ function Row({ load, one, words }: { load: string; one: ScopeView; words: typeof
           ))}
         </Form.Select>
       </td>
-      <td className="n">{one.has_to ? "has to" : one.in_row === null ? "–" : signed(one.in_row, 1)}</td>
+      <td className="n">
+        {one.has_to ? "has to" : one.in_row === null ? "–" : older ? "…" : signed(one.in_row, 1)}
+      </td>
     </tr>
   );
 }

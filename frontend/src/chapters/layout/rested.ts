@@ -5,12 +5,13 @@ import { useDesk } from "../../shell/plan";
 
 const RESTED = 700; // ms after a change
 
-/** What is computed of a load of the plan as it stands; of another load nothing. */
+/** What is computed of a load of the plan as it stands; `older`: of the plan before, until that is there. Of another
+ * load nothing. */
 export function useRested<T extends { load: string }>(
   what: string,
   load: string,
   ask: (plan: number, load: string) => Promise<T>,
-): { data: T | undefined; error: Error | null } {
+): { data: T | undefined; older: boolean; error: Error | null } {
   const { plan } = useDesk();
   const [resting, setResting] = useState(-1);
   useEffect(() => {
@@ -24,5 +25,6 @@ export function useRested<T extends { load: string }>(
     enabled: resting === plan.edition,
     placeholderData: keepPreviousData,
   });
-  return { data: found.data?.load === load ? found.data : undefined, error: found.error };
+  const older = found.isPlaceholderData || resting !== plan.edition;
+  return { data: found.data?.load === load ? found.data : undefined, older, error: found.error };
 }
