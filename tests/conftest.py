@@ -5,6 +5,7 @@ from __future__ import annotations
 import os
 import time
 from collections.abc import Callable, Iterator
+from dataclasses import replace
 from functools import cache
 from pathlib import Path
 from typing import Any
@@ -34,12 +35,12 @@ from lean_ledger.store import Database, Desk, JobQuery, Opened, stocks
 from lean_ledger.store import aside as in_company
 from lean_ledger.store.files import Files
 from lean_ledger.web import create_app
-from lean_ledger.web.app import close_app
+from lean_ledger.web.app import addresses, close_app, serve_desk
 from tests.cures import OFFERED, TESTS, all_mend, watched
 from tests.kept import kept
 
-# a busy machine is slow now and then: no test measures time
-settings.register_profile("untimed", deadline=None)
+# a busy machine is slow now and then: no test measures time. Each run draws others.
+settings.register_profile("untimed", deadline=None, max_examples=30)
 settings.load_profile("untimed")
 
 load_before(create_app.__module__)
@@ -119,6 +120,12 @@ def quick(part: Part, material: str = "al-6082", quantities: tuple[int, ...] = (
     return quick_plan(part, material, quantities, shipped_library())
 
 
+def with_machines(*ids: str) -> Library:
+    """The shipped library with some of its machines: where many are compared, each is planned."""
+    library = shipped_library()
+    return replace(library, machines=tuple(m for m in library.machines if m.id in ids))
+
+
 def quick_ledger(part: Part, material: str = "al-6082") -> Ledger:
     return evaluate(quick(part, material), part, shipped_library())
 
@@ -159,11 +166,16 @@ class PlannerClient(FlaskClient):
 
 
 _opened_apps: list[OpenAPI] = []
+#: Made once: taking in all addresses is most of what a short test would take. A desk at a time.
+_addresses = cache(addresses)
 
 
 def client_of(desk: Desk) -> PlannerClient:
     """A client of the application on a desk; what runs beside its requests ends with the test."""
-    app = create_app(desk)
+    while _opened_apps:
+        close_app(_opened_apps.pop())
+    app = _addresses()
+    serve_desk(app, desk)
     app.testing = True
     app.config["FOLLOW"] = lambda plan_id: None  # tests that want the stock followed ask for it
     app.config["PROPAGATE_EXCEPTIONS"] = False

@@ -164,7 +164,7 @@ def openapi() -> None:
     """The OpenAPI document of the web application, from which the front end's types are made."""
     from lean_ledger.web.app import openapi_document
 
-    click.echo(openapi_document(None), nl=False)
+    click.echo(openapi_document(), nl=False)
 
 
 def _features(part: Path, solid: int) -> dict[str, Any]:

@@ -128,7 +128,7 @@ def test_bar_is_told_whole() -> None:
     assert Bar(6.2, 2, 0.3, 0.2, 5, 423 + 120, 120).pieces == 50
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=20, deadline=None)
 @given(
     st.integers(1, 6), st.integers(1, 5), st.tuples(st.floats(0, 30), st.floats(0, 30)),
     st.sampled_from([0, 90, 180, 270]), st.floats(-180, 180), st.sampled_from(["rows", "columns", "snake"]),
@@ -151,7 +151,7 @@ def test_no_two_pieces_overlap_and_no_two_zeros_are_one(
     assert len(numbered(spots, "load", "basic", "G54").offsets) == 1
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=12, deadline=None)
 @given(
     st.floats(60, 150), st.floats(60, 150), st.floats(0, 25), st.floats(-180, 180),
     st.sampled_from([0.0, 90.0, 180.0, 30.0]),

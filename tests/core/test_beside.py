@@ -184,7 +184,7 @@ def arranged(draw: st.DrawFn) -> Arranged:
     return Arranged(on, (group,) if len(group) > 1 else (), ALL)
 
 
-@settings(deadline=None, max_examples=25)
+@settings(deadline=None, max_examples=10)
 @given(arranged())
 def test_programs_of_both_turrets_run_together_as_the_ledger_says(one: Arranged) -> None:
     asked = finder()

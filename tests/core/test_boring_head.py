@@ -128,7 +128,7 @@ def test_rule_that_is_not_trusted_says_so() -> None:
     assert "“Mill the bore” is not trusted with it" in finding.why
 
 
-@settings(max_examples=30)
+@settings(max_examples=12)
 @given(st.floats(min_value=5, max_value=120), st.floats(min_value=1, max_value=120))
 def test_head_fits_inside_its_range_and_reach_only(diameter: float, depth: float) -> None:
     for head in (t for t in LIB.tools if t.kind == ToolKind.BORING_HEAD):

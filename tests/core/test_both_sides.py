@@ -129,7 +129,7 @@ def test_each_pass_takes_what_the_whole_takes_there_and_no_more() -> None:
     assert len({one.operation for one in run if one.operation.startswith(ROUGH)}) == 4
 
 
-@settings(deadline=None, max_examples=12)
+@settings(deadline=None, max_examples=8)
 @given(st.sets(st.sampled_from(OTHERS)), st.booleans())
 def test_both_programs_meet_before_each_pair_and_run_as_the_ledger_says(second: set[str], last_first: bool) -> None:
     plan = one_after_other()

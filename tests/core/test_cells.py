@@ -94,7 +94,7 @@ def cells(draw: st.DrawFn) -> Tended:
     )
 
 
-@settings(deadline=None, max_examples=150)
+@settings(deadline=None, max_examples=60)
 @given(cells())
 def test_pace_is_between_its_bound_and_one_after_the_other(cell: Tended) -> None:
     found = steady(cell)
@@ -102,7 +102,7 @@ def test_pace_is_between_its_bound_and_one_after_the_other(cell: Tended) -> None
     assert cell.bound - 1e-6 <= found.pace <= alone * max(s.pieces for s in cell.stations) + 1e-6
 
 
-@settings(deadline=None, max_examples=100)
+@settings(deadline=None, max_examples=40)
 @given(cells())
 def test_over_a_period_everybody_is_somewhere_once_and_every_piece_is_served_at_each_station(cell: Tended) -> None:
     found = steady(cell)

@@ -47,7 +47,7 @@ def test_same_tool_leaves_nothing() -> None:
     assert corner_path(Space((SQUARE,), 10, 0.2), 10, 2, Down(0, -8, 1, 5, 3), 600) is None
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=10, deadline=None)
 @given(thin=st.floats(1.5, 4), more=st.floats(1, 5), leave=st.floats(0, 0.4))
 def test_path_keeps_off_the_walls_and_takes_the_rest(thin: float, more: float, leave: float) -> None:
     from shapely.geometry import LineString

@@ -185,7 +185,7 @@ def test_face_that_a_revision_took_away_is_said_and_the_rule_stands() -> None:
     assert of(K.DRILL, lost, 8).measured.value == 14  # type: ignore[union-attr]
 
 
-@settings(max_examples=12)
+@settings(max_examples=8)
 @given(st.integers(min_value=2, max_value=130))
 def test_deeper_takes_longer(tenths: int) -> None:
     drill = of(K.DRILL, diameter=8)

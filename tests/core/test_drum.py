@@ -111,7 +111,7 @@ OPS = st.lists(
 )
 
 
-@settings(max_examples=40)
+@settings(max_examples=15)
 @given(OPS, st.integers(1, 3), st.integers(1, 2), st.booleans(), st.data())
 def test_spread_is_the_least_of_all_that_are_allowed(
     ops: list[tuple[int, str, str]], positions: int, tools: int, at_once: bool, data: st.DataObject

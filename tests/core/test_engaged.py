@@ -117,7 +117,7 @@ def test_no_room_for_a_helix_is_no_path() -> None:
     assert path is None
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=8, deadline=None)
 @given(width=st.floats(16, 60), height=st.floats(16, 60), share=st.floats(0.06, 0.3))
 def test_path_stays_inside_and_ends_at_its_depth(width: float, height: float, share: float) -> None:
     region = Region((rectangle(0, 0, width, height),))

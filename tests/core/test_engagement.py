@@ -69,7 +69,7 @@ def test_flat_mill_on_a_ramp_cuts_as_deep_ahead_as_behind() -> None:
     assert heights.cut(line, 5).volumes.sum() == pytest.approx(1250 + 25 * pi * 5, rel=0.02)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=10, deadline=None)
 @given(st.lists(st.tuples(st.floats(0, 60), st.floats(0, 40)), min_size=2, max_size=8), st.floats(3, 20))
 def test_all_steps_together_take_what_the_tool_sweeps(points: list[tuple[float, float]], diameter: float) -> None:
     line: Line3 = tuple((x, y, -3.0) for x, y in points)
@@ -112,7 +112,7 @@ def test_thin_cut_as_it_was_meant_is_left_as_it_is() -> None:
     assert found.rate == pytest.approx(1000 * 10, rel=0.1)
 
 
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=10, deadline=None)
 @given(st.lists(st.tuples(st.floats(-5, 65), st.floats(-5, 45)), min_size=2, max_size=7), st.floats(0.5, 4))
 def test_slower_is_the_same_way_and_takes_no_more_than_allowed(points: list[tuple[float, float]], ae: float) -> None:
     line: Line3 = tuple((x, y, -3.0) for x, y in points)

@@ -18,7 +18,7 @@ from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.library import shipped_library
 from tests.cases.parts.drawn import drawn
 from tests.cases.parts.named import NAMED, X, Z
-from tests.conftest import built, demo_part, quick_ledger
+from tests.conftest import built, demo_part, quick_ledger, with_machines
 
 LIB = shipped_library()
 
@@ -213,7 +213,7 @@ def test_bore_in_a_flange_that_is_turned_before_is_milled_all_the_same() -> None
         hub -= rod((x, y, -1), Z, d, 13.6)
     hub -= rod((11.33, -34.88, -1), Z, 14.2, 13.6) + rod((0, 0, 20.1), X, 4.7, 57.4)
     part = built(hub)
-    found = first_plan(part, "al-6082", (10,), LIB)
+    found = first_plan(part, "al-6082", (10,), LIB, ["lathe-driven"])
     assert [f for f in found.ledger.findings if f.severity == "error"] == []
     assert harm(part, found) == []
 
@@ -235,7 +235,7 @@ def test_corners_that_a_boss_makes_with_the_walls_are_said_to_stay_round() -> No
 def test_flat_floor_of_a_bore_on_the_spindles_axis_keeps_the_drills_point_and_says_so() -> None:
     shaft = rod((0, 0, 0), Z, 30, 60) - rod((0, 0, 38), Z, 7.4, 23)
     part = built(shaft)
-    found = first_plan(part, "al-6082", (10,), LIB)
+    found = first_plan(part, "al-6082", (10,), LIB, ["lathe-320"])
     (tip,) = [f for f in found.ledger.findings if f.code == "tip-left"]
     # Ø7.4 with 118°: 3.7 / tan 59° = 2.2
     assert tip.title.endswith("keeps its point, 2.2.")
@@ -247,7 +247,7 @@ def test_hole_beside_a_flange_that_the_holder_meets_is_one_finding_with_its_reas
     """What stays lies in the hole, though films hang on it along the turned wall: and why is known before."""
     hub = rod((0, 0, 0), Z, 118, 14.5) + rod((0, 0, 0), Z, 41, 30) - rod((0, 0, -1), Z, 24.3, 32)
     part = built(hub - rod((0, 0, 22.25), X, 4.1, 64))
-    found = first_plan(part, "al-6082", (10,), LIB)
+    found = first_plan(part, "al-6082", (10,), with_machines("mill-762", "lathe-320"))
     told = [f for f in with_stock(found.ledger, part, found.outcome).findings if f.severity == "error"]
     assert [f.code for f in told] == ["hole-short"]
     assert "out of its holder" in told[0].why
@@ -256,7 +256,7 @@ def test_hole_beside_a_flange_that_the_holder_meets_is_one_finding_with_its_reas
 def test_wedge_turned_up_side_by_side_is_held_by_more_stock_where_jaws_keep_its_mill_off() -> None:
     wedge = prism([(0, 0), (70.9, 0), (70.9, 12.8), (40.75, 28.7), (0, 28.7)], 0, 56.7)
     part = built(wedge - rod((21.27, -1, 28.35), (0, 1, 0), 7.7, 33.7))
-    found = first_plan(part, "al-6082", (10,), LIB)
+    found = first_plan(part, "al-6082", (10,), LIB, ["mill-762-rotary"])
     assert [f for f in found.ledger.findings if f.severity == "error"] == []
     assert [f for f in found.ledger.findings if f.code == "way-limited" and f.cures] == []
     assert harm(part, found) == []

@@ -22,7 +22,7 @@ from lean_ledger.core.holding.obstacles import Block, Rod, seen_along
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.machines import moved_to, on_machines
 from lean_ledger.core.ledger.model import Ledger
-from lean_ledger.core.papers.plan_document import first_plan
+from lean_ledger.core.papers.plan_document import first_plan, followed_plan
 from lean_ledger.core.plan import RateEdits, Said
 from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.core.setups.frame import Frame
@@ -32,7 +32,7 @@ from lean_ledger.library import shipped_library
 from tests.cases.parts.drawn import drawn
 from tests.cases.parts.named import NAMED
 from tests.cases.parts.wider import WIDER
-from tests.conftest import built, demo_part
+from tests.conftest import built, demo_part, with_machines
 
 LIB = shipped_library()
 FROM_ABOVE = Frame((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
@@ -46,13 +46,14 @@ def errors(ledger: Ledger) -> list[str]:
 MILL = LIB.machines[0]
 #: A plan is not begun where several carriages would have to be put to work at once.
 BEGUN = tuple(machine for machine in LIB.machines if not machine.works_at_once and not machine.counter)
+FEW = with_machines("mill-762", "lathe-320", "lathe-driven")
 PLATE = block((0, 0, 0), (60, 40, 20)) - rod((30, 20, 0), (0, 0, 1), 6, 20)
 
 
 @pytest.mark.parametrize("seed", [36])
 def test_round_part_that_a_mill_leaves_things_of_begins_on_a_lathe_from_a_bar(seed: int) -> None:
     part = built(drawn(seed))
-    plans = begun(part, "al-6082", (10,), LIB).plans
+    plans = begun(part, "al-6082", (10,), FEW).plans
     usual = next(one for one in plans if one.machines == (MILL,))
     assert errors(usual.ledger)
     first = plans[0]
@@ -60,9 +61,9 @@ def test_round_part_that_a_mill_leaves_things_of_begins_on_a_lathe_from_a_bar(se
     assert first.machines[0].turns_work
     assert first.ledger.loads[0].machine == first.machines[0]
     assert first.ledger.stock.section == Section.ROUND
-    found = first_plan(part, "al-6082", (10,), LIB)
+    found = followed_plan(part, first.ledger)
     assert isinstance(found.outcome, Followed)
-    assert [f.title for f in stock_findings(part, found.ledger, found.outcome) if f.code != "stock-left"] == []
+    assert [f.title for f in stock_findings(part, first.ledger, found.outcome) if f.code != "stock-left"] == []
 
 
 @pytest.mark.parametrize("name", ["flange"])
@@ -184,17 +185,17 @@ def test_slanted_faces_and_holes_begin_where_an_axis_brings_them_upright(name: s
     assert begin.best.name == machine
     assert begin.best.left == 0
     assert any(cure.startswith("Leave ") for cure in begin.best.cures), "there is none to hold it by at first"
-    found = first_plan(part, "al-6082", (10,), replace(LIB, machines=(MILL, *begin.best.machines)))
+    found = followed_plan(part, begin.best.ledger)
     assert isinstance(found.outcome, Followed)
-    assert [f.title for f in stock_findings(part, found.ledger, found.outcome) if f.severity == Severity.ERROR] == []
+    found_in_solids = stock_findings(part, begin.best.ledger, found.outcome)
+    assert [f.title for f in found_in_solids if f.severity == Severity.ERROR] == []
 
 
 @pytest.mark.parametrize(("name", "kind"), [("seat-ring", "bore"), ("long-shaft", "groove")])
 def test_lathe_makes_tapers_inside_and_narrow_ring_grooves(name: str, kind: str) -> None:
     """The grooves of 1.3 are plunged from the end near which they lie: from the other the shaft is in the way."""
     part = built(WIDER[name]())
-    few = tuple(m for m in BEGUN if m is MILL or m.turns_work)
-    found = first_plan(part, "al-6082", (10,), replace(LIB, machines=few))
+    found = first_plan(part, "al-6082", (10,), LIB, ["lathe-320"])
     assert errors(found.ledger) == []
     made = [(op.setup, op) for op in found.ledger.operations if op.kind == kind]
     assert len(made) == 2
@@ -215,11 +216,11 @@ def test_spacer_too_short_for_both_ends_jaws_gets_more_stock_to_hold_by() -> Non
     assert "lies between the jaws of both ends' setups" in between.title
     plan, _ = read_change(between.cures[0].change).apply(ledger.plan, Scene(part, LIB, ledger))
     assert not errors(evaluate(plan, part, LIB))
-    best = begun(part, "al-6082", (10,), LIB).best
+    best = begun(part, "al-6082", (10,), FEW).best
     assert (best.name, best.left, best.cures) == ("Lathe 1", 0, (between.cures[0].label,))
-    found = first_plan(part, "al-6082", (10,), LIB)
+    found = followed_plan(part, best.ledger)
     assert isinstance(found.outcome, Followed)
-    assert stock_findings(part, found.ledger, found.outcome) == []
+    assert stock_findings(part, best.ledger, found.outcome) == []
 
 
 def test_what_costs_more_than_a_whole_plan_is_not_mended_for_a_new_job_but_where_all_are_compared() -> None:

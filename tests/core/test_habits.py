@@ -11,7 +11,6 @@ from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.operations.model import OperationKind as K
-from lean_ledger.core.pace import worth_working_on
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import OperationEdit
 from lean_ledger.core.shop.habits import carried, habits_of, last_used, words_of
@@ -81,21 +80,6 @@ def test_nothing_to_take_and_what_is_refused_is_not_taken(plate: Part) -> None:
     bad = [{"operation": face.id, "feed": 1.1}, {"operation": face.id, "ap": -1}]
     with pytest.raises(PlanError, match=r"must be from 0\.01 to 500"):
         read_change({"change": "take-values", "edits": bad}).apply(ledger.plan, scene)
-
-
-def test_one_tool_fewer_is_among_what_is_worth_working_on() -> None:
-    """A countersink that the smaller chamfer mill makes as well: a change and a tool to set up are spared."""
-    part = demo_part("sensor-base-plate")
-    ledger = evaluate(quick(part, "steel-c45"), part, LIB)
-    fewer = [w for w in worth_working_on(ledger, part, LIB) if w.change["change"] == "take-values"]
-    assert any("Chamfer mill 16" in w.title and "Chamfer mill 6" in w.stop for w in fewer)
-    for entry in fewer:
-        plan, _ = read_change(entry.change).apply(ledger.plan, Scene(part, LIB, ledger))
-        there = evaluate(plan, part, LIB)
-        assert sum(len(s.built.operations) for s in there.loads) == len(ledger.operations)
-        assert ledger.per_piece - there.per_piece == pytest.approx(entry.saving)
-        assert ledger.prices[0].each - there.prices[0].each == entry.each > 0
-        assert len(there.findings) <= len(ledger.findings)
 
 
 def test_tool_by_hand_that_does_not_come_everywhere_is_an_error() -> None:

@@ -76,7 +76,7 @@ def test_way_ends_where_the_nose_would_touch(some: Operation) -> None:
     assert left_out == pytest.approx(50 + 2 * (20 + ROOM), abs=0.1)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=15, deadline=None)
 @given(y=st.floats(5, 55), z=st.floats(5, 45), reach=st.floats(5, 60), holder=st.sampled_from([12.0, 25.0, 40.0]))
 def test_what_is_kept_meets_nothing(some: Operation, y: float, z: float, reach: float, holder: float) -> None:
     slot = mill(some, "slot", 10, round(z, 2), round(y, 2), reach=round(reach, 1), holder=holder)

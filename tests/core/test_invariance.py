@@ -194,7 +194,7 @@ def renumbered(solid: Solid, order: list[int]) -> Solid:
     return Solid(solid.name, solid.bounds, solid.volume, solid.area, faces, tuple(map(edge, solid.edges)), mesh)
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=8, deadline=None)
 @given(PLATES)
 def test_part_and_what_was_taken_out_make_the_block(cuts) -> None:  # type: ignore[no-untyped-def]
     """The convex surroundings of a block with recesses are the block."""
@@ -204,7 +204,7 @@ def test_part_and_what_was_taken_out_make_the_block(cuts) -> None:  # type: igno
     assert removed == pytest.approx(LENGTH * WIDTH * HEIGHT - solid.volume, rel=0.005, abs=1e-3)
 
 
-@settings(max_examples=12, deadline=None)
+@settings(max_examples=8, deadline=None)
 @given(PLATES)
 def test_each_cut_is_found_as_one_feature(cuts) -> None:  # type: ignore[no-untyped-def]
     found = recognise(of_body(plate(cuts))).features

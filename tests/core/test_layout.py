@@ -97,7 +97,7 @@ def test_piece_moved_onto_another_is_found() -> None:
     assert not shop.findings("pieces-overlap")
 
 
-@settings(max_examples=12)
+@settings(max_examples=8)
 @given(st.integers(1, 4), st.integers(1, 3), st.sampled_from(["rows", "columns", "snake"]))
 def test_no_two_pieces_overlap_and_every_zero_differs(columns: int, rows: int, walk: str) -> None:
     shop = Shop()
@@ -427,7 +427,7 @@ def test_skips_that_would_leave_no_piece_are_forgotten() -> None:
     assert shop.load.load.skipped == ()
 
 
-@settings(max_examples=60)
+@settings(max_examples=20)
 @given(st.floats(-220, 220), st.floats(-220, 220))
 def test_what_lies_far_off_is_told_apart_at_once_and_nothing_else_is(x: float, y: float) -> None:
     """Looked at tool by tool and block by block the answer is the same."""

@@ -77,7 +77,7 @@ def orders(asked: WaitProblem) -> list[tuple[int, ...]]:
     return [tuple(k for k, one in enumerate(asked.works) if one.paths == (p,)) for p in range(len(asked.paths))]
 
 
-@settings(deadline=None, max_examples=60)
+@settings(deadline=None, max_examples=20)
 @given(drawn(), st.lists(st.integers(0, 60), min_size=9, max_size=9))
 def test_durations_changed_at_random_break_no_order_and_let_nothing_meet(asked: WaitProblem, other: list[int]) -> None:
     plan = marked(asked, orders(asked))
@@ -91,7 +91,7 @@ def test_durations_changed_at_random_break_no_order_and_let_nothing_meet(asked: 
                 assert ran.ends[a] <= ran.starts[b] or ran.ends[b] <= ran.starts[a]
 
 
-@settings(deadline=None, max_examples=60)
+@settings(deadline=None, max_examples=20)
 @given(drawn())
 def test_marks_put_one_by_one_hold_and_are_no_better_than_the_best(asked: WaitProblem) -> None:
     put = without_needless(asked, with_marks(asked, tuple(orders(asked))))
@@ -106,7 +106,7 @@ def test_spindle_s_own_bound_by_hand() -> None:
     assert alone_bound(asked) == 14
 
 
-@settings(deadline=None, max_examples=12)
+@settings(deadline=None, max_examples=8)
 @given(drawn())
 def test_bound_without_marks_is_below_every_run(asked: WaitProblem) -> None:
     alone, found = replace(asked, leads=(), change=2), []
@@ -131,7 +131,7 @@ def test_forty_works_on_three_paths_are_planned_with_marks_that_hold() -> None:
     assert found.bound <= found.cycle < sum(one.seconds for one in works)
 
 
-@settings(deadline=None, max_examples=12)
+@settings(deadline=None, max_examples=8)
 @given(drawn())
 def test_no_run_with_these_orders_is_shorter(asked: WaitProblem) -> None:
     alone = replace(asked, leads=())

@@ -104,7 +104,7 @@ def test_distance_to_the_surface_and_the_face_it_is_nearest_to() -> None:
     assert faces[3] == 7
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=10, deadline=None)
 @given(st.lists(st.tuples(*[st.integers(0, 30)] * 4), min_size=1, max_size=5))
 def test_what_is_left_and_what_is_common_make_the_block(cuts: list[tuple[int, int, int, int]]) -> None:
     prisms = [prism_mass(box(x, y, x + 1 + w, y + 1 + d), 4, 30) for x, y, w, d in cuts]

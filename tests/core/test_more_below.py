@@ -32,7 +32,7 @@ def test_half_of_what_is_more_goes_into_the_jaws(chucked: Hold) -> None:
     assert more_below(chucked, 4.0, by_hand=True) == 4.0, "a grip by hand stays as it is"
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=15, deadline=None)
 @given(missing=st.floats(0.1, 60))
 def test_what_is_left_is_enough_and_hardly_more(chucked: Hold, missing: float) -> None:
     vise = quick_ledger(SHAFT).setups[0].built.hold

@@ -28,9 +28,10 @@ from lean_ledger.core.setups.frame import frame_of
 from lean_ledger.core.setups.profile import is_neck, outer_chain
 from lean_ledger.library import shipped_library
 from tests.cases.parts.drawn import drawn
-from tests.conftest import built, quick_ledger
+from tests.conftest import built, quick_ledger, with_machines
 
 LIB = shipped_library()
+FEW = with_machines("mill-762", "lathe-320", "lathe-driven")
 UP = (0.0, 0.0, 1.0)
 
 
@@ -53,7 +54,7 @@ def test_neck_between_two_shoulders_is_plunged() -> None:
     part = built(SPOOL)
     necks = [f for f in part.features if is_neck(part, f)]
     assert [f.diameter for f in necks if isinstance(f, Turned)] == [12]
-    first = begun(part, "al-6082", (10,), LIB).best
+    first = begun(part, "al-6082", (10,), FEW).best
     assert errors_of(first.ledger) == []
     (groove,) = [op for op in first.ledger.operations if op.kind == "groove"]
     assert groove.depth == pytest.approx((23 - 12) / 2)

@@ -43,7 +43,7 @@ def test_corner_pocket_stands_on_its_floor() -> None:
 @pytest.mark.parametrize("seed", [10054])
 def test_drawn_parts_with_open_pockets_are_made_whole(seed: int) -> None:
     """The second has a wall whose thin triangles lean over by a chord: that is no overhang."""
-    found = first_plan(built(drawn(seed)), "al-6082", (10,), shipped_library())
+    found = first_plan(built(drawn(seed)), "al-6082", (10,), shipped_library(), ["mill-762"])
     assert [f.title for f in found.ledger.findings if f.severity == Severity.ERROR] == []
 
 
@@ -51,6 +51,6 @@ def test_drawn_parts_with_open_pockets_are_made_whole(seed: int) -> None:
 def test_small_rests_between_recesses_are_cleared(seed: int) -> None:
     """3.8 and 8.0 mm³ that no tool took, 2.5 and 12 high: 1.5 and 0.7 mm² of floor."""
     part = built(drawn(seed))
-    found = first_plan(part, "al-6082", (10,), shipped_library())
+    found = first_plan(part, "al-6082", (10,), shipped_library(), ["mill-762"])
     assert [f.title for f in found.ledger.findings if f.severity == Severity.ERROR] == []
     assert any(op.name.startswith("Clear the rest of") for op in found.ledger.operations)

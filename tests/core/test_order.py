@@ -103,7 +103,7 @@ def drawn(rng: Any, count: int) -> OrderProblem:
     return held if not circle_in(len(held.units), held.unit_edges) else asked
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=20, deadline=None)
 @given(st.randoms(use_true_random=False), st.integers(1, 6))
 def test_best_of_a_few_is_that_of_all_their_orders(rng: Any, count: int) -> None:
     asked = drawn(rng, count)
@@ -121,7 +121,7 @@ def test_best_of_a_few_is_that_of_all_their_orders(rng: Any, count: int) -> None
     assert CallBounds(model).least(0, state) <= least
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=15, deadline=None)
 @given(st.randoms(use_true_random=False), st.integers(2, 7))
 def test_calls_are_counted_exactly(rng: Any, count: int) -> None:
     asked = replace(drawn(rng, count), runs=())
@@ -135,7 +135,7 @@ def test_calls_are_counted_exactly(rng: Any, count: int) -> None:
     assert Calls(model, range(count), model.tool).least(0) == least
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=10, deadline=None)
 @given(st.randoms(use_true_random=False), st.integers(8, 30))
 def test_no_plain_order_and_no_sort_beats_the_best(rng: Any, count: int) -> None:
     asked = drawn(rng, count)

@@ -71,7 +71,7 @@ def problems(draw: st.DrawFn) -> PriceProblem:
     return replace(found, material=draw(st.sampled_from([BASE.material, bar])), fixture_life=life)
 
 
-@settings(max_examples=25)
+@settings(max_examples=10)
 @given(st.lists(problems(), min_size=2, max_size=5))
 def test_each_quantity_is_told_as_it_is(several: list[PriceProblem]) -> None:
     """By the price of every quantity; the growth that is compared is that price, to the cent."""

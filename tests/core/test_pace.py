@@ -253,6 +253,13 @@ def worth_of_lid() -> tuple[Worth, ...]:
     return worth_working_on(ledger, part, LIB)
 
 
+@cache
+def worth_of_plate() -> tuple[Part, Ledger, tuple[Worth, ...]]:
+    part = demo_part("sensor-base-plate")
+    ledger = evaluate(quick(part, "steel-c45"), part, LIB)
+    return part, ledger, worth_working_on(ledger, part, LIB)
+
+
 def test_entries_worth_working_on_gain_what_they_say() -> None:
     part, ledger = lid()
     entries = worth_of_lid()
@@ -268,9 +275,22 @@ def test_entries_worth_working_on_gain_what_they_say() -> None:
             assert entry.cheapest.each > Decimal(0)
 
 
+def test_one_tool_fewer_is_among_what_is_worth_working_on() -> None:
+    """A countersink that the smaller chamfer mill makes as well: a change and a tool to set up are spared."""
+    part, ledger, entries = worth_of_plate()
+    fewer = [w for w in entries if w.change["change"] == "take-values"]
+    assert any("Chamfer mill 16" in w.title and "Chamfer mill 6" in w.stop for w in fewer)
+    for entry in fewer:
+        plan, _ = read_change(entry.change).apply(ledger.plan, Scene(part, LIB, ledger))
+        there = evaluate(plan, part, LIB)
+        assert sum(len(s.built.operations) for s in there.loads) == len(ledger.operations)
+        assert ledger.per_piece - there.per_piece == pytest.approx(entry.saving)
+        assert ledger.prices[0].each - there.prices[0].each == entry.each > 0
+        assert len(there.findings) <= len(ledger.findings)
+
+
 def test_calling_each_tool_once_is_worth_working_on() -> None:
-    part = demo_part("sensor-base-plate")
-    entries = worth_working_on(evaluate(quick(part, "steel-c45"), part, LIB), part, LIB)
+    _, _, entries = worth_of_plate()
     grouped = next(e for e in entries if e.change["change"] == "group-by-tool")
     assert grouped.title == "14 tool calls where 11 do"
     assert grouped.saving > 15

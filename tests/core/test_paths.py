@@ -145,13 +145,13 @@ def test_tour_of_a_bolt_circle_goes_round() -> None:
     assert sum(hops) == pytest.approx(7 * 2 * 30 * sin(pi / 8), rel=1e-3)
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=15, deadline=None)
 @given(st.lists(st.tuples(st.integers(0, 60), st.integers(0, 60)), min_size=1, max_size=9, unique=True))
 def test_tour_visits_each_hole_once(points: list[tuple[float, float]]) -> None:
     assert sorted(shortest_tour(tuple(points))) == sorted(points)
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=12, deadline=None)
 @given(st.floats(24, 70), st.floats(24, 70), st.sampled_from([4.0, 6.0, 10.0, 16.0]), st.integers(1, 4))
 def test_paths_hang_together_and_end_at_the_clearance_plane(w: float, h: float, d: float, passes: int) -> None:
     region = Region((((0, 0), (w, 0), (w, h), (0, h)),))

@@ -38,7 +38,7 @@ def count(machine: Machine, ways: list[Vec], axis: Axis | None = None) -> int:
     return len(found.setups)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=10, deadline=None)
 @given(apart, direction, st.floats(0.1, 3))
 # 0.4° off square to the file's X, to either side: no line is square to two of them and within 0.5° of the third
 @example([(0.0, 0.0, 1.0), unit((0.007, 1.0, 0.0)), unit((-0.007, 0.7, 0.7))], unit((1.0, 1.0, 1.0)), 0.5)
@@ -48,7 +48,7 @@ def test_number_of_setups_does_not_change_when_the_part_is_turned(ways: list[Vec
         assert count(MACHINES[name], ways) == count(MACHINES[name], turned)
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=10, deadline=None)
 @given(apart)
 def test_more_axes_never_ask_for_more_setups(ways: list[Vec]) -> None:
     three, four, five = (count(MACHINES[f"{n}-axis mill"], ways) for n in (3, 4, 5))
@@ -57,7 +57,7 @@ def test_more_axes_never_ask_for_more_setups(ways: list[Vec]) -> None:
     assert four <= (len(ways) + 1) // 2
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=15, deadline=None)
 @given(apart)
 def test_every_direction_is_reached_and_no_clamping_is_outdone(ways: list[Vec]) -> None:
     for name in ("4-axis mill", "5-axis mill"):
@@ -66,7 +66,7 @@ def test_every_direction_is_reached_and_no_clamping_is_outdone(ways: list[Vec]) 
         assert not any(a.reached < b.reached for a in found for b in found)
 
 
-@settings(max_examples=60, deadline=None)
+@settings(max_examples=20, deadline=None)
 @given(direction, direction, st.floats(0.2, 2.8), st.floats(0.2, 2.8))
 def test_crossings_have_the_angles_that_were_asked_for(a: Vec, b: Vec, angle_a: float, angle_b: float) -> None:
     if norm(cross(a, b)) < 0.1:

@@ -102,7 +102,7 @@ def test_offset_ring_inward_of_a_small_ring_is_empty() -> None:
 SIZES = st.tuples(st.floats(20, 90), st.floats(20, 90), st.floats(2, 8), st.floats(0.3, 1.0))
 
 
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=10, deadline=None)
 @given(SIZES)
 def test_clearing_sweeps_the_region_and_never_leaves_it(sizes: tuple[float, float, float, float]) -> None:
     width, height, radius, share = sizes
@@ -115,7 +115,7 @@ def test_clearing_sweeps_the_region_and_never_leaves_it(sizes: tuple[float, floa
     assert reachable.difference(swept).area < 0.02 * reachable.area + 0.5
 
 
-@settings(max_examples=40, deadline=None)
+@settings(max_examples=15, deadline=None)
 @given(st.floats(10, 80), st.floats(10, 80), st.floats(1, 12), st.floats(0, 1))
 def test_outline_stays_off_the_part(width: float, height: float, radius: float, allowance: float) -> None:
     ring = rectangle(width, height)

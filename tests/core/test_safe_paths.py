@@ -156,7 +156,7 @@ def test_bore_is_a_circle_however_it_is_drawn() -> None:
     assert kept_off(Same(way), tool(ToolKind.END_MILL, 10), keep(plate)).path is way
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=10, deadline=None)
 @given(st.floats(-8, 68), st.floats(-8, 48), st.floats(-8, 68), st.floats(-8, 48))
 def test_no_way_comes_nearer_to_the_part_than_the_tool_is_thick(x0: float, y0: float, x1: float, y1: float) -> None:
     """Judged by the distance to a box, which the code under test does not use."""
@@ -212,7 +212,7 @@ def test_hole_that_may_not_be_begun_is_left_out_and_the_others_are_made() -> Non
     assert found.holes == 1
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=12, deadline=None)
 @given(st.floats(1, 12), st.floats(60, 150), st.floats(0.5, 11))
 def test_tip_over_a_round_hole_for_any_cone(radius: float, angle: float, hole: float) -> None:
     plate = block((0, 0, 0), (60, 60, 20)) - rod((30, 30, -1), Z, 2 * hole, 22)
@@ -352,7 +352,7 @@ def test_rapid_goes_over_what_stands_higher_than_its_plane() -> None:
     assert kept_off(Same(motion), mill, low).path == motion
 
 
-@settings(max_examples=30, deadline=None)
+@settings(max_examples=12, deadline=None)
 @given(turns=st.integers(1, 12), orbit=st.floats(1, 20), radius=st.floats(0.5, 10))
 def test_way_in_pieces_clears_what_it_clears_as_a_whole(turns: int, orbit: float, radius: float) -> None:
     """A line that winds around itself: the same area, whether it is widened at once or piece by piece."""

@@ -15,9 +15,10 @@ from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.operations.safe.short_holes import stays_in_hole
 from lean_ledger.core.papers.plan_document import first_plan, followed_plan
 from lean_ledger.library import shipped_library
-from tests.conftest import built, quick_ledger
+from tests.conftest import built, quick_ledger, with_machines
 
 LIB = shipped_library()
+MILLS = with_machines("mill-762", "mill-500")
 
 
 def beside_a_wall(through: bool = True) -> Body:
@@ -53,9 +54,9 @@ def test_hole_that_the_drill_does_not_get_through_is_said_and_each_cure_mends_it
 @pytest.mark.parametrize("material", ["al-6082", "steel-c45"])
 def test_new_plan_drills_it_from_the_other_side(material: str) -> None:
     part = built(beside_a_wall())
-    best = begun(part, material, (10,), LIB).best
+    best = begun(part, material, (10,), MILLS).best
     assert any(cure.startswith("Make H1 in ") for cure in best.cures)
-    found = first_plan(part, material, (10,), LIB)
+    found = followed_plan(part, best.ledger)
     assert [f.title for f in found.ledger.findings if f.severity == Severity.ERROR] == []
 
 
@@ -87,7 +88,7 @@ def test_hole_over_a_leg_is_drilled_from_the_wall_s_other_side(more: tuple[str, 
     plan, _ = read_change(cure.change).apply(ledger.plan, Scene(part, LIB, ledger))
     assert "would-cut" not in {f.code for f in evaluate(plan, part, LIB).findings}
     if not more:
-        found = first_plan(part, "al-6082", (10,), LIB)
+        found = first_plan(part, "al-6082", (10,), LIB, ["mill-762"])
         assert [f.title for f in found.ledger.findings if f.severity == Severity.ERROR] == []
         assert isinstance(found.outcome, Followed)
 

@@ -63,7 +63,7 @@ def some_operations(draw: st.DrawFn) -> list[Operation]:
     ]  # fmt: skip
 
 
-@settings(max_examples=60)
+@settings(max_examples=20)
 @given(some_operations())
 def test_no_order_has_fewer_calls(ops: list[Operation]) -> None:
     """Every order of up to seven operations is tried."""

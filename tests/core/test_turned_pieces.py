@@ -157,7 +157,7 @@ def test_pieces_of_both_setups_in_one_load_are_turned() -> None:
     assert not shop.findings("neighbour-too-near")
 
 
-@settings(max_examples=12)
+@settings(max_examples=8)
 @given(st.integers(1, 3), st.integers(1, 2), st.lists(st.sampled_from(TURNS), min_size=6, max_size=6))
 def test_no_two_turned_pieces_stand_in_one_another(columns: int, rows: int, turns: list[int]) -> None:
     shop = Shop()

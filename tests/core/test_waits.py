@@ -87,7 +87,7 @@ def every_run(asked: WaitProblem) -> int:
     return best
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=10, deadline=None)
 @given(st.randoms(use_true_random=False), st.integers(1, 4))
 def test_shortest_is_that_of_every_run_tried(rng: Any, count: int) -> None:
     asked = drawn(rng, count, 2)
@@ -96,7 +96,7 @@ def test_shortest_is_that_of_every_run_tried(rng: Any, count: int) -> None:
     assert holds(asked, found.plan)
 
 
-@settings(max_examples=20, deadline=None)
+@settings(max_examples=10, deadline=None)
 @given(st.randoms(use_true_random=False), st.integers(2, 7), st.integers(1, 3))
 def test_run_keeps_all_and_lies_between_its_bounds(rng: Any, count: int, paths: int) -> None:
     asked = drawn(rng, count, paths)

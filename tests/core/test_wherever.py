@@ -29,7 +29,7 @@ def moved(motion: Motion, x: float, y: float) -> list[tuple[tuple[float, float, 
     return [tuple((round(a + x, 4), round(b + y, 4), c) for a, b, c in s.points) for s in motion.strokes]
 
 
-@settings(max_examples=25, deadline=None)
+@settings(max_examples=10, deadline=None)
 @given(x=st.floats(-200, 200), y=st.floats(-200, 200))
 def test_path_of_a_pocket_elsewhere_is_the_same_moved(x: float, y: float) -> None:
     x, y = round(x, 3), round(y, 3)

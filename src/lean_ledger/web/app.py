@@ -4,11 +4,11 @@ from __future__ import annotations
 
 import logging
 from collections.abc import Iterable
+from functools import cache
 from itertools import count
 from pathlib import Path
 from secrets import token_hex
 from time import perf_counter
-from typing import Any
 
 from flask import Response, current_app, g, json, request, send_from_directory
 from flask_openapi3 import Info, OpenAPI
@@ -65,6 +65,23 @@ requests_log = logging.getLogger("lean_ledger.requests")
 
 def create_app(desk: Desk, hosts: Iterable[str] = ()) -> OpenAPI:
     """`hosts` are names beside those of the loopback that it answers under."""
+    app = addresses(hosts)
+    serve_desk(app, desk)
+    return app
+
+
+def serve_desk(app: OpenAPI, desk: Desk) -> None:
+    """Have a desk answer at an application's addresses, with works, readings and kept answers of its own."""
+    app.config["DESK"] = desk
+    app.config["WORKS"] = made = Works()
+    app.config["FOLLOW"] = lambda plan_id: begin_following(desk, made, plan_id)
+    app.config["READINGS"] = Readings(desk, app.config["FOLLOW"])
+    app.config["ASIDE"] = Aside(desk.path) if desk is not None else None
+    app.config["PLAN_BODIES"] = Kept(PLAN_BODIES)
+
+
+def addresses(hosts: Iterable[str] = ()) -> OpenAPI:
+    """All that it answers to, before there is a desk."""
     app = OpenAPI(
         "lean_ledger",
         info=Info(title="Lean Ledger", version=__version__),
@@ -76,12 +93,6 @@ def create_app(desk: Desk, hosts: Iterable[str] = ()) -> OpenAPI:
         doc_ui=False,
     )
     app.config["MAX_CONTENT_LENGTH"] = LARGEST_BODY
-    app.config["DESK"] = desk
-    app.config["WORKS"] = made = Works()
-    app.config["FOLLOW"] = lambda plan_id: begin_following(desk, made, plan_id)
-    app.config["READINGS"] = Readings(desk, app.config["FOLLOW"])
-    app.config["ASIDE"] = Aside(desk.path) if desk is not None else None
-    app.config["PLAN_BODIES"] = Kept(PLAN_BODIES)
     app.json.sort_keys = False  # type: ignore[attr-defined]
     guard = Guard(hosts)
     app.before_request(_begin)
@@ -95,9 +106,9 @@ def create_app(desk: Desk, hosts: Iterable[str] = ()) -> OpenAPI:
     app.register_error_handler(LedgerError, _refused)
     app.register_error_handler(HTTPException, _http)
     app.register_error_handler(Exception, _bug)
-    document = completed(app.api_doc)
+    document = cache(lambda: completed(app.api_doc))
     app.config["DOCUMENT"] = document
-    app.add_url_rule("/openapi.json", "openapi_json", lambda: document)
+    app.add_url_rule("/openapi.json", "openapi_json", document)
     app.add_url_rule("/", "page", _page, defaults={"path": ""})
     app.add_url_rule("/<path:path>", "page", _page)
     app.after_request(_headers)
@@ -221,7 +232,6 @@ def _bug(error: Exception) -> Response:
     return _problem("bug", 500, words)
 
 
-def openapi_document(desk: Any) -> str:
+def openapi_document() -> str:
     """The OpenAPI document as text, keys in a fixed order."""
-    document = create_app(desk).config["DOCUMENT"]
-    return json.dumps(document, indent=1, sort_keys=True, ensure_ascii=False) + "\n"
+    return json.dumps(addresses().config["DOCUMENT"](), indent=1, sort_keys=True, ensure_ascii=False) + "\n"

@@ -147,7 +147,7 @@ def test_station_that_holds_nothing_is_said() -> None:
         trial_of(part, ledger, LIB, "S1", text)
 
 
-@settings(max_examples=20)
+@settings(max_examples=10)
 @given(st.floats(min_value=6, max_value=20), st.floats(min_value=1, max_value=8), st.floats(min_value=2, max_value=20))
 def test_what_an_insert_takes_is_the_ring_it_goes_over(radius: float, deep: float, long: float) -> None:
     """Along at one radius: from there out to as far as the insert stands, so long as it goes; a ring's area."""
