@@ -46,7 +46,7 @@ def into_fixture(
     if fixture.is_empty:
         return []
     found = _met(operation, "tool", "fixture", taken, fixture)
-    if lowest(motion) + tool.reach < fixture.bounds.max[2]:
+    if motion.lowest + tool.reach < fixture.bounds.max[2]:
         found += _met(operation, "holder", "fixture", holder_sweep(motion, tool, high), fixture)
     return found
 
@@ -71,7 +71,7 @@ def into_solid(operation: str, motion: Motion, tool: Tool, before: Mass, high: f
 
 def into_stock(operation: str, motion: Motion, tool: Tool, stock: Mass, high: float) -> list[Collision]:
     """Of the holder with what still stands after the operation; `stock` in setup coordinates."""
-    if stock.is_empty or lowest(motion) + tool.reach >= stock.bounds.max[2]:
+    if stock.is_empty or motion.lowest + tool.reach >= stock.bounds.max[2]:
         return []
     return _met(operation, "holder", "stock", holder_sweep(motion, tool, high), stock)
 
@@ -130,11 +130,6 @@ def holder_sweep(motion: Motion, tool: Tool, high: float) -> Mass:
     )
     nose = replace(tool, kind=ToolKind.END_MILL, diameter=tool.holder.diameter, corner_radius=0.0, tip_angle=0.0)
     return swept(Motion(raised), nose, high)
-
-
-def lowest(motion: Motion) -> float:
-    """The lowest level that the tool's tip cuts at."""
-    return min((p[2] for s in motion.strokes if not s.is_rapid for p in s.points), default=0.0)
 
 
 def _met(

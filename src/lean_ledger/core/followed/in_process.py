@@ -24,7 +24,6 @@ from lean_ledger.core.followed.collisions import (
     into_solid,
     into_stock,
     is_follower,
-    lowest,
     rapid_into,
     turning_into,
     turning_rapid_into,
@@ -255,7 +254,7 @@ def _collisions(cut: Cut, before: Mass, after: Mass, box: Bounds) -> list[Collis
         )
         found += rapid_into(id, "fixture", rapids, cut.tool, fixture, cut.high)
     found += into_solid(id, cut.motion, cut.tool, _into(before, cut.frame), cut.high) if is_follower(cut.tool) else []
-    if lowest(cut.motion) + cut.tool.reach < cut.high:
+    if cut.motion.lowest + cut.tool.reach < cut.high:
         found += into_stock(id, cut.motion, cut.tool, _into(after, cut.frame), cut.high)
     top = cut.frame.box(box).max[2]
     if any(p[2] < top for stroke in rapids for p in stroke.points):

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass, field
+from functools import cached_property
 
 from lean_ledger.core.basis.findings import Figure
 from lean_ledger.core.geometry.vectors import Vec
@@ -89,6 +90,11 @@ class Motion:
     def turns(self) -> bool:
         """Whether the work turns and the tool lies beside it: a flat section, and no body that turns itself."""
         return bool(self.turned) or self.lead > 0
+
+    @cached_property
+    def lowest(self) -> float:
+        """The lowest level that the tool's tip cuts at; 0 where nothing is cut."""
+        return min((p[2] for s in self.strokes if not s.is_rapid for p in s.points), default=0.0)
 
     @property
     def start(self) -> Vec:

@@ -8,6 +8,7 @@ far, or one of them is longer than all others.
 from __future__ import annotations
 
 from collections.abc import Sequence
+from dataclasses import dataclass
 from functools import lru_cache
 from math import atan2, hypot, pi, tau
 
@@ -22,6 +23,7 @@ LEAST, MANY = 3, 8  # chords that make an arc
 ALIKE = 0.03  # share that even chords differ by
 EVEN = 1e-4  # mm that a height may lie off an even slope
 LARGEST = 2000.0  # mm of radius, beyond which it is straight
+SAME = 9  # decimals of mm to which heights are alike
 
 Segment = Arc | tuple[Vec, Vec]
 
@@ -33,26 +35,40 @@ def segments(points: tuple[Vec, ...]) -> list[Segment]:
 
 @lru_cache(maxsize=20_000)
 def _segments(same: Same[tuple[Vec, ...]]) -> list[Segment]:
-    points = same.value
-    walked = [points[0]]
-    for p in points[1:]:
-        if p != walked[-1]:
-            walked.append(p)
-    found: list[Segment] = []
-    i, last = 0, len(walked) - 1
+    points = [p for p, before in zip(same.value, (None, *same.value), strict=False) if p != before]
+    level = points[0][2]
+    shape = _shape(tuple((x, y, round(z - level, SAME)) for x, y, z in points))
+    return [
+        Arc(points[one.first], points[one.last], (*one.centre, points[one.first][2]), one.angle)
+        if one.centre is not None else (points[one.first], points[one.last])
+        for one in shape
+    ]  # fmt: skip
+
+
+@dataclass(frozen=True)
+class _Stretch:
+    """From one point of a polyline to another: straight, or by an angle about a centre."""
+
+    first: int
+    last: int
+    centre: tuple[float, float] | None = None
+    angle: float = 0.0
+
+
+@lru_cache(maxsize=4_000)
+def _shape(points: tuple[Vec, ...]) -> list[_Stretch]:
+    """Of a way counted from the level that it begins at: a pocket's levels have the same ways below one another."""
+    found: list[_Stretch] = []
+    i, last = 0, len(points) - 1
     while i < last:
-        arc = _arc_from(walked, i) if last - i >= LEAST else None
-        if arc is None:
-            found.append((walked[i], walked[i + 1]))
-            i += 1
-        else:
-            one, i = arc
-            found.append(one)
+        arc = _arc_from(points, i) if last - i >= LEAST else None
+        found.append(arc or _Stretch(i, i + 1))
+        i = found[-1].last
     return found
 
 
-def _arc_from(points: Sequence[Vec], i: int) -> tuple[Arc, int] | None:
-    """The longest arc that starts at a point, and where it ends."""
+def _arc_from(points: Sequence[Vec], i: int) -> _Stretch | None:
+    """The longest arc that starts at a point."""
     circle = _circle(points[i], points[i + 1], points[i + 2])
     if circle is None:
         return None
@@ -78,7 +94,7 @@ def _arc_from(points: Sequence[Vec], i: int) -> tuple[Arc, int] | None:
         j += 1
     if not _is_one(steps, radius):
         return None
-    return Arc(start, points[j], (cx, cy, start[2]), total), j
+    return _Stretch(i, j, (cx, cy), total)
 
 
 def _is_one(steps: Sequence[float], radius: float) -> bool:

@@ -6,7 +6,6 @@ stay those of the straight cut that its data are for. A path that runs full widt
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 from itertools import pairwise
@@ -147,35 +146,57 @@ class _Taken:
 @lru_cache(maxsize=512)
 def _taken(lines: Lines, diameter: float, ae: float, standing: Standing) -> _Taken:
     """Kept by the very same points: another feed asks for the same."""
-    own = tuple(same.value for same in lines)
-    points = [p for line in own for p in line]
+    own = [_array(same) for same in lines]
+    low, high = np.min([line.min(axis=0) for line in own], axis=0), np.max([line.max(axis=0) for line in own], axis=0)
     by = FAR * diameter  # nothing farther off is looked at
     x0, y0, x1, y1 = standing.rectangle
-    near = (max(x0, min(p[0] for p in points) - by), max(y0, min(p[1] for p in points) - by),
-            min(x1, max(p[0] for p in points) + by), min(y1, max(p[1] for p in points) + by))  # fmt: skip
-    x, y, _ = own[0][0]
-    before = tuple((_counted_from(x, y, tuple(same.value for same in cut)), tool) for cut, tool in standing.before)
+    near = (max(x0, float(low[0]) - by), max(y0, float(low[1]) - by),
+            min(x1, float(high[0]) + by), min(y1, float(high[1]) + by))  # fmt: skip
+    x, y, _ = lines[0].value[0]
+    before = tuple((_counted_from(x, y, cut), tool) for cut, tool in standing.before)
     block = (round(near[0] - x, SAME), round(near[1] - y, SAME), round(near[2] - x, SAME), round(near[3] - y, SAME))
-    return _measured(_counted_from(x, y, own), diameter, ae, (block, standing.top), before)
+    return _measured(_counted_from(x, y, lines), diameter, ae, (block, standing.top), before)
 
 
-def _counted_from(x: float, y: float, lines: Sequence[Line3]) -> tuple[Line3, ...]:
-    """Alike cuts are measured once, wherever they lie."""
-    return tuple(tuple((round(a - x, SAME), round(b - y, SAME), z) for a, b, z in line) for line in lines)
+@lru_cache(maxsize=20_000)
+def _array(line: Same[Line3]) -> NDArray[np.float64]:
+    return np.array(line.value)
+
+
+class _Counted:
+    """A line counted from elsewhere: alike cuts are measured once, wherever they lie."""
+
+    __slots__ = ("_key", "points")
+
+    def __init__(self, points: NDArray[np.float64]) -> None:
+        self.points = points
+        self._key = points.tobytes()
+
+    def __hash__(self) -> int:
+        return hash(self._key)
+
+    def __eq__(self, other: object) -> bool:
+        return isinstance(other, _Counted) and other._key == self._key
+
+
+def _counted_from(x: float, y: float, lines: Lines) -> tuple[_Counted, ...]:
+    from_there = np.array([x, y, 0.0])
+    return tuple(_Counted(np.round(_array(line) - from_there, SAME) + 0.0) for line in lines)
 
 
 @lru_cache(maxsize=512)
 def _measured(
-    lines: tuple[Line3, ...], diameter: float, ae: float, block: tuple[Rectangle, float],
-    before: tuple[tuple[tuple[Line3, ...], Tool], ...],
+    lines: tuple[_Counted, ...], diameter: float, ae: float, block: tuple[Rectangle, float],
+    before: tuple[tuple[tuple[_Counted, ...], Tool], ...],
 ) -> _Taken:  # fmt: skip
     """Kept by value: more stock elsewhere makes the same cuts anew."""
-    heights = Heights(lines, diameter / 2, ae)
+    ways = [line.points for line in lines]
+    heights = Heights(ways, diameter / 2, ae)
     heights.fill(*block)
     for own, tool in before:
         point = tool.diameter / 2 / tan(radians(tool.tip_angle / 2)) if tool.kind == ToolKind.DRILL else 0.0
-        heights.sweep(Swept(own, tool.diameter / 2, point))
-    return _Taken(tuple(heights.cut(line, diameter / 2) for line in lines), heights.pixel)
+        heights.sweep(Swept([line.points for line in own], tool.diameter / 2, point))
+    return _Taken(tuple(heights.cut(way, diameter / 2) for way in ways), heights.pixel)
 
 
 def _shares(times: NDArray[np.float64], allowed: float, beside: int) -> NDArray[np.float64]:

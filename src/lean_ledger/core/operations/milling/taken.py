@@ -9,7 +9,7 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
-from math import ceil, cos, hypot, sin
+from math import ceil, cos, sin
 from typing import Any
 
 import numpy as np
@@ -28,6 +28,7 @@ LEVEL = 1e-6
 
 Rectangle = tuple[float, float, float, float]
 Line3 = tuple[Vec, ...]
+Ways = NDArray[np.float64]  # points of a line, n × 3, mm
 Map = NDArray[Any]
 Discs = list[list[Map]]
 
@@ -36,7 +37,7 @@ Discs = list[list[Map]]
 class Swept:
     """What was cut before: lines, the radius of the tool that walked them, and mm that its point is long."""
 
-    lines: tuple[Line3, ...]
+    lines: Sequence[Line3 | Ways]
     radius: float
     point: float = 0.0
 
@@ -87,9 +88,9 @@ def _rate(ends: NDArray[np.float64], volumes: NDArray[np.float64], window: float
 class Heights:
     """The stock's top over a path, mm; −inf where nothing stands."""
 
-    def __init__(self, lines: Sequence[Line3], radius: float, step: float) -> None:
+    def __init__(self, lines: Sequence[Line3 | Ways], radius: float, step: float) -> None:
         """Over where the `lines` go; `step` is the radial depth that is to be told apart."""
-        points = np.array([p[:2] for line in lines for p in line])
+        points = np.concatenate([np.asarray(line)[:, :2] for line in lines])
         turned = _turned(points)
         low, high = turned.min(axis=0) - 1.5 * radius, turned.max(axis=0) + 1.5 * radius
         pixel = min(max(step / OF_STEP, 2 * radius / FINEST), 2 * radius / COARSEST)
@@ -135,7 +136,7 @@ class Heights:
             window |= mask
         np.minimum(top, z, out=top, where=painted)
 
-    def cut(self, line: Line3, radius: float) -> Steps:
+    def cut(self, line: Line3 | Ways, radius: float) -> Steps:
         """What a tool takes along a line; the map is lowered by it."""
         ends: list[float] = [0.0]
         volumes: list[NDArray[np.float64]] = []
@@ -234,10 +235,9 @@ def _turned(points: NDArray[np.float64]) -> NDArray[np.float64]:
     return found
 
 
-def _walked(line: Line3, step: float) -> Iterator[tuple[NDArray[np.float64], NDArray[np.float64]]]:
+def _walked(line: Line3 | Ways, step: float) -> Iterator[tuple[NDArray[np.float64], NDArray[np.float64]]]:
     """The places after each step along a line, and the steps' lengths, mm: runs at one level, and others one by one."""
-    for level, run in _runs(line):
-        points = np.array(run)
+    for level, points in _runs(np.asarray(line)):
         moves = np.diff(points, axis=0)
         lengths = np.sqrt((moves**2).sum(axis=1))
         counts = np.maximum(1, np.ceil(lengths / step).astype(int))
@@ -250,13 +250,13 @@ def _walked(line: Line3, step: float) -> Iterator[tuple[NDArray[np.float64], NDA
         yield places, each
 
 
-def _runs(line: Line3) -> Iterator[tuple[bool, Sequence[Vec]]]:
+def _runs(line: Ways) -> Iterator[tuple[bool, Ways]]:
     """Parts of a line at one level, and those that go up or down."""
-    start = 0
-    moves = [(abs(b[2] - a[2]) < LEVEL) for a, b in pairwise(line)]
-    for k in range(1, len(moves) + 1):
-        if k == len(moves) or moves[k] != moves[start]:
-            run = line[start : k + 1]
-            if any(hypot(b[0] - a[0], b[1] - a[1]) > 0 or a[2] != b[2] for a, b in pairwise(run)):
-                yield moves[start], run
-            start = k
+    level = np.abs(np.diff(line[:, 2])) < LEVEL
+    if not len(level):
+        return
+    bounds = [0, *(np.flatnonzero(level[1:] != level[:-1]) + 1).tolist(), len(level)]
+    for first, last in pairwise(bounds):
+        run = line[first : last + 1]
+        if (run[1:] != run[:-1]).any():
+            yield bool(level[first]), run

@@ -19,6 +19,8 @@ def through(operations: Sequence[Operation], hold: Hold) -> list[Through]:
     for op in operations:
         if op.frame != hold.frame or op.motion.turns or op.motion.probes:
             continue
+        if op.motion.lowest >= hold.floor - BELOW:
+            continue
         wide = op.tool.diameter / 2
         cuts = [s.points for s in op.motion.strokes if not s.is_rapid]
         below = [way for way in cuts if min(p[2] for p in way) < hold.floor - BELOW]
