@@ -216,7 +216,7 @@ def test_names() -> None:
     assert Alike("step", ("L1", "L4", "L9", "L2")).named("Finish step L9") == "Finish 4 steps like L1"
 
 
-@settings(max_examples=4)
+@settings(max_examples=2)
 @given(st.integers(1, 3), st.integers(2, 3), st.sampled_from([3.0, 4.0, 6.5]), st.integers(0, 2))
 def test_no_place_is_left_out_whatever_the_grid(nx: int, ny: int, radius: float, holes: int) -> None:
     part = plate(nx, ny, radius, holes)

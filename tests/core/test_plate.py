@@ -83,7 +83,7 @@ def test_no_part_of_a_plate_loses_what_it_would_not_lose_alone(along: int, rows:
 
 
 @settings(max_examples=1)
-@given(st.sampled_from((300, 301, 304, 305, 320, 329)), st.integers(2, 3), st.just(2))
+@given(st.sampled_from((301, 304, 305, 329)), st.integers(2, 3), st.just(2))
 def test_parts_drawn_at_random_stay_whole_in_their_plate(seed: int, along: int, rows: int) -> None:
     alone, before = _drawn(seed)
     shop = LoadShop(alone.part)

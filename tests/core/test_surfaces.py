@@ -133,14 +133,14 @@ def test_ridge_that_a_ball_passes_on_both_sides(deeper: float, found: bool) -> N
     """
     ridge, r = np.array([10.15, 20.0]), 4.0
     outline = ((0, 0), (20, 0), (20, 1), (10.15, 20), (0, 1))
-    roof = built(prism(outline, 0, 30).turned((1, 1, 1), 120))  # its X is the prism's length
+    roof = built(prism(outline, 0, 14).turned((1, 1, 1), 120))  # its X is the prism's length
     lines = []
     for foot in ((0.0, 1.0), (20.0, 1.0)):
         down = (np.array(foot) - ridge) / np.linalg.norm(np.array(foot) - ridge)
         square = np.array([-down[1], down[0]]) * np.sign(down[0])  # away from the roof
         for k in range(40):
             y, z = ridge + 0.25 * k * down + r * square
-            lines.append([(x, float(y), float(z) - r - deeper) for x in (-5.0, 35.0)])
+            lines.append([(x, float(y), float(z) - r - deeper) for x in (-5.0, 19.0)])
     ball = next(t for t in LIB.tools if t.kind == "ball_mill" and t.diameter == 8)
     strokes = tuple(feed(1000, line) for line in lines)
     cut = Cut("ball", Motion(strokes), ball, Frame((1, 0, 0), (0, 1, 0), (0, 0, 1)), 25.0)
