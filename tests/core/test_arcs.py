@@ -36,6 +36,27 @@ def test_chords_of_a_circle_are_one_arc(radius: float, turn: float, back: bool, 
     assert arc.end == points[-1]
 
 
+@given(st.floats(0.5, 300), st.floats(0, 5), st.floats(-100, 100), st.integers(0, 3))
+def test_the_same_way_at_another_level_has_the_same_arcs_there(
+    radius: float, fall: float, level: float, straight: int
+) -> None:  # fmt: skip
+    """Found once for all levels; two points that are the same count once."""
+    begin = [(radius + 10.0 * (straight - k), 0.0, 0.0) for k in range(straight)]
+    own = [*begin, *chords(radius, pi / 2, 48, fall)]
+    own.insert(len(begin), own[len(begin)])
+    there = [(x, y, z + level) for x, y, z in own]
+    found, moved = segments(tuple(own)), segments(tuple(there))
+    assert len(found) == straight + 1
+    for one, other in zip(found, moved, strict=True):
+        if isinstance(one, Arc) and isinstance(other, Arc):
+            assert (other.angle, other.centre[:2]) == (one.angle, one.centre[:2])
+            assert other.centre[2] == other.start[2]
+            pairs = [(one.start, other.start), (one.end, other.end)]
+        else:
+            pairs = list(zip(one, other, strict=True))  # type: ignore[arg-type]
+        assert all(q == (p[0], p[1], p[2] + level) for p, q in pairs)
+
+
 def test_whole_circle_is_two_halves() -> None:
     found = segments(chords(10, 2 * pi, 96))
     assert [s.angle for s in found if isinstance(s, Arc)] == pytest.approx([pi, pi])
