@@ -19,7 +19,7 @@ from lean_ledger.core.plan import PairByHand, Plan
 from lean_ledger.store.errors import PlanBroken
 from lean_ledger.store.files import Files, Upload, read_program
 from lean_ledger.store.kept import Kept
-from lean_ledger.store.models import FileRow
+from lean_ledger.store.models import FileRow, RevisionRow
 from lean_ledger.store.rows import Lineage, lineage_to, revision_rows
 from lean_ledger.store.shelf import Shelf
 
@@ -41,8 +41,9 @@ class Ledgers:
 
     def part_for(self, session: Session, job_id: int, plan: Plan) -> tuple[Part, Lineage]:
         """The part that a plan makes, with all that was brought in with it. Raises PlanError no-such-revision."""
-        part, _ = self.part_of(session, job_id, plan.revision, plan)
-        lineage = lineage_to(revision_rows(session, job_id), plan.revision)
+        rows = revision_rows(session, job_id)
+        part, _ = self._of_revision(session, rows, plan.revision, plan)
+        lineage = lineage_to(rows, plan.revision)
         return self._with_files(session, part, lineage, plan), lineage
 
     def of(self, key: Key, part: Part, shelf: Shelf, report: Report = silent) -> Ledger:
@@ -63,7 +64,11 @@ class Ledgers:
 
     def part_of(self, session: Session, job_id: int, letter: str, plan: Plan) -> tuple[Part, Revised | None]:
         """The part of a revision under the ids that the plan knows, and how it came from the one before."""
-        rows = revision_rows(session, job_id)
+        return self._of_revision(session, revision_rows(session, job_id), letter, plan)
+
+    def _of_revision(
+        self, session: Session, rows: tuple[RevisionRow, ...], letter: str, plan: Plan
+    ) -> tuple[Part, Revised | None]:  # fmt: skip
         if all(row.letter != letter for row in rows):
             known = ", ".join(row.letter for row in rows)
             raise PlanError("no-such-revision", f"there is no revision {letter}; the job has {known}")
