@@ -180,8 +180,12 @@ class _Counted:
 
 
 def _counted_from(x: float, y: float, lines: Lines) -> tuple[_Counted, ...]:
-    from_there = np.array([x, y, 0.0])
-    return tuple(_Counted(np.round(_array(line) - from_there, SAME) + 0.0) for line in lines)
+    found = []
+    for line in lines:
+        points = _array(line).copy()
+        points[:, :2] = np.round(points[:, :2] - (x, y), SAME) + 0.0  # no −0: its bytes are others
+        found.append(_Counted(points))
+    return tuple(found)
 
 
 @lru_cache(maxsize=512)
