@@ -62,9 +62,9 @@ def shared_out(url: str, k: int) -> dict[str, dict[str, Any]]:
     for load in view["loads"]:
         lanes = [lane for lane in load["lanes"] if lane["calls"]]
         if len(lanes) > 1:
-            calls = [(call, lane, other) for lane in lanes for call in lane["calls"]
+            calls = [(call, other) for lane in lanes for call in lane["calls"]
                      for other in load["lanes"] if other is not lane]  # fmt: skip
-            call, _, other = calls[k % len(calls)]
+            call, other = calls[k % len(calls)]
             return {"carriage": {"change": "set-carriage", "load": load["load"], "operation": call["operation"],
                                  "carriage": other["carriage"]}}  # fmt: skip
     return {}

@@ -194,13 +194,13 @@ def _measured(
     before: tuple[tuple[tuple[_Counted, ...], Tool], ...],
 ) -> _Taken:  # fmt: skip
     """Kept by value: more stock elsewhere makes the same cuts anew."""
-    ways = [line.points for line in lines]
-    heights = Heights(ways, diameter / 2, ae)
+    own = [line.points for line in lines]
+    heights = Heights(own, diameter / 2, ae)
     heights.fill(*block)
-    for own, tool in before:
+    for earlier, tool in before:
         point = tool.diameter / 2 / tan(radians(tool.tip_angle / 2)) if tool.kind == ToolKind.DRILL else 0.0
-        heights.sweep(Swept([line.points for line in own], tool.diameter / 2, point))
-    return _Taken(tuple(heights.cut(way, diameter / 2) for way in ways), heights.pixel)
+        heights.sweep(Swept([line.points for line in earlier], tool.diameter / 2, point))
+    return _Taken(tuple(heights.cut(line, diameter / 2) for line in own), heights.pixel)
 
 
 def _shares(times: NDArray[np.float64], allowed: float, beside: int) -> NDArray[np.float64]:

@@ -28,7 +28,7 @@ LEVEL = 1e-6
 
 Rectangle = tuple[float, float, float, float]
 Line3 = tuple[Vec, ...]
-Ways = NDArray[np.float64]  # points of a line, n × 3, mm
+Points = NDArray[np.float64]  # points of a line, n × 3, mm
 Map = NDArray[Any]
 Discs = list[list[Map]]
 
@@ -37,7 +37,7 @@ Discs = list[list[Map]]
 class Swept:
     """What was cut before: lines, the radius of the tool that walked them, and mm that its point is long."""
 
-    lines: Sequence[Line3 | Ways]
+    lines: Sequence[Line3 | Points]
     radius: float
     point: float = 0.0
 
@@ -88,7 +88,7 @@ def _rate(ends: NDArray[np.float64], volumes: NDArray[np.float64], window: float
 class Heights:
     """The stock's top over a path, mm; −inf where nothing stands."""
 
-    def __init__(self, lines: Sequence[Line3 | Ways], radius: float, step: float) -> None:
+    def __init__(self, lines: Sequence[Line3 | Points], radius: float, step: float) -> None:
         """Over where the `lines` go; `step` is the radial depth that is to be told apart."""
         points = np.concatenate([np.asarray(line)[:, :2] for line in lines])
         turned = _turned(points)
@@ -136,7 +136,7 @@ class Heights:
             window |= mask
         np.minimum(top, z, out=top, where=painted)
 
-    def cut(self, line: Line3 | Ways, radius: float) -> Steps:
+    def cut(self, line: Line3 | Points, radius: float) -> Steps:
         """What a tool takes along a line; the map is lowered by it."""
         ends: list[float] = [0.0]
         volumes: list[NDArray[np.float64]] = []
@@ -235,7 +235,7 @@ def _turned(points: NDArray[np.float64]) -> NDArray[np.float64]:
     return found
 
 
-def _walked(line: Line3 | Ways, step: float) -> Iterator[tuple[NDArray[np.float64], NDArray[np.float64]]]:
+def _walked(line: Line3 | Points, step: float) -> Iterator[tuple[NDArray[np.float64], NDArray[np.float64]]]:
     """The places after each step along a line, and the steps' lengths, mm: runs at one level, and others one by one."""
     for level, points in _runs(np.asarray(line)):
         moves = np.diff(points, axis=0)
@@ -250,7 +250,7 @@ def _walked(line: Line3 | Ways, step: float) -> Iterator[tuple[NDArray[np.float6
         yield places, each
 
 
-def _runs(line: Ways) -> Iterator[tuple[bool, Ways]]:
+def _runs(line: Points) -> Iterator[tuple[bool, Points]]:
     """Parts of a line at one level, and those that go up or down."""
     level = np.abs(np.diff(line[:, 2])) < LEVEL
     if not len(level):
