@@ -17,6 +17,7 @@ from hypothesis import settings
 from werkzeug.test import TestResponse
 from xdist.scheduler import LoadScopeScheduling
 
+from lean_ledger.core.basis.collector import keep_what_is_there
 from lean_ledger.core.geometry.drawing import standard_drawings
 from lean_ledger.core.geometry.host import Cancelled, KernelHost, load_before, never
 from lean_ledger.core.geometry.model import PartModel
@@ -44,6 +45,7 @@ settings.register_profile("untimed", deadline=None, max_examples=30)
 settings.load_profile("untimed")
 
 load_before(create_app.__module__)
+keep_what_is_there()
 
 #: Tests that share a server or a browser, all by one worker: two browsers at once are slower than one, and the other
 #: worker has no need to wait for the demo shop that both begin with.

@@ -315,6 +315,7 @@ def _serve(db: Path, host: str, port: int, hosts: tuple[str, ...], *, demo: bool
 def _serve_alone(
     db: Path, lock: Lock, host: str, port: int, hosts: tuple[str, ...], *, demo: bool, follow: bool
 ) -> None:  # fmt: skip
+    from lean_ledger.core.basis.collector import keep_what_is_there
     from lean_ledger.core.geometry.host import KernelHost, load_before
     from lean_ledger.demo.shop import load_demo
     from lean_ledger.library import shipped_library
@@ -322,7 +323,7 @@ def _serve_alone(
     from lean_ledger.tasks import Following, Refreshing
     from lean_ledger.web import create_app
     from lean_ledger.web.app import close_app
-    from lean_ledger.web.serving.server import Server, keep_what_is_there, run
+    from lean_ledger.web.serving.server import Server, run
 
     database = Database(db)
     database.sweep()

@@ -15,7 +15,8 @@ from playwright.sync_api import Browser, BrowserContext, ConsoleMessage, Page, e
 from lean_ledger.demo.served import CHROMIUM_ARGS, MARK, chromium, start
 from tests.kept import copy_of_demo
 
-expect.set_options(timeout=20_000)  # a picture may wait for a busy machine; what is there at once passes at once
+PATIENT = 60_000  # ms: a picture may wait for a busy machine; what is there at once passes at once
+expect.set_options(timeout=PATIENT)
 
 ROUGH = "Rough pocket P1, 8 deep"  # the operation most tests of the sensor base plate turn to
 
@@ -76,7 +77,7 @@ class Planner:
 
     def job(self, number: str) -> int:
         """Plan id of the newest job with that number."""
-        rows = requests.get(f"{self.site}/api/jobs?size=200", timeout=20).json()["jobs"]
+        rows = requests.get(f"{self.site}/api/jobs?size=200", timeout=60).json()["jobs"]
         return int(next(row["plan_id"] for row in rows if row["job"]["number"] == number))
 
     def copy_of(self, part: str, number: str, material: str = "al-6082") -> int:
@@ -99,7 +100,7 @@ class Planner:
         expect(self.page.get_by_test_id("strip-cycle")).to_be_visible()
 
     def plan(self, plan_id: int) -> dict[str, Any]:
-        answer = requests.get(f"{self.site}/api/plans/{plan_id}", timeout=20)
+        answer = requests.get(f"{self.site}/api/plans/{plan_id}", timeout=60)
         assert answer.status_code == 200
         return dict(answer.json())
 
@@ -107,7 +108,7 @@ class Planner:
         """A paper or a program over the API, asked for again until the plan's stock is followed."""
         deadline = time.monotonic() + 120
         while True:
-            answer = requests.get(f"{self.site}/api/plans/{plan_id}/{path}", timeout=30)
+            answer = requests.get(f"{self.site}/api/plans/{plan_id}/{path}", timeout=60)
             if answer.status_code != 202 or time.monotonic() > deadline:
                 assert answer.status_code == 200, answer.text
                 return answer
@@ -134,8 +135,7 @@ class Planner:
 
 @pytest.fixture
 def planner(page: Page, site: str) -> Iterator[Planner]:
-    page.set_default_timeout(15_000)
-    page.set_default_navigation_timeout(45_000)  # the machine is busy with other tests
+    page.set_default_timeout(PATIENT)
     problems: list[str] = []
 
     def said(message: ConsoleMessage) -> None:

@@ -69,7 +69,7 @@ def test_refused_name_is_told_and_a_state_is_set_in_the_list(planner: Planner, p
     page.goto(f"{planner.site}/?find={number}")
     page.get_by_label(f"State of {number}").select_option("ordered")
     expect(page.get_by_label(f"State of {number}")).to_have_value("ordered")
-    rows = requests.get(f"{planner.site}/api/jobs?search={number}", timeout=20).json()["jobs"]
+    rows = requests.get(f"{planner.site}/api/jobs?search={number}", timeout=60).json()["jobs"]
     assert [row["job"]["status"] for row in rows] == ["ordered"]
 
 
@@ -142,7 +142,7 @@ ATTACKS = """async (site) => {
 
 def test_foreign_page_in_the_browser_reads_and_changes_nothing(page: Page, site: str, elsewhere: str) -> None:
     def names() -> list[object]:  # figures follow by themselves, once stock is followed
-        return [row["job"] for row in requests.get(f"{site}/api/jobs?size=200", timeout=20).json()["jobs"]]
+        return [row["job"] for row in requests.get(f"{site}/api/jobs?size=200", timeout=60).json()["jobs"]]
 
     before = names()
     page.goto(elsewhere)
@@ -160,6 +160,6 @@ def test_foreign_page_in_the_browser_reads_and_changes_nothing(page: Page, site:
 
 
 def test_name_that_was_bound_anew_to_the_loopback_reads_nothing(site: str) -> None:
-    answer = requests.get(f"{site}/api/jobs", headers={"Host": "shop.attacker.example"}, timeout=20)
+    answer = requests.get(f"{site}/api/jobs", headers={"Host": "shop.attacker.example"}, timeout=60)
     assert answer.status_code == 421
     assert "jobs" not in answer.json()

@@ -155,7 +155,7 @@ def test_four_sided_part_is_divided_by_keyboard_alone_from_an_empty_plan(planner
         planner.settled()
 
     # the other machines are tried beside the requests
-    expect(page.get_by_role("button", name="Move there: Mill 3, travel 762, rotary")).to_be_visible(timeout=60_000)
+    expect(page.get_by_role("button", name="Move there: Mill 3, travel 762, rotary")).to_be_visible()
     press("button", "Move there: Mill 3, travel 762, rotary")
     press("button", "Begin by hand")
     expect(column(page, "In no setup yet")).to_contain_text("pocket P1")
@@ -188,7 +188,7 @@ def test_four_sided_part_is_divided_by_mouse_from_an_empty_plan(planner: Planner
     planner.open(plan, "setups")
     page = planner.page
     move = page.get_by_role("button", name="Move there: Mill 3, travel 762, rotary")
-    expect(move).to_be_visible(timeout=60_000)
+    expect(move).to_be_visible()
     move.click()
     planner.settled()
     page.get_by_role("button", name="Begin by hand").click()

@@ -34,7 +34,7 @@ def pieces(page: Page) -> Locator:
 
 
 def layout(planner: Planner, plan: int, load: int = 0) -> dict[str, object]:
-    answer = requests.get(f"{planner.site}/api/plans/{plan}/layout", timeout=20)
+    answer = requests.get(f"{planner.site}/api/plans/{plan}/layout", timeout=60)
     return dict(answer.json()["loads"][load])
 
 
@@ -369,7 +369,7 @@ def test_load_is_drawn_in_3d_turned_and_played_piece_by_piece(planner: Planner, 
     planner.open(plan, "layout")
     page.get_by_label(re.compile("^Drawn")).select_option("in 3D")
     turn = page.get_by_label(re.compile("^Rotary at"))
-    expect(turn).to_be_visible(timeout=60_000)
+    expect(turn).to_be_visible()
     expect(page.locator(".load-model canvas")).to_be_visible()
     turn.focus()
     page.keyboard.press("ArrowRight")
@@ -378,7 +378,7 @@ def test_load_is_drawn_in_3d_turned_and_played_piece_by_piece(planner: Planner, 
     page.get_by_role("link", name=re.compile("^Program")).click()
     page.get_by_role("tab", name="Play the cycle").click()
     listed = page.get_by_role("region", name="Operations of the cycle").locator("tbody tr")
-    expect(listed).to_have_count(16 * 9 + 40 * 3, timeout=60_000)
+    expect(listed).to_have_count(16 * 9 + 40 * 3)
     listed.nth(16).get_by_role("button").click()
     expect(page.locator(".play-now")).to_contain_text("piece 16, Spot")
     expect(page.locator(".play canvas")).to_be_visible()

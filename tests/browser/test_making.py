@@ -98,7 +98,7 @@ def test_values_of_the_last_job_are_taken(planner: Planner) -> None:
     requests.post(
         f"{planner.site}/api/plans/{first}/changes",
         json={"change": "edit-operation", "operation": face["id"], "feed": 1.2},
-        headers={"If-Match": '"1"', **MARK}, timeout=20,
+        headers={"If-Match": '"1"', **MARK}, timeout=60,
     ).raise_for_status()  # fmt: skip
     second = planner.copy_of("mast-clamp-half", "T-habit-2", "brass-cw614n")
     planner.open(second, "operations")

@@ -29,7 +29,7 @@ def rows(page: Page) -> Locator:
 
 
 def steps(planner: Planner, plan: int) -> list[tuple[str, str]]:
-    answer = requests.get(f"{planner.site}/api/plans/{plan}/order/L1", timeout=20).json()
+    answer = requests.get(f"{planner.site}/api/plans/{plan}/order/L1", timeout=60).json()
     return [(step["piece"], step["operation"]) for step in answer["steps"]]
 
 
@@ -57,7 +57,7 @@ def test_best_is_found_with_its_bound_and_taken(planner: Planner, axe: str) -> N
     planner.settled()
     slow = planner.plan(plan)["setups"][0]["load_cycle"]
     page.get_by_role("button", name="Find the best").click()
-    expect(page.get_by_text(re.compile("^Proven"))).to_be_visible(timeout=30_000)
+    expect(page.get_by_text(re.compile("^Proven"))).to_be_visible()
     assert violations(page, axe) == []
     page.get_by_role("button", name="Take this order").click()
     planner.settled()
@@ -100,7 +100,7 @@ def test_several_steps_are_picked_and_moved_together_by_keyboard_alone(planner: 
     assert steps(planner, plan)[:3] == [before[1], before[2], before[0]]
     page.get_by_role("button", name="Find the best").focus()
     page.keyboard.press("Enter")
-    expect(page.get_by_text(re.compile("^Proven"))).to_be_visible(timeout=30_000)
+    expect(page.get_by_text(re.compile("^Proven"))).to_be_visible()
     page.get_by_role("button", name="Take this order").focus()
     page.keyboard.press("Enter")
     planner.settled()
@@ -155,7 +155,7 @@ def test_operation_is_taken_out_and_put_back_and_a_rule_overruled_with_a_note(pl
     planner.settled()
     expect(rows(page)).to_have_count(27)
     # the first drilling waits for its spot: overruled, with a note
-    answer = requests.get(f"{planner.site}/api/plans/{plan}/order/L1", timeout=20).json()["steps"]
+    answer = requests.get(f"{planner.site}/api/plans/{plan}/order/L1", timeout=60).json()["steps"]
     then = next(k for k, step in enumerate(answer) if step["piece"] == "1" and step["after"])
     first = next(k for k, step in enumerate(answer) if step["piece"] == "1"
                  and step["operation"] == answer[then]["after"][0]["operation"])  # fmt: skip
@@ -237,7 +237,7 @@ def test_call_again_is_explained_and_avoided(planner: Planner) -> None:
     again.first.press("Enter")
     why = page.get_by_role("group", name=re.compile("is called again"))
     expect(why).to_contain_text("could have been done when it was in")
-    why.get_by_role("button", name=re.compile("^Take: “Face.* is in$")).click(timeout=40_000)
+    why.get_by_role("button", name=re.compile("^Take: “Face.* is in$")).click()
     planner.settled()
     assert planner.plan(plan)["setups"][0]["calls"] < calls
 

@@ -145,10 +145,10 @@ def test_new_job_begins_where_it_costs_least_and_the_next_best_is_one_click_away
     page.get_by_label("Quantities").fill("60, 300")
     expect(page.get_by_label("Begin on")).to_have_value("")
     page.get_by_role("button", name="Make the plan").click()
-    page.wait_for_url("**/part", timeout=60_000)
+    page.wait_for_url("**/part")
     plan = int(page.url.split("/")[-2])
     line = page.locator(".next-best")
-    expect(line).to_contain_text("Begun on Lathe 2", timeout=60_000)
+    expect(line).to_contain_text("Begun on Lathe 2")
     first = planner.plan(plan)
     assert {s["machine"] for s in first["setups"]} == {"lathe-driven"}
     assert f"Begun on Lathe 2, {first['strip']['each']} each." in line.inner_text()
@@ -169,7 +169,7 @@ def test_new_job_begins_where_it_costs_least_and_the_next_best_is_one_click_away
     planner.open(plan, "setups")
     page.get_by_role("button", name="Compare what it comes to begun anew on each machine").press("Enter")
     button = page.get_by_role("button", name="Begin there: Mill 2", exact=True)
-    button.focus(timeout=60_000)
+    button.focus()
     page.keyboard.press("Enter")
     planner.settled()
     assert {s["machine"] for s in planner.plan(plan)["setups"]} == {"mill-500"}

@@ -188,7 +188,7 @@ def test_play_keeps_the_picture_s_place_while_the_stock_is_cut(planner: Planner,
     kept_back.clear()
     for one in held:
         one.continue_()
-    expect(page.locator(".play canvas")).to_be_visible(timeout=30_000)
+    expect(page.locator(".play canvas")).to_be_visible()
     after = slider.bounding_box()
     assert before is not None
     assert after is not None

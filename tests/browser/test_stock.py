@@ -102,7 +102,7 @@ def test_change_that_moves_a_tool_marks_the_price_until_the_stock_is_followed(pl
     expect(sure).not_to_contain_text("stock not followed yet")
     requests.post(
         f"{planner.site}/api/plans/{plate}/changes", json={"change": "set-allowance", "side": "Z+", "value": 3.5},
-        headers={**MARK, "If-Match": f'"{planner.plan(plate)["edition"]}"'}, timeout=20,
+        headers={**MARK, "If-Match": f'"{planner.plan(plate)["edition"]}"'}, timeout=60,
     ).raise_for_status()  # fmt: skip
     planner.open(plate, "price")
     expect(sure).to_contain_text("stock not followed yet")

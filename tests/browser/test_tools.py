@@ -70,11 +70,11 @@ def test_holder_of_a_tool_is_changed_and_counts_in_plans(planner: Planner, site:
         choice.select_option("CH36")
         expect(page.get_by_role("status")).to_contain_text("EA10")
         expect(choice).to_have_value("CH36")
-        tools = requests.get(f"{site}/api/shop/tools", timeout=20).json()["tools"]
+        tools = requests.get(f"{site}/api/shop/tools", timeout=60).json()["tools"]
         row = next(t for t in tools if t["row"]["ID"] == "EA10")
         assert (row["row"]["HOLDER"], row["own"]) == ("CH36", True)
     finally:
-        requests.delete(f"{site}/api/shop/own/tool/EA10", headers=MARK, timeout=20)
+        requests.delete(f"{site}/api/shop/own/tool/EA10", headers=MARK, timeout=60)
 
 
 def test_what_is_left_out_stays_in_the_table_to_be_given_another_tool(planner: Planner) -> None:

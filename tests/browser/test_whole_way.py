@@ -32,7 +32,7 @@ def test_from_a_model_to_a_price_and_a_setup_sheet(planner: Planner) -> None:
     page.get_by_label("Due", exact=True).fill("2027-03-01")
     page.get_by_label("Part number").fill("WW-1")
     page.get_by_role("button", name="Make the plan").click()
-    page.wait_for_url("**/plans/*/part", timeout=30_000)
+    page.wait_for_url("**/plans/*/part")
     plan_id = int(page.url.split("/")[-2])
     expect(page.get_by_text("WW-1 Sensor base plate")).to_be_visible()
     expect(page.get_by_role("row", name="6 × blind hole")).to_be_visible()
@@ -85,7 +85,7 @@ def test_from_a_model_to_a_price_and_a_setup_sheet(planner: Planner) -> None:
     sheet = page.get_by_role("article", name="Setup sheet S1")
     expect(sheet).to_contain_text(f"Cycle {clock(priced['setups'][0]['cycle'])}")
     address = page.get_by_role("link", name="Setup sheet, PDF").get_attribute("href", timeout=120_000)
-    pdf = requests.get(f"{planner.site}{address}", timeout=30)
+    pdf = requests.get(f"{planner.site}{address}", timeout=60)
     text = "".join(p.extract_text() for p in PdfReader(BytesIO(pdf.content)).pages)
     assert f"cycle {clock(priced['strip']['cycle'])}, with handling {clock(priced['strip']['per_piece'])}" in text
     assert f"plan version {priced['version']}" in text
@@ -112,7 +112,7 @@ def test_file_dropped_on_the_list_opens_the_form(planner: Planner) -> None:
     )
     expect(page.get_by_text("dropped-plate.step")).to_be_visible()
     page.get_by_role("button", name="Make the plan").click()
-    page.wait_for_url("**/plans/*/part", timeout=30_000)
+    page.wait_for_url("**/plans/*/part")
     expect(page.get_by_text("Dropped plate")).to_be_visible()
 
 
@@ -188,6 +188,6 @@ def test_first_price_takes_fewer_than_ten_clicks(planner: Planner) -> None:
     ):
         action()
         clicks += 1
-    expect(page.get_by_test_id("strip-each")).to_be_visible(timeout=30_000)
+    expect(page.get_by_test_id("strip-each")).to_be_visible()
     assert clicks < 10
     assert float(planner.figure("each").replace("\u202f", "")) > 0

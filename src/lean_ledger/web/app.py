@@ -41,6 +41,7 @@ from lean_ledger.web.program.play import blueprint as play
 from lean_ledger.web.quotes.endpoints import blueprint as quotes
 from lean_ledger.web.serving.guard import Barred, Guard
 from lean_ledger.web.shared import requests
+from lean_ledger.web.shared.described import described
 from lean_ledger.web.shared.document import completed
 from lean_ledger.web.shared.works import blueprint as works
 from lean_ledger.web.stock.endpoints import begin_following
@@ -54,6 +55,10 @@ NOT_FOUND = {
 }  # fmt: skip
 LARGEST_BODY = LARGEST_FILE + 1024 * 1024  # the file, and a form around it
 STORE_STATUS = {"store-full": 507, "store-locked": 503}
+BLUEPRINTS = (
+    jobs, plans, alternatives, revision, program, order, balance, pace, play, stock, readings, library, tools, floor,
+    quotes, capacity, works,
+)  # fmt: skip
 PLAN_BODIES = 16  # of plans as they were last sent
 
 BOOT = token_hex(3)  # another at each start, before the request's number
@@ -82,7 +87,30 @@ def serve_desk(app: OpenAPI, desk: Desk) -> None:
 
 def addresses(hosts: Iterable[str] = ()) -> OpenAPI:
     """All that it answers to, before there is a desk."""
-    app = OpenAPI(
+    app = _application()
+    app.config["MAX_CONTENT_LENGTH"] = LARGEST_BODY
+    app.json.sort_keys = False  # type: ignore[attr-defined]
+    guard = Guard(hosts)
+    app.before_request(_begin)
+    app.before_request(lambda: guard.check(request))
+    for blueprint in BLUEPRINTS:
+        app.register_api(blueprint)
+    app.register_error_handler(StaleEdition, _stale)
+    app.register_error_handler(LedgerError, _refused)
+    app.register_error_handler(HTTPException, _http)
+    app.register_error_handler(Exception, _bug)
+    document = cache(lambda: completed(described(_application(), BLUEPRINTS)))
+    app.config["DOCUMENT"] = document
+    app.add_url_rule("/openapi.json", "openapi_json", document)
+    app.add_url_rule("/", "page", _page, defaults={"path": ""})
+    app.add_url_rule("/<path:path>", "page", _page)
+    app.after_request(_headers)
+    app.after_request(_logged)
+    return app
+
+
+def _application() -> OpenAPI:
+    return OpenAPI(
         "lean_ledger",
         info=Info(title="Lean Ledger", version=__version__),
         security_schemes={},
@@ -92,28 +120,6 @@ def addresses(hosts: Iterable[str] = ()) -> OpenAPI:
         validation_error_model=Problem,
         doc_ui=False,
     )
-    app.config["MAX_CONTENT_LENGTH"] = LARGEST_BODY
-    app.json.sort_keys = False  # type: ignore[attr-defined]
-    guard = Guard(hosts)
-    app.before_request(_begin)
-    app.before_request(lambda: guard.check(request))
-    for blueprint in (
-        jobs, plans, alternatives, revision, program, order, balance, pace, play, stock, readings, library, tools,
-        floor, quotes, capacity, works,
-    ):  # fmt: skip
-        app.register_api(blueprint)
-    app.register_error_handler(StaleEdition, _stale)
-    app.register_error_handler(LedgerError, _refused)
-    app.register_error_handler(HTTPException, _http)
-    app.register_error_handler(Exception, _bug)
-    document = cache(lambda: completed(app.api_doc))
-    app.config["DOCUMENT"] = document
-    app.add_url_rule("/openapi.json", "openapi_json", document)
-    app.add_url_rule("/", "page", _page, defaults={"path": ""})
-    app.add_url_rule("/<path:path>", "page", _page)
-    app.after_request(_headers)
-    app.after_request(_logged)
-    return app
 
 
 def close_app(app: OpenAPI) -> None:

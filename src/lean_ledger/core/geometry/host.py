@@ -16,6 +16,7 @@ from multiprocessing.connection import Connection
 from pathlib import Path
 from typing import Any
 
+from lean_ledger.core.basis.collector import keep_what_is_there
 from lean_ledger.core.basis.errors import FileRefused, LedgerError
 from lean_ledger.core.geometry.model import PartModel, SolidEntry
 from lean_ledger.core.geometry.progress import Report, silent
@@ -59,6 +60,7 @@ def _work(connection: Connection) -> None:
     signal.signal(signal.SIGINT, signal.SIG_IGN)  # Ctrl C is for the server, which then closes the pipe
     with suppress(ValueError, OSError):
         resource.setrlimit(resource.RLIMIT_AS, (MEMORY, MEMORY))
+    keep_what_is_there(looked_through=False)  # shared with the process it was forked from: not to be written to
     while True:
         try:
             module, name, args = connection.recv()

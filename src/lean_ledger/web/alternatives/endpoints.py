@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from flask import Response, current_app
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from lean_ledger.core.alternatives.grid import Grid, change_of, grid
 from lean_ledger.core.alternatives.side_by_side import Compared, Row, Value, compared
@@ -12,10 +12,11 @@ from lean_ledger.store import Desk
 from lean_ledger.store.alternatives import PlanLine
 from lean_ledger.web.alternatives import schemas as s
 from lean_ledger.web.plans.schemas import Created, PlanPath, Problem
+from lean_ledger.web.shared.described import Described
 from lean_ledger.web.shared.requests import author, desk
 from lean_ledger.web.shared.works import BESIDE, aside
 
-blueprint = APIBlueprint("alternatives", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="alternatives")])
+blueprint = Described("alternatives", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="alternatives")])
 
 
 @blueprint.get("/<int:plan_id>/alternatives", responses={200: s.AlternativesView, 404: Problem})

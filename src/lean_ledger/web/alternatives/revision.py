@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from lean_ledger.core.revised.note import NoteWords, change_note, note_pdf
 from lean_ledger.store import Desk
@@ -13,10 +13,11 @@ from lean_ledger.store.revised import RevisionPrice
 from lean_ledger.web.alternatives import revision_schemas as s
 from lean_ledger.web.plans.endpoints import PDF, file_answer
 from lean_ledger.web.plans.schemas import PlanPath, Problem
+from lean_ledger.web.shared.described import Described
 from lean_ledger.web.shared.requests import desk
 from lean_ledger.web.shared.works import BESIDE, of_plan
 
-blueprint = APIBlueprint("revision", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="revision")])
+blueprint = Described("revision", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="revision")])
 
 NOTE: dict[Any, Any] = {
     200: {"description": "the note", "content": {PDF: {"schema": {"type": "string"}}}}, 404: Problem, 422: Problem,

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.loads.drum import DrumFinder, finder_of
@@ -23,10 +23,11 @@ from lean_ledger.web.balance.views import (
     split_view,
 )
 from lean_ledger.web.plans.schemas import PlanPath, Problem
+from lean_ledger.web.shared.described import Described
 from lean_ledger.web.shared.requests import desk
 from lean_ledger.web.shared.works import BESIDE, aside
 
-blueprint = APIBlueprint("balance", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="balance")])
+blueprint = Described("balance", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="balance")])
 
 READS: dict[Any, Any] = {404: Problem, 422: Problem}
 

@@ -6,7 +6,7 @@ from decimal import Decimal
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.capacity.booked import Done, booked, weeks, weeks_to
@@ -19,9 +19,10 @@ from lean_ledger.store.business import Ordered, all_machines
 from lean_ledger.store.rows import now
 from lean_ledger.web.capacity import schemas as s
 from lean_ledger.web.plans.schemas import Problem
+from lean_ledger.web.shared.described import Described
 from lean_ledger.web.shared.requests import author, desk
 
-blueprint = APIBlueprint("capacity", __name__, url_prefix="/api", abp_tags=[Tag(name="capacity")])
+blueprint = Described("capacity", __name__, url_prefix="/api", abp_tags=[Tag(name="capacity")])
 
 REFUSES: dict[Any, Any] = {404: Problem, 422: Problem}
 WEEKS = 12

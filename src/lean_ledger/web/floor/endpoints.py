@@ -7,15 +7,16 @@ import binascii
 from typing import Any
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from lean_ledger.core.floor.book import Event
 from lean_ledger.web.floor import schemas as s
 from lean_ledger.web.floor.views import factors_view, floor_view, plan_floor_view
 from lean_ledger.web.plans.schemas import PlanPath, Problem
+from lean_ledger.web.shared.described import Described
 from lean_ledger.web.shared.requests import author, desk
 
-blueprint = APIBlueprint("floor", __name__, url_prefix="/api", abp_tags=[Tag(name="floor")])
+blueprint = Described("floor", __name__, url_prefix="/api", abp_tags=[Tag(name="floor")])
 
 ASKED: dict[Any, Any] = {404: Problem, 422: Problem}
 PICTURE: dict[Any, Any] = {

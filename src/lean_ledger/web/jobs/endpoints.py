@@ -7,7 +7,7 @@ from datetime import date
 from typing import Any
 
 from flask import Response, current_app
-from flask_openapi3 import APIBlueprint, FileStorage, Tag
+from flask_openapi3 import FileStorage, Tag
 from pydantic import BaseModel, Field
 
 from lean_ledger.core.basis.bounds import Bounds, read_decimal
@@ -16,9 +16,10 @@ from lean_ledger.store import JobNew, JobQuery
 from lean_ledger.store.files import FLAT_ENDINGS, STEP_ENDINGS
 from lean_ledger.web.plans import views
 from lean_ledger.web.plans.schemas import Created, JobEdit, JobList, JobPath, JobsQuery, PicturePath, Problem
+from lean_ledger.web.shared.described import Described
 from lean_ledger.web.shared.requests import Text, Uploaded, author, desk, typed
 
-blueprint = APIBlueprint("jobs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="jobs")])
+blueprint = Described("jobs", __name__, url_prefix="/api/jobs", abp_tags=[Tag(name="jobs")])
 
 
 THICKNESS = Bounds(0.05, 500)  # mm, of flat work

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from pydantic import BaseModel, Field
 
 from lean_ledger.core.basis.errors import PlanError
@@ -11,9 +11,10 @@ from lean_ledger.store import RevisionNew, Upload
 from lean_ledger.tasks import Reading
 from lean_ledger.web.jobs.endpoints import JobForm, file_name, job_of, read_thickness
 from lean_ledger.web.plans.schemas import Problem, ReadingPath, ReadingView, SolidChoice, SolidView
+from lean_ledger.web.shared.described import Described
 from lean_ledger.web.shared.requests import Text, Uploaded, author, readings, typed
 
-blueprint = APIBlueprint("readings", __name__, url_prefix="/api/readings", abp_tags=[Tag(name="readings")])
+blueprint = Described("readings", __name__, url_prefix="/api/readings", abp_tags=[Tag(name="readings")])
 
 
 class RevisionForm(BaseModel):

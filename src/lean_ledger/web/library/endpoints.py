@@ -3,16 +3,17 @@
 from __future__ import annotations
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from lean_ledger.library.types import Library
 from lean_ledger.store.opened import STATUSES
 from lean_ledger.web.library import schemas as s
 from lean_ledger.web.library.schemas import LibraryView
+from lean_ledger.web.shared.described import Described
 from lean_ledger.web.shared.figures import tool_view
 from lean_ledger.web.shared.requests import desk
 
-blueprint = APIBlueprint("library", __name__, url_prefix="/api/library", abp_tags=[Tag(name="library")])
+blueprint = Described("library", __name__, url_prefix="/api/library", abp_tags=[Tag(name="library")])
 
 
 @blueprint.get("", responses={200: LibraryView})

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.progress import Report, silent
@@ -16,10 +16,11 @@ from lean_ledger.store import Desk
 from lean_ledger.web.order import schemas as s
 from lean_ledger.web.order.views import best_view, cycle_view
 from lean_ledger.web.plans.schemas import Problem
+from lean_ledger.web.shared.described import Described
 from lean_ledger.web.shared.requests import desk
 from lean_ledger.web.shared.works import BESIDE, aside
 
-blueprint = APIBlueprint("order", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="order")])
+blueprint = Described("order", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="order")])
 
 READS: dict[Any, Any] = {404: Problem, 422: Problem}
 

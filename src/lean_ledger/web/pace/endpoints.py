@@ -6,7 +6,7 @@ from dataclasses import asdict
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from lean_ledger.core.operations.alike import alike
 from lean_ledger.core.operations.cutting.forces import ToolLoad, load_of
@@ -19,11 +19,12 @@ from lean_ledger.core.shop.shopping import shopping_list
 from lean_ledger.store import Desk, Opened
 from lean_ledger.web.pace import schemas as s
 from lean_ledger.web.plans.schemas import PlanPath, Problem
+from lean_ledger.web.shared.described import Described
 from lean_ledger.web.shared.figures import figure, tool_view
 from lean_ledger.web.shared.requests import desk
 from lean_ledger.web.shared.works import BESIDE, aside
 
-blueprint = APIBlueprint("pace", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="pace")])
+blueprint = Described("pace", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="pace")])
 
 READS: dict[Any, Any] = {404: Problem, 422: Problem}
 

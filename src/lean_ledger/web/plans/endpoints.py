@@ -6,7 +6,7 @@ from typing import Any
 from urllib.parse import quote
 
 from flask import Response, current_app, request
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from pydantic import BaseModel, Field, RootModel
 
 from lean_ledger.core.basis.plain_text import as_ascii
@@ -63,11 +63,12 @@ from lean_ledger.web.setups.holds import grips_view
 from lean_ledger.web.setups.holds_schemas import GripsView
 from lean_ledger.web.setups.layout import counts_view, layout_views, scopes_view
 from lean_ledger.web.setups.layout_schemas import CountsView, LayoutsView, ScopesView
+from lean_ledger.web.shared.described import Described
 from lean_ledger.web.shared.requests import Text, Uploaded, author, desk, edition
 from lean_ledger.web.shared.works import BESIDE, aside, of_plan
 from lean_ledger.web.stock.endpoints import issued
 
-blueprint = APIBlueprint("plans", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="plans")])
+blueprint = Described("plans", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="plans")])
 
 WRITES: dict[Any, Any] = {200: PlanView, 404: Problem, 409: Stale, 422: Problem}
 XLSX = "application/vnd.openxmlformats-officedocument.spreadsheetml.sheet"

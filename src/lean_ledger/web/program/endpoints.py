@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from typing import Any
 
 from flask import Response, request
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from pydantic import BaseModel, Field
 
 from lean_ledger.core.basis.errors import PlanError
@@ -38,11 +38,12 @@ from lean_ledger.web.program.schemas import (
     WhichQuery,
 )
 from lean_ledger.web.program.views import checked_of, part_view, programs_view, selection_of
+from lean_ledger.web.shared.described import Described
 from lean_ledger.web.shared.requests import Text, Uploaded, author, desk, edition
 from lean_ledger.web.shared.works import BESIDE, beside
 from lean_ledger.web.stock.endpoints import issued
 
-blueprint = APIBlueprint("program", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="program")])
+blueprint = Described("program", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="program")])
 
 READS: dict[Any, Any] = {404: Problem, 422: Problem}
 

@@ -7,7 +7,7 @@ from itertools import chain
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from pydantic import BaseModel, Field
 
 from lean_ledger.core.followed.course import around_of
@@ -21,13 +21,14 @@ from lean_ledger.core.loads.poses import Pose, apart, axis_of, front_of, pose_al
 from lean_ledger.store import Desk
 from lean_ledger.web.pace.schemas import OperationPath
 from lean_ledger.web.plans.schemas import PlanPath, Problem
+from lean_ledger.web.shared.described import Described
 from lean_ledger.web.shared.requests import desk
 from lean_ledger.web.shared.wire import Vec
 from lean_ledger.web.shared.works import BESIDE, beside
 from lean_ledger.web.stock.schemas import StockSolidView
 from lean_ledger.web.stock.views import solid_view
 
-blueprint = APIBlueprint("play", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="play")])
+blueprint = Described("play", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="play")])
 
 READS: dict[Any, Any] = {404: Problem, 422: Problem}
 

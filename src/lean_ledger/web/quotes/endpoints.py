@@ -6,7 +6,7 @@ from decimal import Decimal
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from pydantic import BaseModel
 
 from lean_ledger.core.papers.lists import as_csv, as_xlsx
@@ -18,9 +18,10 @@ from lean_ledger.web.plans.endpoints import PDF, XLSX, file_answer
 from lean_ledger.web.plans.schemas import Problem
 from lean_ledger.web.quotes import schemas as s
 from lean_ledger.web.quotes.views import HEAD, customer_view, list_rows, quote_view, quotes_view
+from lean_ledger.web.shared.described import Described
 from lean_ledger.web.shared.requests import author, desk
 
-blueprint = APIBlueprint("quotes", __name__, url_prefix="/api", abp_tags=[Tag(name="quotes")])
+blueprint = Described("quotes", __name__, url_prefix="/api", abp_tags=[Tag(name="quotes")])
 
 REFUSES: dict[Any, Any] = {404: Problem, 422: Problem}
 PAPER: dict[Any, Any] = {200: {"description": "the quote", "content": {PDF: {"schema": {"type": "string"}}}}, **REFUSES}

@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import gc
 import sys
 from typing import Any
 
@@ -19,7 +18,6 @@ IDLE_SECONDS = 20  # without a word between requests
 LOOK_SECONDS = 5  # between two looks at who is idle or slow
 RECEIVING_SECONDS = 30  # for a request to be there whole; large ones get more
 SLOWEST = 200_000  # bytes per second that an upload must keep up after that
-COLLECT = (20_000, 20, 50)  # plans are trees, not rings: looking through all that is kept finds next to nothing
 SWITCH_SECONDS = 0.0003  # a thread that computes lets others in so often: many short requests beside one long
 
 
@@ -102,15 +100,6 @@ def received(request: Any) -> int:
     """Bytes of a request that are there."""
     body = request.body_rcv
     return len(request.header_plus) + (len(body) if body is not None else 0)
-
-
-def keep_what_is_there() -> None:
-    """Of the collector: what is there before serving begins stays. Not once anybody may end the server: an interrupt
-    that comes while it collects can be lost.
-    """
-    gc.collect()
-    gc.freeze()
-    gc.set_threshold(*COLLECT)
 
 
 def run(server: Server) -> None:

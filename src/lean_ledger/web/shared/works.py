@@ -6,7 +6,7 @@ from collections.abc import Callable, Hashable
 from typing import Any, Literal
 
 from flask import Response, current_app
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 from pydantic import BaseModel, Field
 
 from lean_ledger.core.basis.errors import PlanError
@@ -15,12 +15,13 @@ from lean_ledger.core.geometry.progress import Report
 from lean_ledger.store.aside import Aside
 from lean_ledger.tasks.works import Make, Work, Works
 from lean_ledger.web.plans.schemas import Problem
+from lean_ledger.web.shared.described import Described
 from lean_ledger.web.shared.requests import desk
 
 PATIENCE = 0.08  # s that a request waits by itself for what it asked for
 FILE_PATIENCE = 5.0  # s for a file, that a link asks for: nobody asks a second time
 
-blueprint = APIBlueprint("works", __name__, url_prefix="/api/works", abp_tags=[Tag(name="works")])
+blueprint = Described("works", __name__, url_prefix="/api/works", abp_tags=[Tag(name="works")])
 
 
 class WorkView(BaseModel):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from collections.abc import Callable
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from lean_ledger.core.followed.course import course_of
 from lean_ledger.core.geometry.host import Cancelled, never
@@ -13,6 +13,7 @@ from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.store import Desk, Opened
 from lean_ledger.tasks.works import Make, Works
 from lean_ledger.web.plans.schemas import PlanPath
+from lean_ledger.web.shared.described import Described
 from lean_ledger.web.shared.requests import desk
 from lean_ledger.web.shared.works import BESIDE, beside, until
 from lean_ledger.web.stock.schemas import HeightQuestion, HeightView, StockPath, StockSolidView, StockView
@@ -20,7 +21,7 @@ from lean_ledger.web.stock.views import solid_view, stock_view
 
 FOLLOWING = "Following the stock"
 
-blueprint = APIBlueprint("stock", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="stock")])
+blueprint = Described("stock", __name__, url_prefix="/api/plans", abp_tags=[Tag(name="stock")])
 
 
 @blueprint.get("/<int:plan_id>/stock", responses={200: StockView, **BESIDE})

@@ -7,7 +7,7 @@ from collections import Counter
 from typing import Any
 
 from flask import Response
-from flask_openapi3 import APIBlueprint, Tag
+from flask_openapi3 import Tag
 
 from lean_ledger.core.basis.errors import PlanError, ProblemError
 from lean_ledger.core.files import cutting_file, tool_file
@@ -21,11 +21,12 @@ from lean_ledger.store.shop import RULES
 from lean_ledger.web.pace.endpoints import load_view
 from lean_ledger.web.plans.endpoints import file_answer
 from lean_ledger.web.plans.schemas import Problem
+from lean_ledger.web.shared.described import Described
 from lean_ledger.web.shared.figures import figure
 from lean_ledger.web.shared.requests import author, desk
 from lean_ledger.web.tools import schemas as s
 
-blueprint = APIBlueprint("tools", __name__, url_prefix="/api/shop", abp_tags=[Tag(name="tools")])
+blueprint = Described("tools", __name__, url_prefix="/api/shop", abp_tags=[Tag(name="tools")])
 
 REFUSES: dict[Any, Any] = {404: Problem, 413: Problem, 422: Problem}
 
