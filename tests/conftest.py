@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import os
+import shutil
 import time
 from collections.abc import Callable, Iterator
 from dataclasses import replace
@@ -218,13 +219,24 @@ def _read_once(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(Files, "_analysed", _analysed_once)
 
 
+@pytest.fixture(scope="session")
+def empty_shop(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """Made by all migrations, once; to be copied."""
+    path = tmp_path_factory.mktemp("empty") / "shop.sqlite"
+    Database(path).close()
+    return path
+
+
 @pytest.fixture
-def make_desk(tmp_path: Path, library: Library, kernel: KernelHost) -> Iterator[Callable[[], Desk]]:
+def make_desk(
+    tmp_path: Path, empty_shop: Path, library: Library, kernel: KernelHost
+) -> Iterator[Callable[[], Desk]]:  # fmt: skip
     """Opens the test's own database, again each time it is called: as if the server was started again."""
     opened: list[Desk] = []
+    path = Path(shutil.copy(empty_shop, tmp_path / "test.sqlite"))
 
     def make() -> Desk:
-        opened.append(Desk(Database(tmp_path / "test.sqlite"), library, kernel))
+        opened.append(Desk(Database(path), library, kernel))
         return opened[-1]
 
     yield make

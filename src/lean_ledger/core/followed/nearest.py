@@ -6,6 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from lean_ledger.core.geometry.model import Mesh, Vec
@@ -15,7 +16,7 @@ Floats = NDArray[np.float64]
 LEAST = 1e-9  # mm², twice a triangle's area, below which it is none
 CHORD = 0.3  # mm that triangles may lie off a round face
 NEAR = 0.5  # mm around the points that triangles are looked for first
-AT_ONCE = 200_000  # pairs of a point and a triangle
+AT_ONCE = 1000  # points whose triangles are looked for at once
 
 
 @dataclass(frozen=True)
@@ -49,8 +50,11 @@ class Surface:
         proper = np.linalg.norm(sides, axis=1) > LEAST  # one without area would seem near to everything
         self._corners: Floats = whole[proper]
         self._faces = np.concatenate(faces)[proper]
+        self._normals = sides[proper] / np.linalg.norm(sides[proper], axis=1, keepdims=True)
         self._low = self._corners.min(axis=1)
         self._high = self._corners.max(axis=1)
+        # a tree is built when it is first asked
+        self._tree = shapely.STRtree(shapely.box(*self._low[:, :2].T, *self._high[:, :2].T))
 
     def distances(self, points: Floats, *, cut_into: bool | None = None) -> tuple[Floats, NDArray[np.int64]]:
         """For each point, shape (n, 3), the distance to the nearest triangle, mm, and the face that it belongs to.
@@ -63,18 +67,13 @@ class Surface:
         waiting = np.arange(len(points))
         within = NEAR
         while len(waiting):
-            low, high = points[waiting].min(axis=0) - within, points[waiting].max(axis=0) + within
-            near = np.nonzero(((self._low <= high) & (self._high >= low)).all(axis=1))[0]
-            if len(near):
-                # of long triangles the box says little: the middle's own distance tells which come near
-                middle, radius = (low + high) / 2, float(np.linalg.norm(high - low)) / 2
-                near = near[_to_triangles(middle[None], self._corners[near])[0] <= radius]
-            if len(near):
-                for some in np.array_split(waiting, len(waiting) * len(near) // AT_ONCE + 1):
-                    found = _to_triangles(points[some], self._corners[near])
-                    best = found.argmin(axis=1)
-                    away[some], faces[some] = found[np.arange(len(some)), best], self._faces[near[best]]
-                waiting = waiting[away[waiting] > within]
+            for some in np.array_split(waiting, len(waiting) // AT_ONCE + 1):
+                of, near = self._near(points[some], within)
+                gaps = self._gaps(points[some[of]], near)
+                order = np.lexsort((near, gaps, of))
+                first = order[np.unique(of[order], return_index=True)[1]]
+                away[some[of[first]]], faces[some[of[first]]] = gaps[first], self._faces[near[first]]
+            waiting = waiting[away[waiting] > within]
             within *= 4
         for one in self._rounds:
             own = np.nonzero((faces == one.face) & (away < CHORD))[0]
@@ -84,6 +83,28 @@ class Surface:
                 deep = np.abs(off) if cut_into is None else np.maximum(into if cut_into else -into, 0.0)
                 away[own] = np.minimum(away[own], deep)
         return away, faces
+
+    def _near(self, points: Floats, within: float) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+        """Pairs of a point and a triangle that may be so near: whose box is, and whose plane."""
+        low, high = points - within, points + within
+        of, near = self._tree.query(shapely.box(*low[:, :2].T, *high[:, :2].T))
+        level = (self._low[near, 2] <= high[of, 2]) & (self._high[near, 2] >= low[of, 2])
+        of, near = of[level], near[level]
+        off = np.abs(_dot(points[of] - self._corners[near, 0], self._normals[near]))
+        return of[off <= within], near[off <= within]
+
+    def _gaps(self, points: Floats, triangles: NDArray[np.intp]) -> Floats:
+        """How far each point is from its triangle, both of shape (n,): to the plane inside, else to an edge."""
+        corners, normal = self._corners[triangles], self._normals[triangles]
+        inside = np.ones(len(points), dtype=bool)
+        edges = np.full(len(points), np.inf)
+        for i in range(3):
+            way, off = corners[:, (i + 1) % 3] - corners[:, i], points - corners[:, i]
+            # which side of the edge a point lies on is the same for it and for its foot on the plane
+            inside &= _dot(off, np.cross(normal, way)) >= 0
+            share = np.clip(_dot(off, way) / _dot(way, way), 0, 1)
+            edges = np.minimum(edges, np.linalg.norm(off - share[:, None] * way, axis=1))
+        return np.where(inside, np.abs(_dot(points - corners[:, 0], normal)), edges)
 
 
 def _off_round(points: Floats, one: RoundFace) -> Floats:
@@ -96,21 +117,6 @@ def _off_round(points: Floats, one: RoundFace) -> Floats:
     return np.asarray((r - one.radius) * c - np.abs(along) * s)
 
 
-def _to_triangles(points: Floats, corners: Floats) -> Floats:
-    """Distances, shape (n, m), of points to triangles, shape (m, 3, 3): to the plane inside, else to an edge."""
-    a, b, c = corners[:, 0], corners[:, 1], corners[:, 2]
-    normal = np.cross(b - a, c - a)
-    normal /= np.maximum(np.linalg.norm(normal, axis=1), 1e-300)[:, None]
-    height = points @ normal.T - np.einsum("ij,ij->i", a, normal)
-    inside = np.ones(height.shape, dtype=bool)
-    edges = np.full(height.shape, np.inf)
-    for p, q in ((a, b), (b, c), (c, a)):
-        way = q - p
-        # which side of the edge a point lies on is the same for it and for its foot on the plane
-        across = np.cross(normal, way)
-        inside &= points @ across.T >= np.einsum("ij,ij->i", p, across)
-        length = np.maximum(np.einsum("ij,ij->i", way, way), 1e-300)
-        share = np.clip((points @ way.T - np.einsum("ij,ij->i", p, way)) / length, 0, 1)
-        gap = points[:, None, :] - p - share[:, :, None] * way
-        edges = np.minimum(edges, np.sqrt(np.einsum("ijk,ijk->ij", gap, gap)))
-    return np.where(inside, np.abs(height), edges)
+def _dot(a: Floats, b: Floats) -> Floats:
+    """Of rows, shape (n,)."""
+    return np.asarray(np.einsum("ij,ij->i", a, b))
