@@ -33,9 +33,11 @@ from lean_ledger.core.plan import Plan
 from lean_ledger.core.setups.first_plan import quick_plan
 from lean_ledger.demo.served import MARK
 from lean_ledger.library import Library, shipped_library
-from lean_ledger.store import Database, Desk, JobQuery, Opened, stocks
+from lean_ledger.store import Database, Desk, JobNew, JobQuery, Opened, stocks
 from lean_ledger.store import aside as in_company
-from lean_ledger.store.files import Files
+from lean_ledger.store.beginning import Beginning
+from lean_ledger.store.files import Files, Read
+from lean_ledger.store.shelf import Shelf
 from lean_ledger.web import create_app
 from lean_ledger.web.app import addresses, close_app, serve_desk
 from tests.cures import OFFERED, TESTS, all_mend, watched
@@ -52,7 +54,7 @@ keep_what_is_there()
 #: worker has no need to wait for the demo shop that both begin with.
 TOGETHER = {"tests/browser/": "browser", "tests/web/test_server.py": "browser"}
 
-BY_FILE = "tests/core/"  # where tests of a file begin with the same plans: one worker makes them, once
+BY_FILE = ("tests/core/", "tests/web/test_demo_and_fuzz.py")  # where tests of a file begin with the same plans: one worker makes them, once
 
 
 class Grouped(LoadScopeScheduling):
@@ -119,8 +121,16 @@ def built(body: Body, name: str = "built", *, drawn: bool = False) -> Part:
     return analyse(PartModel(f"{name}.step", "mm", 1, 0, plain_solid(body.shape, name), drawings))
 
 
+#: What tests of a file begin with, by the part's own identity, which it keeps: made once.
+_QUICK: dict[tuple[int, str, tuple[int, ...]], tuple[Part, Plan]] = {}
+_LEDGERS: dict[tuple[int, str], Ledger] = {}
+
+
 def quick(part: Part, material: str = "al-6082", quantities: tuple[int, ...] = (10,)) -> Plan:
-    return quick_plan(part, material, quantities, shipped_library())
+    key = (id(part), material, quantities)
+    if key not in _QUICK:
+        _QUICK[key] = part, quick_plan(part, material, quantities, shipped_library())
+    return _QUICK[key][1]
 
 
 def with_machines(*ids: str) -> Library:
@@ -130,7 +140,17 @@ def with_machines(*ids: str) -> Library:
 
 
 def quick_ledger(part: Part, material: str = "al-6082") -> Ledger:
-    return evaluate(quick(part, material), part, shipped_library())
+    plan, key = quick(part, material), (id(part), material)
+    if key not in _LEDGERS:
+        _LEDGERS[key] = evaluate(plan, part, shipped_library())
+    return _LEDGERS[key]
+
+
+@pytest.fixture(scope="module", autouse=True)
+def _begun_with_ends() -> Iterator[None]:
+    yield
+    _QUICK.clear()
+    _LEDGERS.clear()
 
 
 def opened_jobs(desk: Desk) -> list[Opened]:
@@ -214,9 +234,28 @@ def _analysed_once(
 _READ: dict[tuple[bytes, str, int], Part] = {}
 
 
+_first_of = Beginning.first_of
+
+
+def _first_once(
+    beginning: Beginning, new: JobNew, read: Read, shelf: Shelf, report: Report, cancelled: Cancelled
+) -> tuple[Plan, str]:  # fmt: skip
+    """On a machine that is named, for a part that was read before: made once a process, as its reading is."""
+    if report is not silent or not new.machine:
+        return _first_of(beginning, new, read, shelf, report, cancelled)
+    key = (read.key, new.material, new.quantities, new.machine, shelf.made_by)
+    if key not in _FIRST:
+        _FIRST[key] = _first_of(beginning, new, read, shelf, report, cancelled)
+    return _FIRST[key]
+
+
+_FIRST: dict[tuple[object, ...], tuple[Plan, str]] = {}
+
+
 @pytest.fixture(autouse=True)
 def _read_once(monkeypatch: pytest.MonkeyPatch) -> None:
     monkeypatch.setattr(Files, "_analysed", _analysed_once)
+    monkeypatch.setattr(Beginning, "first_of", _first_once)
 
 
 @pytest.fixture(scope="session")
