@@ -54,7 +54,8 @@ keep_what_is_there()
 #: worker has no need to wait for the demo shop that both begin with.
 TOGETHER = {"tests/browser/": "browser", "tests/web/test_server.py": "browser"}
 
-BY_FILE = ("tests/core/", "tests/web/test_demo_and_fuzz.py")  # where tests of a file begin with the same plans: one worker makes them, once
+#: Where tests of a file begin with the same plans: one worker makes them, once.
+BY_FILE = ("tests/core/", "tests/web/test_demo_and_fuzz.py")
 
 
 class Grouped(LoadScopeScheduling):

@@ -112,55 +112,6 @@ def test_pocket_that_no_mill_enters_is_a_finding_that_names_it() -> None:
     assert found.features in (("P1",), ("G1",))
 
 
-SHAPES = {
-    "a corner cut away": block((0, 0, 0), (90, 60, 20)) - block((50, 25, 0), (90, 60, 20)),
-    "a gap from one side": block((0, 0, 0), (90, 60, 20)) - block((30, 25, 0), (60, 60, 20)),
-    "a raised middle": block((0, 0, 0), (90, 60, 30))
-    - block((0, 0, 20), (30, 60, 30))
-    - block((60, 0, 20), (90, 60, 30)),
-    "a groove in its side": block((0, 0, 0), (90, 60, 30)) - block((0, 52, 10), (90, 60, 18)),
-    "a recess open to one side": block((0, 0, 0), (90, 60, 30)) - block((50, 15, 18), (90, 45, 30)),
-    "a round boss": block((0, 0, 0), (90, 60, 10)) + rod((45, 30, 10), (0, 0, 1), 30, 12),
-    "a disc with a bore": rod((0, 0, 0), (0, 0, 1), 60, 15) - rod((0, 0, 0), (0, 0, 1), 20, 15),
-    "a ring recess": block((0, 0, 0), (90, 90, 20))
-    - (rod((45, 45, 12), (0, 0, 1), 70, 8) - rod((45, 45, 12), (0, 0, 1), 30, 8)),
-    "crossing bores": block((0, 0, 0), (60, 40, 30))
-    - rod((30, 0, 15), (0, 1, 0), 10, 40)
-    - rod((0, 20, 15), (1, 0, 0), 10, 60),
-    "a hole in a slot": block((0, 0, 0), (90, 40, 20))
-    - block((0, 15, 12), (90, 25, 20))
-    - rod((45, 20, 0), (0, 0, 1), 6, 20),
-    "thin walls": block((0, 0, 0), (60, 40, 30)) - block((2, 2, 2), (58, 38, 30)),
-    "a slanted end": block((0, 0, 0), (60, 40, 30))
-    - block((0, 0, 0), (80, 60, 30)).turned((0, 1, 0), -20).moved((0, -10, 20)),
-    "pockets on both sides": block((0, 0, 0), (80, 60, 30))
-    - rounded_block((10, 10, 20), (70, 50, 30), 6)
-    - rounded_block((10, 10, 0), (70, 50, 8), 6),
-    "stairs": block((0, 0, 0), (80, 60, 30)) - block((0, 0, 20), (80, 20, 30)) - block((0, 0, 10), (80, 8, 30)),
-    "three millimetres": block((0, 0, 0), (3, 3, 3)),
-}  # fmt: skip
-
-
-@pytest.mark.parametrize("shape", SHAPES)
-def test_quick_plan_makes_all_of_a_part_with(shape: str) -> None:
-    """Every feature made, held and within the machine: nothing but warnings."""
-    ledger = quick_ledger(built(SHAPES[shape]))
-    assert [f.title for f in ledger.findings if f.severity == "error"] == []
-    assert ledger.cycle > 10
-
-
-def test_boss_in_a_ring_recess_is_not_drilled_away() -> None:
-    part = built(SHAPES["a ring recess"])
-    assert [f.kind for f in part.features if f.kind in ("hole", "pocket")] == ["pocket"]
-    for op in quick_ledger(part).operations:
-        if op.kind in (K.ROUGH_POCKET, K.FINISH_WALL, K.FINISH_FLOOR):
-            for stroke in op.motion.strokes:
-                for x, y, z in stroke.points:
-                    if not stroke.is_rapid and z < 20:
-                        off_centre = ((x - 45) ** 2 + (y - 45) ** 2) ** 0.5
-                        assert off_centre >= 15 + op.tool.diameter / 2 - 0.02, op.id
-
-
 def test_what_cannot_be_made_as_decided_is_a_finding_and_the_rest_stands(sensor_plate: Part) -> None:
     edit = OperationEdit("S1.P1.finish-wall", tool="EA20", allowance=30.0)
     ledger = evaluate(replace(quick(sensor_plate), edits=(edit,)), sensor_plate, LIB)

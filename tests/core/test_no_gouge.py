@@ -7,6 +7,7 @@ the tool's radius. Independent of how paths are made.
 from __future__ import annotations
 
 import itertools
+from functools import cache
 from math import ceil
 
 import numpy as np
@@ -14,14 +15,15 @@ import pytest
 import shapely
 from numpy.typing import NDArray
 
+from lean_ledger.core.geometry.solids import block, rod, rounded_block
 from lean_ledger.core.loads.load_ledger import LoadLedger
+from lean_ledger.core.operations import OperationKind as K
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.part.model import Part
 from lean_ledger.library.types import ToolKind
 from tests.cases.parts.drawn import drawn
 from tests.cases.parts.named import NAMED
 from tests.conftest import built, demo_part, quick_ledger
-from tests.core.test_ledger import SHAPES
 
 PITCH = 0.6
 DEEPEST = 0.06  # mm: the mesh's own error and rounding
@@ -133,9 +135,63 @@ def test_demo_part_is_not_cut_into(name: str) -> None:
     assert_no_gouge(demo_part(name))
 
 
+SHAPES = {
+    "a corner cut away": block((0, 0, 0), (90, 60, 20)) - block((50, 25, 0), (90, 60, 20)),
+    "a gap from one side": block((0, 0, 0), (90, 60, 20)) - block((30, 25, 0), (60, 60, 20)),
+    "a raised middle": block((0, 0, 0), (90, 60, 30))
+    - block((0, 0, 20), (30, 60, 30))
+    - block((60, 0, 20), (90, 60, 30)),
+    "a groove in its side": block((0, 0, 0), (90, 60, 30)) - block((0, 52, 10), (90, 60, 18)),
+    "a recess open to one side": block((0, 0, 0), (90, 60, 30)) - block((50, 15, 18), (90, 45, 30)),
+    "a round boss": block((0, 0, 0), (90, 60, 10)) + rod((45, 30, 10), (0, 0, 1), 30, 12),
+    "a disc with a bore": rod((0, 0, 0), (0, 0, 1), 60, 15) - rod((0, 0, 0), (0, 0, 1), 20, 15),
+    "a ring recess": block((0, 0, 0), (90, 90, 20))
+    - (rod((45, 45, 12), (0, 0, 1), 70, 8) - rod((45, 45, 12), (0, 0, 1), 30, 8)),
+    "crossing bores": block((0, 0, 0), (60, 40, 30))
+    - rod((30, 0, 15), (0, 1, 0), 10, 40)
+    - rod((0, 20, 15), (1, 0, 0), 10, 60),
+    "a hole in a slot": block((0, 0, 0), (90, 40, 20))
+    - block((0, 15, 12), (90, 25, 20))
+    - rod((45, 20, 0), (0, 0, 1), 6, 20),
+    "thin walls": block((0, 0, 0), (60, 40, 30)) - block((2, 2, 2), (58, 38, 30)),
+    "a slanted end": block((0, 0, 0), (60, 40, 30))
+    - block((0, 0, 0), (80, 60, 30)).turned((0, 1, 0), -20).moved((0, -10, 20)),
+    "pockets on both sides": block((0, 0, 0), (80, 60, 30))
+    - rounded_block((10, 10, 20), (70, 50, 30), 6)
+    - rounded_block((10, 10, 0), (70, 50, 8), 6),
+    "stairs": block((0, 0, 0), (80, 60, 30)) - block((0, 0, 20), (80, 20, 30)) - block((0, 0, 10), (80, 8, 30)),
+    "three millimetres": block((0, 0, 0), (3, 3, 3)),
+}  # fmt: skip
+
+
+@cache
+def shaped(shape: str) -> Part:
+    return built(SHAPES[shape])
+
+
+@pytest.mark.parametrize("shape", SHAPES)
+def test_quick_plan_makes_all_of_a_part_with(shape: str) -> None:
+    """Every feature made, held and within the machine: nothing but warnings."""
+    ledger = quick_ledger(shaped(shape))
+    assert [f.title for f in ledger.findings if f.severity == "error"] == []
+    assert ledger.cycle > 10
+
+
 @pytest.mark.parametrize("shape", [s for s in SHAPES if s != "three millimetres"])
 def test_part_is_not_cut_into_with(shape: str) -> None:
-    assert_no_gouge(built(SHAPES[shape]))
+    assert_no_gouge(shaped(shape))
+
+
+def test_boss_in_a_ring_recess_is_not_drilled_away() -> None:
+    part = shaped("a ring recess")
+    assert [f.kind for f in part.features if f.kind in ("hole", "pocket")] == ["pocket"]
+    for op in quick_ledger(part).operations:
+        if op.kind in (K.ROUGH_POCKET, K.FINISH_WALL, K.FINISH_FLOOR):
+            for stroke in op.motion.strokes:
+                for x, y, z in stroke.points:
+                    if not stroke.is_rapid and z < 20:
+                        off_centre = ((x - 45) ** 2 + (y - 45) ** 2) ** 0.5
+                        assert off_centre >= 15 + op.tool.diameter / 2 - 0.02, op.id
 
 
 @pytest.mark.parametrize("name", ["lug-plate", "pocket-in-pocket", "knuckle", "step-beside-corner"])
@@ -159,7 +215,7 @@ def test_first_setup_leaves_nothing_standing_on_a_demo_part(name: str) -> None:
 
 @pytest.mark.parametrize("shape", [s for s in SHAPES if s not in NOT_FLAT])
 def test_first_setup_leaves_nothing_standing_with(shape: str) -> None:
-    assert_cleared(built(SHAPES[shape]))
+    assert_cleared(shaped(shape))
 
 
 def assert_cleared(part: Part) -> None:
@@ -170,8 +226,6 @@ def assert_cleared(part: Part) -> None:
 
 def test_a_cut_into_the_part_would_be_seen() -> None:
     """The map itself: a plan for the part with its boss taken off cuts the boss."""
-    from lean_ledger.core.geometry.solids import block, rod
-
     plain = built(block((0, 0, 0), (90, 60, 10)))
     with_boss = built(block((0, 0, 0), (90, 60, 10)) + rod((45, 30, 10), (0, 0, 1), 30, 4))
     setup = quick_ledger(plain).loads[0]
