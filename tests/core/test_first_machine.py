@@ -181,7 +181,8 @@ def test_machines_that_there_was_no_time_for_are_said() -> None:
 def test_slanted_faces_and_holes_begin_where_an_axis_brings_them_upright(name: str, machine: str) -> None:
     """A part's own division on a rotary, with stock to hold it by; on a lathe the spindle turns each hole up."""
     part = built((NAMED | WIDER)[name]())
-    begin = begun(part, "al-6082", (10,), LIB)
+    some = with_machines("mill-762", "mill-762-rotary", "lathe-320", "lathe-driven")
+    begin = begun(part, "al-6082", (10,), some)
     assert begin.best.name == machine
     assert begin.best.left == 0
     assert any(cure.startswith("Leave ") for cure in begin.best.cures), "there is none to hold it by at first"

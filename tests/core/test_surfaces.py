@@ -36,8 +36,8 @@ LIB = shipped_library()
 
 @pytest.fixture(scope="module")
 def edge() -> Part:
-    """60 × 40 × 16, all around the top rounded by R3."""
-    return built(block((0, 0, 0), (60, 40, 16)).rounded(3, at_level(16.0)))
+    """36 × 26 × 16, all around the top rounded by R3."""
+    return built(block((0, 0, 0), (36, 26, 16)).rounded(3, at_level(16.0)))
 
 
 @pytest.fixture(scope="module")

@@ -129,7 +129,7 @@ def test_demo_that_was_cut_off_is_gone_on_with(make_desk: Callable[[], Desk], mo
 
 
 GENTLY = settings(
-    max_examples=6,
+    max_examples=4,
     deadline=None,
     derandomize=True,
     phases=[Phase.explicit, Phase.generate],
