@@ -8,7 +8,7 @@ from functools import lru_cache
 from math import ceil, inf, pi
 
 from lean_ledger.core.operations.cutting.conditions import spindle_speed
-from lean_ledger.core.operations.milling.regions import Line, Region, _polygon, fits, share_reached
+from lean_ledger.core.operations.milling.regions import Line, Region, _polygon, fits, share_reached, wherever_it_lies
 from lean_ledger.library.machines import Machine
 from lean_ledger.library.types import Library, Material, Thread, Tool, ToolKind
 
@@ -237,13 +237,17 @@ def missed(region: Region, diameter: float) -> float:
     return float(region.polygon.area * (1 - _share(region, diameter)))
 
 
-@lru_cache(maxsize=1 << 16)
 def _share(region: Region, diameter: float) -> float:
+    return _share_of(wherever_it_lies(region), diameter)
+
+
+@lru_cache(maxsize=1 << 16)
+def _share_of(region: Region, diameter: float) -> float:
     return share_reached(region, diameter / 2)
 
 
 def goes_in(region: Region, tool: Tool, allowance: float = 0.0) -> bool:
-    return _fits(region, tool.diameter + 2 * allowance)
+    return _fits(wherever_it_lies(region), tool.diameter + 2 * allowance)
 
 
 @lru_cache(maxsize=1 << 16)

@@ -23,6 +23,7 @@ Line = tuple[Flat, ...]
 QUADRANT = 24  # segments of a quarter circle in an offset: chords of 3.75 degrees
 TIP = 0.02  # mm by which passes overlap
 LEAST_TIP = 0.05  # mm² left standing that is worth a loop
+SAME = 9  # decimals of mm to which regions are alike: what their places' own digits leave
 SLIVER = 1e-4  # mm by which neighbours overlap, so that they join
 
 
@@ -40,6 +41,25 @@ class Region:
     @property
     def polygon(self) -> Polygon:
         return _polygon(self.rings)
+
+
+def counted_from(region: Region, at: Flat) -> Region:
+    """The region with `at` as its origin."""
+
+    def shifted(line: Line) -> Line:
+        return tuple((round(x - at[0], SAME), round(y - at[1], SAME)) for x, y in line)
+
+    limit = None
+    if region.limit is not None:
+        x0, y0, x1, y1 = region.limit
+        limit = (round(x0 - at[0], SAME), round(y0 - at[1], SAME), round(x1 - at[0], SAME), round(y1 - at[1], SAME))
+    return Region(tuple(map(shifted, region.rings)), tuple(map(shifted, region.open_edges)), limit)
+
+
+@lru_cache(maxsize=2048)
+def wherever_it_lies(region: Region) -> Region:
+    """One and the same for all regions that differ only by where they lie."""
+    return counted_from(region, region.rings[0][0])
 
 
 @lru_cache(maxsize=2048)

@@ -7,7 +7,7 @@ from dataclasses import replace
 from functools import lru_cache, wraps
 from typing import TYPE_CHECKING, Concatenate, ParamSpec, TypeVar, cast
 
-from lean_ledger.core.operations.milling.regions import Flat, Line, Region
+from lean_ledger.core.operations.milling.regions import Flat, counted_from
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.timing.motion import Stroke
 
@@ -18,7 +18,6 @@ P = ParamSpec("P")
 M = TypeVar("M", Motion, "Motion | None")
 
 KEPT = 512
-SAME = 9  # decimals of mm to which regions are alike: what their places' own digits leave
 PLACES = 5  # decimals of a path's points
 
 
@@ -31,21 +30,10 @@ def wherever(path: Callable[Concatenate[Space, P], M]) -> Callable[Concatenate[S
         if len(space.regions) != 1:
             return path(space, *args, **options)
         x, y = space.regions[0].rings[0][0]
-        found = kept(replace(space, regions=(_from(space.regions[0], (x, y)),)), *args, **options)
+        found = kept(replace(space, regions=(counted_from(space.regions[0], (x, y)),)), *args, **options)
         return found if found is None else _to(found, (x, y))
 
     return cast("Callable[Concatenate[Space, P], M]", moved)
-
-
-def _from(region: Region, at: Flat) -> Region:
-    def shifted(line: Line) -> Line:
-        return tuple((round(x - at[0], SAME), round(y - at[1], SAME)) for x, y in line)
-
-    limit = None
-    if region.limit is not None:
-        x0, y0, x1, y1 = region.limit
-        limit = (round(x0 - at[0], SAME), round(y0 - at[1], SAME), round(x1 - at[0], SAME), round(y1 - at[1], SAME))
-    return Region(tuple(map(shifted, region.rings)), tuple(map(shifted, region.open_edges)), limit)
 
 
 def _to(motion: Motion, at: Flat) -> Motion:
