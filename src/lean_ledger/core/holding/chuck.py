@@ -49,7 +49,7 @@ class RoundHold(Hold):
     @property
     def centre(self) -> tuple[float, float]:
         """A round bar's axis, though a flat may make the box of what is left of it narrower on one side."""
-        about = turned_about(self.held, self.frame) if self.held.section == "round" and self.held.upright else None
+        about = turned_about(self.held.part, self.frame) if self.held.section == "round" and self.held.upright else None
         return about or super().centre
 
     def grip_if_longer(self, by: float) -> float:

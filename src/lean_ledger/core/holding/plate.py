@@ -158,11 +158,7 @@ class PlateHold(Hold):
         """mm² of the part's flat underside."""
         part = self.held.part
         solids = [part.model.solid, *([part.near_net.solid] if part.near_net is not None else [])]
-        flats = [
-            flat for solid in solids for level, flat in _undersides(Same(solid), self.frame)
-            if abs(level - self.floor) < CONTACT
-        ]  # fmt: skip
-        return float(shapely.union_all(flats).area) if flats else 0.0
+        return _base(tuple(map(Same, solids)), self.frame, self.floor)
 
     def findings(self, setup: str) -> list[Finding]:
         plate, size = self.plate, self.stock.size
@@ -219,6 +215,13 @@ class PlateHold(Hold):
                 )
             ]  # fmt: skip
         return []
+
+
+@lru_cache(maxsize=32)
+def _base(solids: tuple[Same[Solid], ...], frame: Frame, floor: float) -> float:
+    """mm² of the flat faces that look down at a level."""
+    flats = [flat for solid in solids for level, flat in _undersides(solid, frame) if abs(level - floor) < CONTACT]
+    return float(shapely.union_all(flats).area) if flats else 0.0
 
 
 @lru_cache(maxsize=32)

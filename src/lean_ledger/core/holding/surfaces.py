@@ -11,6 +11,7 @@ from typing import Literal
 import shapely
 from shapely.geometry import Polygon, box
 
+from lean_ledger.core.basis.same import Same
 from lean_ledger.core.features import Feature, Hole, Pocket, Slot, Step, Turned
 from lean_ledger.core.geometry.model import Bounds, Face, Solid, Surface
 from lean_ledger.core.geometry.vectors import add, dot, parallel, scale
@@ -132,19 +133,23 @@ class Round:
 
 def rounds(held: HeldStock, frame: Frame, low: float, high: float) -> tuple[Round, ...]:
     """What the outside is between two levels where the walls are at size, the lowest first."""
-    part, found = held.part, []
-    solid, owner = part.model.solid, owners(held.part)
-    x, y = turned_about(held, frame) or ((held.box.min[i] + held.box.max[i]) / 2 for i in (0, 1))
+    all_of_them = _rounds(Same(held.part), held.made, held.box, frame)
+    return tuple(one for one in all_of_them if min(one.high, high) - max(one.low, low) >= OVERLAP)
+
+
+@lru_cache(maxsize=32)
+def _rounds(whole: Same[Part], made: frozenset[str], around: Bounds, frame: Frame) -> tuple[Round, ...]:
+    part, found = whole.value, []
+    solid, owner = part.model.solid, owners(part)
+    x, y = turned_about(part, frame) or ((around.min[i] + around.max[i]) / 2 for i in (0, 1))
     for face in solid.faces:
-        points = () if face.inward or _comes_later(held, owner.get(face.index)) else points_of(solid, face.index, frame)
+        points = () if face.inward or _comes_later(made, owner.get(face.index)) else points_of(solid, face.index, frame)
         if not points:
             continue
         box = extent_of(solid, (face.index,), frame)
         z0, z1 = box.min[2], box.max[2]
-        if min(z1, high) - max(z0, low) < OVERLAP:
-            continue
         reach = max(hypot(p[0] - x, p[1] - y) for p in points)
-        if not _is_outermost(held, reach, face, frame):
+        if not _is_outermost(around, reach, face, frame):
             continue
         feature = owner.get(face.index)
         what = _what(face, feature, frame, (x, y))
@@ -152,24 +157,24 @@ def rounds(held: HeldStock, frame: Frame, low: float, high: float) -> tuple[Roun
     return tuple(sorted(found, key=lambda r: (r.low, r.what)))
 
 
-def turned_about(held: HeldStock, frame: Frame) -> tuple[float, float] | None:
+def turned_about(part: Part, frame: Frame) -> tuple[float, float] | None:
     """Where the axis that the part is turned about stands in a holding's axes; None where there is none along z."""
-    axis = held.part.axis
+    axis = part.axis
     if axis is None or not parallel(axis.direction, frame.up, 1e-3):
         return None
     x, y, _ = frame.point(axis.point)
     return x, y
 
 
-def _comes_later(held: HeldStock, feature: Feature | None) -> bool:
+def _comes_later(made: frozenset[str], feature: Feature | None) -> bool:
     """A flat, a slot or a hole in a turned wall that is still whole."""
-    return isinstance(feature, Pocket | Slot | Step | Hole) and feature.id not in held.made
+    return isinstance(feature, Pocket | Slot | Step | Hole) and feature.id not in made
 
 
-def _is_outermost(held: HeldStock, reach: float, face: Face, frame: Frame) -> bool:
+def _is_outermost(around: Bounds, reach: float, face: Face, frame: Frame) -> bool:
     """Walls of recesses lie inside; what looks along z is an end and no wall."""
     if face.surface == Surface.PLANE:
-        return abs(dot(face.axis, frame.up)) < 1e-3 and reach >= 0.45 * max(held.box.size[:2])
+        return abs(dot(face.axis, frame.up)) < 1e-3 and reach >= 0.45 * max(around.size[:2])
     return True
 
 

@@ -139,6 +139,7 @@ class _Building:
     operations: list[Operation] = field(default_factory=list)
     findings: list[Finding] = field(default_factory=list)
     left_out: list[Operation] = field(default_factory=list)
+    _lowest: dict[Frame, float | None] = field(default_factory=dict)  # by the holding's axes: many fixtures ask
 
     def __post_init__(self) -> None:
         bench, setup, part = self.bench, self.setup, self.bench.part
@@ -187,6 +188,11 @@ class _Building:
 
     def lowest(self, frame: Frame) -> float | None:
         """The lowest level that this setup would cut beside the part, in the holding's axes."""
+        if frame not in self._lowest:
+            self._lowest[frame] = self._lowest_in(frame)
+        return self._lowest[frame]
+
+    def _lowest_in(self, frame: Frame) -> float | None:
         part, setup = self.bench.part, self.setup
         if setup.part_turns:
             return self._lowest_turned(frame)
