@@ -105,6 +105,25 @@ def test_distance_to_the_surface_and_the_face_it_is_nearest_to() -> None:
 
 
 @settings(max_examples=10, deadline=None)
+@given(st.integers(0, 10**6), st.sampled_from((0.05, 3.0, 40.0)))
+def test_distances_are_those_to_all_triangles_one_by_one(seed: int, astray: float) -> None:
+    """Looked for by boxes and planes, against the nearest of many points on every triangle."""
+    random = np.random.default_rng(seed)
+    vertices = random.uniform(0, 50, (24, 3))
+    triangles = random.permutation(24).reshape(8, 3)
+    mesh = Mesh(tuple(map(tuple, vertices)), tuple(map(tuple, triangles.tolist())), tuple(range(8)))
+    shares = np.array([(a, b, 40 - a - b) for a in range(41) for b in range(41 - a)]) / 40
+    on_them = shares @ vertices[triangles]  # (8, 861, 3)
+    points = on_them[:, ::97].reshape(-1, 3) + random.normal(0, astray, (8 * 9, 3))
+    away, faces = Surface([mesh]).distances(points)
+    gaps = np.linalg.norm(points[:, None, None] - on_them[None], axis=3).min(axis=2)
+    nearest, spacing = gaps.min(axis=1), 60 / 40  # between two points of a triangle, at the most
+    assert (away <= nearest + 1e-9).all()
+    assert (away >= nearest - spacing).all()
+    assert (gaps[np.arange(len(points)), faces] <= nearest + spacing).all()
+
+
+@settings(max_examples=10, deadline=None)
 @given(st.lists(st.tuples(*[st.integers(0, 30)] * 4), min_size=1, max_size=5))
 def test_what_is_left_and_what_is_common_make_the_block(cuts: list[tuple[int, int, int, int]]) -> None:
     prisms = [prism_mass(box(x, y, x + 1 + w, y + 1 + d), 4, 30) for x, y, w, d in cuts]

@@ -65,8 +65,7 @@ def test_a_reference_that_points_elsewhere_never_changes_the_part_unnoticed(tmp_
     lines = list(re.finditer(r"= LINE\('',#\d+,#(\d+)\)", source))
     vectors = [line[1] for line in lines]
     spoilt = [
-        source[: line.start(1)] + next(v for v in vectors if v != line[1]) + source[line.end(1) :]
-        for line in lines[:8]
+        source[: line.start(1)] + next(v for v in vectors if v != line[1]) + source[line.end(1) :] for line in lines[:8]
     ]
     for _ in range(14):
         ref = chance.choice(refs)

@@ -134,6 +134,20 @@ def test_curve_holds_the_quantities_asked_for_and_falls() -> None:
     assert each[10] == price(problem())[0].each
 
 
+@given(
+    st.sets(st.integers(1, 20_000), min_size=1, max_size=4),
+    st.sampled_from((0, 0.03)),
+    st.integers(1, 7),
+)
+def test_curve_is_the_price_to_the_cent(quantities: set[int], scrap: float, pieces: int) -> None:
+    """The curve sums the lines up before it takes them times a quantity, the price after."""
+    asked = problem(scrap=scrap, quantities=sorted(quantities))
+    one = replace(asked, setups=(replace(asked.setups[0], pieces_per_cycle=pieces), *asked.setups[1:]))
+    curve = price_curve(one)
+    again = price(replace(one, quantities=tuple(q for q, _ in curve)))
+    assert [each for _, each in curve] == [q.each for q in again]
+
+
 @pytest.mark.parametrize(
     ("change", "place", "reason"),
     [

@@ -117,6 +117,17 @@ def test_write_on_an_old_edition_is_refused_and_shows_what_happened(desk: Desk, 
     assert mended.plan.rates.margin is not None
 
 
+def test_edit_begins_with_what_another_server_wrote(make_desk: Callable[[], Desk]) -> None:
+    one, other = make_desk(), make_desk()
+    plan_id = one.add_job(new())
+    one.open(plan_id)
+    other.change(plan_id, 1, read_change(THREAD), "Imke")
+    with pytest.raises(StaleEdition) as stale:
+        one.change(plan_id, 1, read_change(MARGIN), "Ole")
+    assert stale.value.opened.edition == 2
+    assert one.change(plan_id, 2, read_change(MARGIN), "Ole").plan.threads, "both are there"
+
+
 def test_of_many_writers_on_one_edition_exactly_one_gets_through(desk: Desk, plan_id: int) -> None:
     outcomes: list[str] = []
 

@@ -41,6 +41,7 @@ from lean_ledger.store.job_list import (
     keep_evaluated,
     read_summary,
 )
+from lean_ledger.store.kept import Kept
 from lean_ledger.store.ledgers import key_of
 from lean_ledger.store.models import JobRow, PlanRow, RevisionRow, SummaryRow, VersionRow
 from lean_ledger.store.opened import Evaluated, JobNew, Opened, RevisionNew, StaleEdition
@@ -74,6 +75,7 @@ def _ask_of_size(question: str) -> None:
 
 FIRST_PLAN = "quick price"  # its name
 READ = 0.99  # of the share done, when a file is read and its plan is to be made
+OPENED = 16  # plans as they were opened last
 
 
 class Desk(ShopDesk):
@@ -81,6 +83,7 @@ class Desk(ShopDesk):
 
     def __init__(self, database: Database, library: Library, kernel: KernelHost) -> None:
         super().__init__(database, library, kernel)
+        self._opened: Kept[int, tuple[tuple[int, int], Opened]] = Kept(OPENED)
         self.alternatives = Alternatives(self, database)
         self.revised = RevisedPlans(self, database)
         self.floor = Floor(self, database)
@@ -214,8 +217,20 @@ class Desk(ShopDesk):
 
     def open(self, plan_id: int, *, with_stock: bool = True) -> Opened:
         """Raises PlanError no-such-plan. Without the stock the ledger has only what it computes by itself."""
+        at = self._database.commits()
         with self._database.reading() as session:
-            return self._open(session, plan_id, with_stock=with_stock)
+            opened = self._open(session, plan_id, with_stock=with_stock)
+        if with_stock:
+            self._opened.put(plan_id, (at, opened))
+        return opened
+
+    def _as_opened(self, plan_id: int) -> Opened:
+        """As it was opened last, where nothing has happened since: for an edit, which claims its edition later."""
+        at, opened = self._opened.peek(plan_id) or (None, None)
+        if opened is not None and at == self._database.commits() and opened.shelf is self.shelf:
+            if self.stocks.known(opened.key) is opened.followed:
+                return opened
+        return self.open(plan_id)
 
     def state(self, plan_id: int) -> str:
         """What `Opened.state` would be, without evaluating anything. Raises PlanError no-such-plan."""
@@ -297,10 +312,10 @@ class Desk(ShopDesk):
 
     def change(self, plan_id: int, edition: int, change: Change | BeginAgain, author: str) -> Opened:
         """Apply a change to the current version. Raises StaleEdition where the plan moved on since `edition`."""
-        with self._database.reading() as session:
-            before = self._open(session, plan_id)
-            if before.edition != edition:
-                raise StaleEdition(before, versions_since(session, plan_id, edition))
+        before = self._as_opened(plan_id)
+        if before.edition != edition:
+            with self._database.reading() as session:
+                raise StaleEdition(self._open(session, plan_id), versions_since(session, plan_id, edition))
         shelf = before.shelf
         now = Evaluated(before.part, before.ledger, before.key)
         plan, words, effect, after = self.stepped(plan_id, before.job.id, now, change)

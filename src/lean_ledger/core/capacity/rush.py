@@ -9,7 +9,7 @@ from decimal import Decimal
 from fractions import Fraction
 
 from lean_ledger.core.capacity.booked import Book, Done, Lot, booked, pushed
-from lean_ledger.core.pricing.price import PriceProblem, Terms, cents
+from lean_ledger.core.pricing.price import PriceProblem, cents, terms_of
 from lean_ledger.library.business import ShopHours
 
 
@@ -49,4 +49,4 @@ def rush_price(on_top: Fraction, problem: PriceProblem, hours: ShopHours) -> Dec
     """
     labour = max((Fraction(setup.labour_rate) for setup in problem.setups), default=Fraction(0))
     cost = on_top * labour * Fraction(hours.surcharge)
-    return cents(Terms(problem).price(cost * (1 + Fraction(problem.overhead))))
+    return cents(terms_of(problem).price(cost * (1 + Fraction(problem.overhead))))

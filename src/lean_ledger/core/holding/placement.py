@@ -7,10 +7,12 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import product
 from math import atan2, cos, degrees, radians, sin
 
 from lean_ledger.core.basis.findings import Cure, Finding
+from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.vectors import Vec, add, cross, dot, sub
 from lean_ledger.core.holding.hold import by_rule, error
@@ -89,8 +91,13 @@ def seats(machine: Machine, carriers: Sequence[Carrier]) -> tuple[Seat, ...]:
 
 def stacks(machine: Machine, library: Library) -> tuple[tuple[Carrier, ...], ...]:
     """What can stand between a machine and a fixture: each carrier that finds a mount, and two of them."""
-    ones = [(c,) for c in library.carriers if seats(machine, (c,))]
-    twos = [(a, b) for (a,) in ones for b in library.carriers if b is not a and seats(machine, (a, b))]
+    return _stacks(Same(machine), Same(library.carriers))
+
+
+@lru_cache(maxsize=64)
+def _stacks(machine: Same[Machine], carriers: Same[tuple[Carrier, ...]]) -> tuple[tuple[Carrier, ...], ...]:
+    ones = [(c,) for c in carriers.value if seats(machine.value, (c,))]
+    twos = [(a, b) for (a,) in ones for b in carriers.value if b is not a and seats(machine.value, (a, b))]
     return (*ones, *twos)
 
 

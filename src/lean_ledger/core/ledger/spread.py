@@ -12,7 +12,7 @@ from typing import Literal
 from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.loads.load_ledger import LoadLedger
-from lean_ledger.core.pricing.price import Terms, cents, running_rate
+from lean_ledger.core.pricing.price import Terms, cents, running_rate, terms_of
 from lean_ledger.library.types import Library, Measured, next_spread
 
 Source = Literal["computed", "program", "default", "typed", "measured"]
@@ -83,7 +83,7 @@ def sure(ledger: Ledger, library: Library, k: int = 0, seen: Sequence[Measured] 
     way, by the same judgement: what they are off by adds up plainly.
     """
     price = ledger.prices[k]
-    terms = Terms(ledger.problem)
+    terms = terms_of(ledger.problem)
     up = terms.price(Fraction(1 + ledger.problem.overhead)) / price.quantity
     found: dict[str, list[_Cost]] = {}
     for one in _costs(ledger, terms, price.started, _Known(library, seen)):

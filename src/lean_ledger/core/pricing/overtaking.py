@@ -12,7 +12,7 @@ from fractions import Fraction
 from itertools import pairwise
 from math import lcm
 
-from lean_ledger.core.pricing.price import PriceProblem, Terms
+from lean_ledger.core.pricing.price import PriceProblem, terms_of
 
 LOOKED_AT = 60_000  # quantities in all that are looked at one by one; beyond it all that may be the least are named
 FEW = 48  # quantities of a span that are looked at one by one rather than halved again
@@ -77,7 +77,7 @@ def least_by_quantity(problems: Sequence[PriceProblem], most: int) -> tuple[Stre
 
 
 def _lines(problems: Sequence[PriceProblem]) -> list[_Line]:
-    terms = [Terms(problem) for problem in problems]
+    terms = [terms_of(problem) for problem in problems]
     wholes = [one.whole for one in terms]
     amounts = [a for w in wholes for a in (w.fixed, w.each, *(amount for _, amount in w.steps))]
     unit = lcm(*(a.denominator for a in amounts))

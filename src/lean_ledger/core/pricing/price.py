@@ -5,13 +5,15 @@ The rules stand in docs/formats.md under `price`.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from decimal import Decimal
 from fractions import Fraction
+from functools import lru_cache
 from math import ceil, floor
 from typing import Any, Literal
 
 from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.basis.same import Same
 
 LINES = (
     "material",
@@ -172,8 +174,18 @@ class Terms:
         return Growth(factor * _total(one.fixed for one in parts), factor * _total(one.each for one in parts), steps)
 
 
+def terms_of(problem: PriceProblem) -> Terms:
+    """Raises as `Terms` does."""
+    return _terms(Same(problem))
+
+
+@lru_cache(maxsize=16)
+def _terms(problem: Same[PriceProblem]) -> Terms:
+    return Terms(problem.value)
+
+
 def price(problem: PriceProblem) -> tuple[QuantityPrice, ...]:
-    terms = Terms(problem)
+    terms = terms_of(problem)
     return tuple(_price(terms, quantity) for quantity in problem.quantities)
 
 
@@ -267,5 +279,6 @@ def price_curve(problem: PriceProblem) -> tuple[tuple[int, Decimal], ...]:
     """Price each over quantities around those asked for: from 1 to at least four times the largest."""
     most = 4 * max(problem.quantities)
     steps = [q for q in CURVE_STEPS if q <= most] + list(problem.quantities)
-    wanted = tuple(sorted(set(steps)))
-    return tuple((q.quantity, q.each) for q in price(replace(problem, quantities=wanted)))
+    terms = terms_of(problem)
+    whole = terms.whole  # exact, as the sum of its lines is
+    return tuple((q, cents(whole.at(terms.started(q)) / q)) for q in sorted(set(steps)))

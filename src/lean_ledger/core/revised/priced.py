@@ -12,7 +12,7 @@ from fractions import Fraction
 from lean_ledger.core.features.describe import title
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.lineage import Revised
-from lean_ledger.core.pricing.price import QuantityPrice, Terms, cents, price, running_rate
+from lean_ledger.core.pricing.price import QuantityPrice, cents, price, running_rate, terms_of
 from lean_ledger.core.revised.subprograms import Subprogram
 from lean_ledger.core.revisions.match import Became, FeaturePair
 from lean_ledger.library.types import Rates
@@ -148,7 +148,7 @@ def _setups(before: Ledger, after: Ledger) -> Iterator[SetupCost]:
 
 def _setup_prices(ledger: Ledger, quantity: int) -> dict[str, Fraction]:
     """What setting up and running each setup is of a piece's price: of a load that several share, their shares."""
-    terms = Terms(ledger.problem)
+    terms = terms_of(ledger.problem)
     started = terms.started(quantity)
     up = terms.price(Fraction(1 + ledger.problem.overhead)) / quantity
     found = {}
