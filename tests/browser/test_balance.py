@@ -244,4 +244,8 @@ def test_two_mills_and_a_bench_are_tended_by_one_and_by_two(planner: Planner, ax
     cell = requests.get(f"{planner.site}/api/plans/{plan}/balance/cell", timeout=60).json()
     assert cell["decided"]["tends"] == [["L1", "L2"], ["L1", "L2", "L2-bench"]]
     assert [row["id"] for row in cell["run"]["rows"]] == ["L1", "L2", "operator 1", "operator 2"]
+    first = cell["run"]["quantities"][0]
+    row = page.get_by_role("region", name="Stations").get_by_role("row", name=re.compile(rf"^{first['quantity']} "))
+    expect(row).to_contain_text(first["price"])
+    expect(row).to_contain_text(planner.figure("each"))
     assert violations(page, axe) == []

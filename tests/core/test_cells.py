@@ -5,6 +5,7 @@ from __future__ import annotations
 import itertools
 from dataclasses import replace
 from decimal import Decimal
+from fractions import Fraction
 
 import pytest
 from hypothesis import given, settings
@@ -18,7 +19,7 @@ from lean_ledger.core.changes import Scene, read_change
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.plan import Cell, Plan
-from lean_ledger.core.pricing.price import PriceSetup
+from lean_ledger.core.pricing.price import MaterialCost, PriceProblem, PriceSetup, price
 from lean_ledger.library import shipped_library
 from tests.conftest import demo_part, quick
 
@@ -162,6 +163,33 @@ def test_money_and_pieces_of_a_shift_by_hand() -> None:
     assert one.apart_each == pytest.approx((85 + 21 + 98 + 21) * 80 / 3600)
     assert one.setting_up_each(10) == pytest.approx(0.5 * (85 + 42 + 98 + 42) / 10)
     assert one.hours(100) == pytest.approx((60 + 20 + 50 + 15 + 99 * 80) / 3600)
+
+
+def test_price_of_a_plan_run_as_a_cell_by_hand() -> None:
+    """Each load by itself 160 + 20 s: 225 · 180 / 3600 = 11.25 a piece; the cell 80 s: 5.00; setting up 133.50 a lot.
+
+    Ten: (133.50 + 112.50) · 1.1 / 0.8 = 338.25, 33.83 each; as a cell (133.50 + 50) · 1.1 / 0.8 = 252.31, 25.23 each.
+    """
+    none, half = Decimal(0), Decimal("0.5")
+    lines = tuple(
+        PriceSetup("S", Decimal(rate), Decimal(42), half, half, Decimal(160), 1, Decimal(20), load_during_cycle=False)
+        for rate in (85, 98)
+    )
+    material = MaterialCost("blank", none, none, none, none, none, none, none, none)
+    problem = PriceProblem((10,), material, lines, none, none, None, none, none, (), none, none, none, Decimal("0.1"),
+                           Decimal("0.2"))  # fmt: skip
+    one = PlanCell(Cell(), tended(*TWO), steady(tended(*TWO)), lines)
+    assert price(problem)[0].each == Decimal("33.83")
+    assert one.price_each(problem, 10) == Decimal("25.23")
+
+
+def test_price_as_a_cell_is_the_plan_s_less_what_the_loads_run_by_themselves() -> None:
+    made = evaluate(two_mills(), PLATE, LIB)
+    there, p = cell(made), made.problem
+    for priced in made.prices:
+        saved = (there.apart_each - there.run_each) * priced.started * (1 + Fraction(p.overhead))
+        expected = Fraction(priced.price) - saved / (1 - Fraction(p.margin))
+        assert float(there.price_each(p, priced.quantity)) == pytest.approx(float(expected) / priced.quantity, abs=0.02)
 
 
 def test_cell_that_is_too_slow_is_found_with_what_helps() -> None:

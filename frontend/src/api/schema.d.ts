@@ -2275,6 +2275,16 @@ export interface components {
             cell: number;
             /** Hours */
             hours: number;
+            /**
+             * Price
+             * @description each, with the cell's run in place of that of its loads
+             */
+            price: string;
+            /**
+             * Price Apart
+             * @description each, as the plan has it
+             */
+            price_apart: string;
             /** Quantity */
             quantity: number;
             /** Shifts */

@@ -4,7 +4,7 @@ import { useQuery } from "@tanstack/react-query";
 import { api, type CellRun, type CellView } from "../../api/client";
 import { Findings } from "../../shell/Findings";
 import { NumberCell } from "../../shell/NumberCell";
-import { fixed } from "../../shell/numbers";
+import { fixed, moneyText } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 import { CellChart } from "../../views/CellChart";
 
@@ -85,7 +85,7 @@ function Money({ cell }: { cell: CellRun }) {
   return (
     <>
       <h2>
-        As a cell and apart <span>machines, people and setting up, each</span>
+        As a cell, and each load by itself <span>machines, people and setting up; price each</span>
       </h2>
       <Table bsPrefix="ledger-table">
         <thead>
@@ -94,7 +94,13 @@ function Money({ cell }: { cell: CellRun }) {
             <th className="n">hours</th>
             <th className="n">shifts</th>
             <th className="n">as a cell</th>
-            <th className="n">each load by itself</th>
+            <th className="n">by itself</th>
+            <th className="n" title="With material, tools, overhead and margin">
+              price as a cell
+            </th>
+            <th className="n" title="What the plan is quoted at">
+              plan’s price
+            </th>
           </tr>
         </thead>
         <tbody>
@@ -105,6 +111,8 @@ function Money({ cell }: { cell: CellRun }) {
               <td className="n">{fixed(one.shifts, 1)}</td>
               <td className="n">{fixed(one.cell, 2)}</td>
               <td className="n">{fixed(one.apart, 2)}</td>
+              <td className="n">{moneyText(one.price)}</td>
+              <td className="n">{moneyText(one.price_apart)}</td>
             </tr>
           ))}
         </tbody>

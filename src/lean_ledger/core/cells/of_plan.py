@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from decimal import Decimal
+from fractions import Fraction
 from functools import cached_property
 from itertools import pairwise
 
@@ -14,7 +15,15 @@ from lean_ledger.core.cells.model import Station, Steady, Tended
 from lean_ledger.core.cells.run import steady
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.plan import Cell
-from lean_ledger.core.pricing.price import PriceSetup
+from lean_ledger.core.pricing.price import (
+    Growth,
+    PriceProblem,
+    PriceSetup,
+    cents,
+    cycle_hours,
+    running_rate,
+    terms_of,
+)
 
 MOST_OPERATORS = 6
 HOUR = 3_600_000  # ms
@@ -45,31 +54,40 @@ class PlanCell:
         return self.decided.shift_hours * 3600 * self.decided.availability / wanted if wanted else None
 
     @cached_property
-    def run_each(self) -> float:
+    def run_each(self) -> Fraction:
         """Money a piece of all machines and all people, for the pace of the cell.
 
         Machines at 85 and 98, one person at 42, 80 s: 225 · 80 / 3600 = 5.00.
         """
         people = self.decided.operators * self.setups[0].labour_rate
-        return float(sum((s.machine_rate for s in self.setups), Decimal(0)) + people) * self.seconds_each / 3600
+        rates = Fraction(sum((s.machine_rate for s in self.setups), Decimal(0)) + people)
+        return rates * Fraction(self.steady.period, self.steady.pieces) / HOUR
 
     @cached_property
-    def apart_each(self) -> float:
-        """The same where each load is run by itself, as the plan's price has it."""
-        return sum(
-            float(s.machine_rate + s.labour_rate * s.attendance) * float(s.cycle_seconds + s.load_seconds)
-            / s.pieces_per_cycle / 3600 for s in self.setups
-        )  # fmt: skip
+    def apart_each(self) -> Fraction:
+        """The same where each load is run by itself, as the plan's price has it for whole cycles."""
+        every = (cycle_hours(s) * running_rate(s) / s.pieces_per_cycle for s in self.setups)
+        return sum(every, Fraction(0))
+
+    def price_each(self, problem: PriceProblem, quantity: int) -> Decimal:
+        """Of the plan's price, with what the cell costs to run in place of what its loads do by themselves.
+
+        10 pieces for 400.00 in all, 25.00 of it each for running, overhead 10 %, margin 20 %. As a cell 5.00:
+        400 − 10 · (25 − 5) · 1.1 / 0.8 = 125.00, 12.50 each.
+        """
+        terms = terms_of(problem)
+        started = terms.started(quantity)
+        cost = sum(terms.costs(started, {"run": Growth(each=self.run_each)}).values(), Fraction(0))
+        return cents(terms.price(cost) / quantity)
 
     def hours(self, quantity: int) -> float:
         """To run so many: until the first piece comes through, then one after each pace."""
         first = sum(one.cycle + one.served for one in self.tended.stations) / HOUR
         return first + max(0, quantity - 1) * self.steady.pace / HOUR
 
-    def setting_up_each(self, quantity: int) -> float:
-        return (
-            float(sum((s.setup_hours * (s.machine_rate + s.labour_rate) for s in self.setups), Decimal(0))) / quantity
-        )
+    def setting_up_each(self, quantity: int) -> Fraction:
+        every = (Fraction(s.setup_hours) * Fraction(s.machine_rate + s.labour_rate) for s in self.setups)
+        return sum(every, Fraction(0)) / quantity
 
 
 def cell_of(decided: Cell, loads: Sequence[LoadLedger], setups: Sequence[PriceSetup]) -> PlanCell:
@@ -149,7 +167,7 @@ def bottleneck_words(cell: PlanCell) -> str:
     who = cell.steady.bottleneck
     name = next((one.name for one in cell.tended.stations if one.id == who), who)
     busy = 1 - sum(share for doing, share in cell.steady.shares[who].items() if doing in ("waiting", "idle"))
-    return f"{name} sets the pace, busy {100 * busy:.0f} % of the time"
+    return f"{name[0].upper()}{name[1:]} sets the pace, busy {100 * busy:.0f} % of the time"
 
 
 def as_change(cell: Cell) -> dict[str, object]:

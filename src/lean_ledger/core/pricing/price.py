@@ -5,6 +5,7 @@ The rules stand in docs/formats.md under `price`.
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from decimal import Decimal
 from fractions import Fraction
@@ -134,14 +135,14 @@ class Terms:
         self._kept = 1 - Fraction(p.margin)
         self._overhead = Fraction(p.overhead)
         self.setup_hours = _total(Fraction(s.setup_hours) for s in p.setups)
-        self.hours = Growth(self.setup_hours, steps=tuple((s.pieces_per_cycle, _hours(s)) for s in p.setups))
+        self.hours = Growth(self.setup_hours, steps=tuple((s.pieces_per_cycle, cycle_hours(s)) for s in p.setups))
         spread = p.fixture_life is not None
         self.lines = {
             "material": _material(p.material),
             "setup": Growth(
                 _total(Fraction(s.setup_hours) * (Fraction(s.machine_rate) + Fraction(s.labour_rate)) for s in p.setups)
             ),
-            "run": Growth(steps=tuple((s.pieces_per_cycle, _hours(s) * running_rate(s)) for s in p.setups)),
+            "run": Growth(steps=tuple((s.pieces_per_cycle, cycle_hours(s) * running_rate(s)) for s in p.setups)),
             "tooling": Growth(each=Fraction(p.tooling_per_piece)),
             "fixtures": Growth(each=Fraction(p.fixtures) / Fraction(p.fixture_life or 1)) if spread
             else Growth(Fraction(p.fixtures)),
@@ -156,9 +157,9 @@ class Terms:
         """Pieces that have to be begun for so many good ones."""
         return ceil(quantity / self.yielded)
 
-    def costs(self, started: int) -> dict[str, Fraction]:
-        """Of each line."""
-        costs = {line: growth.at(started) for line, growth in self.lines.items()}
+    def costs(self, started: int, instead: Mapping[str, Growth] | None = None) -> dict[str, Fraction]:
+        """Of each line; of some `instead` of their own."""
+        costs = {line: growth.at(started) for line, growth in {**self.lines, **(instead or {})}.items()}
         costs["overhead"] = self._overhead * sum(costs.values())
         return costs
 
@@ -189,7 +190,7 @@ def price(problem: PriceProblem) -> tuple[QuantityPrice, ...]:
     return tuple(_price(terms, quantity) for quantity in problem.quantities)
 
 
-def _hours(s: PriceSetup) -> Fraction:
+def cycle_hours(s: PriceSetup) -> Fraction:
     """Of one cycle with its loading."""
     cycle, load = Fraction(s.cycle_seconds), Fraction(s.load_seconds)
     return (max(cycle, load) if s.load_during_cycle else cycle + load) / 3600

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.cells.of_plan import PlanCell, bottleneck_words, cell_of
+from lean_ledger.core.pricing.price import QuantityPrice
 from lean_ledger.store import Opened
 from lean_ledger.web.balance import schemas as s
 
@@ -29,7 +30,7 @@ def cell_view(opened: Opened) -> s.CellView:
         takt=cell.takt,
         room=cell.tended.room,
         words=bottleneck_words(cell),
-        quantities=[_quantity(cell, quantity) for quantity in plan.quantities],
+        quantities=[_quantity(opened, cell, priced) for priced in ledger.prices],
     )
     return s.CellView(why="", decided=decided, run=run)
 
@@ -58,9 +59,11 @@ def _rows(cell: PlanCell) -> list[s.CellRowView]:
     ]  # fmt: skip
 
 
-def _quantity(cell: PlanCell, quantity: int) -> s.CellQuantityView:
+def _quantity(opened: Opened, cell: PlanCell, priced: QuantityPrice) -> s.CellQuantityView:
+    quantity = priced.quantity
     setting_up, hours = cell.setting_up_each(quantity), cell.hours(quantity)
     return s.CellQuantityView(
         quantity=quantity, hours=hours, shifts=hours / (cell.decided.shift_hours * cell.decided.availability),
-        cell=cell.run_each + setting_up, apart=cell.apart_each + setting_up,
+        cell=float(cell.run_each + setting_up), apart=float(cell.apart_each + setting_up),
+        price=cell.price_each(opened.ledger.problem, quantity), price_apart=priced.each,
     )  # fmt: skip

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from decimal import Decimal
+
 from pydantic import BaseModel, Field
 
 from lean_ledger.web.shared.wire import ReadyChange
@@ -207,6 +209,8 @@ class CellQuantityView(BaseModel):
     shifts: float
     cell: float = Field(description="money each of machines and people with setting up, as a cell")
     apart: float = Field(description="the same with each load run by itself")
+    price: Decimal = Field(description="each, with the cell's run in place of that of its loads")
+    price_apart: Decimal = Field(description="each, as the plan has it")
 
 
 class CellDecidedView(BaseModel):
