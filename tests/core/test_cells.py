@@ -201,7 +201,7 @@ def test_cell_that_is_too_slow_is_found_with_what_helps() -> None:
     made = evaluate(plan, PLATE, LIB)
     (short,) = (f for f in made.findings if f.code == "cell-too-slow")
     assert next(cure.label for cure in short.cures) == "2 operators"
-    assert "operator 1 sets the pace" in short.why
+    assert "Operator 1 sets the pace" in short.why
 
 
 @pytest.mark.parametrize(
