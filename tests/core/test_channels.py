@@ -72,7 +72,7 @@ def test_channel_needs_no_setup_of_its_own() -> None:
     assert [f.title for f in ledger.findings if f.severity == Severity.ERROR] == []
 
 
-@pytest.mark.parametrize("seed", range(2))
+@pytest.mark.parametrize("seed", [0])
 def test_channels_drawn_at_random_are_made_whole(seed: int) -> None:
     random = Random(seed)
     long = round(random.uniform(25, 60), 1)

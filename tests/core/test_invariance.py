@@ -130,7 +130,7 @@ SHIFTS = st.tuples(*[st.floats(-2000, 2000).map(lambda v: round(v, 2))] * 3)
 
 
 @pytest.mark.parametrize("name", PARTS)
-@settings(max_examples=8, deadline=None)
+@settings(max_examples=4, deadline=None)
 @given(AXES, ANGLES, SHIFTS)
 def test_features_do_not_change_when_a_part_is_turned_and_moved(name, axis, angle, shift) -> None:  # type: ignore[no-untyped-def]
     assert facts(of_body(PARTS[name].turned(axis, angle).moved(shift))) == facts(of_body(PARTS[name]))
@@ -155,7 +155,7 @@ def test_features_do_not_change_when_everything_is_exported_as_free_forms(name: 
     assert facts(plain_solid(shape, "free")) == facts(of_body(PARTS[name]))
 
 
-@settings(max_examples=6, deadline=None)
+@settings(max_examples=3, deadline=None)
 @given(PLATES, st.integers(1, 5))
 def test_features_do_not_change_with_the_order_in_which_a_part_was_built(cuts, order) -> None:  # type: ignore[no-untyped-def]
     assert facts(of_body(plate(cuts, order))) == facts(of_body(plate(cuts)))
@@ -194,7 +194,7 @@ def renumbered(solid: Solid, order: list[int]) -> Solid:
     return Solid(solid.name, solid.bounds, solid.volume, solid.area, faces, tuple(map(edge, solid.edges)), mesh)
 
 
-@settings(max_examples=8, deadline=None)
+@settings(max_examples=4, deadline=None)
 @given(PLATES)
 def test_part_and_what_was_taken_out_make_the_block(cuts) -> None:  # type: ignore[no-untyped-def]
     """The convex surroundings of a block with recesses are the block."""
@@ -204,7 +204,7 @@ def test_part_and_what_was_taken_out_make_the_block(cuts) -> None:  # type: igno
     assert removed == pytest.approx(LENGTH * WIDTH * HEIGHT - solid.volume, rel=0.005, abs=1e-3)
 
 
-@settings(max_examples=8, deadline=None)
+@settings(max_examples=4, deadline=None)
 @given(PLATES)
 def test_each_cut_is_found_as_one_feature(cuts) -> None:  # type: ignore[no-untyped-def]
     found = recognise(of_body(plate(cuts))).features

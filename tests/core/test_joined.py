@@ -158,7 +158,7 @@ def test_no_part_of_a_bar_loses_what_it_would_not_lose_alone(count: int) -> None
     assert left.common(box_mass(between)).volume < 0.9 * 40 * 13  # no more than 0.8 of a strip before the next part
 
 
-@settings(max_examples=2)
+@settings(max_examples=1)
 @given(st.sampled_from((301, 304, 323, 329, 332, 343, 364)), st.integers(2, 4))
 def test_parts_drawn_at_random_stay_whole_in_their_bar(seed: int, count: int) -> None:
     alone = _drawn(seed)

@@ -191,7 +191,7 @@ def test_row_of_two_setups_in_turn_would_go_through_the_other_s_stock() -> None:
     assert abs(shop.program.agreement.difference) < 0.01
 
 
-@settings(max_examples=3)
+@settings(max_examples=2)
 @given(
     length=st.integers(30, 90), width=st.integers(25, 60), columns=st.integers(2, 4), slot=st.integers(8, 14),
     apart=st.integers(0, 30),

@@ -22,7 +22,7 @@ def opened(depth: float, width: float, out: float) -> Body:
     )
 
 
-@pytest.mark.parametrize(("depth", "width", "out"), [(30, 40, 14), (12, 40, 30), (35, 26, 18), (8, 50, 9)])
+@pytest.mark.parametrize(("depth", "width", "out"), [(30, 40, 14), (8, 50, 9)])
 def test_floor_of_an_open_pocket_looks_where_the_mill_comes_from(depth: float, width: float, out: float) -> None:
     part = built(opened(depth, width, out))
     (found,) = [f for f in part.features if getattr(f, "depth", None) is not None and len(f.faces) > 1]

@@ -59,8 +59,8 @@ def test_demo_programs_take_what_the_ledger_says_and_run_without_trouble(demo_de
             assert one.troubles == (), (opened.job.number, one.program.setup)
 
 
-#: A plain mill, a rotary, a lathe with a mill, free surfaces, several pieces: what programs differ by.
-KINDS = ("SB-220", "SC-512", "VH-333", "LB-310", "CS-224")
+#: A rotary, a lathe whose spindles hand over, several pieces: what programs differ by, and no test of core has.
+KINDS = ("SC-512", "VH-333", "CS-224")
 
 
 def test_demo_programs_leave_the_part(demo_desk: Desk) -> None:
@@ -70,9 +70,7 @@ def test_demo_programs_leave_the_part(demo_desk: Desk) -> None:
         ran = [(c.program, c.setting, c.run) for c in checked_programs(opened.ledger, opened.part, opened.job.number)]
         cut = followed(course_of_programs(opened.part, opened.ledger, ran))
         assert len(cut.steps) == len(opened.ledger.operations), opened.job.number
-        # LB-310 keeps the stock that its open findings speak of
         assert abs(cut.over_share) < 0.006, opened.job.number
-        # a spot drill wider than its hole breaks the edge of AB-118 by a tenth
         assert all(r.amount < 0.15 for r in cut.remainders if r.cut_into), opened.job.number
         assert [c for c in cut.collisions if c.what == "rapid"] == [], opened.job.number
 
