@@ -16,7 +16,8 @@ Floats = NDArray[np.float64]
 LEAST = 1e-9  # mm², twice a triangle's area, below which it is none
 CHORD = 0.3  # mm that triangles may lie off a round face
 NEAR = 0.5  # mm around the points that triangles are looked for first
-AT_ONCE = 1000  # points whose triangles are looked for at once
+AT_ONCE = 100  # points whose triangles are looked for at once: far off the part these may be all of them
+PAIRS = 200_000  # of a point and a triangle, whose distance is computed at once
 
 
 @dataclass(frozen=True)
@@ -69,7 +70,11 @@ class Surface:
         while len(waiting):
             for some in np.array_split(waiting, len(waiting) // AT_ONCE + 1):
                 of, near = self._near(points[some], within)
-                gaps = self._gaps(points[some[of]], near)
+                parts = len(of) // PAIRS + 1
+                gaps = np.concatenate([
+                    self._gaps(points[some[a]], b)
+                    for a, b in zip(np.array_split(of, parts), np.array_split(near, parts), strict=True)
+                ])  # fmt: skip
                 order = np.lexsort((near, gaps, of))
                 first = order[np.unique(of[order], return_index=True)[1]]
                 away[some[of[first]]], faces[some[of[first]]] = gaps[first], self._faces[near[first]]

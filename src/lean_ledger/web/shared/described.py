@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Callable
 from functools import partial
+from threading import Lock
 from typing import Any
 
 from flask_openapi3 import APIBlueprint, OpenAPI
@@ -29,9 +30,13 @@ class Described(APIBlueprint):
             self._undescribed.pop(0)()
 
 
+_one_by_one = Lock()
+
+
 def described(app: OpenAPI, blueprints: tuple[Described, ...]) -> Any:
     """The document of an application that answers to nothing itself, with these at its addresses."""
-    for one in blueprints:
-        one.describe()
-        app.register_api(one)
+    with _one_by_one:  # whoever else asks for it first waits until all is put together
+        for one in blueprints:
+            one.describe()
+            app.register_api(one)
     return app.api_doc
