@@ -161,6 +161,8 @@ def test_money_and_pieces_of_a_shift_by_hand() -> None:
     assert int(one.per_shift) == 306  # 8 · 3600 · 0.85 / 80
     assert one.run_each == pytest.approx(5.00)  # (85 + 98 + 42) · 80 / 3600
     assert one.apart_each == pytest.approx((85 + 21 + 98 + 21) * 80 / 3600)
+    beside = tuple(replace(s, load_during_cycle=True) for s in one.setups)  # 20 beside 60 cost nothing
+    assert replace(one, setups=beside).apart_each == pytest.approx((85 + 21 + 98 + 21) * 60 / 3600)
     assert one.setting_up_each(10) == pytest.approx(0.5 * (85 + 42 + 98 + 42) / 10)
     assert one.hours(100) == pytest.approx((60 + 20 + 50 + 15 + 99 * 80) / 3600)
 

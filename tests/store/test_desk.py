@@ -15,7 +15,7 @@ from lean_ledger.core.basis.errors import FileRefused, PlanError
 from lean_ledger.core.changes import read_change
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.model import Part
-from lean_ledger.store import Database, Desk, JobNew, JobQuery, StaleEdition
+from lean_ledger.store import Database, Desk, JobNew, JobQuery, StaleEdition, database
 from lean_ledger.store.ledgers import Key
 from lean_ledger.store.models import Base
 from lean_ledger.store.shelf import Shelf
@@ -117,7 +117,10 @@ def test_write_on_an_old_edition_is_refused_and_shows_what_happened(desk: Desk, 
     assert mended.plan.rates.margin is not None
 
 
-def test_edit_begins_with_what_another_server_wrote(make_desk: Callable[[], Desk]) -> None:
+def test_edit_begins_with_what_another_process_wrote(
+    make_desk: Callable[[], Desk], monkeypatch: pytest.MonkeyPatch
+) -> None:
+    monkeypatch.setattr(database, "LOOK_SECONDS", 3600.0)  # nobody looks whether others wrote
     one, other = make_desk(), make_desk()
     plan_id = one.add_job(new())
     one.open(plan_id)
@@ -126,6 +129,8 @@ def test_edit_begins_with_what_another_server_wrote(make_desk: Callable[[], Desk
         one.change(plan_id, 1, read_change(MARGIN), "Ole")
     assert stale.value.opened.edition == 2
     assert one.change(plan_id, 2, read_change(MARGIN), "Ole").plan.threads, "both are there"
+    other.change(plan_id, 3, read_change({"change": "set-buy", "buy": "bar"}), "Imke")
+    assert one.change(plan_id, 4, read_change(THREAD), "Ole").plan.buy == "bar"
 
 
 def test_of_many_writers_on_one_edition_exactly_one_gets_through(desk: Desk, plan_id: int) -> None:

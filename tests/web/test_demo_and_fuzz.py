@@ -59,7 +59,7 @@ def test_demo_programs_take_what_the_ledger_says_and_run_without_trouble(demo_de
             assert one.troubles == (), (opened.job.number, one.program.setup)
 
 
-#: A rotary, a lathe whose spindles hand over, several pieces: what programs differ by, and no test of core has.
+#: A rotary, a lathe whose spindles hand over, several pieces: what programs differ by.
 KINDS = ("SC-512", "VH-333", "CS-224")
 
 

@@ -5,7 +5,7 @@ from __future__ import annotations
 from dataclasses import dataclass
 from time import monotonic
 
-from lean_ledger.core.basis.errors import LedgerError
+from lean_ledger.core.basis.errors import FileRefused, LedgerError
 from lean_ledger.core.first.machine import begun, begun_on
 from lean_ledger.core.followed.chosen import Outcome, chosen
 from lean_ledger.core.followed.course import course_of
@@ -24,6 +24,7 @@ from lean_ledger.store.shelf import Shelf
 from lean_ledger.store.stocks import Stocks
 
 PATIENCE = 7.0  # s after which no further machine is tried
+READ = 0.99  # of the share done, when a file is read and its plan is to be made
 SOON = 9.0  # s within which a new job's plan is there: stock that takes longer is followed behind it
 
 
@@ -68,3 +69,14 @@ class Beginning:
             return found.best.plan, found.words
         best = chosen(found.plans, part, follow, soon)
         return best.begun.plan, "; ".join(words for words in (found.words_of(best.begun), best.words) if words)
+
+
+def planning_told(file: str, report: Report, cancelled: Cancelled) -> Report:
+    """Tells how far the planning is, and ends it where the planner does not want it any more."""
+
+    def tell(stage: str, share: float) -> None:
+        if cancelled():
+            raise FileRefused("file-cancelled", "planning was cancelled", file)
+        report(stage, READ + (1 - READ) * share)
+
+    return tell

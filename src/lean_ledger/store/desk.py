@@ -31,6 +31,7 @@ from lean_ledger.core.revisions.renamed import next_letter
 from lean_ledger.core.shop.summary import Summary, summary_of
 from lean_ledger.library.types import Library
 from lean_ledger.store.alternatives import Alternatives
+from lean_ledger.store.beginning import planning_told
 from lean_ledger.store.business import Business
 from lean_ledger.store.database import Database
 from lean_ledger.store.errors import PlanBroken
@@ -74,7 +75,6 @@ def _ask_of_size(question: str) -> None:
 
 
 FIRST_PLAN = "quick price"  # its name
-READ = 0.99  # of the share done, when a file is read and its plan is to be made
 OPENED = 16  # plans as they were opened last
 
 
@@ -110,7 +110,7 @@ class Desk(ShopDesk):
         if not new.size_meant:
             _ask_of_size(size_question(read.part.model.solid.bounds.size, read.part.model.length_unit, self.library))
         shelf = self.shelf
-        planning = _planning(read.part.model.file, report, cancelled)
+        planning = planning_told(read.part.model.file, report, cancelled)
         plan, told = self._beginning.first_of(new, read, shelf, planning, cancelled)
         ledger = self._ledgers.of(key_of((read.key,), read.part, plan, shelf), read.part, shelf, planning)
         with self._database.writing() as session:
@@ -313,9 +313,11 @@ class Desk(ShopDesk):
     def change(self, plan_id: int, edition: int, change: Change | BeginAgain, author: str) -> Opened:
         """Apply a change to the current version. Raises StaleEdition where the plan moved on since `edition`."""
         before = self._as_opened(plan_id)
+        if before.edition != edition:  # perhaps another process wrote just now, which is looked for now and then
+            before = self.open(plan_id)
         if before.edition != edition:
             with self._database.reading() as session:
-                raise StaleEdition(self._open(session, plan_id), versions_since(session, plan_id, edition))
+                raise StaleEdition(before, versions_since(session, plan_id, edition))
         shelf = before.shelf
         now = Evaluated(before.part, before.ledger, before.key)
         plan, words, effect, after = self.stepped(plan_id, before.job.id, now, change)
@@ -446,14 +448,3 @@ class Desk(ShopDesk):
 
 def _summary(opened: Opened) -> Summary:
     return summary_of(opened.ledger, opened.part, followed=opened.followed is not None)
-
-
-def _planning(file: str, report: Report, cancelled: Cancelled) -> Report:
-    """Tells how far the planning is, and ends it where the planner does not want it any more."""
-
-    def tell(stage: str, share: float) -> None:
-        if cancelled():
-            raise FileRefused("file-cancelled", "planning was cancelled", file)
-        report(stage, READ + (1 - READ) * share)
-
-    return tell
