@@ -210,7 +210,7 @@ def test_stock_over_each_face_is_measured_along_its_normal() -> None:
 def test_what_has_no_stock_on_it_needs_no_machining() -> None:
     part = cast(PLATE, CASTING)
     plan = cast_plan(part)
-    wanted = {f.id for f in part.features if needs_machining(part, f, plan.allowances)}
+    wanted = {f.id for f in part.features if needs_machining(part, f, plan)}
     assert wanted == {f.id for f in part.features if f.kind == "hole" or (f.kind == "face" and abs(f.normal[2]) == 1)}
 
 

@@ -159,6 +159,10 @@ export const api = {
     made<Schemas["BeginningsView"]>(() =>
       client.GET("/api/plans/{plan_id}/beginnings", { params: { path: { plan_id: id } } }),
     ),
+  boughtAs: (id: number) =>
+    made<Schemas["BoughtView"]>(() =>
+      client.GET("/api/plans/{plan_id}/bought-as", { params: { path: { plan_id: id } } }),
+    ),
   beginAgain: (id: number, edition: number, machines: string[]) =>
     unwrap<PlanView>(
       client.POST("/api/plans/{plan_id}/begin-again", {

@@ -374,6 +374,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/api/plans/{plan_id}/bought-as": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        /** The plan from every other form of stock that the list has, however it lies, beside how it is; changes nothing. */
+        get: operations["plans_bought_as__int_plan_id__bought_as_get"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/api/plans/{plan_id}/changes": {
         parameters: {
             query?: never;
@@ -1953,6 +1970,8 @@ export interface components {
          *     titles of what somebody has to solve.
          */
         BegunView: {
+            /** Bought */
+            bought: string;
             /** Cures */
             cures: string[];
             /** Current */
@@ -2104,6 +2123,55 @@ export interface components {
             on: boolean;
             /** Operation */
             operation: string;
+        };
+        /**
+         * BoughtAsView
+         * @description The plan from other stock; `stays` are sides that stay as they are bought. Without a price it holds `kg_more`
+         *     than the plan's own and spares no side.
+         */
+        BoughtAsView: {
+            /** Along */
+            along: ("X" | "Y" | "Z") | null;
+            /** Each */
+            each: string | null;
+            /** Each Change */
+            each_change: string | null;
+            /**
+             * Form
+             * @enum {string}
+             */
+            form: "block" | "plate" | "rectangular bar" | "round bar" | "hexagonal bar" | "near-net";
+            /** Kg */
+            kg: number;
+            /** Kg More */
+            kg_more: number;
+            /** Left */
+            left: string[];
+            /** Named */
+            named: string;
+            /**
+             * Sizing
+             * @enum {string}
+             */
+            sizing: "over the part" | "next size up" | "fixed";
+            /** Stay */
+            stay: boolean;
+            /** Stays */
+            stays: string;
+        };
+        /**
+         * BoughtView
+         * @description What was evaluated first, the least first. None of a plan whose stock is delivered.
+         */
+        BoughtView: {
+            /** Each */
+            each: string;
+            /** Kg */
+            kg: number;
+            /** Now */
+            now: string;
+            /** Others */
+            others: components["schemas"]["BoughtAsView"][];
         };
         /** BoxView */
         BoxView: {
@@ -7473,7 +7541,8 @@ export interface components {
         };
         /**
          * SetStock
-         * @description Only what is given changes. Sizes that are fixed begin as they are now.
+         * @description Only what is given changes. Sizes that are fixed begin as they are now. `stay`: sides on which the part is as
+         *     large as a listed size stay as they are bought.
          */
         SetStock: {
             /**
@@ -7496,6 +7565,11 @@ export interface components {
              * @default null
              */
             sizing?: ("over the part" | "next size up" | "fixed") | null;
+            /**
+             * Stay
+             * @default false
+             */
+            stay?: boolean;
         };
         /**
          * SetStockSize
@@ -10559,6 +10633,64 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BeginningsView"];
+                };
+            };
+            /** @description Accepted */
+            202: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WorkView"];
+                };
+            };
+            400: components["responses"]["Http400"];
+            403: components["responses"]["Http403"];
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            405: components["responses"]["Http405"];
+            414: components["responses"]["Http414"];
+            415: components["responses"]["Http415"];
+            421: components["responses"]["Http421"];
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            500: components["responses"]["Http500"];
+            503: components["responses"]["Http503"];
+            507: components["responses"]["Http507"];
+        };
+    };
+    plans_bought_as__int_plan_id__bought_as_get: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                plan_id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BoughtView"];
                 };
             };
             /** @description Accepted */

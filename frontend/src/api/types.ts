@@ -5,6 +5,7 @@ export type Schemas = components["schemas"];
 export type PlanView = Schemas["PlanView"];
 export type JobRow = Schemas["JobRow"];
 export type BegunView = Schemas["BegunView"];
+export type BoughtAsView = Schemas["BoughtAsView"];
 export type AlternativeView = Schemas["AlternativeView"];
 export type AlternativesView = Schemas["AlternativesView"];
 export type SideBySideView = Schemas["SideBySideView"];

@@ -71,6 +71,7 @@ function Row({ one }: { one: BegunView }) {
     <tr className={one.current ? "sel" : undefined}>
       <td>
         <b>{one.name}</b>
+        {one.bought && <span className="soft"> from {one.bought}</span>}
         {one.cures.length > 0 && <span className="soft"> mended: {one.cures.join(", ")}</span>}
       </td>
       <td className="n">{one.setups}</td>

@@ -1,6 +1,7 @@
 /** What is bought, and how much of it stands over the part on each side. */
 import { Form, Table } from "react-bootstrap";
 import { among } from "../../api/changes";
+import { BoughtAs } from "./BoughtAs";
 import { MaterialChoice } from "../../shell/MaterialChoice";
 import { NumberCell } from "../../shell/NumberCell";
 import { fixed, lengthText } from "../../shell/numbers";
@@ -103,7 +104,14 @@ export function StockFields() {
         {stock.named} mm · {fixed(stock.kg, 3)} kg · {fixed(100 * plan.chips_share, 0)} % of it goes into
         chips
       </p>
-      {stock.form === NEAR_NET ? <Over /> : <Sides />}
+      {stock.form === NEAR_NET ? (
+        <Over />
+      ) : (
+        <>
+          <Sides />
+          <BoughtAs />
+        </>
+      )}
     </>
   );
 }

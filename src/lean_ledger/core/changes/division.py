@@ -181,7 +181,7 @@ def _placeable(plan: Plan, scene: Scene) -> tuple[str, ...]:
     return tuple(
         f.id for f in part.features
         if f.id not in out and flat_side(f) is None and not is_outline(part, f, plan.outline_axis)
-        and needs_machining(part, f, scene.ledger.plan.allowances)
+        and needs_machining(part, f, scene.ledger.plan)
     )  # fmt: skip
 
 

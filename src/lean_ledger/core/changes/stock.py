@@ -2,12 +2,15 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Literal
 
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.changes.scene import Scene, Strict, check_between
-from lean_ledger.core.plan import Plan, Sizing, StockForm
+from lean_ledger.core.part.bodies import planned_part
+from lean_ledger.core.plan import Allowances, Plan, Sizing, StockChoice, StockForm
+from lean_ledger.core.stock.sizes import asked_on, listed_sides, without
 
 MOST_SIZE = 4000.0
 LEAST_SIZE = 1.0
@@ -15,11 +18,14 @@ LEAST_SIZE = 1.0
 
 @dataclass(frozen=True)
 class SetStock(Strict):
-    """Only what is given changes. Sizes that are fixed begin as they are now."""
+    """Only what is given changes. Sizes that are fixed begin as they are now. `stay`: sides on which the part is as
+    large as a listed size stay as they are bought.
+    """
 
     form: StockForm | None = None
     along: Literal["X", "Y", "Z", "by the rule"] | None = None
     sizing: Sizing | None = None
+    stay: bool = False
     change: Literal["set-stock"] = "set-stock"
 
     def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
@@ -41,9 +47,48 @@ class SetStock(Strict):
         if stock.sizing == "fixed" and plan.stock.sizing != "fixed":
             size = scene.ledger.stock.bounds.size
             stock = replace(stock, fixed=tuple(round(v, 3) for v in size))  # type: ignore[arg-type]
-        if not words:
+        if not words and not self.stay:
             raise PlanError("nothing-said", "say a form, an axis or how its sizes come about")
-        return replace(plan, stock=stock), f"stock: {', '.join(words)}"
+        plan, again = _covered_again(plan, stock, scene)
+        words += again
+        if self.stay:
+            plan, sides = _staying(plan, scene)
+            words.append(f"{told(sides)} as bought")
+        return plan, f"stock: {', '.join(words)}"
+
+
+def _covered_again(plan: Plan, stock: StockChoice, scene: Scene) -> tuple[Plan, list[str]]:
+    """The plan with other stock. Sides that stayed as the bar or plate before was bought get the usual stock on them:
+    nothing of what is bought now is as large as they are.
+    """
+    if (stock.form, stock.along) == (plan.stock.form, plan.stock.along) or plan.stock.sizing != "next size up":
+        return replace(plan, stock=stock), []
+    before = listed_sides(plan, planned_part(scene.part, plan), scene.library.stock)
+    stayed = [side for side in before if plan.allowances.on(side) == 0]
+    usual, allowances = Allowances(), plan.allowances
+    for side in stayed:
+        allowances = allowances.with_side(side, usual.on(side))
+    words = [f"{usual.on(stayed[0]):g} over {told(stayed)} again"] if stayed else []
+    return replace(plan, stock=stock, allowances=allowances), words
+
+
+def _staying(plan: Plan, scene: Scene) -> tuple[Plan, tuple[str, ...]]:
+    part = planned_part(scene.part, plan)
+    sides = listed_sides(plan, part, scene.library.stock)
+    if plan.stock.sizing != "next size up" or not sides:
+        what = "no side of the part is as large as a listed size of that: leave stock on it"
+        raise PlanError("not-a-listed-size", what)
+    asked = asked_on(sides, plan, part)
+    if asked is not None:
+        what = asked.tolerance or f"Ra {asked.finish:g}"
+        raise PlanError("side-has-a-finish", f"{asked.feature} is to have {what}, which no bar or plate comes with")
+    return replace(plan, allowances=without(plan.allowances, sides)), sides
+
+
+def told(sides: Sequence[str]) -> str:
+    """Both sides of an axis as one: X and Z+."""
+    axes = [a for a in "XYZ" if f"{a}-" in sides and f"{a}+" in sides]
+    return " and ".join([*axes, *(side for side in sides if side[0] not in axes)])
 
 
 @dataclass(frozen=True)

@@ -84,10 +84,12 @@ class Blank:
         j, k = (n for n in range(3) if n != i)
         low, high = self.box.min, self.box.max
         centre = ((low[j] + high[j]) / 2, (low[k] + high[k]) / 2)
-        radius = (high[j] - low[j]) / 2
+        radius = max(high[n] - low[n] for n in (j, k)) / 2
         count = 6 if self.section == Section.HEX else segments(radius)
-        ring = [(centre[0] + radius * cos(2 * pi * n / count), centre[1] + radius * sin(2 * pi * n / count))
-                for n in range(count)]  # fmt: skip
+        # a corner of a hexagon lies where its box is wider
+        first = pi / 2 if self.section == Section.HEX and high[k] - low[k] > high[j] - low[j] else 0.0
+        angles = [first + 2 * pi * n / count for n in range(count)]
+        ring = [(centre[0] + radius * cos(a), centre[1] + radius * sin(a)) for a in angles]
         axes = [(1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0)]
         right, back, up = axes[j], axes[k], axes[i]
         if i == 1:  # X, Z, Y is left-handed: the section is turned over, which changes nothing of it

@@ -22,7 +22,7 @@ from lean_ledger.core.holding.hold import (
     warning,
 )
 from lean_ledger.core.holding.obstacles import Block, Obstacle, Prism, Rod
-from lean_ledger.core.holding.surfaces import Round, is_finished, rounds, turned_about
+from lean_ledger.core.holding.surfaces import Round, hexagon_of, is_finished, rounds, turned_about
 from lean_ledger.core.plan import SetupDecision
 from lean_ledger.core.setups.frame import Frame
 from lean_ledger.library.fixtures import Around, Chuck, Collet, Nose
@@ -75,13 +75,21 @@ class RoundHold(Hold):
         return widest_of(self._around)
 
     @cached_property
+    def hexagon(self) -> tuple[float, float] | None:
+        """Size across the flats that the jaws close on, and the angle of one of them, degrees; for three jaws only."""
+        return None
+
+    @cached_property
     def gripped_length(self) -> float:
-        """Of the cylinder that the jaws close on, along z."""
-        return length_in(self.gripped, self.floor, self.jaw_top)
+        """Of the cylinder or the hexagon that the jaws close on, along z."""
+        what = "flat" if self.hexagon is not None else "cylinder"
+        return length_in(self.gripped, self.floor, self.jaw_top, what)
 
     @cached_property
     def size(self) -> tuple[float, float]:
         """Width and depth of what is gripped; both the diameter where it is round."""
+        if self.hexagon is not None:
+            return (round(self.hexagon[0], 4),) * 2
         if self.gripped and self.gripped_length > 0:
             return (round(self.gripped[0].diameter, 4),) * 2
         low = [b for b in self.boxes if b.min[2] < self.jaw_top - 1e-6]
@@ -90,13 +98,16 @@ class RoundHold(Hold):
 
     @property
     def is_round(self) -> bool:
+        """Whether all jaws touch: a cylinder, or a hexagon between three."""
         if is_finished(self.held, self.floor, self.jaw_top):
             return self.gripped_length >= self.chuck.least_grip - CONTACT
-        return self.held.section == "round" and self.held.upright
+        return (self.held.section == "round" and self.held.upright) or self.hexagon is not None
 
     @property
     def touches(self) -> str:
         state = "finished" if is_finished(self.held, self.floor, self.jaw_top) else "rough"
+        if self.is_round and self.hexagon is not None:
+            return f"a {state} hexagon {self.size[0]:g} across flats, {self.grip:g} long"
         if self.is_round:
             return f"a {state} cylinder Ø{self.size[0]:g}, {self.grip:g} long"
         return f"{state} sides {self.size[0]:g} × {self.size[1]:g}, {self.grip:g} long"
@@ -186,6 +197,13 @@ class ChuckHold(RoundHold):
     def fixture(self) -> Chuck:
         return self.chuck
 
+    @cached_property
+    def hexagon(self) -> tuple[float, float] | None:
+        if self.chuck.jaw_count != 3:
+            return None
+        lowest = min(self.boxes, key=lambda b: b.min[2])
+        return hexagon_of(self.held, self.frame, lowest, self.floor, self.jaw_top)
+
     @property
     def seat(self) -> float:
         return self.chuck.body_height + self.chuck.jaw_length - self.grip
@@ -206,7 +224,8 @@ class ChuckHold(RoundHold):
             ]
         else:
             inner = self.size[0] / 2
-            jaws = [_jaw(x, y, inner, max(reach, inner + half), half, 90 + 120 * k, face, self.jaw_top)
+            first = self.hexagon[1] if self.hexagon is not None else 90.0
+            jaws = [_jaw(x, y, inner, max(reach, inner + half), half, first + 120 * k, face, self.jaw_top)
                     for k in range(3)]  # fmt: skip
         return (*jaws, body)
 
@@ -314,9 +333,9 @@ def widest_of(around: Sequence[Round]) -> tuple[Round, ...]:
     return tuple(r for r in around if r.diameter > widest - 2 * CONTACT)
 
 
-def length_in(gripped: Sequence[Round], low: float, high: float) -> float:
-    """Of cylinders between two levels."""
-    spans = [(max(r.low, low), min(r.high, high)) for r in gripped if r.what == "cylinder"]
+def length_in(gripped: Sequence[Round], low: float, high: float, what: str = "cylinder") -> float:
+    """Of cylinders, or of other walls, between two levels; walls that stand beside one another count once."""
+    spans = {(max(r.low, low), min(r.high, high)) for r in gripped if r.what == what}
     return sum(max(0.0, b - a) for a, b in spans)
 
 

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from math import cos, pi, sin
 from typing import Literal
 
 from lean_ledger.core.geometry.model import Bounds
@@ -38,10 +39,19 @@ def top_view(hold: Hold) -> tuple[Box2, ...]:
         for p in hold.obstacles
         if p.what not in ("bed", "carrier", "parallel")
     ]
-    rough = hold.held.finished is None and hold.held.upright and hold.held.section == Section.ROUND
-    stock = Box2("stock", *_span(hold.stock, 0, 1), round=rough)
+    rough = hold.held.section if hold.held.finished is None and hold.held.upright else ""
+    ring = _hexagon(hold.stock) if rough == Section.HEX else ()
+    stock = Box2("stock", *_span(hold.stock, 0, 1), round=rough == Section.ROUND, ring=ring)
     heads = [b for b in shown if b.what == "screw"]
     return (*_drawn_order([b for b in shown if b.what != "screw"]), stock, *heads)
+
+
+def _hexagon(box: Bounds) -> Ring:
+    """The hexagon of a bar in the box around it, which is as high as its flats are apart, or as wide."""
+    w, h, _ = box.size
+    x, y = box.min[0] + w / 2, box.min[1] + h / 2
+    corners = [(cos(k * pi / 3), sin(k * pi / 3)) for k in range(6)]
+    return tuple((x + a * w / 2, y + b * w / 2) if h < w else (x + b * h / 2, y + a * h / 2) for a, b in corners)
 
 
 def _drawn_order(boxes: list[Box2]) -> list[Box2]:

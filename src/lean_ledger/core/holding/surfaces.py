@@ -5,7 +5,8 @@ from __future__ import annotations
 from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from functools import lru_cache
-from math import hypot, sqrt
+from itertools import pairwise
+from math import atan2, degrees, hypot, sqrt
 from typing import Literal
 
 import shapely
@@ -59,6 +60,8 @@ def flat_contact(held: HeldStock, frame: Frame, stock: Bounds, side: JawSide, wi
     if held.section == "round" or (held.section == "hex" and not held.upright):
         return NOTHING
     if held.section == "hex":
+        if stock.size[1] > stock.size[0]:  # a corner looks at the jaw
+            return NOTHING
         flat = (stock.max[1] - stock.min[1]) / sqrt(3)
         middle = (stock.min[0] + stock.max[0]) / 2
         left, right = max(left, middle - flat / 2), min(right, middle + flat / 2)
@@ -164,6 +167,42 @@ def turned_about(part: Part, frame: Frame) -> tuple[float, float] | None:
         return None
     x, y, _ = frame.point(axis.point)
     return x, y
+
+
+def hexagon_of(held: HeldStock, frame: Frame, stock: Bounds, low: float, high: float) -> tuple[float, float] | None:
+    """Size across the flats of the hexagon that jaws close on between two levels, and the angle, degrees, of one of
+    them in a holding's axes; None where there is none. What is thinner between them stays clear of the jaws.
+    """
+    if not is_finished(held, low, high):
+        x, y, _ = stock.size
+        is_bar = held.section == "hex" and held.upright
+        return ((y, 90.0) if y < x else (x, 0.0)) if is_bar else None
+    around = [r for r in rounds(held, frame, low, high) if r.diameter > 0]
+    return _flats_between(Same(held.part), frame, low, high, max((r.diameter for r in around), default=0.0))
+
+
+@lru_cache(maxsize=32)
+def _flats_between(
+    whole: Same[Part], frame: Frame, low: float, high: float, widest: float
+) -> tuple[float, float] | None:
+    solid = whole.value.model.solid
+    middle = turned_about(whole.value, frame)
+    if middle is None:
+        return None
+    found: dict[int, float] = {}  # how far out, by whole degrees
+    for face in solid.faces:
+        if face.surface != Surface.PLANE or abs(dot(face.axis, frame.up)) > 1e-6:
+            continue
+        extent = extent_of(solid, (face.index,), frame)
+        x, y = dot(face.axis, frame.right), dot(face.axis, frame.back)
+        at = frame.point(face.origin)
+        away = (at[0] - middle[0]) * x + (at[1] - middle[1]) * y
+        if min(extent.max[2], high) - max(extent.min[2], low) >= OVERLAP and away > 0.4 * widest:
+            found[round(degrees(atan2(y, x))) % 360] = away
+    angles, most = sorted(found), max(found.values(), default=0.0)
+    if len(angles) != 6 or any(b - a != 60 for a, b in pairwise(angles)) or most - min(found.values()) > CONTACT:
+        return None
+    return (2 * most, float(angles[0])) if widest <= 4 / sqrt(3) * most + CONTACT else None
 
 
 def _comes_later(made: frozenset[str], feature: Feature | None) -> bool:

@@ -51,7 +51,7 @@ def coverage_findings(
     within: list[Feature] = []
     by_cause: dict[tuple[bool, str, tuple[str, ...]], list[Feature]] = {}
     for feature in part.features:
-        if feature.id in made or feature.id in out or not needs_machining(part, feature, plan.allowances):
+        if feature.id in made or feature.id in out or not needs_machining(part, feature, plan):
             continue
         if feature.id in plan.parked:
             waiting.append(feature)

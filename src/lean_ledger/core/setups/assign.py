@@ -21,7 +21,7 @@ def assign_features(part: Part, plan: Plan) -> Mapping[str, tuple[str, ...]]:
     moved = {m.feature: m.setup for m in plan.moved}
     given: dict[str, list[str]] = {setup.id: [] for setup in plan.setups}
     for feature in part.features:
-        if feature.id in out or not needs_machining(part, feature, plan.allowances):
+        if feature.id in out or not needs_machining(part, feature, plan):
             continue
         able = [s for s in plan.setups if way_of(part, feature, s, axis) is not None]
         if is_outline(part, feature, axis):

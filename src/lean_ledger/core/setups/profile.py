@@ -9,12 +9,12 @@ from functools import lru_cache
 from itertools import pairwise
 
 import shapely
-from shapely.geometry import Polygon, box
+from shapely.geometry import Point, Polygon, box
 from shapely.geometry.base import BaseGeometry
 from shapely.geometry.polygon import orient
 
 from lean_ledger.core.basis.same import Same
-from lean_ledger.core.features import Chamfer, Feature, Fillet, Hole, OuterFace, Turned
+from lean_ledger.core.features import Chamfer, Feature, Fillet, FreeSurface, Hole, OuterFace, Turned
 from lean_ledger.core.features.turned import Axis
 from lean_ledger.core.geometry.flat import largest
 from lean_ledger.core.geometry.model import Face, Solid, Surface
@@ -128,6 +128,16 @@ def turned_from(part: Part, feature: Feature, up: Vec) -> bool:
         return bool(feature.on_axis) and any(dot(d, up) > 0.999 for d in feature.access)
     if isinstance(feature, Chamfer | Fillet):
         return _goes_round(part, feature, axis) and _free_from(part, feature, up)
+    if isinstance(feature, FreeSurface) and not is_inner(part, feature):
+        # round about the axis but for flats that its ends run out on: the corners of a nut
+        faces = [part.model.solid.faces[f] for f in feature.faces]
+        centred = all(axis.radius(face.origin) < SAME for face in faces)
+        return (
+            centred
+            and _goes_round(part, feature, axis)
+            and _on_chain(part, feature, up)
+            and _free_from(part, feature, up)
+        )
     return False
 
 
@@ -161,6 +171,15 @@ def _free_from(part: Part, feature: Feature, up: Vec) -> bool:
     _, most = _radii(Same(part.model.solid), feature.faces, part.axis)
     before = [r for z, r in chain if z >= high - SAME]
     return max(before, default=0.0) <= most + SAME and high > low - SAME
+
+
+def _on_chain(part: Part, feature: Feature, up: Vec) -> bool:
+    """Whether nothing beside it, at any angle, stands out farther than a wall does."""
+    assert part.axis is not None
+    whole = section_of(outer_chain(part, up))
+    points = part.model.solid.edge_points(feature.faces)
+    rim = [Point(dot(p, up), part.axis.radius(p)) for p in points]
+    return not whole.is_empty and all(whole.exterior.distance(p) < SAME for p in rim)
 
 
 def is_neck(part: Part, feature: Feature) -> bool:

@@ -36,7 +36,7 @@ class Proposal:
 def to_machine(part: Part, plan: Plan) -> list[Feature]:
     """The features that a division is about."""
     out = {left.feature for left in plan.left_out}
-    return [f for f in part.features if f.id not in out and needs_machining(part, f, plan.allowances)]
+    return [f for f in part.features if f.id not in out and needs_machining(part, f, plan)]
 
 
 def weight_of(feature: Feature) -> float:

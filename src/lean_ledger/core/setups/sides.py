@@ -23,13 +23,16 @@ from lean_ledger.core.features.planar import rectangle
 from lean_ledger.core.geometry.vectors import Vec, cross, dot, parallel
 from lean_ledger.core.geometry.views import RIGHT, back_of
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import DIRECTIONS, Allowances
+from lean_ledger.core.plan import DIRECTIONS, Plan
+from lean_ledger.core.setups.profile import outer_chain
+from lean_ledger.core.stock.sizes import is_flat_of_bar
 
 NEAR = 0.1  # mm within which a mouth lies on an outline of chords
+SHOULDER = 0.05  # mm by which a wall stands out farther than another
 DEEP = 2.0  # times its width that a slot is milled in from an edge
 
 
-def needs_machining(part: Part, feature: Feature, allowances: Allowances) -> bool:
+def needs_machining(part: Part, feature: Feature, plan: Plan) -> bool:
     """A flat side without stock on it is as bought; all else has to be cut. Near-net stock says it for every face."""
     if part.near_net is not None:
         return part.near_net.over_faces(feature.faces) > 0
@@ -37,7 +40,7 @@ def needs_machining(part: Part, feature: Feature, allowances: Allowances) -> boo
     if flat is None:
         return True
     side = next((name for name, d in DIRECTIONS.items() if dot(d, flat.normal) > 1 - 1e-6), None)
-    return side is None or allowances.on(side) > 0
+    return (side is None or plan.allowances.on(side) > 0) and not is_flat_of_bar(part, feature, plan)
 
 
 def is_outline(part: Part, feature: Feature, axis: Vec) -> bool:
@@ -89,6 +92,9 @@ def _opens_outwards(part: Part, feature: Step | Slot, axis: Vec) -> bool:
 
 
 def _is_widest(part: Part, turned: Turned) -> bool:
+    """No other turned wall is wider, nor are flats that stay as a bar has them: a stub on a hexagon is no outline."""
+    if max((r for _, r in outer_chain(part, turned.direction)), default=0.0) > turned.diameter / 2 + SHOULDER:
+        return False
     return all(
         f.diameter <= turned.diameter + 1e-3
         for f in part.features

@@ -16,7 +16,7 @@ class Section(StrEnum):
     BLOCK = "block"
     ROUND = "round"
     NEAR_NET = "near-net"  # a model of its own, which the part carries
-    HEX = "hex"  # with flats square to the second of the two other axes, in their order X, Y, Z
+    HEX = "hex"  # with flats square to one of the two other axes: that which its box is smaller along
 
 
 @dataclass(frozen=True)

@@ -4,19 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from math import hypot, sqrt
+from math import cos, hypot, pi, sin, sqrt
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
-from lean_ledger.core.features import Feature, Hole
-from lean_ledger.core.geometry.model import Bounds
+from lean_ledger.core.features import Feature, Hole, flat_side
+from lean_ledger.core.geometry.model import Bounds, Face
 from lean_ledger.core.geometry.near_net import NearNet
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.plan import DIRECTIONS, Allowances, Plan
+from lean_ledger.core.plan import DIRECTIONS, Allowances, Plan, Said
 from lean_ledger.core.stock.block import Section, StockState, hexagon_width
 from lean_ledger.library.types import Library, StockSizes
 
 SECTIONS = {"round bar": Section.ROUND, "hexagonal bar": Section.HEX}
+AT_SIZE = 0.01  # mm within which a part is as large as a listed size
 COAXIAL = 1 - 1e-6  # cosine between a part's axis and its bar's
 AXES: tuple[Vec, Vec, Vec] = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
 
@@ -49,7 +50,7 @@ def sized_stock(plan: Plan, part: Part, sizes: StockSizes) -> Sized:
     choice, bounds = plan.stock, part.model.solid.bounds
     if part.near_net is not None:
         return _as_it_comes(part.near_net, bounds, plan.allowances)
-    along = "XYZ".index(choice.along) if choice.along else _usual_axis(choice.form, part)
+    along = _along(plan, part)
     across = tuple(i for i in range(3) if i != along)
     section = SECTIONS.get(choice.form, Section.BLOCK)
     wanted = [bounds.size[i] + _over(plan.allowances, i) for i in range(3)]
@@ -62,8 +63,9 @@ def sized_stock(plan: Plan, part: Part, sizes: StockSizes) -> Sized:
             size = choice.fixed[across[0]]
         elif choice.sizing == "next size up":
             size, missing = _next(least, listed, choice.form)
-        wide, high = (size, size) if section == Section.ROUND else (hexagon_width(size), size)
-        wanted[across[0]], wanted[across[1]] = wide, high
+        wanted[across[0]] = wanted[across[1]] = size
+        if section == Section.HEX:
+            wanted[sum(across) - _square(part, along)] = hexagon_width(size)
     elif choice.sizing == "fixed":
         wanted = list(choice.fixed)
     elif choice.sizing == "next size up" and choice.form == "plate":
@@ -86,6 +88,92 @@ def sized_stock(plan: Plan, part: Part, sizes: StockSizes) -> Sized:
             below, above = _shared(over, *asked)
         allowances = allowances.with_side(f"{axis}-", below).with_side(f"{axis}+", above)
     return Sized(allowances, section, along, _named(choice.form, along, wanted), missing)
+
+
+def listed_sides(plan: Plan, part: Part, sizes: StockSizes) -> tuple[str, ...]:
+    """Sides on which the part is as large as the next listed size of what is bought, so that they may stay as they are
+    bought: of a plate's thickness, of a flat bar's width and thickness, of a hexagonal bar all that go around it.
+
+    A part of 48 × 20 from a flat bar of 50 × 20 has two such sides, those 20 apart.
+    """
+    choice = plan.stock
+    along = _along(plan, part)
+    across = tuple(i for i in range(3) if i != along)
+    tried = {"plate": ((along,),), "rectangular bar": (across, across[:1], across[1:])}
+    if choice.form == "hexagonal bar" and _has_flats(part, along, _square(part, along)):
+        tried["hexagonal bar"] = (across,)
+    for axes in tried.get(choice.form, ()):
+        sides = tuple(f"{'XYZ'[i]}{sign}" for i in axes for sign in "-+")
+        bare = replace(plan, stock=replace(choice, sizing="next size up"), allowances=without(plan.allowances, sides))
+        sized = sized_stock(bare, part, sizes)
+        # a hexagon's corners may be turned off
+        flat = axes if choice.form != "hexagonal bar" else (_square(part, along),)
+        over = [sized.allowances.on(f"{'XYZ'[i]}{sign}") for i in flat for sign in "-+"]
+        if not sized.missing and all(abs(by) < AT_SIZE for by in over):
+            return sides
+    return ()
+
+
+def asked_on(sides: Sequence[str], plan: Plan, part: Part) -> Said | None:
+    """What a drawing asks of a flat side that looks out of one of the sides, or between them; None where nothing."""
+    axes = {"XYZ".index(side[0]) for side in sides}
+    for feature in part.features:
+        flat, said = flat_side(feature), plan.said_of(feature.id)
+        if flat is not None and (said.tolerance or said.finish is not None):
+            if any(flat.normal[i] ** 2 > 0.01 for i in axes):
+                return said
+    return None
+
+
+def without(allowances: Allowances, sides: Sequence[str]) -> Allowances:
+    for side in sides:
+        allowances = allowances.with_side(side, 0.0)
+    return allowances
+
+
+def is_flat_of_bar(part: Part, feature: Feature, plan: Plan) -> bool:
+    """Whether a flat side is one of a hexagonal bar's, bought at size: no stock is on it."""
+    if plan.stock.form != "hexagonal bar" or flat_side(feature) is None:
+        return False
+    along = _along(plan, part)
+    square = _square(part, along)
+    if any(plan.allowances.on(f"{'XYZ'[square]}{sign}") > AT_SIZE for sign in "-+"):
+        return False
+    half = part.model.solid.bounds.size[square] / 2
+    found = [_flat_of(part, part.model.solid.faces[index], along, square) for index in feature.faces]
+    return all(n is not None and abs(away - half) < AT_SIZE for n, away in found)
+
+
+def _along(plan: Plan, part: Part) -> int:
+    return "XYZ".index(plan.stock.along) if plan.stock.along else _usual_axis(plan.stock.form, part)
+
+
+def _square(part: Part, along: int) -> int:
+    """The axis that two of a hexagonal bar's flats are square to: as the part's own are, else the second of the two."""
+    j, k = (i for i in range(3) if i != along)
+    return j if _has_flats(part, along, j) else k
+
+
+def _has_flats(part: Part, along: int, square: int) -> bool:
+    """Whether the part has the six flats of a hexagonal bar that lies so."""
+    reach = [0.0] * 6
+    for face in part.model.solid.faces:
+        n, away = _flat_of(part, face, along, square)
+        if n is not None:
+            reach[n] = max(reach[n], away)
+    return min(reach) > 0 and max(reach) - min(reach) < AT_SIZE
+
+
+def _flat_of(part: Part, face: Face, along: int, square: int) -> tuple[int | None, float]:
+    """Which of the six flats of a bar that lies so a face looks out of, and how far from the bar's middle."""
+    other = 3 - along - square
+    if face.surface == "plane" and abs(face.axis[along]) < 1e-6:
+        centre = _centre(part, along)
+        for n in range(6):
+            a, b = sin(n * pi / 3), cos(n * pi / 3)
+            if face.axis[other] * a + face.axis[square] * b > COAXIAL:
+                return n, (face.origin[other] - centre[other]) * a + (face.origin[square] - centre[square]) * b
+    return None, 0.0
 
 
 def _as_it_comes(stock: NearNet, part: Bounds, allowances: Allowances) -> Sized:
@@ -180,7 +268,8 @@ def _across(part: Part, along: int, allowances: Allowances, section: Section) ->
     """Diameter or size across flats that the part's shadow along the bar just fits in, with the least allowance over
     it.
     """
-    j, k = (i for i in range(3) if i != along)
+    k = _square(part, along)
+    j = 3 - along - k
     centre = _centre(part, along)
     points = [(v[j] - centre[j], v[k] - centre[k]) for v in part.model.solid.mesh.vertices]
     over = min(allowances.on(f"{'XYZ'[i]}{sign}") for i in (j, k) for sign in "-+")
@@ -227,7 +316,7 @@ def _named(form: str, along: int, size: Sequence[float]) -> str:
     if form == "round bar":
         return f"round bar Ø{across[0]:g} × {size[along]:g}"
     if form == "hexagonal bar":
-        return f"hexagonal bar {across[1]:g} across flats × {size[along]:g}"
+        return f"hexagonal bar {min(across):g} across flats × {size[along]:g}"
     if form == "rectangular bar":
         return f"rectangular bar {across[0]:g} × {across[1]:g} × {size[along]:g}"
     if form == "plate":

@@ -48,7 +48,7 @@ def feature_views(opened: Opened, library: Library) -> list[ps.FeatureView]:
             in_the_way=in_the_way(opened.part, f) if not tool_ways(f) else "",
             is_flat_side=flat_side(f) is not None,
             movable_to=list(movable_to(opened.part, opened.plan, f, placed[f.id])),
-            needs_machining=needs_machining(opened.part, f, ledger.plan.allowances),
+            needs_machining=needs_machining(opened.part, f, ledger.plan),
         )
         for f in opened.part.features
     ]

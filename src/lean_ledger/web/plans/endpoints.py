@@ -57,8 +57,14 @@ from lean_ledger.web.plans.schemas import (
     Stale,
     WriteHeader,
 )
-from lean_ledger.web.setups.division import beginnings_view, division_view, machines_view
-from lean_ledger.web.setups.division_schemas import BeginAgainBody, BeginningsView, DivisionView, MachinesView
+from lean_ledger.web.setups.division import beginnings_view, bought_view, division_view, machines_view
+from lean_ledger.web.setups.division_schemas import (
+    BeginAgainBody,
+    BeginningsView,
+    BoughtView,
+    DivisionView,
+    MachinesView,
+)
 from lean_ledger.web.setups.holds import grips_view
 from lean_ledger.web.setups.holds_schemas import GripsView
 from lean_ledger.web.setups.layout import counts_view, layout_views, scopes_view
@@ -290,6 +296,17 @@ def begun_anew(path: PlanPath) -> Response:
 def beginnings_body(asked: Desk, plan_id: int) -> bytes:
     opened = asked.open(plan_id, with_stock=False)
     return beginnings_view(opened, opened.shelf.library).model_dump_json().encode()
+
+
+@blueprint.get("/<int:plan_id>/bought-as", responses={200: BoughtView, **BESIDE})
+def bought_as(path: PlanPath) -> Response:
+    """The plan from every other form of stock that the list has, however it lies, beside how it is; changes nothing."""
+    return aside(path.plan_id, "Comparing what it is bought as", __name__, "bought_body")
+
+
+def bought_body(asked: Desk, plan_id: int) -> bytes:
+    opened = asked.open(plan_id, with_stock=False)
+    return bought_view(opened, opened.shelf.library).model_dump_json().encode()
 
 
 PDF = "application/pdf"

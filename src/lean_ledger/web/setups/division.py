@@ -2,10 +2,13 @@
 
 from __future__ import annotations
 
+from lean_ledger.core.changes.stock import told
 from lean_ledger.core.features.describe import title
+from lean_ledger.core.first.bought import BoughtAs, bought_otherwise
 from lean_ledger.core.first.machine import Begun, afresh, beginnings
 from lean_ledger.core.first.mended import errors_of
 from lean_ledger.core.ledger.machines import OnMachine, on_machines
+from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.part.bodies import planned_part
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.setups.machines import machines_for
@@ -52,6 +55,34 @@ def beginnings_view(opened: Opened, library: Library) -> s.BeginningsView:
     )
 
 
+def bought_view(opened: Opened, library: Library) -> s.BoughtView:
+    ledger = opened.ledger
+    found = bought_otherwise(opened.plan, ledger, opened.part, library)
+    return s.BoughtView(
+        now=ledger.sized.named,
+        kg=ledger.material.kg(ledger.stock.volume),
+        each=ledger.prices[0].each,
+        others=[_bought(one, ledger) for one in found],
+    )
+
+
+def _bought(one: BoughtAs, now: Ledger) -> s.BoughtAsView:
+    how = one.change
+    return s.BoughtAsView(
+        named=one.named,
+        stays=told(one.stays),
+        form=how.form or now.plan.stock.form,
+        along=None if how.along == "by the rule" else how.along,
+        sizing=how.sizing or now.plan.stock.sizing,
+        stay=how.stay,
+        kg=now.material.kg(one.volume),
+        kg_more=now.material.kg(one.more),
+        each=one.each,
+        each_change=one.each_change,
+        left=[f.title for f in errors_of(one.ledger)] if one.ledger else [],
+    )
+
+
 def _begun(one: Begun, now: Plan) -> s.BegunView:
     return s.BegunView(
         machines=[m.id for m in one.machines],
@@ -61,6 +92,7 @@ def _begun(one: Begun, now: Plan) -> s.BegunView:
         cycle=one.ledger.cycle,
         setup_hours=one.ledger.setup_hours,
         each=one.each,
+        bought=one.bought,
         cures=list(one.cures),
         left=[f.title for f in errors_of(one.ledger)],
     )

@@ -2,8 +2,11 @@
 
 from __future__ import annotations
 
+from typing import Literal
+
 from pydantic import BaseModel, Field
 
+from lean_ledger.core.plan import Sizing, StockForm
 from lean_ledger.web.shared.wire import Money
 
 
@@ -61,6 +64,7 @@ class BegunView(BaseModel):
     cycle: float
     setup_hours: Money
     each: Money
+    bought: str
     cures: list[str]
     left: list[str]
 
@@ -76,6 +80,33 @@ class BeginningsView(BaseModel):
     begun: list[BegunView]
     refused: list[RefusedView]
     untried: list[str]
+
+
+class BoughtAsView(BaseModel):
+    """The plan from other stock; `stays` are sides that stay as they are bought. Without a price it holds `kg_more`
+    than the plan's own and spares no side.
+    """
+
+    named: str
+    stays: str
+    form: StockForm
+    along: Literal["X", "Y", "Z"] | None
+    sizing: Sizing
+    stay: bool
+    kg: float
+    kg_more: float
+    each: Money | None
+    each_change: Money | None
+    left: list[str]
+
+
+class BoughtView(BaseModel):
+    """What was evaluated first, the least first. None of a plan whose stock is delivered."""
+
+    now: str
+    kg: float
+    each: Money
+    others: list[BoughtAsView]
 
 
 class BeginAgainBody(BaseModel):

@@ -8,13 +8,13 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from math import ceil
+from math import ceil, hypot
 
 from shapely.geometry import LineString, Polygon, box
 from shapely.geometry.base import BaseGeometry
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Figure, Severity
-from lean_ledger.core.features import Chamfer, Feature, Fillet, Hole, OuterFace, Turned, flat_side
+from lean_ledger.core.features import Chamfer, Feature, Fillet, FreeSurface, Hole, OuterFace, Turned, flat_side
 from lean_ledger.core.geometry.vectors import Vec, dot
 from lean_ledger.core.operations.chains import choose_rule, facts_of_all
 from lean_ledger.core.operations.cutting import choose
@@ -155,8 +155,9 @@ def _stock_section(place: Workplace, state: StockState, axis: Vec) -> BaseGeomet
     if state.turned:
         return Polygon([(z * sign, r) for z, r in state.turned]).buffer(0)
     size = place.stock.size
-    # corners of a square block go round farther than its sides
-    radius = max(size[0], size[1]) / 2 if state.section == Section.ROUND else (size[0] ** 2 + size[1] ** 2) ** 0.5 / 2
+    # corners of a square block go round farther than its sides, a hexagon's are as wide as its box
+    of_bar = state.section in (Section.ROUND, Section.HEX)
+    radius = max(size[0], size[1]) / 2 if of_bar else hypot(size[0], size[1]) / 2
     return box(place.stock.min[2], 0.0, place.stock.max[2], radius)
 
 
@@ -170,7 +171,7 @@ def _is_outside(part, feature: Feature) -> bool:  # type: ignore[no-untyped-def]
         if feature.where == "end":
             return bool(feature.region)
         return feature.where in ("outside", "taper") and not is_neck(part, feature)
-    if isinstance(feature, Chamfer | Fillet):
+    if isinstance(feature, Chamfer | Fillet | FreeSurface):
         return not any(part.model.solid.faces[f].inward for f in feature.faces)
     return isinstance(feature, OuterFace)
 
@@ -280,6 +281,8 @@ def _finish(work: Turning, features: tuple[str, ...], rest: BaseGeometry) -> Ope
         return None
     stop = max(work.limit, float(rest.bounds[0]) - OVERLAP)
     kept = work.target.intersection(box(stop, 0, FAR, FAR))
+    if kept.area < LEAST:  # all that stands out of the jaws is stock before the part's end
+        return None
     chain = [(z, r) for z, r in chain_of(kept) if z > stop + 1e-6 or r > 1e-6]
     line = [(r, z) for z, r in chain if r > 1e-6]
     if len(line) < 2:
@@ -377,7 +380,9 @@ def _left(work: Turning, state: StockState, axis: Vec, grooves: Sequence[tuple[f
     assert outlined.walls is not None
     kept = Polygon(ring).buffer(0).intersection(box(outlined.walls.low + LEVEL, 0, outlined.walls.high - LEVEL, FAR))
     radius = 0.0 if kept.is_empty else float(kept.bounds[3])
-    return replace(outlined, round_over=_round_over(work.place.part, radius, axis, sides))
+    over_sides = _round_over(work.place.part, radius, axis, sides)
+    # the bar's own flats stand no farther out than they came
+    return replace(outlined, round_over=tuple((side, min(by, state.over[side])) for side, by in over_sides))
 
 
 def _round_over(part: Part, radius: float, axis: Vec, sides: Sequence[str]) -> tuple[tuple[str, float], ...]:
