@@ -70,14 +70,16 @@ def bought_otherwise(
 
 
 def bought_for_less(plan: Plan, ledger: Ledger, part: Part, library: Library, until: float) -> BoughtAs | None:
-    """What a new plan is bought as in place of its own: what leaves no more to solve at a lower price, the least of
-    all. Whether a side may stay as it was rolled is the planner's to say.
+    """What a new plan is bought as in place of its own: what holds the least, where that leaves no more to solve at a
+    lower price. Whether a side may stay as it was rolled is the planner's to say.
     """
     able = (one for one in _offered(plan, ledger, part, library) if not one.stays)
-    found = [_evaluated(one, ledger, part, library, until) for one in able]
-    best = min((one for one in found if one is not None and one.ledger is not None), key=_rank, default=None)
+    least = min(able, key=lambda one: one.volume, default=None)
+    found = _evaluated(least, ledger, part, library, until) if least is not None else None
+    if found is None or found.ledger is None:
+        return None
     own = len(errors_of(ledger)), ledger.prices[0].each
-    return best if best is not None and (best.left, best.each) < own else None
+    return found if (found.left, found.each) < own else None
 
 
 def _evaluated(one: BoughtAs, ledger: Ledger, part: Part, library: Library, until: float) -> BoughtAs | None:

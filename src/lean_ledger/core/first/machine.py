@@ -240,15 +240,22 @@ def _mended(
 ) -> Begun:  # fmt: skip
     """Bought as what costs least, then mended; not where it costs no less than the `best` so far, which is whole."""
     bought = f"{ledger.sized.named}, its flats as bought" if plan.stock.form == "hexagonal bar" else ""
-    if len(part.features) <= MOST_FEATURES and plan.stock in BY_RULE:
+    outdone = best is not None and not best.left
+    if plan.stock in BY_RULE and not (outdone and _with_no_stock(ledger) >= best.each):  # type: ignore[union-attr]
         other = bought_for_less(plan, ledger, part, library, until)
         if other is not None and other.ledger is not None:
             plan, ledger, bought = other.plan, other.ledger, other.words
     one = Begun(machines, plan, ledger, (), bought)
-    if best is not None and not best.left and one.each >= best.each:
+    if outdone and one.each >= best.each:  # type: ignore[union-attr]
         return one
     plan, ledger, taken = mended(plan, ledger, part, library, until)
     return replace(one, plan=plan, ledger=ledger, cures=tuple(taken))
+
+
+def _with_no_stock(ledger: Ledger) -> Decimal:
+    """What a piece would cost at the first quantity if its stock were for nothing: no other stock saves more."""
+    first = ledger.prices[0]
+    return first.each * (1 - dict(first.lines)["material"] / first.cost) if first.cost else first.each
 
 
 def _rank(one: Begun) -> tuple[int, Decimal]:

@@ -16,6 +16,7 @@ from shapely.geometry.base import BaseGeometry
 from lean_ledger.core.basis.findings import Chapter, Cure, Figure, Severity
 from lean_ledger.core.features import Chamfer, Feature, Fillet, FreeSurface, Hole, OuterFace, Turned, flat_side
 from lean_ledger.core.geometry.vectors import Vec, dot
+from lean_ledger.core.holding.hold import JAW_CLEARANCE
 from lean_ledger.core.operations.chains import choose_rule, facts_of_all
 from lean_ledger.core.operations.cutting import choose
 from lean_ledger.core.operations.holes.boring import bore_operations
@@ -200,6 +201,9 @@ def _face(work: Turning, features: Sequence[Feature]) -> bool:
     if over <= LEVEL:
         return False
     ends = tuple(f.id for f in map(flat_side, features) if f is not None and abs(place.z(f.region[0][0]) - top) < LEVEL)
+    if top < work.limit - JAW_CLEARANCE + LEVEL:
+        between_jaws(place, work.chain, work.limit, (), ends)
+        return False
     id = place.id_of("end", OperationKind.FACE_TURN)
     tool = _tool(place, id, OperationKind.FACE_TURN, ToolKind.TURNING, 0.8)
     if tool is None:
