@@ -201,7 +201,7 @@ def _face(work: Turning, features: Sequence[Feature]) -> bool:
     if over <= LEVEL:
         return False
     ends = tuple(f.id for f in map(flat_side, features) if f is not None and abs(place.z(f.region[0][0]) - top) < LEVEL)
-    if top < work.limit - JAW_CLEARANCE + LEVEL:
+    if top < work.limit - JAW_CLEARANCE - LEVEL:
         between_jaws(place, work.chain, work.limit, (), ends)
         return False
     id = place.id_of("end", OperationKind.FACE_TURN)
