@@ -178,6 +178,28 @@ def test_new_job_begins_where_it_costs_least_and_the_next_best_is_one_click_away
     assert {s["machine"] for s in planner.plan(plan)["setups"]} == {"lathe-320", "mill-500"}
 
 
+def test_stock_is_bought_otherwise_by_keyboard_and_brought_back(planner: Planner) -> None:
+    plan = planner.copy_of("cable-saddle", "BO-1")
+    page = planner.page
+    planner.open(plan, "setups?setup=S1")
+    before = planner.plan(plan)["strip"]["each"]
+    page.get_by_role("button", name="Compare with what else it could be bought as").press("Enter")
+    buy = page.get_by_role("button", name="Buy plate 12, 48 × 30, Z as bought")
+    row = page.get_by_role("row").filter(has=buy)
+    stated, change = row.get_by_role("cell").nth(2).inner_text(), row.get_by_role("cell").nth(3).inner_text()
+    expect(page.get_by_text("only more to buy and to cut").first).to_be_visible()
+    buy.press("Enter")
+    planner.settled()
+    now = planner.plan(plan)
+    assert now["strip"]["each"] == stated, "the price that was named is the one that it has"
+    assert float(change.replace("−", "-")) == round(float(stated) - float(before), 2)
+    assert [a["value"] for a in now["allowances"] if a["side"] in ("Z-", "Z+")] == [0, 0]
+    assert not any(e["name"].startswith("Face") for s in now["setups"] for e in s["entries"])
+    page.keyboard.press("Control+z")
+    planner.settled()
+    assert planner.plan(plan)["strip"]["each"] == before
+
+
 # ---- what a drawing says
 
 

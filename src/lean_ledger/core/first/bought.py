@@ -66,7 +66,10 @@ def bought_otherwise(
     (monotonic seconds) no further one is. None for a plan whose stock is delivered.
     """
     found = [_evaluated(one, ledger, part, library, until) for one in _offered(plan, ledger, part, library)]
-    return tuple(sorted((one for one in found if one is not None), key=_rank))
+    by_name: dict[str, BoughtAs] = {}  # what is ordered alike lies as it costs least
+    for one in sorted((one for one in found if one is not None), key=_rank):
+        by_name.setdefault(one.words, one)
+    return tuple(by_name.values())
 
 
 def bought_for_less(plan: Plan, ledger: Ledger, part: Part, library: Library, until: float) -> BoughtAs | None:

@@ -10,7 +10,7 @@ from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.features import Feature, Hole, flat_side
 from lean_ledger.core.geometry.model import Bounds, Face
 from lean_ledger.core.geometry.near_net import NearNet
-from lean_ledger.core.geometry.vectors import Vec
+from lean_ledger.core.geometry.vectors import Vec, dot
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Allowances, Plan, Said
 from lean_ledger.core.stock.block import Section, StockState, hexagon_width
@@ -109,9 +109,21 @@ def listed_sides(plan: Plan, part: Part, sizes: StockSizes) -> tuple[str, ...]:
         # a hexagon's corners may be turned off
         flat = axes if choice.form != "hexagonal bar" else (_square(part, along),)
         over = [sized.allowances.on(f"{'XYZ'[i]}{sign}") for i in flat for sign in "-+"]
-        if not sized.missing and all(abs(by) < AT_SIZE for by in over):
+        ends = all(_ends_flat(part, side) for side in sides) or choice.form == "hexagonal bar"
+        if not sized.missing and ends and all(abs(by) < AT_SIZE for by in over):
             return sides
     return ()
+
+
+def _ends_flat(part: Part, side: str) -> bool:
+    """Whether a flat side of the part is the farthest out on a side: a round wall leaves stock beside where it is."""
+    out, solid = DIRECTIONS[side], part.model.solid
+    farthest = max(dot(out, solid.bounds.min), dot(out, solid.bounds.max))
+    flats = (flat_side(feature) for feature in part.features)
+    return any(
+        flat is not None and dot(flat.normal, out) > COAXIAL and abs(dot(flat.region[0][0], out) - farthest) < AT_SIZE
+        for flat in flats
+    )
 
 
 def asked_on(sides: Sequence[str], plan: Plan, part: Part) -> Said | None:
