@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
-from math import atan2, cos, degrees, hypot, radians, sin, sqrt
+from math import atan2, degrees, hypot, sqrt
 
 import pytest
 from hypothesis import given, settings
@@ -16,7 +16,7 @@ from lean_ledger.core.first.machine import begun, begun_on
 from lean_ledger.core.first.mended import errors_of
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import Followed
-from lean_ledger.core.geometry.solids import Body, block, cone, prism, rod
+from lean_ledger.core.geometry.solids import block, rod
 from lean_ledger.core.holding.obstacles import Prism
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.machines import moved_to
@@ -27,32 +27,15 @@ from lean_ledger.core.plan import Plan, Said, StockChoice
 from lean_ledger.core.stock.sizes import listed_sides
 from lean_ledger.library import shipped_library
 from tests.cases.parts.named import Z
+from tests.cases.parts.wider import hexagon, hexagon_fitting, nut
 from tests.conftest import built, quick, quick_ledger, with_machines
 
 LIB = shipped_library()
 FEW = with_machines("mill-762", "lathe-320", "lathe-driven")
 
 
-def hexagon(flats: float, low: float, high: float, turned: float = 0.0) -> Body:
-    """Its corners at 0°, 60° …, further `turned`: two flats are square to Y, or turned by 30° to X."""
-    r = flats / 2 / cos(radians(30))
-    ring = [(r * cos(radians(60 * k + turned)), r * sin(radians(60 * k + turned))) for k in range(6)]
-    return prism(ring, low, high)
-
-
-def fitting(turned: float = 0.0) -> Body:
-    body = hexagon(24, 20, 32, turned) + rod((0, 0, 0), Z, 16, 20) + rod((0, 0, 32), Z, 18, 15)
-    return body - rod((0, 0, -1), Z, 8, 60)
-
-
-def nut() -> Body:
-    """Its corners broken by a cone, which the flats cut off."""
-    body = hexagon(24, 0, 12) - rod((0, 0, -1), Z, 14, 14)
-    return body - (rod((0, 0, 9), Z, 60, 4) - cone((0, 0, 9), Z, 34, 22, 3.001))
-
-
 PLATE = built(block((0, 0, 0), (60, 40, 20)) - rod((30, 20, 0), Z, 6, 20))
-FITTING = built(fitting())
+FITTING = built(hexagon_fitting())
 
 
 def changed(part: Part, plan: Plan, **change: object) -> tuple[Plan, str]:
@@ -127,7 +110,7 @@ def test_fitting_is_turned_from_the_hexagonal_bar_that_its_flats_are(turned: int
     """24 across flats: √3/2 · 24² · 51 = 25 440 mm³, beside π/4 · 31.71² · 51 = 40 280 of the round bar around it.
     Three jaws close on the flats, then on the Ø18 that was turned.
     """
-    part = built(fitting(turned)) if turned else FITTING
+    part = built(hexagon_fitting(turned)) if turned else FITTING
     first, *others = begun(part, "al-6082", (10,), FEW).plans
     assert first.name == "Lathe 1"
     assert first.left == 0
@@ -160,7 +143,7 @@ def test_nut_s_corners_are_turned_between_jaws_that_close_on_its_flats() -> None
 @pytest.mark.parametrize("turned", [0, 30])
 def test_jaws_of_a_hexagon_stand_on_flats(turned: int) -> None:
     """Each 12 off the axis, square to every second flat of the part."""
-    part = built(fitting(turned)) if turned else FITTING
+    part = built(hexagon_fitting(turned)) if turned else FITTING
     hold = begun_on(quick(part), ("lathe-320",), part, FEW).ledger.setups[0].built.hold
     jaws = [piece for piece in hold.obstacles if isinstance(piece, Prism) and piece.what == "jaw"]
     assert len(jaws) == 3

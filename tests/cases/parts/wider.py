@@ -124,11 +124,26 @@ def keyed_hub() -> Body:
     return body - block((0, -3, -1), (12.8, 3, 31))
 
 
+def hexagon(flats: float, low: float, high: float, turned: float = 0.0) -> Body:
+    """Its corners at 0°, 60° …, further `turned`: two flats are square to Y, or turned by 30° to X."""
+    r = flats / 2 / cos(radians(30))
+    ring = [(r * cos(radians(60 * k + turned)), r * sin(radians(60 * k + turned))) for k in range(6)]
+    return prism(ring, low, high)
+
+
 def hexagon_stand() -> Body:
-    corners = [(12 / cos(radians(30)) * cos(radians(60 * k)), 12 / cos(radians(30)) * sin(radians(60 * k)))
-               for k in range(6)]  # fmt: skip
-    body = prism(corners, 0, 50)
-    return body - drilled((0, 0, 50), DOWN, 6.8, 18) - drilled((0, 0, 0), Z, 6.8, 18)
+    return hexagon(24, 0, 50) - drilled((0, 0, 50), DOWN, 6.8, 18) - drilled((0, 0, 0), Z, 6.8, 18)
+
+
+def hexagon_fitting(turned: float = 0.0) -> Body:
+    body = hexagon(24, 20, 32, turned) + rod((0, 0, 0), Z, 16, 20) + rod((0, 0, 32), Z, 18, 15)
+    return body - rod((0, 0, -1), Z, 8, 60)
+
+
+def nut() -> Body:
+    """Its corners broken by a cone, which the flats cut off."""
+    body = hexagon(24, 0, 12) - rod((0, 0, -1), Z, 14, 14)
+    return body - (rod((0, 0, 9), Z, 60, 4) - cone((0, 0, 9), Z, 34, 22, 3.001))
 
 
 def valve_block() -> Body:
@@ -231,6 +246,6 @@ WIDER: dict[str, Callable[[], Body]] = {
         spur_gear, sprocket, splined_end, wedge, slanted_top, slanted_corner, two_lugs, taper_shaft, long_shaft,
         thin_tube, flanged_bush, keyed_hub, hexagon_stand, valve_block, angle_bracket, heat_sink, travel_plate,
         slotted_plate, radial_ring, eccentric, t_slot_table, dovetail_slide, hollow_block, chamfered_housing,
-        inch_spindle, seat_ring,
+        inch_spindle, seat_ring, hexagon_fitting, nut,
     )
 }  # fmt: skip
