@@ -182,6 +182,9 @@ OFFERED: dict[str, tuple[str, ...]] = {
         "no-mill leave-out",
         "would-cut set-allowance",
     ),
+    "core/test_pulled_bar.py::test_bar_that_would_be_pulled_past_the_blade_s_travel_is_found_and_fed_again": (
+        "pulled-too-far pull-bar",
+    ),
     "core/test_short_holes.py::test_hole_over_a_leg_is_drilled_from_the_wall_s_other_side[more0-set-up]": (
         "would-cut set-up",
     ),

@@ -162,6 +162,16 @@ def test_both_ends_come_into_one_load_and_a_hole_goes_to_the_other_spindle(plann
     programs = requests.get(f"{planner.site}/api/plans/{plan}/program", timeout=60).json()["setups"]
     assert [one["carriage"] for one in programs] == ["turret 1", "turret 2"]
     assert all(one["troubles"] == [] for one in programs)
+    # the bar is pulled on in place of being fed, and fed again
+    strip = planner.plan(plan)["strip"]
+    gain = page.locator(".gain").filter(has_text="counter spindle pulls the bar on")
+    gain.get_by_role("button", name="Take it").press("Enter")
+    planner.settled()
+    expect(page.get_by_text("It pulls the bar on by 64.5")).to_be_visible()
+    assert float(planner.plan(plan)["strip"]["each"]) < float(strip["each"])
+    page.get_by_role("button", name="Feed it again").press("Enter")
+    planner.settled()
+    assert planner.plan(plan)["strip"]["each"] == strip["each"]
     # on the layout page it is the counter spindle that has the second piece, and both come apart again
     planner.open(plan, "layout")
     expect(page.get_by_role("cell", name="counter spindle", exact=True)).to_be_visible()

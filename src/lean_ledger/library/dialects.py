@@ -40,6 +40,8 @@ class Dialect:
     eject: str = ""  # M codes of a counter spindle: throws the finished piece out,
     synchronise: str = ""  # turns with the main one,
     close: str = ""  # closes on the piece
+    loosen: str = ""  # M codes of the main spindle's collet, while the counter spindle has the bar: it opens,
+    grip: str = ""  # closes again; empty where the control does not pull bars
 
     def fits(self, machine: Machine) -> bool:
         """A lathe's control counts X as a diameter and knows other cycles than a mill's; one of several paths has marks

@@ -125,6 +125,7 @@ def _work_spindles(row: dict[str, Any], mounts: tuple[Mount, ...]) -> tuple[Work
     facing = Facing(
         (float(counter["travel"][0]), float(counter["travel"][1])),
         **{key: counter[key] for key in ("rapid", "acceleration", "synchronise", "close", "eject")},
+        collet=counter.get("collet", 0.0),
     )
     spindle, rotary = _spindle(counter["spindle"]), _rotary(counter["rotary"])
     return (main, WorkSpindle("counter", counter["mount"], spindle, rotary, facing))

@@ -72,7 +72,8 @@ class Facing:
     """How a work spindle that faces the first one moves along Z and takes pieces over.
 
     `travel`: machine Z of its mount, from the nearest it comes to where it stands while it works, mm; rapid mm/min,
-    acceleration mm/s²; s to turn with the first spindle, to close on a piece, to throw a finished one out.
+    acceleration mm/s²; s to turn with the first spindle, to close on a piece, to throw a finished one out; s in which
+    the first spindle's collet opens, or closes, while this one has the bar: 0 where it does not pull.
     """
 
     travel: Range
@@ -81,6 +82,7 @@ class Facing:
     synchronise: float
     close: float
     eject: float
+    collet: float = 0.0
 
 
 @dataclass(frozen=True)

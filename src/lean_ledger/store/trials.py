@@ -5,9 +5,9 @@ from __future__ import annotations
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.host import Cancelled, never
 from lean_ledger.core.geometry.progress import Report, silent
+from lean_ledger.core.program.asked import SetupProgram
 from lean_ledger.core.program.trial import Trial, TrialResult, plan_until, result_of, trial_of
 from lean_ledger.core.program.write import programs_of
-from lean_ledger.core.program.writer import SetupProgram
 from lean_ledger.store.desk import Desk
 from lean_ledger.store.opened import Opened
 

@@ -25,11 +25,11 @@ from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import Plan, ThreadChoice
 from lean_ledger.core.program.agree import agreement, run_of, setting_of
+from lean_ledger.core.program.asked import SetupProgram
 from lean_ledger.core.program.proof import course_of_programs
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.text import Lines, spoken
 from lean_ledger.core.program.write import programs_of
-from lean_ledger.core.program.writer import SetupProgram
 from lean_ledger.library.dialects import shipped_dialects
 from tests.conftest import built, demo_part, quick
 from tests.core.test_indexed import indexed_plan

@@ -39,7 +39,7 @@ from lean_ledger.core.changes.division import (
 )
 from lean_ledger.core.changes.engraving import EditEngraving, Engrave, RemoveEngraving
 from lean_ledger.core.changes.hand import AddHandWork, EditHandWork, RemoveHandWork
-from lean_ledger.core.changes.hand_over import HandOver
+from lean_ledger.core.changes.hand_over import HandOver, PullBar
 from lean_ledger.core.changes.layout import (
     LoadApart,
     LoadBeside,
@@ -169,6 +169,7 @@ Change = Annotated[
     | LoadBeside
     | LoadTogether
     | HandOver
+    | PullBar
     | MoveSteps
     | ComeBefore
     | NotBefore

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Literal
 
 from pydantic import TypeAdapter
@@ -11,7 +11,7 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.changes.cycle import SetCutOff
 from lean_ledger.core.changes.hand import keeping_hand
-from lean_ledger.core.changes.layout import LoadTogether
+from lean_ledger.core.changes.layout import LoadTogether, load_in
 from lean_ledger.core.changes.part import SetAllowance
 from lean_ledger.core.changes.price import SetBuy
 from lean_ledger.core.changes.scene import Scene, Strict
@@ -20,6 +20,7 @@ from lean_ledger.core.changes.stock import SetStock
 from lean_ledger.core.holding.bar_collet import USUAL_LEFT, BarHold
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.machines import is_on, moved_to
+from lean_ledger.core.loads.handover import why_not_pulled
 from lean_ledger.core.plan import DIRECTIONS, Plan, SetupDecision
 from lean_ledger.core.stock.block import Section
 from lean_ledger.library.fixtures import BarCollet
@@ -65,6 +66,25 @@ class HandOver(Strict):
         steps.take(LoadTogether(steps.plan.load_of(first.id).id, second.id, "spindles"))
         steps.mend(second)
         return steps.plan, f"{first.id} and {second.id} in one load: the counter spindle of {machine.name} takes over"
+
+
+@dataclass(frozen=True)
+class PullBar(Strict):
+    """The counter spindle pulls the bar on before it cuts a piece off, or the bar is fed again."""
+
+    load: str
+    on: bool = True
+    change: Literal["pull-bar"] = "pull-bar"
+
+    def apply(self, plan: Plan, scene: Scene) -> tuple[Plan, str]:
+        load = load_in(plan, self.load)
+        if self.on:
+            where = scene.ledger.load_of(load.setups[0]).where
+            why = why_not_pulled(where.machine) if where.handed_over else "No counter spindle takes its pieces over."
+            if why:
+                raise PlanError("not-pulled", f"load {load.id}: {why}", load.setups[0])
+        words = "the counter spindle pulls the bar on" if self.on else "the bar is fed"
+        return plan.with_load(replace(load, pulled=self.on)), f"load {load.id}: {words}"
 
 
 def two_ends(plan: Plan) -> tuple[SetupDecision, SetupDecision]:

@@ -193,6 +193,7 @@ class Control(Coordinates):
 
     def cut(self, line: int, target: Vec, feed: float, arc: Arc | None = None) -> None:
         """Join a feed move to the chain; `feed` mm/min."""
+        self._counter.check_cut(line)
         most = self.machine.acceleration
         if arc is not None:
             there = self._chain.arc(arc, feed / 60, most)

@@ -21,7 +21,8 @@ ABOUT = {"x": "A", "y": "B", "z": "C"}
 @dataclass(frozen=True)
 class CounterCodes:
     """M codes of a control with a counter spindle: which spindle the words after them are about, the main one first;
-    what starts a driven tool; what the counter spindle does to take a piece over.
+    what starts a driven tool; what the counter spindle does to take a piece over; what opens and closes the main
+    spindle's collet while it pulls the bar, 0 where nothing does.
     """
 
     spindles: tuple[float, float]
@@ -29,10 +30,13 @@ class CounterCodes:
     eject: float
     synchronise: float
     close: float
+    loosen: float = 0.0
+    grip: float = 0.0
 
     @property
     def all(self) -> frozenset[float]:
-        return frozenset((*self.spindles, self.drive, self.eject, self.synchronise, self.close))
+        always = (*self.spindles, self.drive, self.eject, self.synchronise, self.close)
+        return frozenset((*always, *(code for code in (self.loosen, self.grip) if code)))
 
 
 @dataclass(frozen=True)

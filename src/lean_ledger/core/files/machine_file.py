@@ -189,16 +189,18 @@ _DRUM: dict[str, Reader] = {
     "tools": _positions,
     "end_slide": _part({key: _MOVING[key] for key in ("travel", "rapid", "acceleration")}),
 }
-_MAY: dict[str, Reader] = {"one_feed": read_flag}
 
 
-def _drum(value: Any, path: str) -> dict[str, Any]:
-    given = value if isinstance(value, dict) else {}
-    return read_object(value, path, _DRUM | {key: read for key, read in _MAY.items() if key in given})
+def _with(always: dict[str, Reader], may: dict[str, Reader]) -> Reader:
+    def read(value: Any, path: str) -> dict[str, Any]:
+        given = value if isinstance(value, dict) else {}
+        return read_object(value, path, always | {key: one for key, one in may.items() if key in given})
+
+    return read
 
 
 _OPTIONAL: dict[str, Reader] = {
     "further_carriages": _carriages,
-    "counter_spindle": _part(_COUNTER),
-    "drum": _drum,
+    "counter_spindle": _with(_COUNTER, {"collet": as_float(read_amount)}),
+    "drum": _with(_DRUM, {"one_feed": read_flag}),
 }

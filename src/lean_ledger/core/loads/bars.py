@@ -38,10 +38,12 @@ def bar_of(decision: SetupDecision, built: BuiltSetup, count: int, bar: Decimal,
     )  # fmt: skip
 
 
-def step_of(decision: SetupDecision, built: BuiltSetup) -> float:
-    """From one piece of an advance to the next, mm; 0 where none is cut off."""
+def step_of(decision: SetupDecision, built: BuiltSetup, *, front: bool = False) -> float:
+    """From one piece of an advance to the next, mm, with what the first is faced by where `front`; 0 where none is cut
+    off.
+    """
     bar = bar_of(decision, built, 1, Decimal(0), Decimal(0))
-    return bar.each if bar is not None else 0.0
+    return (bar.advance if front else bar.each) if bar is not None else 0.0
 
 
 def why_not_on_bar(decision: SetupDecision, built: BuiltSetup, machine: Machine) -> str:

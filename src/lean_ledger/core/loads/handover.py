@@ -2,7 +2,9 @@
 takes, what is in the way.
 
 The counter spindle throws out what it has finished, turns as fast as the main one, comes over the piece at rapid and
-the last of it slowly, and closes; the blade cuts the piece off between the two; then it goes back. Lengths mm, times s.
+the last of it slowly, and closes; the blade cuts the piece off between the two; then it goes back. Where it pulls the
+bar, the main collet opens before the cut and closes again once the bar stands out by the next piece: the blade then
+cuts so much farther out. Lengths mm, times s.
 """
 
 from __future__ import annotations
@@ -15,6 +17,7 @@ from lean_ledger.core.holding.bar_collet import BarHold
 from lean_ledger.core.holding.hold import grip_of
 from lean_ledger.core.holding.standing import TURRET_OFF
 from lean_ledger.core.loads.bars import blade_of
+from lean_ledger.core.loads.travel import travel_range
 from lean_ledger.core.operations.build import BuiltSetup
 from lean_ledger.core.operations.model import Operation
 from lean_ledger.core.operations.timed import on_path
@@ -24,6 +27,7 @@ from lean_ledger.library.machines import Facing, Machine
 
 NEAR = 5.0  # of its way that it comes slowly
 SLOW = 1200.0  # mm/min
+PULL = 6000.0  # mm/min, of the bar
 CLEAR = 2.0  # between what it carries and all that stands
 BEHIND_TIP = 1.0  # that a blade's shank stands towards the main spindle
 
@@ -33,7 +37,8 @@ Made = tuple[SetupDecision, BuiltSetup]
 @dataclass(frozen=True)
 class Handover:
     """`at`: machine Z of the counter spindle's mount with the piece in it, `rest` where it works; seconds of each step;
-    `between`: from the blade to what grips the piece; `outside`: how far that reaches out about the axis.
+    `between`: from the blade to what grips the piece; `outside`: how far that reaches out about the axis; `by`: how far
+    it pulls the bar.
     """
 
     blade: str  # the operation that cuts the piece off
@@ -46,11 +51,13 @@ class Handover:
     away: float
     between: float
     outside: float
+    by: float = 0.0
+    pull: float = 0.0
 
     @property
     def before(self) -> float:
         """Seconds until the blade may cut."""
-        return self.eject + self.synchronise + self.approach + self.close
+        return self.eject + self.synchronise + self.approach + self.close + self.pull
 
 
 def why_not_taken_over(setups: Sequence[Made], machine: Machine) -> str:
@@ -69,11 +76,20 @@ def why_not_taken_over(setups: Sequence[Made], machine: Machine) -> str:
     return ""
 
 
-def handover_of(first: BuiltSetup, second: BuiltSetup, facing: Facing) -> Handover | None:
-    """None where nothing cuts the piece off.
+def why_not_pulled(machine: Machine) -> str:
+    """Why a counter spindle does not pull the bar; empty where it can."""
+    facing = machine.counter.facing if machine.counter is not None else None
+    if facing is None or not facing.collet:
+        return f"{machine.name} does not open its main collet while the counter spindle has the bar."
+    return ""
+
+
+def handover_of(first: BuiltSetup, second: BuiltSetup, facing: Facing, by: float = 0.0) -> Handover | None:
+    """None where nothing cuts the piece off; `by` is how far the bar is pulled, 0 where it is fed.
 
     A piece whose front is 130 before the main mount and goes 12 deep into jaws that end 100 before the other: that
-    mount comes to Z 130 − 12 + 100 = 218; from 860 at 24 m/min and 3000 mm/s² over 637 and 5 at 20 mm/s.
+    mount comes to Z 130 − 12 + 100 = 218; from 860 at 24 m/min and 3000 mm/s² over 637 and 5 at 20 mm/s. 46 of bar at
+    100 mm/s are 46 / 100 + 100 / 3000 = 0.493 s, beside twice the collet's.
     """
     blade = blade_of(first)
     if blade is None:
@@ -85,11 +101,12 @@ def handover_of(first: BuiltSetup, second: BuiltSetup, facing: Facing) -> Handov
     speed, acceleration = facing.rapid / 60, facing.acceleration
     fast = trapezoid_seconds(max(0.0, rest - at - NEAR), 0.0, speed, 0.0, acceleration)
     slow = trapezoid_seconds(NEAR, 0.0, SLOW / 60, 0.0, acceleration)
-    away = trapezoid_seconds(max(0.0, rest - at), 0.0, speed, 0.0, acceleration)
+    away = trapezoid_seconds(max(0.0, rest - at - by), 0.0, speed, 0.0, acceleration)
+    pull = 2 * facing.collet + trapezoid_seconds(by, 0.0, PULL / 60, 0.0, acceleration) if by else 0.0
     cut = max(_levels(first, blade)) + blade.tool.diameter
     return Handover(
         blade.id, at, rest, facing.eject, facing.synchronise, fast + slow, facing.close, away,
-        round(_jaws_end(second, at) - cut, 4), _outside(second),
+        round(_jaws_end(second, at) - cut, 4), _outside(second), by, pull,
     )  # fmt: skip
 
 
@@ -124,10 +141,12 @@ def _jaws_end(second: BuiltSetup, at: float) -> float:
     return at - second.stands.on_lathe(second.home.frame, second.home.frame.point(top))[2]
 
 
-def handover_findings(load: str, first: Made, second: Made, machine: Machine) -> Iterator[Finding]:
-    """Of a piece that is taken over: whether the counter spindle comes so near, and goes clear of blade and collet."""
+def handover_findings(load: str, first: Made, second: Made, machine: Machine, by: float = 0.0) -> Iterator[Finding]:
+    """Of a piece that is taken over: whether the counter spindle comes so near, and goes clear of blade and collet; of
+    a bar that is pulled, whether spindle and blade go so far.
+    """
     counter = machine.counter
-    one = handover_of(first[1], second[1], counter.facing) if counter is not None and counter.facing else None
+    one = handover_of(first[1], second[1], counter.facing, by) if counter is not None and counter.facing else None
     if counter is None or counter.facing is None or one is None:
         return
     least = counter.facing.travel[0]
@@ -147,6 +166,14 @@ def handover_findings(load: str, first: Made, second: Made, machine: Machine) ->
             "a smaller one in the counter spindle.", (_apart(load),),
         )  # fmt: skip
     blade = next(op for op in first[1].operations if op.id == one.blade)
+    reach = travel_range(2, first[1].stands, machine, (blade,))
+    beyond = max(one.at + by - one.rest, (reach[1] if reach is not None else 0.0) + by - machine.travel[2][1])
+    if by and beyond > 1e-6:
+        yield _error(
+            first[0], "pulled-too-far",
+            f"Pulled on by {by:.1f}, the bar stands {beyond:.1f} farther out than {machine.name} can cut it off.",
+            "Blade and counter spindle come so far and no farther. Have the bar fed.", (_fed(load),),
+        )  # fmt: skip
     lacks = _lacks(blade, one)
     if lacks > 1e-6:
         hold = second[1].hold
@@ -169,6 +196,10 @@ def _lacks(blade: Operation, one: Handover) -> float:
     if one.outside + CLEAR <= tool.cutting_length:
         return CLEAR - one.between
     return CLEAR + tool.holder.diameter - BEHIND_TIP - tool.diameter - one.between
+
+
+def _fed(load: str) -> Cure:
+    return Cure("Feed the bar", {"change": "pull-bar", "load": load, "on": False})
 
 
 def _apart(load: str) -> Cure:

@@ -15,6 +15,7 @@ from math import inf
 
 from lean_ledger.core.control.foreign import ForeignTime
 from lean_ledger.core.holding.standing import Standing
+from lean_ledger.core.loads.bars import farther_out, step_of
 from lean_ledger.core.loads.before import At, precedences
 from lean_ledger.core.loads.between import Stop, return_seconds
 from lean_ledger.core.loads.both_sides import of_the_other, opposite, pairs_in, side_by_side
@@ -40,6 +41,7 @@ from lean_ledger.core.operations.timed import on_path
 from lean_ledger.core.order.marks import marked
 from lean_ledger.core.order.waits import Mark, Plan, WaitProblem, Work
 from lean_ledger.core.plan import Load
+from lean_ledger.core.timing.motion import rapid_seconds
 from lean_ledger.library.machines import Machine
 
 UNIT = 1_000_000  # of a second
@@ -49,7 +51,7 @@ def timeline_of(steps: Sequence[At], where: Layout, machine: Machine, foreign: M
     """Of the cycle with its steps in this order; on a machine of one carriage that carriage's calls."""
     taken_over = taken_over_in(where)
     if not machine.works_at_once:
-        return Timeline((_handing_over(lane_of(steps, machine, foreign), taken_over),))
+        return Timeline((_lane(steps, machine, foreign, taken_over),))
     steps = at_one_feed(side_by_side(steps, where.load.both_sides), where.load, machine)
     count = len(machine.carriages)
     lanes = [_Planned.of(steps, where.load, k, foreign, machine, taken_over) for k in range(count)]
@@ -103,8 +105,17 @@ def taken_over_in(where: Layout) -> Handover | None:
     counter = where.machine.counter
     if not where.handed_over or counter is None or counter.facing is None:
         return None
-    first, second = (one.built for one in where.placed)
-    return handover_of(first, second, counter.facing)
+    first, second = where.placed
+    by = step_of(first.decision, first.built, front=True) if where.pulled else 0.0
+    return handover_of(first.built, second.built, counter.facing, by)
+
+
+def _pulled_out(steps: Sequence[At], one: Handover | None) -> list[At]:
+    """With the cut that parts the piece where that stands by then: so far out as the bar was pulled."""
+    if one is None or not one.by:
+        return list(steps)
+    return [(replace(placed, stands=farther_out(placed.stands, one.by)) if op.id == one.blade else placed, op)
+            for placed, op in steps]  # fmt: skip
 
 
 def _gone_off(lane: Lane, timed: Sequence[At], alone: Machine, one: Handover | None) -> tuple[Lane, float]:
@@ -120,14 +131,23 @@ def _gone_off(lane: Lane, timed: Sequence[At], alone: Machine, one: Handover | N
     return replace(lane, back=back), return_seconds(last, last, alone, beside)
 
 
-def _handing_over(lane: Lane, one: Handover | None) -> Lane:
-    """With what the counter spindle takes before the piece is cut off, and until it is back."""
+def _lane(
+    steps: Sequence[At], machine: Machine, foreign: Mapping[str, ForeignTime], one: Handover | None, *,
+    turned_meanwhile: bool = False,
+) -> Lane:  # fmt: skip
+    """A carriage's calls, with what the counter spindle takes before the piece is cut off, and until it is back. The
+    blade comes beside a bar that is pulled before, where nothing else is in its way, and follows it.
+    """
+    lane = lane_of(_pulled_out(steps, one), machine, foreign, turned_meanwhile=turned_meanwhile)
     if one is None or all(call.operation.id != one.blade for call in lane.calls):
         return lane
-    calls = tuple(
-        replace(c, transition=replace(c.transition, handover=one.before)) if c.operation.id == one.blade else c
-        for c in lane.calls
-    )
+    come, follow = lane, 0.0
+    if one.by:
+        come = lane_of(steps, machine, foreign, turned_meanwhile=turned_meanwhile)
+        follow = rapid_seconds((0.0, 0.0, 0.0), (0.0, 0.0, one.by), machine)
+    ways = (replace(c.transition, rapid=c.transition.rapid + follow, handover=one.before) for c in come.calls)
+    calls = tuple(replace(c, transition=way) if c.operation.id == one.blade else c
+                  for c, way in zip(lane.calls, ways, strict=True))  # fmt: skip
     return replace(lane, calls=calls, back={**lane.back, "pick-off": one.away})
 
 
@@ -155,7 +175,7 @@ class _Planned:
         others = {spindle_of(steps[k][0].stands) for k in range(len(steps))
                   if k not in own and turns_work(steps[k][1], steps[k][0].stands)}  # fmt: skip
         turned = any(spindle_of(placed.stands) in others for placed, _ in timed)
-        lane = lane_of(timed, alone, foreign, turned_meanwhile=turned)
+        lane = _lane(timed, alone, foreign, taken_over, turned_meanwhile=turned)
         asks = tuple(asked_of_spindle(op, placed.stands, carriage) for placed, op in timed)
         standing = tuple(stands_at(op, placed.stands) for placed, op in timed)
         at = machine.carriages[which].position
@@ -168,8 +188,9 @@ class _Planned:
             replace(call, transition=replace(call.transition, spindle=start))
             for call, start in zip(lane.calls, starts, strict=True)
         ]
-        lane, off = _gone_off(replace(lane, calls=tuple(calls)), timed, alone, taken_over)
-        return _Planned(alone, own, _handing_over(lane, taken_over), asks, standing, spindles, off)
+        out = _pulled_out(timed, taken_over)
+        lane, off = _gone_off(replace(lane, calls=tuple(calls)), out, alone, taken_over)
+        return _Planned(alone, own, lane, asks, standing, spindles, off)
 
 
 def slide_for(op: Operation) -> str:

@@ -19,7 +19,7 @@ from lean_ledger.core.holding.placement import Bed
 from lean_ledger.core.holding.standing import SWING_CLEARANCE, Standing
 from lean_ledger.core.loads.arranged import walked
 from lean_ledger.core.loads.bars import farther_out, step_of, why_not_on_bar
-from lean_ledger.core.loads.handover import why_not_taken_over
+from lean_ledger.core.loads.handover import why_not_pulled, why_not_taken_over
 from lean_ledger.core.loads.joined import vises_under, why_too_wide
 from lean_ledger.core.loads.kinds import (
     NOWHERE,
@@ -141,6 +141,11 @@ class Layout:
     @cached_property
     def _in_one(self) -> dict[tuple[str, str], tuple[str, ...]]:
         return {(piece, one.operation): row for one in self.in_one for row in one.rows for piece in row}
+
+    @property
+    def pulled(self) -> bool:
+        """Whether the counter spindle pulls the bar on."""
+        return self.load.pulled and self.handed_over and not why_not_pulled(self.machine)
 
     @property
     def handed_over(self) -> bool:

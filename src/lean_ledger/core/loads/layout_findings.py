@@ -45,7 +45,8 @@ def _found(where: Layout) -> list[Finding]:
     if where.handed_over:
         first, second = ((one.decision, one.built) for one in where.placed)
         travels = [f for one in where.placed for f in _travel_of(one, where)]
-        return [*travels, *handover_findings(where.load.id, first, second, where.machine)]
+        by = step_of(*first, front=True) if where.pulled else 0.0
+        return [*travels, *handover_findings(where.load.id, first, second, where.machine, by)]
     if where.load.arrangement.on_bar > 1:
         return _on_bar(where)
     return [*_travels(where), *_neighbours(where), *_sides(where), *_carried(where)]

@@ -13,6 +13,7 @@ from lean_ledger.core.control.foreign import ForeignTime, time_or_finding
 from lean_ledger.core.holding.bar_collet import BarHold
 from lean_ledger.core.holding.placement import Bed, bed_for
 from lean_ledger.core.holding.resolve import holding_side
+from lean_ledger.core.loads.bars import bar_of
 from lean_ledger.core.loads.grips import Grip, against, cannot_be_held, grips, that_help, with_better
 from lean_ledger.core.loads.lanes import timeline_of
 from lean_ledger.core.loads.layout import Layout, Placed, layout
@@ -100,7 +101,7 @@ def _made(
         bed=bed,
         where=where,
         timeline=timeline,
-        whole_load_seconds=_load_seconds(where) * (1 if load.load_seconds is not None else times("loading")),
+        whole_load_seconds=_load_seconds(where, given) * (1 if load.load_seconds is not None else times("loading")),
         tool_calls=calls,
         best=grouped,
         grouped_calls=tool_calls([c.operation.id for c in best_calls], by_id) if by_one else calls,
@@ -158,19 +159,29 @@ def grips_in(load: LoadLedger, plan: Plan, library: Library) -> tuple[Grip, ...]
     return grips_of(plan, load.placed[0], bed_for(load.bed, load.load, load.decision.id), library)
 
 
-def _load_seconds(where: Layout) -> float:
+def _load_seconds(where: Layout, given: MadeFrom) -> float:
     """Of a cycle: those that were said, else a piece's own for each."""
     said = where.load.load_seconds
     if said is not None:
         return float(said)
     if where.handed_over:  # the bar is fed, and the machine does the rest
-        return where.placed[0].built.hold.load_seconds
+        fed = where.placed[0].built.hold.load_seconds
+        return fed / max(1, _pieces_of_bar(where.placed[0], given)) if where.pulled else fed
     if where.load.arrangement.joined > 1:  # a bar is laid in once, and each of its vises is closed
         return where.fixtures * where.placed[0].built.hold.load_seconds
     fed = where.load.arrangement.on_bar  # with one advance
     if where.machine.drum is not None and isinstance(where.placed[0].built.hold, BarHold):
         return 0.0  # it feeds its bars itself
     return sum(one.built.hold.load_seconds for one in where.placed[::fed])
+
+
+def _pieces_of_bar(first: Placed, given: MadeFrom) -> int:
+    """That come of one bar which is pulled: where it ends the next is laid in."""
+    own, shop = given.plan.rates, given.library.rates
+    length = own.bar_length if own.bar_length is not None else shop.bar_length
+    remnant = own.remnant if own.remnant is not None else shop.remnant
+    bar = bar_of(first.decision, first.built, 1, length, remnant)
+    return bar.pieces if bar is not None else 1
 
 
 def _held(given: MadeFrom, placed: Placed, bed: Bed) -> list[Finding]:

@@ -8,7 +8,7 @@ from decimal import Decimal
 from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.basis.findings import Severity
 from lean_ledger.core.changes import Scene
-from lean_ledger.core.changes.hand_over import HandOver, why_no_handover
+from lean_ledger.core.changes.hand_over import HandOver, PullBar, why_no_handover
 from lean_ledger.core.changes.setups import MoveFeature
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.ledger.evaluate import evaluate
@@ -84,6 +84,32 @@ def at_other_end(load: LoadLedger, ledger: Ledger, part: Part, library: Library)
                 each = ledger.prices[0].each - other.prices[0].each
                 found.append(AtOtherEnd(feature, there, saves, each))
     return tuple(sorted(found, key=lambda one: -one.saves)[:MOST])
+
+
+@dataclass(frozen=True)
+class Pulled:
+    """The bar pulled on by the counter spindle in place of being fed: seconds of a cycle with its loading, and money a
+    piece, that this saves.
+    """
+
+    saves: float
+    each: Decimal
+
+
+def pulled_on(load: LoadLedger, ledger: Ledger, part: Part, library: Library) -> Pulled | None:
+    """None where it is so already, cannot be, brings an error or saves nothing."""
+    if not load.where.handed_over or load.where.pulled:
+        return None
+    try:
+        plan, _ = PullBar(load.load.id).apply(ledger.plan, Scene(part, library, ledger))
+        other = evaluate(plan, part, library)
+    except PlanError:
+        return None
+    then = other.load_named(load.load.id)
+    saves = load.cycle + load.idle - then.cycle - then.idle
+    if saves <= LEAST_GAIN or _errors(other) > _errors(ledger):
+        return None
+    return Pulled(saves, ledger.prices[0].each - other.prices[0].each)
 
 
 def _errors(ledger: Ledger) -> int:

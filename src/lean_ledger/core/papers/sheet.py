@@ -166,7 +166,8 @@ def _taken_over(s: LoadLedger) -> tuple[str, str]:
     one, (first, second) = taken_over_in(s.where), s.load.setups
     comes_to = f", its mount comes to Z {one.at:.1f}" if one is not None else ""
     if s.decision.id == first:
-        return "main spindle", f"for {second} the counter spindle takes it over{comes_to}"
+        pulls = f"; then it pulls the bar on by {one.by:.1f}" if one is not None and one.by else ""
+        return "main spindle", f"for {second} the counter spindle takes it over{comes_to}{pulls}"
     return "counter spindle", f"takes it over from {first}{comes_to}; zeros count out of it"
 
 

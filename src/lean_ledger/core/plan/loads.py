@@ -200,6 +200,7 @@ class Load:
     at_one_speed: tuple[AtOneSpeed, ...] = ()
     split: tuple[tuple[str, int], ...] = ()  # (operation, parts) that several carriages make one after the other
     both_sides: tuple[str, ...] = ()  # operations whose passes two carriages make, one on either side, two at a time
+    pulled: bool = False  # the counter spindle pulls the bar on before it cuts a piece off, nothing feeds it
     skipped: tuple[str, ...] = ()  # pieces whose calls are written as blocks to be skipped, while proving out
 
     @property

@@ -11,8 +11,8 @@ from lean_ledger.core.control.steps import CATEGORY, Angles, Run, StepKind
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.travel import reach_along
+from lean_ledger.core.program.asked import SetupProgram
 from lean_ledger.core.program.stations import tool_numbers
-from lean_ledger.core.program.writer import SetupProgram
 from lean_ledger.library.dialects import Dialect
 from lean_ledger.library.machines import Machine
 
@@ -56,8 +56,8 @@ def _counter_codes(dialect: Dialect) -> CounterCodes | None:
     if not dialect.spindles:
         return None
     main, counter = (float(code[1:]) for code in dialect.spindles)
-    others = (float(code[1:]) for code in (dialect.drive, dialect.eject, dialect.synchronise, dialect.close))
-    return CounterCodes((main, counter), *others)
+    others = (dialect.drive, dialect.eject, dialect.synchronise, dialect.close, dialect.loosen, dialect.grip)
+    return CounterCodes((main, counter), *(float(code[1:] or 0) for code in others))
 
 
 def _timed(dialect: Dialect, machine: Machine) -> dict[float, tuple[StepKind, float]]:

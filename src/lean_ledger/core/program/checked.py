@@ -15,9 +15,9 @@ from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.runs import Selection, reduced
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.agree import Agreement, agreement, run_of, setting_of
+from lean_ledger.core.program.asked import SetupProgram
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.write import programs_of, programs_of_part
-from lean_ledger.core.program.writer import SetupProgram
 
 
 @dataclass(frozen=True)

@@ -20,7 +20,7 @@ from lean_ledger.core.loads.turned import turned_motion
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import Motion, Operation, Ring2
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.program.writer import SetupProgram
+from lean_ledger.core.program.asked import SetupProgram
 from lean_ledger.core.timing.chain import Arc
 from lean_ledger.core.timing.motion import Stroke
 

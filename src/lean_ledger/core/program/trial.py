@@ -26,9 +26,9 @@ from lean_ledger.core.loads.turned import turned_way
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.program.agree import in_front_of
+from lean_ledger.core.program.asked import SetupProgram
 from lean_ledger.core.program.proof import step_stroke
 from lean_ledger.core.program.stations import tool_numbers
-from lean_ledger.core.program.writer import SetupProgram
 from lean_ledger.core.setups.ways import Way
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.types import Library, Tool, ToolKind

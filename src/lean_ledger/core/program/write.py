@@ -17,8 +17,9 @@ from lean_ledger.core.ledger.offsets import NOWHERE, WorkOffset, offsets_of
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.runs import Selection, reduced
 from lean_ledger.core.part.model import Part
+from lean_ledger.core.program.asked import Asked, SetupProgram
 from lean_ledger.core.program.numbers import Numbers, program_numbers, subprograms
-from lean_ledger.core.program.writer import Asked, SetupProgram, Writer
+from lean_ledger.core.program.writer import Writer
 from lean_ledger.library.dialects import Dialect, dialect_of
 
 

@@ -2,88 +2,26 @@
 
 from __future__ import annotations
 
-import re
-from collections.abc import Mapping
-from dataclasses import dataclass
-
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.ledger.offsets import NOWHERE, WorkOffset
+from lean_ledger.core.loads.bars import farther_out
 from lean_ledger.core.loads.between import Stop, crossing
 from lean_ledger.core.loads.lanes import spindle_of, taken_over_in
-from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.speeds import turns_work
 from lean_ledger.core.loads.timeline import Call
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.model import HoleCycle, Operation
-from lean_ledger.core.program.numbers import Numbers, o_word, subprograms
-from lean_ledger.core.program.spindle_words import go_on, take_over
+from lean_ledger.core.program.asked import Asked, SetupProgram
+from lean_ledger.core.program.numbers import o_word, subprograms
+from lean_ledger.core.program.spindle_words import go_on, stop, take_over
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.program.text import Lines
 from lean_ledger.core.timing.arcs import segments
 from lean_ledger.core.timing.chain import Arc
 from lean_ledger.core.timing.motion import Stroke
-from lean_ledger.library.dialects import Dialect
-from lean_ledger.library.machines import Machine
 
 MOST_TOLD = 6  # zeros that a program names one by one
 ABOUT = {"x": "A", "y": "B", "z": "C"}
-
-
-@dataclass(frozen=True)
-class SetupProgram:
-    """Of a load, and of one carriage of its machine; `setup` is the first that lies in it. `calls` names each
-    subprogram's operation; `offsets` are those that the text uses.
-    """
-
-    setup: str
-    setups: tuple[str, ...]
-    machine: Machine
-    dialect: Dialect
-    file: str
-    text: str
-    calls: tuple[tuple[int, str], ...]
-    offsets: tuple[WorkOffset, ...]
-    numbers: Numbers
-    carriage: str = ""  # where the machine has several
-
-    @property
-    def name(self) -> str:
-        """Of its file before what the file is, for files that stand side by side: "S1-S2", "S1-turret-2"."""
-        return "-".join((*self.setups, *self.carriage.split()))
-
-    @property
-    def lines_of_numbers(self) -> dict[int, int]:
-        """The line, counted from 1, at which each program and subprogram of the text begins."""
-        found = (re.match(r"O(\d+)", line) for line in self.text.split("\n"))
-        return {int(begins[1]): at for at, begins in enumerate(found, start=1) if begins is not None}
-
-
-@dataclass(frozen=True)
-class Asked:
-    """What a program is written from: what one carriage `does` of a load, or all of it where the machine has one.
-
-    `positions` are those of each subprogram among all that the carriage calls in the whole load.
-    """
-
-    numbers: Numbers
-    load: LoadLedger
-    does: LoadLedger
-    offsets: tuple[WorkOffset, ...]
-    dialect: Dialect
-    words: str
-    positions: Mapping[tuple[str, int], int]
-    open_findings: int  # that stop the plan's release: the text says so
-
-    @property
-    def carriage(self) -> str:
-        """Empty where the machine has one."""
-        return self.does.timeline.lanes[0].carriage if self.load.machine.works_at_once else ""
-
-    @property
-    def stops(self) -> bool:
-        """Whether it stops the spindle at its end: of several paths the last."""
-        lanes = self.load.timeline.lanes
-        return self.does.timeline.lanes[0].carriage == max(lanes, key=lambda lane: lane.end).carriage
 
 
 class Writer:
@@ -133,6 +71,7 @@ class Writer:
             if entry.transition.handover and self._taken_over is not None:
                 main.say(f"G0 W{main.number(self._taken_over.rest)}")
                 main.ended()
+                now = Stop(now.op, farther_out(now.stands, self._taken_over.by))
             before = now
         self._skipping = False
         if before is not None:
@@ -150,9 +89,7 @@ class Writer:
             busy = sum(1 for lane in self._asked.load.timeline.lanes if lane.calls)
             go_on(main, dialect, feeds=feeds, others=busy > 1)
         elif self._asked.stops:
-            for code in self._dialect.spindles or ("",):
-                main.say(code)
-                main.say("M5")
+            stop(main, dialect)
         self._turn_back(before)
         main.say(dialect.end)
         text = "\n".join(["%", *main.out, *self._subs, "%"]) + "\n"
@@ -217,6 +154,11 @@ class Writer:
         self._go_to(before, now, changes=changes, turns=turns, moves=moves)
         if taken is not None:
             take_over(main, self._dialect, taken)
+            if taken.by:  # the blade follows the bar
+                x, y, z = self._local
+                self._shift((x, y, round(z + taken.by, 4)))
+                main.forget()
+                self._move(self._words_of(op, op.motion.start))
 
     def _mean(self, now: Stop) -> None:
         """Which spindle the words that follow are about, on a machine that has two."""
@@ -270,11 +212,15 @@ class Writer:
     def _take(self, now: Stop) -> WorkOffset:
         """The offset of a piece, its zero shifted where it shares the word."""
         offset = self._offset(now.op)
-        if offset.local != self._local:
-            x, y, z = (self._main.number(v) for v in offset.local)
-            self._say(f"G{self._dialect.local} X{x}", f"Y{y}" if self._has_y else "", f"Z{z}")
-            self._local = offset.local
+        self._shift(offset.local)
         return offset
+
+    def _shift(self, local: Vec) -> None:
+        """The zero to so far from its word's own."""
+        if local != self._local:
+            x, y, z = (self._main.number(v) for v in local)
+            self._say(f"G{self._dialect.local} X{x}", f"Y{y}" if self._has_y else "", f"Z{z}")
+            self._local = local
 
     def _say(self, *words: str) -> None:
         """A block of a call, that is skipped with its piece."""

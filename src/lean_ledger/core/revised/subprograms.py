@@ -7,7 +7,7 @@ from collections.abc import Iterator, Sequence
 from dataclasses import dataclass
 from typing import Literal
 
-from lean_ledger.core.program.writer import SetupProgram
+from lean_ledger.core.program.asked import SetupProgram
 
 Stays = Literal["same", "renumbered", "changed", "new", "gone"]
 

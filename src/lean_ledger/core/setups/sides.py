@@ -24,8 +24,8 @@ from lean_ledger.core.geometry.vectors import Vec, cross, dot, parallel
 from lean_ledger.core.geometry.views import RIGHT, back_of
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Plan
+from lean_ledger.core.setups.bar_lies import is_flat_of_bar
 from lean_ledger.core.setups.profile import outer_chain
-from lean_ledger.core.stock.sizes import is_flat_of_bar
 
 NEAR = 0.1  # mm within which a mouth lies on an outline of chords
 SHOULDER = 0.05  # mm by which a wall stands out farther than another

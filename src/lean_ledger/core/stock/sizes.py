@@ -4,21 +4,20 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from dataclasses import dataclass, replace
-from math import cos, hypot, pi, sin, sqrt
+from math import hypot, sqrt
 
 from lean_ledger.core.basis.findings import Chapter, Cure, Finding, Severity
 from lean_ledger.core.features import Feature, Hole, flat_side
-from lean_ledger.core.geometry.model import Bounds, Face
+from lean_ledger.core.geometry.model import Bounds
 from lean_ledger.core.geometry.near_net import NearNet
 from lean_ledger.core.geometry.vectors import Vec, dot
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import DIRECTIONS, Allowances, Plan, Said
+from lean_ledger.core.setups.bar_lies import AT_SIZE, COAXIAL, along_of, bar_centre, has_flats, square_of
 from lean_ledger.core.stock.block import Section, StockState, hexagon_width
 from lean_ledger.library.types import Library, StockSizes
 
 SECTIONS = {"round bar": Section.ROUND, "hexagonal bar": Section.HEX}
-AT_SIZE = 0.01  # mm within which a part is as large as a listed size
-COAXIAL = 1 - 1e-6  # cosine between a part's axis and its bar's
 AXES: tuple[Vec, Vec, Vec] = ((1.0, 0.0, 0.0), (0.0, 1.0, 0.0), (0.0, 0.0, 1.0))
 
 
@@ -50,7 +49,7 @@ def sized_stock(plan: Plan, part: Part, sizes: StockSizes) -> Sized:
     choice, bounds = plan.stock, part.model.solid.bounds
     if part.near_net is not None:
         return _as_it_comes(part.near_net, bounds, plan.allowances)
-    along = _along(plan, part)
+    along = along_of(plan, part)
     across = tuple(i for i in range(3) if i != along)
     section = SECTIONS.get(choice.form, Section.BLOCK)
     wanted = [bounds.size[i] + _over(plan.allowances, i) for i in range(3)]
@@ -65,7 +64,7 @@ def sized_stock(plan: Plan, part: Part, sizes: StockSizes) -> Sized:
             size, missing = _next(least, listed, choice.form)
         wanted[across[0]] = wanted[across[1]] = size
         if section == Section.HEX:
-            wanted[sum(across) - _square(part, along)] = hexagon_width(size)
+            wanted[sum(across) - square_of(part, along)] = hexagon_width(size)
     elif choice.sizing == "fixed":
         wanted = list(choice.fixed)
     elif choice.sizing == "next size up" and choice.form == "plate":
@@ -81,7 +80,7 @@ def sized_stock(plan: Plan, part: Part, sizes: StockSizes) -> Sized:
     for i, axis in enumerate("XYZ"):
         over, asked = wanted[i] - bounds.size[i], (plan.allowances.on(f"{axis}-"), plan.allowances.on(f"{axis}+"))
         if section != Section.BLOCK and i != along:
-            centre = _centre(part, along)[i]
+            centre = bar_centre(part, along)[i]
             below = round(wanted[i] / 2 - (centre - bounds.min[i]), 4)
             above = round(wanted[i] / 2 - (bounds.max[i] - centre), 4)
         else:
@@ -97,17 +96,17 @@ def listed_sides(plan: Plan, part: Part, sizes: StockSizes) -> tuple[str, ...]:
     A part of 48 × 20 from a flat bar of 50 × 20 has two such sides, those 20 apart.
     """
     choice = plan.stock
-    along = _along(plan, part)
+    along = along_of(plan, part)
     across = tuple(i for i in range(3) if i != along)
     tried = {"plate": ((along,),), "rectangular bar": (across, across[:1], across[1:])}
-    if choice.form == "hexagonal bar" and _has_flats(part, along, _square(part, along)):
+    if choice.form == "hexagonal bar" and has_flats(part, along, square_of(part, along)):
         tried["hexagonal bar"] = (across,)
     for axes in tried.get(choice.form, ()):
         sides = tuple(f"{'XYZ'[i]}{sign}" for i in axes for sign in "-+")
         bare = replace(plan, stock=replace(choice, sizing="next size up"), allowances=without(plan.allowances, sides))
         sized = sized_stock(bare, part, sizes)
         # a hexagon's corners may be turned off
-        flat = axes if choice.form != "hexagonal bar" else (_square(part, along),)
+        flat = axes if choice.form != "hexagonal bar" else (square_of(part, along),)
         over = [sized.allowances.on(f"{'XYZ'[i]}{sign}") for i in flat for sign in "-+"]
         ends = all(_ends_flat(part, side) for side in sides) or choice.form == "hexagonal bar"
         if not sized.missing and ends and all(abs(by) < AT_SIZE for by in over):
@@ -141,51 +140,6 @@ def without(allowances: Allowances, sides: Sequence[str]) -> Allowances:
     for side in sides:
         allowances = allowances.with_side(side, 0.0)
     return allowances
-
-
-def is_flat_of_bar(part: Part, feature: Feature, plan: Plan) -> bool:
-    """Whether a flat side is one of a hexagonal bar's, bought at size: no stock is on it."""
-    if plan.stock.form != "hexagonal bar" or flat_side(feature) is None:
-        return False
-    along = _along(plan, part)
-    square = _square(part, along)
-    if any(plan.allowances.on(f"{'XYZ'[square]}{sign}") > AT_SIZE for sign in "-+"):
-        return False
-    half = part.model.solid.bounds.size[square] / 2
-    found = [_flat_of(part, part.model.solid.faces[index], along, square) for index in feature.faces]
-    return all(n is not None and abs(away - half) < AT_SIZE for n, away in found)
-
-
-def _along(plan: Plan, part: Part) -> int:
-    return "XYZ".index(plan.stock.along) if plan.stock.along else _usual_axis(plan.stock.form, part)
-
-
-def _square(part: Part, along: int) -> int:
-    """The axis that two of a hexagonal bar's flats are square to: as the part's own are, else the second of the two."""
-    j, k = (i for i in range(3) if i != along)
-    return j if _has_flats(part, along, j) else k
-
-
-def _has_flats(part: Part, along: int, square: int) -> bool:
-    """Whether the part has the six flats of a hexagonal bar that lies so."""
-    reach = [0.0] * 6
-    for face in part.model.solid.faces:
-        n, away = _flat_of(part, face, along, square)
-        if n is not None:
-            reach[n] = max(reach[n], away)
-    return min(reach) > 0 and max(reach) - min(reach) < AT_SIZE
-
-
-def _flat_of(part: Part, face: Face, along: int, square: int) -> tuple[int | None, float]:
-    """Which of the six flats of a bar that lies so a face looks out of, and how far from the bar's middle."""
-    other = 3 - along - square
-    if face.surface == "plane" and abs(face.axis[along]) < 1e-6:
-        centre = _centre(part, along)
-        for n in range(6):
-            a, b = sin(n * pi / 3), cos(n * pi / 3)
-            if face.axis[other] * a + face.axis[square] * b > COAXIAL:
-                return n, (face.origin[other] - centre[other]) * a + (face.origin[square] - centre[square]) * b
-    return None, 0.0
 
 
 def _as_it_comes(stock: NearNet, part: Bounds, allowances: Allowances) -> Sized:
@@ -253,36 +207,18 @@ def stock_findings(sized: Sized, plan: Plan) -> list[Finding]:
     return found
 
 
-def _usual_axis(form: str, part: Part) -> int:
-    """A bar along the part's own axis or its longest side; a plate as thick as its shortest."""
-    size = part.model.solid.bounds.size
-    if part.axis is not None and form != "plate":
-        direction = part.axis.direction
-        return max(range(3), key=lambda i: abs(direction[i]))
-    return min(range(3), key=lambda i: size[i]) if form == "plate" else max(range(3), key=lambda i: size[i])
-
-
 def _over(allowances: Allowances, axis: int) -> float:
     name = "XYZ"[axis]
     return allowances.on(f"{name}-") + allowances.on(f"{name}+")
-
-
-def _centre(part: Part, along: int) -> Vec:
-    """What a bar's centre goes through: the part's axis where it is turned about it, else the middle of its box."""
-    axis, bounds = part.axis, part.model.solid.bounds
-    if axis is not None and abs(axis.direction[along]) > COAXIAL:
-        return axis.point
-    x, y, z = ((low + high) / 2 for low, high in zip(bounds.min, bounds.max, strict=True))
-    return x, y, z
 
 
 def _across(part: Part, along: int, allowances: Allowances, section: Section) -> float:
     """Diameter or size across flats that the part's shadow along the bar just fits in, with the least allowance over
     it.
     """
-    k = _square(part, along)
+    k = square_of(part, along)
     j = 3 - along - k
-    centre = _centre(part, along)
+    centre = bar_centre(part, along)
     points = [(v[j] - centre[j], v[k] - centre[k]) for v in part.model.solid.mesh.vertices]
     over = min(allowances.on(f"{'XYZ'[i]}{sign}") for i in (j, k) for sign in "-+")
     if section == Section.ROUND:

@@ -9,7 +9,7 @@ from flask_openapi3 import Tag
 
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.loads.drum import DrumFinder, finder_of
-from lean_ledger.core.pace.ends import at_other_end, both_ends
+from lean_ledger.core.pace.ends import at_other_end, both_ends, pulled_on
 from lean_ledger.store import Desk
 from lean_ledger.web.balance import schemas as s
 from lean_ledger.web.balance.cells import cell_view
@@ -20,6 +20,7 @@ from lean_ledger.web.balance.views import (
     both_sides_view,
     found_view,
     gain_view,
+    pulled_view,
     split_view,
 )
 from lean_ledger.web.plans.schemas import PlanPath, Problem
@@ -65,6 +66,8 @@ def gains_body(asked: Desk, plan_id: int, load: str) -> bytes:
         views += [split_view(one, finder, second) for one in finder.split_gains()]
     ends = at_other_end(own, opened.ledger, opened.part, asked.shelf.library)
     views += [at_other_end_view(one, opened) for one in ends]
+    pulled = pulled_on(own, opened.ledger, opened.part, asked.shelf.library)
+    views += [pulled_view(pulled, load)] if pulled is not None else []
     views.sort(key=lambda one: -one.saves)
     return s.GainsView(gains=views).model_dump_json().encode()
 

@@ -84,6 +84,8 @@ class HandoverView(BaseModel):
     close: float
     cut_off: float
     away: float
+    pull: float = Field(description="the main collet opens, the bar comes, it closes; 0 where the bar is fed")
+    by: float = Field(description="how far the bar is pulled on, mm")
     at: float = Field(description="machine Z of the counter spindle's mount while it takes the piece")
     between: float = Field(description="from the blade to what grips the piece")
     grips: str = Field(description="what of the piece it closes on, in words")

@@ -13,7 +13,7 @@ from lean_ledger.core.loads.lanes import taken_over_in
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.timeline import Beat, Lane
 from lean_ledger.core.loads.told import longest_chain, waits_of
-from lean_ledger.core.pace.ends import AtOtherEnd, BothEnds
+from lean_ledger.core.pace.ends import AtOtherEnd, BothEnds, Pulled
 from lean_ledger.core.plan import Load
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.library.dialects import dialect_of
@@ -119,6 +119,7 @@ def _handover(load: LoadLedger) -> s.HandoverView | None:
     return s.HandoverView(
         eject=one.eject, synchronise=one.synchronise, approach=one.approach, close=one.close,
         cut_off=blade.operation.time.cut + blade.operation.time.rapid, away=one.away, at=one.at, between=one.between,
+        pull=one.pull, by=one.by,
         grips=load.where.placed[1].built.hold.touches,
     )  # fmt: skip
 
@@ -192,6 +193,13 @@ def at_other_end_view(one: AtOtherEnd, opened: Opened) -> s.GainView:
     return s.GainView(
         title=f"{one.feature} in the {where}, setup {one.to}", saves=one.saves, each=float(one.each),
         change={"change": "move-feature", "features": [one.feature], "setup": one.to},
+    )  # fmt: skip
+
+
+def pulled_view(one: Pulled, load: str) -> s.GainView:
+    return s.GainView(
+        title="The counter spindle pulls the bar on, nothing feeds it", saves=one.saves, each=float(one.each),
+        change={"change": "pull-bar", "load": load},
     )  # fmt: skip
 
 
