@@ -45,7 +45,7 @@ def test_axe_finds_nothing_on_jobs_and_in_dialogs(planner: Planner, axe: str, pl
         page.goto(f"{planner.site}/{shown}")
         page.wait_for_timeout(600)
         assert violations(page, axe) == []
-    planner.open(plate, "operations?show=worth")
+    planner.open(planner.copy_of("cable-saddle", "T-WORTH"), "operations?show=worth")
     expect(page.locator(".worth-table")).to_be_visible(timeout=120_000)
     assert violations(page, axe) == []
     planner.open(plate, "operations?show=tools")

@@ -22,7 +22,7 @@ from tests.conftest import built, with_machines
 
 LIB = shipped_library()
 #: Trying every machine takes time and shows nothing here: what is turned is turned on lathes.
-FEW = with_machines("mill-762", "mill-five", "lathe-320", "lathe-driven")
+FEW = with_machines("mill-762", "mill-five", "lathe-320")
 TOOLS = {t.id: t for t in LIB.tools}
 
 

@@ -16,7 +16,7 @@ from lean_ledger.core.part.model import Part
 from tests.conftest import CASES
 
 #: With how many damages of each kind: free surfaces take long to read.
-SOURCES = {"spindle-bushing": 2, "mirror-cell": 2}
+SOURCES = {"spindle-bushing": 2, "mirror-cell": 1}
 
 
 def cut_short(text: str, rnd: random.Random) -> str:

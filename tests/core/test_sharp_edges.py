@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import replace
+from functools import cache
 from math import pi, radians, sin
 
 import pytest
@@ -13,13 +14,14 @@ from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import Followed, Remainder
 from lean_ledger.core.followed.sharp import is_sharp, left_in_corner
 from lean_ledger.core.ledger.evaluate import evaluate
-from lean_ledger.core.papers.plan_document import first_plan, followed_plan
+from lean_ledger.core.papers.plan_document import FirstPlan, first_plan, followed_plan
 from lean_ledger.core.part.model import Part
 from lean_ledger.library import shipped_library
-from tests.cases.parts.wider import WIDER
+from tests.cases.parts.wider import spur_gear
 from tests.conftest import built, quick_ledger
 
 LIB = shipped_library()
+TEETH = 16
 
 
 @pytest.mark.parametrize(("degrees", "stays"), [(90, 1.5 * (1 - 0.70711)), (120, 1.5 * (1 - 0.86603)), (180, 0.0)])
@@ -31,13 +33,18 @@ def test_what_stays_in_a_corner_by_hand(degrees: float, stays: float) -> None:
     assert left_in_corner(1.5, pi) == pytest.approx(0)
 
 
+@cache
+def gear() -> tuple[Part, FirstPlan]:
+    part = built(spur_gear(TEETH))
+    return part, first_plan(part, "al-6082", (10,), LIB, ["mill-762"])
+
+
 def test_gear_is_made_but_for_its_roots_which_are_said_once() -> None:
-    part = built(WIDER["spur-gear"]())
-    found = first_plan(part, "al-6082", (10,), LIB, ["mill-762"])
+    _, found = gear()
     assert [f.title for f in found.ledger.findings if f.severity == Severity.ERROR] == []
     (one,) = [f for f in found.ledger.findings if f.code == "stock-left"]
     assert one.severity == Severity.WARNING
-    assert len(one.features) == 16, "a root between each two teeth"
+    assert len(one.features) == TEETH, "a root between each two teeth"
     assert "sharp" in one.why
     assert "R1.5" in one.why
     # a mill that comes between the teeth would take all of the stock around them for twelve minutes
@@ -52,11 +59,10 @@ def test_gear_is_made_but_for_its_roots_which_are_said_once() -> None:
 
 
 def test_stock_elsewhere_or_thicker_is_no_matter_of_corners() -> None:
-    part = built(WIDER["spur-gear"]())
-    ledger = quick_ledger(part)
-    outcome = followed_plan(part, ledger).outcome
+    part, found = gear()
+    outcome = found.outcome
     assert isinstance(outcome, Followed)
-    makers = [op for op in ledger.operations if op.kind == "finish outline"]
+    makers = [op for op in found.ledger.operations if op.kind == "finish outline"]
     frames, radius = [makers[0].frame], makers[0].tool.diameter / 2
 
     def sharp(piece: Remainder) -> bool:

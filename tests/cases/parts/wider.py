@@ -41,9 +41,9 @@ def involute(module: float, teeth: int) -> list[tuple[float, float]]:
     return [p for p, q in zip(points, [*points[1:], points[0]], strict=True) if hypot(p[0] - q[0], p[1] - q[1]) > 0.05]
 
 
-def spur_gear() -> Body:
-    """Module 2.5, 16 teeth, 12 wide, a bore and a boss."""
-    body = prism(involute(2.5, 16), 0, 12) + rod((0, 0, 11), Z, 24, 9)
+def spur_gear(teeth: int = 16) -> Body:
+    """Module 2.5, 12 wide, a bore and a boss."""
+    body = prism(involute(2.5, teeth), 0, 12) + rod((0, 0, 11), Z, 24, 9)
     return body - rod((0, 0, -1), Z, 12, 22)
 
 
