@@ -20,7 +20,7 @@ from lean_ledger.core.operations.holes.drilling import opened_beyond
 from lean_ledger.core.operations.holes.hole_paths import drill_path
 from lean_ledger.core.operations.milling.surface_paths import Over, triangles_of
 from lean_ledger.core.operations.model import Motion
-from lean_ledger.core.operations.safe.cleared import went
+from lean_ledger.core.operations.safe.cleared import path_of, went
 from lean_ledger.core.operations.safe.mended import Mended
 from lean_ledger.core.operations.safe.off_part import STRAY, Keep, kept_off
 from lean_ledger.core.operations.safe.pointed import lowest_tip
@@ -28,7 +28,7 @@ from lean_ledger.core.operations.safe.ridges import beside_ridges, over_ridges, 
 from lean_ledger.core.operations.safe.shadows import bores_along
 from lean_ledger.core.operations.safe.tool_outline import covering, slices_of
 from lean_ledger.core.setups.frame import frame_of
-from lean_ledger.core.timing.motion import feed, rapid
+from lean_ledger.core.timing.motion import Stroke, feed, rapid
 from lean_ledger.library import shipped_library
 from lean_ledger.library.types import Tool, ToolKind
 from tests.conftest import built
@@ -359,7 +359,7 @@ def test_way_in_pieces_clears_what_it_clears_as_a_whole(turns: int, orbit: float
     angles = [2 * np.pi * k / 36 for k in range(36 * turns + 1)]
     line = [(orbit * float(np.cos(a)), orbit * float(np.sin(a)), -3.0) for a in angles]
     mill = replace(tool(ToolKind.END_MILL, 10), diameter=2 * radius)
-    found = went(Same(Motion((feed(500, line),))), mill).area(-3.0)
+    found = went(path_of(Same(Motion((feed(500, line),)))), mill).area(-3.0)
     once = LineString([p[:2] for p in line[:37]]).buffer(radius, quad_segs=24)
     assert found.symmetric_difference(once).area < 0.01 * once.area
 
@@ -374,3 +374,17 @@ def test_way_ends_where_it_cuts_last() -> None:
         walk.rapid(rapid((x, 0.0, 40.0), (x + 5, 5.0, 40.0)))
     ends = [s.points[-1] for s in walk.ended() if s.is_rapid]
     assert ends == [(0.0, 0.0, 22.0), (9.0, 0.0, 40.0)]
+
+
+def test_what_goes_the_same_way_at_another_feed_is_one_path() -> None:
+    """An edit of a feed finds what was worked out of the way before; another point, and it is another way."""
+    points = ((0.0, 0.0, 5.0), (10.0, 0.0, 5.0))
+    slow, fast, other = (
+        Motion((Stroke(((0.0, 0.0, 9.0), points[0])), Stroke(way, feed)))
+        for way, feed in ((points, 300.0), (points, 900.0), ((points[0], (10.5, 0.0, 5.0)), 300.0))
+    )
+    assert path_of(Same(slow)) == path_of(Same(fast))
+    assert path_of(Same(slow)) != path_of(Same(other))
+    assert [s.is_rapid for s in path_of(Same(slow)).value.strokes] == [True, False]
+    rapid = Motion((*slow.strokes[:1], Stroke(points)))
+    assert path_of(Same(rapid)) != path_of(Same(slow))

@@ -60,13 +60,33 @@ class Went:
         return pieces, np.array(of, dtype=np.int64)
 
 
+@dataclass(frozen=True)
+class Path:
+    """Where a motion goes, whatever its feeds: a cut's is 1. `r` is the level that a canned cycle goes back to."""
+
+    strokes: tuple[Stroke, ...]
+    r: float | None = None
+
+
 @lru_cache(maxsize=4096)
-def went(motion: Same[Motion], tool: Tool) -> Went:
+def path_of(motion: Same[Motion]) -> Same[Path]:
+    """The same object for all motions that go the same way: what an edit of a feed makes anew goes where it went."""
+    strokes = tuple(Stroke(s.points, 0.0 if s.is_rapid else 1.0) for s in motion.value.strokes)
+    return _one_for_all(Path(strokes, motion.value.cycle.r if motion.value.cycle is not None else None))
+
+
+@lru_cache(maxsize=4096)
+def _one_for_all(path: Path) -> Same[Path]:
+    return Same(path)
+
+
+@lru_cache(maxsize=4096)
+def went(path: Same[Path], tool: Tool) -> Went:
     profile = profile_of(tool)
     if not profile:  # what cuts a thread clears nothing
         return Went((), (), 0.0)
     full = profile[-1][1]
-    cuts = [s for s in motion.value.strokes if not s.is_rapid]
+    cuts = [s for s in path.value.strokes if not s.is_rapid]
     return Went(
         tuple(max(p[2] for p in s.points) + full for s in cuts if not plunges(s))
         + tuple(min(p[2] for p in s.points) + full for s in cuts if plunges(s)),
@@ -84,20 +104,24 @@ def _line(stroke: Stroke) -> LineString:
 
 
 @lru_cache(maxsize=4096)
-def area(motion: Same[Motion], tool: Tool, level: float) -> BaseGeometry:
+def area(path: Same[Path], tool: Tool, level: float) -> BaseGeometry:
     """All that a tool clears down to a level."""
-    found = went(motion, tool).area(level)
+    found = went(path, tool).area(level)
     shapely.prepare(found)
     return found
 
 
 def area_of(op: Operation, level: float) -> BaseGeometry:
-    return area(Same(op.motion), op.tool, round(level, 3))
+    return area(path_of(Same(op.motion)), op.tool, round(level, 3))
+
+
+def way_of(op: Operation) -> Went:
+    return went(path_of(Same(op.motion)), op.tool)
 
 
 def cleared_near(rest: BaseGeometry, op: Operation, level: float) -> BaseGeometry:
     """What an operation clears down to a level of what is left somewhere, and around it."""
-    return went(Same(op.motion), op.tool).area(level, near=rest)
+    return way_of(op).area(level, near=rest)
 
 
 def waits_for(op: Operation, other: str, operations: Sequence[Operation]) -> bool:

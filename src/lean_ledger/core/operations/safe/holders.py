@@ -9,12 +9,11 @@ import shapely
 from shapely.geometry import LineString, Point, box
 from shapely.geometry.base import BaseGeometry
 
-from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.flat import lines
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.holes.hole_paths import holes_path
 from lean_ledger.core.operations.model import Motion, Operation
-from lean_ledger.core.operations.safe.cleared import cleared_near, plunges, went
+from lean_ledger.core.operations.safe.cleared import cleared_near, plunges, way_of
 from lean_ledger.core.operations.safe.mended import Mended
 from lean_ledger.core.operations.safe.off_part import LEAST
 from lean_ledger.core.operations.safe.stock_there import Standing, stands
@@ -47,7 +46,7 @@ def holder_meets(op: Operation, standing: Standing, top: float, before: Sequence
     if lowest + op.tool.reach >= top - BESIDE or op.tool.holder.diameter <= op.tool.diameter:
         return []
     radius = op.tool.holder.diameter / 2 + BESIDE
-    own = went(Same(op.motion), op.tool)
+    own = way_of(op)
     left: dict[float, tuple[BaseGeometry, float]] = {}
     found, cuts = [], 0
     for i, stroke in enumerate(strokes):

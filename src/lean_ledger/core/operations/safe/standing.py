@@ -24,7 +24,7 @@ from lean_ledger.core.operations.many import put_together
 from lean_ledger.core.operations.milling.paths import APPROACH, RAMP_FEED
 from lean_ledger.core.operations.milling.slowed import lines_of
 from lean_ledger.core.operations.model import HoleCycle, Motion, Operation
-from lean_ledger.core.operations.safe.cleared import area_of, cleared_near, plunges, went
+from lean_ledger.core.operations.safe.cleared import Path, area_of, cleared_near, path_of, plunges, way_of, went
 from lean_ledger.core.operations.safe.holders import holder_meets, off_stock
 from lean_ledger.core.operations.safe.stock_there import (
     GRAZE,
@@ -150,7 +150,7 @@ def _meets_more(looking: _Looking, op: Operation) -> bool:
     before = looking.counts_on(op)
     if over.is_empty or any(area_of(one, level).covers(over) for one in before):
         return False
-    over = over.intersection(went(Same(op.motion), op.tool).area(inf))
+    over = over.intersection(way_of(op).area(inf))
     for one in before:
         over = over.difference(cleared_near(over, one, level))
     return bool(over.buffer(-NARROW).area > LEAST_AREA)
@@ -161,12 +161,12 @@ Blocked = list[tuple[int, float, Vec, BaseGeometry]]
 
 
 #: A path and the tool that goes along it
-Pass = tuple[Same[Motion], Tool]
+Pass = tuple[Same[Path], Tool]
 
 
 def _blocked(looking: _Looking, op: Operation) -> Blocked:
-    before = tuple((Same(one.motion), one.tool) for one in looking.counts_on(op))
-    return list(_blocked_on(looking.standing, (Same(op.motion), op.tool), before))
+    before = tuple((path_of(Same(one.motion)), one.tool) for one in looking.counts_on(op))
+    return list(_blocked_on(looking.standing, (path_of(Same(op.motion)), op.tool), before))
 
 
 @lru_cache(maxsize=4096)
@@ -174,18 +174,18 @@ def _blocked_on(
     standing: Standing, own: Pass, before: tuple[Pass, ...]
 ) -> tuple[tuple[int, float, Vec, BaseGeometry], ...]:
     """Kept by the very same paths: an edit leaves most of them as they are."""
-    motion, tool = own[0].value, own[1]
+    path, tool = own[0].value, own[1]
     gone = went(*own)
     found: Blocked = []
     cuts = 0
-    for i, stroke in enumerate(motion.strokes):
+    for i, stroke in enumerate(path.strokes):
         if not stroke.is_rapid:
             cuts += 0 if plunges(stroke) else 1
             continue
         end = stroke.points[-1]
         if end[2] >= standing.top or end[2] > stroke.points[0][2] - SAME:
             continue
-        if motion.cycle is not None and end[2] < motion.cycle.r - SAME:
+        if path.r is not None and end[2] < path.r - SAME:
             continue  # a peck goes back to where it was
         rest, top = _left(standing, tool, end, before)
         if rest.is_empty:
@@ -217,8 +217,8 @@ def _left_beside(
     if not parts:
         return Point(), level
     rest, top = shapely.union_all([part for part, _ in parts]), max(top for _, top in parts)
-    for motion, other in before:
-        rest = rest.difference(went(motion, other).area(level, near=rest))
+    for path, other in before:
+        rest = rest.difference(went(path, other).area(level, near=rest))
         if not stands(rest, top - level):
             return Point(), level
     return rest, top
