@@ -8888,6 +8888,8 @@ export interface components {
             how: string;
             /** Line */
             line: number;
+            /** Path */
+            path: string;
             /** Tool */
             tool: number;
             /** What */
@@ -8899,6 +8901,11 @@ export interface components {
             description: string;
             /** Line */
             line: number;
+            /**
+             * Path
+             * @description the carriage whose program it is, where the machine has several
+             */
+            path: string;
             /**
              * Removed
              * @description mm³

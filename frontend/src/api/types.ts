@@ -19,6 +19,7 @@ export type SetupView = Schemas["SetupView"];
 export type DivisionView = Schemas["DivisionView"];
 export type GripView = Schemas["GripView"];
 export type SetupProgramView = Schemas["SetupProgramView"];
+export type TrialMetView = Schemas["TrialMetView"];
 export type JoinedView = Schemas["JoinedView"];
 export type RanView = Schemas["RanView"];
 export type StockView = Schemas["StockView"];

@@ -6,7 +6,8 @@ from lean_ledger.core.basis.errors import PlanError
 from lean_ledger.core.geometry.host import Cancelled, never
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.program.asked import SetupProgram
-from lean_ledger.core.program.trial import Trial, TrialResult, plan_until, result_of, trial_of
+from lean_ledger.core.program.checked import checked_programs
+from lean_ledger.core.program.trial import Trial, TrialResult, plan_until, result_of, trial_of, trial_of_paths
 from lean_ledger.core.program.write import programs_of
 from lean_ledger.store.desk import Desk
 from lean_ledger.store.opened import Opened
@@ -23,9 +24,18 @@ def try_program(
     """
     opened = desk.open(plan_id, with_stock=False)
     part, ledger = opened.part, opened.ledger
-    own = None if which == ATTACHED else _own(opened, setup)
-    text = own.text if own is not None else _attached(opened, setup)
-    trial = trial_of(part, ledger, opened.shelf.library, setup, text, own)
+    if which == ATTACHED:
+        text = _attached(opened, setup)
+        trial = trial_of(part, ledger, opened.shelf.library, setup, text)
+    else:
+        own = _own(opened, setup)
+        text = "\n".join(one.text for one in own)
+        machine = ledger.load_of(setup).machine
+        if machine.works_at_once or machine.counter is not None:
+            ran = [one for one in checked_programs(ledger, part, opened.job.number) if setup in one.program.setups]
+            trial = trial_of_paths(part, ledger, setup, ran)
+        else:
+            trial = trial_of(part, ledger, opened.shelf.library, setup, text, own[0])
     course, _ = plan_until(part, ledger, setup)
     key = (plan_id, opened.edition, opened.shelf.number, setup)
     found = desk.stocks.tried(("trial", *key, text), trial.course, report, cancelled)
@@ -40,15 +50,10 @@ def _attached(opened: Opened, setup: str) -> str:
     return program.text
 
 
-def _own(opened: Opened, setup: str) -> SetupProgram:
+def _own(opened: Opened, setup: str) -> list[SetupProgram]:
+    """Of each carriage of its load."""
     opened.plan.setup(setup)
-    programs = programs_of(opened.ledger, opened.part, opened.job.number)
-    own = next((p for p in programs if setup in p.setups), None)
-    if own is not None and own.carriage:
-        raise PlanError(
-            "several-paths", "a program of several carriages is not tried in the stock by itself; the machine runs "
-            "them together, and the stock's way follows what they take", setup,
-        )  # fmt: skip
-    if own is None:
+    own = [p for p in programs_of(opened.ledger, opened.part, opened.job.number) if setup in p.setups]
+    if not own:
         raise PlanError("no-program", f"setup {setup} has no operation to write a program for", setup)
     return own

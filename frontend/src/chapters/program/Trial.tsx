@@ -2,7 +2,7 @@
 import { Table } from "react-bootstrap";
 import { useQuery } from "@tanstack/react-query";
 import { useState } from "react";
-import { api, type SetupProgramView } from "../../api/client";
+import { api, type SetupProgramView, type TrialMetView } from "../../api/client";
 import { clock, fixed } from "../../shell/numbers";
 import { useDesk } from "../../shell/plan";
 
@@ -50,15 +50,20 @@ export function Trial({ program, onLine }: { program: SetupProgramView; onLine: 
         <div className="trial" aria-label="Run in the stock">
           {[
             ...found.met.map(metWords),
-            ...found.troubles.map((t) => ({ line: t.line, words: `${t.title} ${t.why}` })),
-          ].map(({ line, words }, i) => (
+            // with several paths a trouble's title says whose line it is
+            ...found.troubles.map((t) => ({
+              path: found.uses[0]?.path ? "of its program" : "",
+              line: t.line,
+              words: `${t.title} ${t.why}`,
+            })),
+          ].map(({ path, line, words }, i) => (
             <p key={i} className="finding">
-              {found.which === OWN ? (
+              {found.which === OWN && (path === "" || path === program.carriage) ? (
                 <button type="button" className="act quiet" onClick={() => onLine(line)}>
                   Line {line}
                 </button>
               ) : (
-                <b>Line {line}</b>
+                <b>{path ? `Line ${line}, ${path}` : `Line ${line}`}</b>
               )}
               : {words}
             </p>
@@ -84,6 +89,7 @@ export function Trial({ program, onLine }: { program: SetupProgramView; onLine: 
                 <tr key={i}>
                   <td>
                     T{use.tool} {use.description}
+                    {use.path && <span className="soft"> · {use.path}</span>}
                   </td>
                   <td className="n">{use.line}</td>
                   <td className="n">{fixed(use.seconds, 1)}</td>
@@ -105,9 +111,10 @@ const HOW: Record<string, string> = {
   cut: "cuts",
 };
 
-function metWords(met: { line: number; tool: number; how: string; what: string; amount: number }) {
+function metWords(met: TrialMetView) {
   const what = met.what === "fixture" ? "what holds it" : `the ${met.what}`;
   return {
+    path: met.path,
     line: met.line,
     words: `T${met.tool} ${HOW[met.how] ?? met.how} ${fixed(met.amount, 2)} mm into ${what}.`,
   };

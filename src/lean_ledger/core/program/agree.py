@@ -44,7 +44,7 @@ def setting_of(program: SetupProgram, setup: LoadLedger) -> Setting:
         x, y, z = stands.on_lathe(first.frame, stands.lathe_clear(first.frame))
         return Setting(
             offsets, {}, (x, y, stands.machine_z(z)), _angles(setup), in_front=in_front_of(setup), more_g=more_g,
-            wait=program.dialect.wait if program.carriage else 0, counter=_counter_codes(program.dialect),
+            wait=program.dialect.wait if program.carriage else 0, counter=counter_codes(program.dialect),
             timed=_timed(program.dialect, setup.machine), brings=setup.machine.rotary is not None,
         )  # fmt: skip
     start = (stands.seat.at[0], stands.seat.at[1], setup.machine.travel[2][1])
@@ -52,7 +52,8 @@ def setting_of(program: SetupProgram, setup: LoadLedger) -> Setting:
     return Setting(offsets, lengths, start, _angles(setup), clamp, unclamp, more_g=more_g)
 
 
-def _counter_codes(dialect: Dialect) -> CounterCodes | None:
+def counter_codes(dialect: Dialect) -> CounterCodes | None:
+    """What a control says to a counter spindle; None for one that has none."""
     if not dialect.spindles:
         return None
     main, counter = (float(code[1:]) for code in dialect.spindles)

@@ -15,6 +15,7 @@ from lean_ledger.core.followed.turning_tools import turned_away
 from lean_ledger.core.geometry.vectors import Vec, add, sub
 from lean_ledger.core.ledger.model import Ledger
 from lean_ledger.core.ledger.offsets import WorkOffset
+from lean_ledger.core.loads.lanes import taken_over_in
 from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.turned import turned_motion
 from lean_ledger.core.operations.kinds import OperationKind
@@ -40,10 +41,34 @@ def course_of_programs(part: Part, ledger: Ledger, ran: Sequence[Ran]) -> Course
     )
 
 
+def as_fed(steps: Sequence[RunStep], program: SetupProgram, load: LoadLedger) -> Sequence[RunStep]:
+    """With what is done once a counter spindle has pulled the bar on where it would be done if that was fed: the piece
+    went as far as the blade did, whose way after it is left out.
+    """
+    one, lines = taken_over_in(load.where), program.text.split("\n")
+    grip = next((k for k, line in enumerate(lines, start=1) if line == program.dialect.grip), 0)
+    if one is None or not one.by or not grip:
+        return steps
+    shifts = [k for k, line in enumerate(lines, start=1) if k > grip and line.startswith(f"G{program.dialect.local} ")]
+    until = shifts[1] if len(shifts) > 1 else len(lines)  # the first follows the bar
+    call = next(step.entered for step in steps if step.line == grip) + 1
+    back = (0.0, 0.0, -one.by)
+
+    found: list[RunStep] = []
+    for step in steps:
+        own = step.sub in (0, program.numbers.main)
+        pulled = grip < step.line < until if own else step.entered == call
+        if not pulled:
+            found.append(step)
+        elif not own or step.entered == call:
+            found.append(replace(step, start=add(step.start, back), end=add(step.end, back)))
+    return found
+
+
 def _motions(program: SetupProgram, setting: Setting, run: Run, setup: LoadLedger) -> Mapping[str, Motion]:
     calls = {call.operation.id: call for call in reversed(setup.calls)}
     by_sub: dict[int, list[RunStep]] = {}
-    for (called, _), steps in groupby(run.steps, key=lambda step: (step.sub, step.entered)):
+    for (called, _), steps in groupby(as_fed(run.steps, program, setup), key=lambda step: (step.sub, step.entered)):
         # the first call stands for all of them: a course is one piece's
         by_sub.setdefault(called, [s for s in steps if s.kind in (StepKind.CUT, StepKind.RAPID)])
     found: dict[str, Motion] = {}

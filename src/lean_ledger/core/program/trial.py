@@ -25,12 +25,14 @@ from lean_ledger.core.loads.load_ledger import LoadLedger
 from lean_ledger.core.loads.turned import turned_way
 from lean_ledger.core.operations.model import Motion
 from lean_ledger.core.part.model import Part
-from lean_ledger.core.program.agree import in_front_of
+from lean_ledger.core.program.agree import counter_codes, in_front_of
 from lean_ledger.core.program.asked import SetupProgram
-from lean_ledger.core.program.proof import step_stroke
+from lean_ledger.core.program.checked import Checked
+from lean_ledger.core.program.proof import as_fed, step_stroke
 from lean_ledger.core.program.stations import tool_numbers
 from lean_ledger.core.setups.ways import Way
 from lean_ledger.core.timing.motion import Stroke
+from lean_ledger.library.dialects import dialect_of
 from lean_ledger.library.types import Library, Tool, ToolKind
 
 MOVES = (StepKind.CUT, StepKind.RAPID)
@@ -47,6 +49,8 @@ class Use:
     line: int
     seconds: float
     lines: tuple[int, ...] = ()  # of each of its moves
+    entered: int = 0  # calls of subprograms until its first cut
+    path: str = ""  # the carriage whose program it is, where the machine has several
 
 
 @dataclass(frozen=True)
@@ -71,6 +75,7 @@ class Met:
     what: str
     amount: float  # mm
     at: Vec
+    path: str = ""  # as of a use
 
 
 @dataclass(frozen=True)
@@ -106,6 +111,36 @@ def trial_of(
     return Trial(setup, replace(whole, cuts=(*whole.cuts[:first], *cuts)), first, uses, troubles, run.total)
 
 
+def trial_of_paths(part: Part, ledger: Ledger, setup: str, checked: Sequence[Checked]) -> Trial:
+    """The plan's own programs of all carriages of a setup's load, as its machine ran them beside one another: what they
+    do at the setup's first piece, tool after tool as they come to it; of two at once the one that began first.
+    """
+    there = ledger.setup(setup)
+    every = [o for o in offsets_of(ledger, part) if o.setup in there.load.setups]
+    offsets, beside = tuple(o for o in every if o.setup == setup), _beside(every, setup)
+    found: list[tuple[tuple[int, float], Use, Cut]] = []
+    for one in checked:
+        lane, path = one.setup.timeline.lanes[0], one.program.carriage
+        numbers = tool_numbers(one.setup)
+        tools = {numbers[call.operation.tool.id]: call.operation.tool for call in lane.calls}
+        floor = Floor(part, there, offsets, tools, one.setting, beside)
+        for use, cut in zip(*_uses(_at_first(one.run.steps, one.setup, there, one.program), floor), strict=True):
+            # a drum brings its pieces from position to position
+            k = max(use.entered - 1, 0)
+            when = one.setup.machine.carriages[0].position, lane.beats[k].begin if lane.beats else lane.starts[k]
+            id = f"{path}, {use.cut}" if path else use.cut
+            found.append((when, replace(use, cut=id, path=path), replace(cut, operation=id)))
+    found.sort(key=lambda one: one[0])
+    whole = course_of(part, ledger)
+    first = next(i for i, cut in enumerate(whole.cuts) if cut.operation == there.rows[0].operation.id)
+    troubles = [replace(t, title=f"{one.program.carriage}: {t.title}" if one.program.carriage else t.title)
+                for one in checked for t in one.troubles]  # fmt: skip
+    return Trial(
+        setup, replace(whole, cuts=(*whole.cuts[:first], *(cut for _, _, cut in found))), first,
+        tuple(use for _, use, _ in found), tuple(troubles), max(one.run.total for one in checked),
+    )  # fmt: skip
+
+
 @dataclass(frozen=True)
 class Floor:
     """What a program is run with: the setup as it stands, its zeros, and the tools by what the machine calls them."""
@@ -130,6 +165,7 @@ def _at_first(
     """
     if len(load.where.placed) == 1:
         return steps
+    steps = as_fed(steps, program, load)
     places, first = [call.place for call in load.timeline.calls], there.placed[0].place.id
 
     def at(step: RunStep) -> str:
@@ -160,7 +196,8 @@ def _setting(there: LoadLedger, offsets: Sequence[WorkOffset], tools: Mapping[in
     if there.machine.turns_work:
         home = there.rows[0].operation.frame
         start = stands.on_lathe(home, stands.lathe_clear(home))
-        return replace(ANY_CONTROL, offsets=words, start=start, in_front=in_front_of(there))
+        codes = counter_codes(dialect_of(there.machine, there.load.dialect)) if there.machine.counter else None
+        return replace(ANY_CONTROL, offsets=words, start=start, in_front=in_front_of(there), counter=codes)
     seat = stands.seat.at
     lengths = {number: tool.gauge for number, tool in tools.items()}
     return replace(ANY_CONTROL, offsets=words, lengths=lengths, start=(seat[0], seat[1], there.machine.travel[2][1]))
@@ -186,6 +223,7 @@ def result_of(trial: Trial, found: Followed, planned: Followed) -> TrialResult:
             c.into,
             c.depth,
             c.at,
+            uses[c.operation].path,
         )
         for c in found.collisions
         if c.operation in uses
@@ -198,6 +236,7 @@ def result_of(trial: Trial, found: Followed, planned: Followed) -> TrialResult:
             "part",
             r.amount,
             r.at,
+            uses[r.operation].path,
         )
         for r in found.remainders
         if r.cut_into and r.operation in uses
@@ -274,7 +313,8 @@ def _cut(steps: Sequence[RunStep], number: int, floor: Floor) -> tuple[Use, Cut]
     id = f"T{first.tool} #{number + 1}"
     cut = Cut(id, _motion(strokes, tool, way, floor), tool, way.frame, high_over(setup, way), around_of(setup), ())
     lines = tuple(step.line for step in steps)
-    return Use(id, first.tool, tool, first.line, sum(step.seconds for step in steps), lines), cut
+    entered = next((step.entered for step in steps if step.kind == StepKind.CUT), 0)
+    return Use(id, first.tool, tool, first.line, sum(step.seconds for step in steps), lines, entered), cut
 
 
 def _motion(strokes: Sequence[Stroke], tool: Tool, way: Way, floor: Floor) -> Motion:

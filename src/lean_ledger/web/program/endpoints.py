@@ -165,11 +165,12 @@ def _tried(asked: Desk, path: TrialPath, report: Report, cancelled: Cancelled) -
     view = TrialView(
         setup=path.setup, which=path.which, seconds=tried.seconds, removed=sum(result.removed), planned=result.planned,
         uses=[
-            TrialUseView(tool=use.number, description=use.tool.description, line=use.line, seconds=use.seconds,
-                         removed=removed)
+            TrialUseView(path=use.path, tool=use.number, description=use.tool.description, line=use.line,
+                         seconds=use.seconds, removed=removed)
             for use, removed in zip(tried.uses, result.removed, strict=True)
         ],
-        met=[TrialMetView(line=m.line, tool=m.tool, how=m.how, what=m.what, amount=m.amount) for m in result.met],
+        met=[TrialMetView(path=m.path, line=m.line, tool=m.tool, how=m.how, what=m.what, amount=m.amount)
+             for m in result.met],
         troubles=[TroubleView(code=t.code, line=t.line, operation="", title=t.title, why=t.why)
                   for t in tried.troubles],
     )  # fmt: skip

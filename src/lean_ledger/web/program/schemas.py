@@ -160,6 +160,7 @@ class TrialPath(BaseModel):
 
 
 class TrialUseView(BaseModel):
+    path: str = Field(description="the carriage whose program it is, where the machine has several")
     tool: int
     description: str
     line: int
@@ -170,6 +171,7 @@ class TrialUseView(BaseModel):
 class TrialMetView(BaseModel):
     """What the program runs into; the place is in the axes of the setup, or of the part where it is cut into."""
 
+    path: str
     line: int
     tool: int
     how: str
