@@ -91,8 +91,10 @@ def test_what_a_drawing_asks_more_of_does_not_stay() -> None:
     plan = replace(quick(PLATE), said=(Said(top, tolerance="±0.02"),))
     with pytest.raises(PlanError, match=f"{top} is to have ±0.02, which no bar or plate comes with"):
         changed(PLATE, plan, form="plate", sizing="next size up", stay=True)
+    with pytest.raises(PlanError, match="take the next size up"):
+        changed(PLATE, plan, form="plate", stay=True)
     with pytest.raises(PlanError, match="no side of the part is as large as a listed size"):
-        changed(PLATE, plan, form="block", stay=True)
+        changed(PLATE, plan, form="block", sizing="next size up", stay=True)
     assert all("Z" not in "".join(one.stays) for one in bought_otherwise(plan, quick_ledger(PLATE), PLATE, LIB))
 
 

@@ -75,7 +75,10 @@ def _covered_again(plan: Plan, stock: StockChoice, scene: Scene) -> tuple[Plan, 
 def _staying(plan: Plan, scene: Scene) -> tuple[Plan, tuple[str, ...]]:
     part = planned_part(scene.part, plan)
     sides = listed_sides(plan, part, scene.library.stock)
-    if plan.stock.sizing != "next size up" or not sides:
+    if plan.stock.sizing != "next size up":
+        what = "a side stays as bought where its size is one of the list's: take the next size up"
+        raise PlanError("not-a-listed-size", what)
+    if not sides:
         what = "no side of the part is as large as a listed size of that: leave stock on it"
         raise PlanError("not-a-listed-size", what)
     asked = asked_on(sides, plan, part)
