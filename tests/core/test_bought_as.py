@@ -58,8 +58,8 @@ def test_every_other_form_stands_beside_the_plan_the_least_first() -> None:
     assert [one.each for one in evaluated] == sorted(one.each for one in evaluated if one.each is not None)
     assert found[: len(evaluated)] == tuple(evaluated)
     for one in found[len(evaluated) :]:
+        assert one.only_more
         assert one.more >= 0
-        assert not one.stays
         # what is not evaluated is not cheaper
         assert evaluate(one.plan, PLATE, LIB).prices[0].each >= ledger.prices[0].each
     first = evaluated[0]
@@ -74,6 +74,14 @@ def test_every_other_form_stands_beside_the_plan_the_least_first() -> None:
     followed = followed_plan(PLATE, now)
     assert isinstance(followed.outcome, Followed)
     assert stock_findings(PLATE, now, followed.outcome) == []
+
+
+def test_what_there_was_no_time_for_is_not_said_to_be_more() -> None:
+    found = bought_otherwise(quick(PLATE), quick_ledger(PLATE), PLATE, LIB, until=0.0)
+    assert all(one.ledger is None for one in found)
+    assert {one.only_more for one in found} == {True, False}
+    words = replace(begun(PLATE, "al-6082", (10,), FEW), otherwise=found).words
+    assert words.endswith("; 6 other forms hold more; 6 not tried, it would take too long")
 
 
 def test_of_a_flat_bar_only_what_is_at_size_stays() -> None:

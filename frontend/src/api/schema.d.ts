@@ -2126,8 +2126,8 @@ export interface components {
         };
         /**
          * BoughtAsView
-         * @description The plan from other stock; `stays` are sides that stay as they are bought. Without a price it holds `kg_more`
-         *     than the plan's own and spares no side.
+         * @description The plan from other stock; `stays` are sides that stay as they are bought. Without a price it is `only_more` to
+         *     buy and to cut, or there was no time to compute it.
          */
         BoughtAsView: {
             /** Along */
@@ -2149,6 +2149,8 @@ export interface components {
             left: string[];
             /** Named */
             named: string;
+            /** Only More */
+            only_more: boolean;
             /**
              * Sizing
              * @enum {string}

@@ -67,7 +67,8 @@ export function BoughtAs() {
 
 function Row({ one }: { one: BoughtAsView }) {
   const change = Number(one.each_change);
-  const no_price = one.kg_more < 0.0005 ? "as much to buy and to cut" : "only more to buy and to cut";
+  const more = one.kg_more < 0.0005 ? "as much to buy and to cut" : "only more to buy and to cut";
+  const without = one.only_more ? more : "not tried, it would take too long";
   return (
     <tr>
       <td>
@@ -78,7 +79,7 @@ function Row({ one }: { one: BoughtAsView }) {
       <td className="n">{fixed(one.kg, 3)}</td>
       {one.each === null ? (
         <td colSpan={2} className="soft">
-          {no_price}
+          {without}
         </td>
       ) : (
         <>

@@ -34,7 +34,7 @@ NO_MORE = 1e-3  # mm³
 @dataclass(frozen=True)
 class BoughtAs:
     """A plan from other stock: `named` is what to order, `stays` the sides that stay as they are bought, `volume` mm³
-    and how much `more` than the plan's own. Without a `ledger` it holds no less and spares no side.
+    and how much `more` than the plan's own. Without a `ledger` it is `only_more`, or there was no time for it.
     """
 
     named: str
@@ -53,6 +53,11 @@ class BoughtAs:
     @property
     def left(self) -> int:
         return len(errors_of(self.ledger)) if self.ledger is not None else 0
+
+    @property
+    def only_more(self) -> bool:
+        """Whether it holds no less than the plan's own and spares no side."""
+        return not self.stays and self.more >= -NO_MORE
 
     @property
     def words(self) -> str:
@@ -86,7 +91,7 @@ def bought_for_less(plan: Plan, ledger: Ledger, part: Part, library: Library, un
 
 
 def _evaluated(one: BoughtAs, ledger: Ledger, part: Part, library: Library, until: float) -> BoughtAs | None:
-    if not (one.stays or one.more < -NO_MORE) or monotonic() > until:
+    if one.only_more or monotonic() > until:
         return one
     try:
         found = evaluate(one.plan, part, library)

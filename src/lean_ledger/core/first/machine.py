@@ -269,8 +269,10 @@ def _stock_told(taken: Begun, others: Sequence[BoughtAs]) -> str:
     found = f"bought as {taken.ledger.sized.named}"
     if told:
         found += ", else " + " · ".join(told)
-    more = sum(one.ledger is None for one in others)
-    return f"{found}; {more} other form{'s hold' if more > 1 else ' holds'} more" if more else found
+    more = sum(one.only_more for one in others)
+    found += f"; {more} other form{'s hold' if more > 1 else ' holds'} more" if more else ""
+    untried = sum(one.ledger is None and not one.only_more for one in others)
+    return f"{found}; {untried} not tried, it would take too long" if untried else found
 
 
 def _told(one: Begun) -> str:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from time import monotonic
+
 from lean_ledger.core.changes.stock import told
 from lean_ledger.core.features.describe import title
 from lean_ledger.core.first.bought import BoughtAs, bought_otherwise
@@ -16,6 +18,8 @@ from lean_ledger.core.setups.propose import divided
 from lean_ledger.library.types import Library
 from lean_ledger.store import Opened
 from lean_ledger.web.setups import division_schemas as s
+
+PATIENCE = 60.0  # s that other stock is tried for: of a large part each form takes as long as its plan
 
 
 def division_view(opened: Opened, library: Library) -> s.DivisionView:
@@ -57,7 +61,7 @@ def beginnings_view(opened: Opened, library: Library) -> s.BeginningsView:
 
 def bought_view(opened: Opened, library: Library) -> s.BoughtView:
     ledger = opened.ledger
-    found = bought_otherwise(opened.plan, ledger, opened.part, library)
+    found = bought_otherwise(opened.plan, ledger, opened.part, library, monotonic() + PATIENCE)
     return s.BoughtView(
         now=ledger.sized.named,
         kg=ledger.material.kg(ledger.stock.volume),
@@ -77,6 +81,7 @@ def _bought(one: BoughtAs, now: Ledger) -> s.BoughtAsView:
         stay=how.stay,
         kg=now.material.kg(one.volume),
         kg_more=now.material.kg(one.more),
+        only_more=one.only_more,
         each=one.each,
         each_change=one.each_change,
         left=[f.title for f in errors_of(one.ledger)] if one.ledger else [],

@@ -83,8 +83,8 @@ class BeginningsView(BaseModel):
 
 
 class BoughtAsView(BaseModel):
-    """The plan from other stock; `stays` are sides that stay as they are bought. Without a price it holds `kg_more`
-    than the plan's own and spares no side.
+    """The plan from other stock; `stays` are sides that stay as they are bought. Without a price it is `only_more` to
+    buy and to cut, or there was no time to compute it.
     """
 
     named: str
@@ -95,6 +95,7 @@ class BoughtAsView(BaseModel):
     stay: bool
     kg: float
     kg_more: float
+    only_more: bool
     each: Money | None
     each_change: Money | None
     left: list[str]
