@@ -34,7 +34,7 @@ export function BoughtAs() {
   return (
     <>
       <h2>
-        Bought otherwise <span>of the dealers&apos; sizes, the least first</span>
+        Bought otherwise <span>of the dealers&apos; sizes, mm; the least first</span>
       </h2>
       <Table bsPrefix="ledger-table" className="machines-table">
         <thead>
