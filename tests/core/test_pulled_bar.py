@@ -21,6 +21,7 @@ from lean_ledger.core.papers.sheet import JobWords, setup_sheet
 from lean_ledger.core.plan import Plan
 from lean_ledger.core.program.checked import checked_programs
 from lean_ledger.library import Library, shipped_library
+from lean_ledger.library.machines import Machine
 from tests.conftest import demo_part
 from tests.core.test_handover import COUNTER, FILE, ONE, arranged, changed, hub, ledger, load
 
@@ -131,6 +132,15 @@ def test_simulated_machine_pulls_and_stops_at_what_would_tear_or_drop_the_bar() 
     with pytest.raises(ProgramError) as refused:
         run_program("%\nO1\nM78\nM30\n%\n", ONE, Setting(counter=CODES))
     assert (refused.value.code, refused.value.place) == ("bar-loose", "line 3")
+    with pytest.raises(ProgramError) as refused:
+        run_program("%\nO1\nM77\nM78\nM30\n%\n", no_collet(ONE), Setting(counter=CODES))
+    assert (refused.value.code, refused.value.place) == ("no-collet", "line 4")
+
+
+def no_collet(machine: Machine) -> Machine:
+    """The same, its main collet closed for good while the counter spindle has the bar."""
+    spindles = (replace(s, facing=replace(s.facing, collet=0.0)) if s.facing else s for s in machine.work_spindles)
+    return replace(machine, work_spindles=tuple(spindles))
 
 
 def test_what_cannot_be_pulled_is_refused_with_its_reason() -> None:
@@ -147,9 +157,7 @@ def test_what_cannot_be_pulled_is_refused_with_its_reason() -> None:
         parse_machine(json.dumps(FILE | {"counter_spindle": COUNTER | {"collet": -1}}))
     assert refused.value.place == "counter_spindle.collet"
     # on a machine that does not, what was decided rests, and the bar is fed
-    shop = replace(LIB, machines=tuple(
-        replace(m, work_spindles=tuple(replace(s, facing=replace(s.facing, collet=0.0)) if s.facing else s
-                                       for s in m.work_spindles)) for m in LIB.machines))  # fmt: skip
+    shop = replace(LIB, machines=tuple(map(no_collet, LIB.machines)))
     found = evaluate(pulled(hub("lathe-counter")), HUB, shop)
     assert found.loads[0].cycle == load(hub("lathe-counter")).cycle
     assert found.loads[0].idle == 7.0

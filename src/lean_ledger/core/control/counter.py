@@ -83,8 +83,13 @@ class CounterSpindle:
 
     def _check(self, code: float, line: int) -> None:
         """Raises ProgramError where the main spindle's collet would let go of a bar that nothing else has."""
-        codes = self._codes
-        if codes is not None and code == codes.loosen and self._held != BOTH:
+        codes, facing = self._codes, self._facing
+        assert codes is not None
+        assert facing is not None
+        if code in (codes.loosen, codes.grip) and not facing.collet:
+            what = f"M{code:g}: this machine does not open its main collet while the counter spindle has the bar"
+            raise ProgramError("no-collet", what, line)
+        if code == codes.loosen and self._held != BOTH:
             what = "the main spindle's collet opens and the counter spindle does not hold the bar"
             raise ProgramError("bar-loose", what, line)
 

@@ -94,7 +94,8 @@ def turn(place: Workplace, features: Sequence[Feature], state: StockState, axis:
     inner = [f for f in rings if is_inner(part, f)]
     grooves = [f for f in rings if f not in inner]
     rest = _below(work.stock, work.limit).difference(work.target)
-    if outside and rest.area > LEAST:
+    stands_out = _below(work.target, work.limit).area > LEAST  # else only stock does, before an end between the jaws
+    if outside and rest.area > LEAST and stands_out:
         ids = tuple(f.id for f in outside)
         widest = max((f.diameter for f in outside if isinstance(f, Turned)), default=2 * work.radius)
         rule = choose_rule(place, ids, facts_of_all(place, ids, "turned", widest), lambda _: "")
@@ -285,8 +286,6 @@ def _finish(work: Turning, features: tuple[str, ...], rest: BaseGeometry) -> Ope
         return None
     stop = max(work.limit, float(rest.bounds[0]) - OVERLAP)
     kept = work.target.intersection(box(stop, 0, FAR, FAR))
-    if kept.area < LEAST:  # all that stands out of the jaws is stock before the part's end
-        return None
     chain = [(z, r) for z, r in chain_of(kept) if z > stop + 1e-6 or r > 1e-6]
     line = [(r, z) for z, r in chain if r > 1e-6]
     if len(line) < 2:
