@@ -5,11 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from math import cos, degrees, pi, radians, sin, tan
 
+import numpy as np
+
 from lean_ledger.core.features.model import Chamfer, Fillet
 from lean_ledger.core.features.patches import LENGTH, Patch, PatchedSolid
 from lean_ledger.core.features.planar import lines_along
 from lean_ledger.core.geometry.model import Bend, Curve, Edge, Surface, Vec
-from lean_ledger.core.geometry.vectors import angle_between, dot, norm, parallel, scale, sub
+from lean_ledger.core.geometry.vectors import angle_between, norm, parallel, scale, sub
 
 #: A flat that breaks an edge is narrow; wider ones are faces of the part.
 WIDEST_CHAMFER = 10.0
@@ -83,15 +85,17 @@ def _flat_break(body: PatchedSolid, patch: Patch) -> _Break | None:
         if border.edge.curve == Curve.LINE and border.edge.bend == Bend.CONVEX and border.beyond >= 0
     ]
     lines.sort(key=lambda border: -border.edge.length)
+    starts = np.array([border.edge.points[0] for border in lines]).reshape(-1, 3)
+    ways = np.array([_direction(border.edge) for border in lines]).reshape(-1, 3)
     for i, a in enumerate(lines):
-        for b in lines[i + 1 :]:
-            along = _direction(a.edge)
-            if not parallel(along, _direction(b.edge), 1e-3) or a.beyond == b.beyond:
-                continue
-            across = sub(b.edge.points[0], a.edge.points[0])
-            slant = norm(sub(across, scale(along, dot(across, along))))
-            length = max(a.edge.length, b.edge.length)
-            if slant < LENGTH or slant > min(WIDEST_CHAMFER * 1.5, NARROW * length):
+        length = a.edge.length  # the longer of both
+        across = starts[i + 1 :] - starts[i]
+        slants = np.linalg.norm(across - (across @ ways[i])[:, None] * ways[i], axis=1)
+        beside = np.linalg.norm(np.cross(ways[i + 1 :], ways[i]), axis=1) < 1e-3
+        narrow = (slants >= LENGTH) & (slants <= min(WIDEST_CHAMFER * 1.5, NARROW * length))
+        for k in np.nonzero(beside & narrow)[0]:
+            b, slant = lines[i + 1 + int(k)], float(slants[k])
+            if a.beyond == b.beyond:
                 continue
             one, two = body.patches[a.beyond], body.patches[b.beyond]
             if one.surface != Surface.PLANE or two.surface != Surface.PLANE:

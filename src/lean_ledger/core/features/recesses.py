@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
+from itertools import permutations
 from math import pi
 
 from lean_ledger.core.features.model import Pocket, Ring, Slot, Step
@@ -47,6 +48,7 @@ def find_recesses(
     floors = [
         floor for patch in body.planes if patch.index not in used | taken if (floor := _floor(body, patch, used, holes))
     ]
+    parted = _parted(floors)
     shown = {d: sum(p.area for p in body.planes if dot(d, p.axis) > 1 - 1e-6) for d in SIX}
 
     def rank(floor: _Floor) -> tuple[bool, bool, bool, bool, float, float]:
@@ -58,7 +60,7 @@ def find_recesses(
         between = parallel_walls(floor.walls, floor.patch.axis) is not None
         sides = (area for d, area in shown.items() if dot(d, floor.patch.axis) > 1 - 1e-6)
         showing = 0.0 if between or around else -max(sides, default=0.0)
-        return (hidden, not between, bool(floor.fillet), _is_parted(floor, floors), showing, -floor.patch.area)
+        return (hidden, not between, bool(floor.fillet), floor.patch.index in parted, showing, -floor.patch.area)
 
     def claim(floor: _Floor) -> None:
         found.append(_from_floor(body, floor))
@@ -77,17 +79,20 @@ def find_recesses(
     return found, taken
 
 
-def _is_parted(floor: _Floor, floors: list[_Floor]) -> bool:
-    """Whether it is one of several pieces of a plane along one ledge, so that the ledge is the floor of them all: what
-    parts them, a pocket for one, is open above it.
+def _parted(floors: list[_Floor]) -> set[int]:
+    """Patches of which each is one of several pieces of a plane along one ledge, so that the ledge is the floor of them
+    all: what parts them, a pocket for one, is open above it.
     """
-    normal, level = floor.patch.axis, floor.patch.extent(floor.patch.axis)[0]
-    own = {wall.index for wall in floor.walls} & {one.patch.index for one in floors}
-    return any(
-        other is not floor and own & {wall.index for wall in other.walls} and dot(other.patch.axis, normal) > 1 - 1e-6
-        and abs(other.patch.extent(normal)[0] - level) < LENGTH
-        for other in floors
-    )  # fmt: skip
+    patches = {floor.patch.index for floor in floors}
+    along: dict[int, list[_Floor]] = {}  # by the ledge
+    for floor in floors:
+        for index in {wall.index for wall in floor.walls} & patches:
+            along.setdefault(index, []).append(floor)
+    return {
+        one.patch.index for together in along.values() for one, other in permutations(together, 2)
+        if one.patch.index != other.patch.index and dot(one.patch.axis, other.patch.axis) > 1 - 1e-6
+        and abs(other.patch.extent(one.patch.axis)[0] - one.patch.extent(one.patch.axis)[0]) < LENGTH
+    }  # fmt: skip
 
 
 def _floor(body: PatchedSolid, patch: Patch, used: set[int], holes: set[int]) -> _Floor | None:

@@ -18,6 +18,7 @@ from lean_ledger.core.geometry.model import Mesh, Vec
 MESH_SAG = 0.08
 MESH_ANGLE = 0.25
 FINER = ((MESH_SAG, 0.2), (MESH_SAG / 2, MESH_ANGLE))
+FEW = 300  # faces that are meshed sooner one after the other than by several threads
 MOST_AGAIN = 200_000  # triangles that are made a second time
 
 
@@ -50,7 +51,7 @@ def is_closed(mesh: Mesh) -> bool:
 
 def _meshed(shape: TopoDS_Shape, faces: list[Any], sag: float, angle: float) -> Mesh:
     wanted = IMeshTools_Parameters()
-    wanted.Deflection, wanted.Angle, wanted.Relative = sag, angle, False
+    wanted.Deflection, wanted.Angle, wanted.Relative, wanted.InParallel = sag, angle, False, len(faces) > FEW
     # the kernel's usual mesher takes quadratic time in the holes of a plate
     wanted.MeshAlgo = IMeshTools_MeshAlgoType.IMeshTools_MeshAlgoType_Delabella
     BRepMesh_IncrementalMesh(shape, wanted)
@@ -63,9 +64,9 @@ def _meshed(shape: TopoDS_Shape, faces: list[Any], sag: float, angle: float) -> 
         if mesh is None:
             continue
         base = len(vertices)
-        transform = location.Transformation()
+        moved = None if location.IsIdentity() else location.Transformation()
         for i in range(1, mesh.NbNodes() + 1):
-            p = mesh.Node(i).Transformed(transform)
+            p = mesh.Node(i) if moved is None else mesh.Node(i).Transformed(moved)
             vertices.append((round(p.X(), 4), round(p.Y(), 4), round(p.Z(), 4)))
         flip = face.Orientation() == TopAbs_Orientation.TopAbs_REVERSED
         for i in range(1, mesh.NbTriangles() + 1):

@@ -7,7 +7,9 @@ from dataclasses import dataclass
 from enum import StrEnum
 from functools import cached_property
 
-from lean_ledger.core.geometry.vectors import Vec, cross, dot, norm, sub
+import numpy as np
+
+from lean_ledger.core.geometry.vectors import Vec, dot, norm, sub
 
 __all__ = [
     "Bend",
@@ -155,14 +157,11 @@ class Mesh:
     @property
     def volume(self) -> float:
         """What the triangles enclose, mm³: a sixth of the sum of (a × b) · c, by the divergence theorem."""
-        corner = self.vertices
-        if not corner:
+        if not self.triangles:
             return 0.0
-        o = corner[0]
-        return (
-            abs(sum(dot(cross(sub(corner[a], o), sub(corner[b], o)), sub(corner[c], o)) for a, b, c in self.triangles))
-            / 6
-        )
+        corners = np.array(self.vertices)[np.array(self.triangles)] - self.vertices[0]
+        a, b, c = corners[:, 0], corners[:, 1], corners[:, 2]
+        return float(abs(np.einsum("ij,ij->", np.cross(a, b), c))) / 6
 
 
 @dataclass(frozen=True, slots=True)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import replace
+from dataclasses import dataclass, replace
 from pathlib import Path
 from typing import Any
 
@@ -61,8 +61,7 @@ def loaded() -> None:
 
 def list_solids(path: Path, name: str, report: Report = silent) -> tuple[SolidEntry, ...]:
     """The solids of a STEP file with name, size and volume; raises as `read_solid` does."""
-    reader, solids, _ = _open(path, name, report)
-    return tuple(_entry(reader, shape, i, len(solids)) for i, shape in enumerate(solids))
+    return _open(path, name, report).entries
 
 
 def read_part(path: Path, name: str, solid_index: int = 0, report: Report = silent) -> PartModel:
@@ -92,13 +91,26 @@ def read_solid(path: Path, name: str, solid_index: int = 0, report: Report = sil
     return _read(path, name, solid_index, report)[0]
 
 
-def _open(path: Path, name: str, report: Report) -> tuple[STEPControl_Reader, list[TopoDS_Shape], str]:
-    """The reader, the file's solids and its length unit. Where one solid fell apart, its largest piece comes first."""
+@dataclass(frozen=True)
+class _Opened:
+    """A file's text and what the kernel makes of it. Where one solid fell apart, its largest piece comes first."""
+
+    content: bytes
+    reader: STEPControl_Reader
+    solids: list[TopoDS_Shape]
+    unit: str
+    broken: str  # the first reference to nothing, in words
+
+    @property
+    def entries(self) -> tuple[SolidEntry, ...]:
+        return tuple(_entry(self.reader, shape, i, len(self.solids)) for i, shape in enumerate(self.solids))
+
+
+def _open(path: Path, name: str, report: Report) -> _Opened:
     report("reading the file", 0.0)
     content = path.read_bytes()
     check_step_text(name, content)
     faces = content.count(b"ADVANCED_FACE")
-    del content
     Message.DefaultMessenger_s().ChangePrinters().Clear()  # the kernel would write to standard output
     reader = STEPControl_Reader()
     if reader.ReadFile(str(path)) != IFSelect_ReturnStatus.IFSelect_RetDone:
@@ -108,7 +120,7 @@ def _open(path: Path, name: str, report: Report) -> tuple[STEPControl_Reader, li
         reader.SetShapeFixParameters(_without_wire_checks())
     report("building the solid", 0.1)
     reader.TransferRoots()
-    lost = dangling(path.read_bytes())
+    lost = dangling(content)
     if reader.NbShapes() == 0:
         words = f"{lost}; export the part again" if lost else "the file holds no shape; export the part as a solid"
         raise FileRefused("file-no-solid", words, name)
@@ -119,9 +131,9 @@ def _open(path: Path, name: str, report: Report) -> tuple[STEPControl_Reader, li
         raise FileRefused(
             "file-no-solid", "the file holds no solid, only surfaces or lines; export the part as a solid", name
         )
-    if _fell_apart(claimed_of(path.read_bytes()), solids):
+    if _fell_apart(claimed_of(content), solids):
         solids.sort(key=lambda shape: -_volume(shape))
-    return reader, solids, unit_name
+    return _Opened(content, reader, solids, unit_name, lost)
 
 
 def _fell_apart(claimed: Claimed, solids: Sequence[TopoDS_Shape]) -> bool:
@@ -168,14 +180,14 @@ def _volume(shape: TopoDS_Shape) -> float:
 
 
 def _read(path: Path, name: str, solid_index: int, report: Report) -> tuple[PartModel, TopoDS_Shape]:
-    reader, solids, unit_name = _open(path, name, report)
+    opened = _open(path, name, report)
+    solids = opened.solids
     if not 0 <= solid_index < len(solids):
         raise FileRefused(
             "file-no-such-solid",
             f"there is no solid {solid_index}; the file has {len(solids)}, numbered from 0",
             name,
         )
-    entries = tuple(_entry(reader, shape, i, len(solids)) for i, shape in enumerate(solids))
     shape = solids[solid_index]
     longest = max(plain_bounds(shape).size)
     if not SMALLEST <= longest <= LARGEST:
@@ -183,18 +195,17 @@ def _read(path: Path, name: str, solid_index: int, report: Report) -> tuple[Part
         raise FileRefused(
             "size-impossible",
             f"the part's longest side is {shown}; parts from {SMALLEST:g} mm to {LARGEST / 1000:g} m are planned. "
-            f"Lengths are in {unit_name} by this file: check its unit and export it again",
+            f"Lengths are in {opened.unit} by this file: check its unit and export it again",
             name,
         )
     solid = plain_solid(shape, Path(name).stem, report)
     if solid.volume <= 0 or not solid.faces:
         raise FileRefused("file-no-solid", "the solid in the file encloses no volume; export the part again", name)
-    content = path.read_bytes()
-    broken = dangling(content)
-    doubts = (*([broken] if broken else []), *_lost(claimed_of(content), solids), *_doubts(shape, solid))
+    broken = [opened.broken] if opened.broken else []
+    doubts = (*broken, *_lost(claimed_of(opened.content), solids), *_doubts(shape, solid))
     model = PartModel(
-        name, unit_name, len(solids), solid_index, solid, (), entries=entries, doubts=doubts,
-        left_out=said(content),
+        name, opened.unit, len(solids), solid_index, solid, (), entries=opened.entries, doubts=doubts,
+        left_out=said(opened.content),
     )  # fmt: skip
     return model, shape
 
