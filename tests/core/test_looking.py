@@ -158,12 +158,12 @@ def drawn_length(lines) -> float:  # type: ignore[no-untyped-def]
     ids=["block with a hole", "rod"],
 )
 def test_drawing_from_the_mesh_is_that_of_the_exact_algorithm(body: Body) -> None:
-    exact, quick = standard_drawings(body.shape), mesh_drawings(plain_solid(body.shape, "x"))
+    exact, quick = standard_drawings(body.shape), [make() for make in mesh_drawings(plain_solid(body.shape, "x"))]
     assert [d.view for d in quick] == [d.view for d in exact]
     for a, b in zip(exact, quick, strict=True):
         assert drawn_length(b.visible) == pytest.approx(drawn_length(a.visible), rel=0.03), a.view
 
 
 def test_top_view_of_a_disc_is_its_circle() -> None:
-    top = mesh_drawings(plain_solid(rod((0, 0, 0), UP, 40, 10).shape, "disc"))[0]
+    top = mesh_drawings(plain_solid(rod((0, 0, 0), UP, 40, 10).shape, "disc"))[0]()
     assert drawn_length(top.visible) == pytest.approx(40 * pi, rel=0.01)

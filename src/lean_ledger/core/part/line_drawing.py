@@ -6,7 +6,8 @@ The kernel's exact hidden-line algorithm grows with the square of the faces; thi
 from __future__ import annotations
 
 import itertools
-from concurrent.futures import ThreadPoolExecutor
+from collections.abc import Callable
+from functools import partial
 
 import numpy as np
 import shapely
@@ -14,11 +15,9 @@ from numpy.typing import NDArray
 
 from lean_ledger.core.features.sight import Sight
 from lean_ledger.core.geometry.model import Bend, Curve, Drawing, Edge, Mesh, Solid, Surface, Vec
-from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.geometry.vectors import cross
 from lean_ledger.core.geometry.views import axis_views, isometric_views
 
-AT_ONCE = 2  # views
 PIECES = 60  # that the part's greatest size is divided into at the most, to see where a line goes behind something
 GRID = 2e-3  # mm to which lines count as one
 FLAT = 1 / 2000  # of the greatest size that a chord may stray from its arc
@@ -28,20 +27,12 @@ Floats = NDArray[np.float64]
 Polylines = tuple[tuple[tuple[float, float], ...], ...]
 
 
-def mesh_drawings(solid: Solid, report: Report = silent) -> tuple[Drawing, ...]:
-    """The part seen along its six axes and isometrically above each of its six sides."""
+def mesh_drawings(solid: Solid) -> list[Callable[[], Drawing]]:
+    """Makes the part as it is seen along its six axes and isometrically above each of its six sides."""
     sight = Sight(solid.mesh)
     edges = _sharp_runs(solid)
     folds = _Folds(solid)
-    views = (*axis_views(), *isometric_views())
-    # what takes long of a large part lets go of the interpreter: two views at a time
-    with ThreadPoolExecutor(AT_ONCE) as pool:
-        found = pool.map(lambda view: _drawing(sight, edges, folds, *view), views)
-        drawings = []
-        for i in range(len(views)):
-            report("drawing", 0.55 + 0.4 * i / len(views))
-            drawings.append(next(found))
-    return tuple(drawings)
+    return [partial(_drawing, sight, edges, folds, *view) for view in (*axis_views(), *isometric_views())]
 
 
 def _drawing(sight: Sight, edges: list[Floats], folds: _Folds, view: Vec, right: Vec) -> Drawing:

@@ -7,11 +7,14 @@ from dataclasses import replace
 from pathlib import Path
 
 from lean_ledger.core.basis.errors import FileRefused, LedgerError
+from lean_ledger.core.basis.forked import beside
+from lean_ledger.core.geometry.model import PartModel
 from lean_ledger.core.geometry.progress import Report, silent
 from lean_ledger.core.part.line_drawing import mesh_drawings
 from lean_ledger.core.part.model import Part, analyse
 
 MODULE = __name__
+BESIDE = 10  # views of a large part that another process draws, of twelve
 
 log = logging.getLogger("lean_ledger")
 
@@ -25,9 +28,7 @@ def read_analysed(path: Path, name: str, solid_index: int, report: Report = sile
 
     model = read_part(path, name, solid_index, report)
     try:
-        if not model.drawings:
-            model = replace(model, drawings=mesh_drawings(model.solid, report))
-        return analyse(model, report)
+        return analyse(model, report) if model.drawings else _drawn_beside(model, report)
     except LedgerError:
         raise
     except Exception as error:
@@ -38,3 +39,15 @@ def read_analysed(path: Path, name: str, solid_index: int, report: Report = sile
             "is decoration only. The log has the details",
             name,
         ) from error
+
+
+def _drawn_beside(model: PartModel, report: Report) -> Part:
+    """Another process draws most of the views of a large part, while its features are recognised here."""
+    views = mesh_drawings(model.solid)
+    with beside(views[:BESIDE]) as others:
+        part = analyse(model, report)
+        own = []
+        for view in views[BESIDE:]:
+            report("drawing", 0.99)
+            own.append(view())
+        return replace(part, model=replace(model, drawings=(*others(), *own)))
