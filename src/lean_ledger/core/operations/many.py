@@ -57,6 +57,9 @@ class Led:
         self.groups.append(alike)
         self._first.update(dict.fromkeys(alike.features[1:], alike.features[0]))
 
+    def first_of(self, feature: str) -> str:
+        return self._first.get(feature, feature)
+
     def operation(self, id: str) -> str:
         """The operation whose values one takes: setup, feature and kind stand between dots."""
         setup, group, *rest = id.split(".")

@@ -236,6 +236,10 @@ class Workplace:
         """Whether anything of a path is left that cuts neither the part nor what holds it."""
         return self._off(named, tool, motion).path is not None
 
+    def goes_as_it_is(self, named: Named, tool: Tool, motion: Motion) -> bool:
+        """Whether a path cuts neither the part nor what holds it, and goes over that everywhere."""
+        return self._off(named, tool, motion).path is motion
+
     def _off(self, named: Named, tool: Tool, motion: Motion, *, held: bool = True) -> Kept:
         """Off the part and, where it is `held`, off what holds it."""
         measured = self.measured.get(named.id)

@@ -35,6 +35,7 @@ from lean_ledger.core.operations.holes.drilling import group_holes
 from lean_ledger.core.operations.holes.holes import hole_operations
 from lean_ledger.core.operations.kinds import OperationKind
 from lean_ledger.core.operations.many import Alike
+from lean_ledger.core.operations.milling.alike import Made, made_alike
 from lean_ledger.core.operations.milling.milling import (
     BELOW_FLOOR,
     WALL_OVERLAP,
@@ -214,13 +215,20 @@ def _recesses(place: Workplace, features: Sequence[Feature]) -> list[Recessed]:
     for feature in sorted(candidates, key=lambda f: -round(_area(f), 6)):  # alike ones as they are numbered
         closed.append(recess_in_setup(place, feature, closed))
     order = list(closed)
+    leading = set()
     for group in alike_recesses(place, closed):
+        leading.add(group[0].feature.id)
         place.led.add(Alike(NOUNS[group[0].feature.kind], tuple(one.feature.id for one in group)))
         first = min(order.index(one) for one in group)
         order.remove(group[0])
         order.insert(first, group[0])  # the others take its tools
+    made: dict[str, Made | None] = {}
     for recess in order:
-        _make(place, recess, closed)
+        first = made.get(place.led.first_of(recess.feature.id))
+        if first is None or not first.again(place, recess, _label(place, recess)):
+            _make(place, recess, closed)
+        if recess.feature.id in leading:
+            made[recess.feature.id] = made_alike(place, recess, _label(place, recess))
     flats = () if place.part.near_net is not None else map(flat_side, features)  # those are cut as pads
     for face in flats:
         if face is not None and dot(face.normal, place.frame.up) > 0.999:
@@ -253,11 +261,14 @@ def _area(feature: Pocket | Slot | Step) -> float:
     return feature.area if not isinstance(feature, Slot) else feature.width * feature.length
 
 
-def _make(place: Workplace, recess: Recessed, closed: Sequence[Recessed]) -> None:
-    feature = recess.feature
+def _label(place: Workplace, recess: Recessed) -> str:
     depth = f"{recess.top - (recess.bottom if recess.has_floor else place.box.min[2]):g}"
     through = "" if recess.has_floor else ", through"
-    label = f"{NOUNS[feature.kind]} {feature.id}, {depth} deep{through}"
+    return f"{NOUNS[recess.feature.kind]} {recess.feature.id}, {depth} deep{through}"
+
+
+def _make(place: Workplace, recess: Recessed, closed: Sequence[Recessed]) -> None:
+    feature, label = recess.feature, _label(place, recess)
     chain = _tried(place, recess.features, label, lambda: recess_operations(place, recess, label)) or []
     if not chain or recess.top >= place.top - LEVEL:
         return

@@ -299,9 +299,15 @@ def _said(place: Workplace, feature: str) -> tuple[object, ...]:
     return place.plan.chain_of(feature), said.tolerance, said.finish
 
 
+def corner_of(recess: Recessed) -> Flat:
+    """The least x and y of its outline."""
+    x, y = (round(min(p[i] for p in recess.region.rings[0]), 6) for i in (0, 1))
+    return x, y
+
+
 def _shape(recess: Recessed) -> tuple[object, ...]:
     """What is the same of alike recesses, wherever they lie."""
-    x, y = (round(min(p[i] for p in recess.region.rings[0]), 6) for i in (0, 1))
+    x, y = corner_of(recess)
 
     def counted(line: Line) -> tuple[Flat, ...]:
         return tuple((round(px - x, ALIKE) + 0.0, round(py - y, ALIKE) + 0.0) for px, py in line)
