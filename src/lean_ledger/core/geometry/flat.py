@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
-from shapely.geometry import LineString, Polygon
+import numpy as np
+from numpy.typing import ArrayLike
+from shapely.geometry import LineString, Point, Polygon
 from shapely.geometry.base import BaseGeometry
 
 
@@ -21,3 +23,9 @@ def lines(shape: BaseGeometry) -> list[LineString]:
 def largest(shape: BaseGeometry) -> Polygon:
     """The piece of the greatest area; an empty polygon where there is none."""
     return max(polygons(shape), key=lambda one: one.area, default=Polygon())
+
+
+def way_seen(points: ArrayLike) -> LineString | Point:
+    """A way in space as seen from above; of a plunge a point: a line without length is near to nothing prepared."""
+    flat = np.asarray(points)[:, :2]
+    return Point(flat[0]) if (flat == flat[0]).all() else LineString(flat)

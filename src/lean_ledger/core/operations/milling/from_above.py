@@ -268,7 +268,7 @@ def _label(place: Workplace, recess: Recessed) -> str:
 
 
 def _make(place: Workplace, recess: Recessed, closed: Sequence[Recessed]) -> None:
-    feature, label = recess.feature, _label(place, recess)
+    label = _label(place, recess)
     chain = _tried(place, recess.features, label, lambda: recess_operations(place, recess, label)) or []
     if not chain or recess.top >= place.top - LEVEL:
         return

@@ -83,10 +83,12 @@ def _rest(
     place: Workplace, recess: Recessed, own: Sequence[Operation], others: Sequence[Operation]
 ) -> _Rest | None:  # fmt: skip
     level, solid = recess.bottom, place.part.model.solid
-    over = Over(solid.mesh, place.frame)
-    keep_off = part_above(over, bores_along(Same(solid), place.frame), round(level + OVER_FLOOR, 6))
     # what its own operations leave on the walls at last, by hand or by the rule, stays on them
     left = min((op.cutting.allowance for op in own if op.kind != OperationKind.FINISH_FLOOR), default=0.0)
+    if _is_thin(_without(recess.region.polygon, own, level), left):
+        return None  # wherever the part stands
+    over = Over(solid.mesh, place.frame)
+    keep_off = part_above(over, bores_along(Same(solid), place.frame), round(level + OVER_FLOOR, 6))
     keep_off = keep_off.buffer(left) if left > 0 else keep_off
     area = recess.region.polygon.intersection(box(*place.stock_rectangle)).difference(keep_off)
     for op in (*own, *others):
@@ -97,6 +99,10 @@ def _rest(
     sharp = getattr(recess.feature, "corner_radius", 0.0) == 0
     thinnest = min((op.tool.diameter for op in own if op.kind != OperationKind.FINISH_FLOOR), default=0.0)
     return _Rest(recess, area, keep_off, left, thinnest if sharp else 0.0)
+
+
+def _without(area: BaseGeometry, operations: Sequence[Operation], level: float) -> BaseGeometry:
+    return area.difference(shapely.union_all([area_of(op, level) for op in operations]))
 
 
 def _is_thin(area: BaseGeometry, left: float = 0.0) -> bool:

@@ -12,9 +12,12 @@ from itertools import pairwise
 from math import dist, radians, tan
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
+from shapely.geometry import Polygon
 
 from lean_ledger.core.basis.same import Same
+from lean_ledger.core.geometry.flat import way_seen
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.milling.taken import Heights, Line3, Rectangle, Steps, Swept, rates
 from lean_ledger.core.operations.model import Motion
@@ -28,6 +31,7 @@ SHARES = (0.07, 0.1, 0.12, 0.16, 0.2, 0.25, 0.32, 0.4, 0.5, 0.6, 0.7, 0.85, 1.0)
 BESIDE = 0.12  # of the diameter, that it slows down before and after
 NOTHING = 1e-4  # mm
 FAR = 2.0  # diameters around a path
+ASIDE = 4  # pixels by which discs on a map are wider than their tools, and some
 SAME = 9  # decimals of mm to which cuts are alike
 THIN = 3.0  # pixels, below which a radial step is not measured well
 CHORD = 1.5  # mm; shorter ones may be an arc's, and are not parted
@@ -197,10 +201,20 @@ def _measured(
     own = [line.points for line in lines]
     heights = Heights(own, diameter / 2, ae)
     heights.fill(*block)
+    ways = shapely.geometrycollections([way_seen(line) for line in own])
+    shapely.prepare(ways)
     for earlier, tool in before:
+        if not shapely.dwithin(ways, _box_of(earlier), (diameter + tool.diameter) / 2 + ASIDE * heights.pixel):
+            continue  # on the map, but nowhere near
         point = tool.diameter / 2 / tan(radians(tool.tip_angle / 2)) if tool.kind == ToolKind.DRILL else 0.0
         heights.sweep(Swept([line.points for line in earlier], tool.diameter / 2, point))
     return _Taken(tuple(heights.cut(line, diameter / 2) for line in own), heights.pixel)
+
+
+def _box_of(lines: tuple[_Counted, ...]) -> Polygon:
+    low = np.min([line.points[:, :2].min(axis=0) for line in lines], axis=0)
+    high = np.max([line.points[:, :2].max(axis=0) for line in lines], axis=0)
+    return shapely.box(*low, *high)
 
 
 def _shares(times: NDArray[np.float64], allowed: float, beside: int) -> NDArray[np.float64]:

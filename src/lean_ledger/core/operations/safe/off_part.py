@@ -11,13 +11,12 @@ from collections.abc import Callable, Iterator, Sequence
 from dataclasses import dataclass, replace
 from functools import lru_cache
 
-import numpy as np
 import shapely
 from shapely.geometry import LineString, Point
 from shapely.geometry.base import BaseGeometry
 
 from lean_ledger.core.basis.same import Same
-from lean_ledger.core.geometry.flat import lines
+from lean_ledger.core.geometry.flat import lines, way_seen
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.holding import Hold
 from lean_ledger.core.holding.obstacles import Obstacle, seen_along
@@ -174,13 +173,7 @@ def _lowest(cuts: Sequence[Stroke]) -> float:
 
 
 def _flat(cuts: Sequence[Stroke]) -> list[LineString | Point]:
-    return [_seen(s.points) for s in cuts]
-
-
-def _seen(points: Sequence[Vec]) -> LineString | Point:
-    """A way seen from above; of a plunge a point: a line without length is near to nothing prepared."""
-    flat = np.array(points)[:, :2]
-    return Point(flat[0]) if (flat == flat[0]).all() else LineString(flat)
+    return [way_seen(s.points) for s in cuts]
 
 
 def _meets(slices: Sequence[_Slice], z: float, way: BaseGeometry) -> bool:
@@ -200,7 +193,7 @@ class _Cut:
 
     @staticmethod
     def of(stroke: Stroke) -> _Cut:
-        line = None if stroke.is_rapid else _seen(stroke.points)
+        line = None if stroke.is_rapid else way_seen(stroke.points)
         return _Cut(stroke, line, min(p[2] for p in stroke.points))
 
     @property
@@ -232,7 +225,7 @@ def _clipped(cuts: Sequence[_Cut], slices: Sequence[_Slice], keep: Keep, left_ou
         for piece in pieces:
             walk.cut(cut.stroke.feed_mm_per_min, piece)
             cuts_anything |= len(set(piece)) > 1
-        left_out += cut.line.length - sum(_seen(piece).length for piece in pieces)
+        left_out += cut.line.length - sum(way_seen(piece).length for piece in pieces)
     return Kept(Motion(walk.ended()) if cuts_anything else None, left_out)
 
 

@@ -7,6 +7,7 @@ from functools import lru_cache
 from math import floor, inf, radians, tan
 
 import numpy as np
+import shapely
 from numpy.typing import NDArray
 
 from lean_ledger.core.geometry.dropping import Floats
@@ -109,10 +110,9 @@ def _ends(triangles: Floats) -> tuple[Floats, Floats]:
 
 def _tops(over: Over, rings: list[Floats]) -> list[float]:
     """The highest of the part over the places of each ring, seen from above; −inf where there is none of it."""
-    corners, least, most = _looking_up(over)
+    corners, boxes = _looking_up(over)
     places = np.concatenate(rings)
-    low, high = places.min(axis=0), places.max(axis=0)
-    own = corners[((most >= low) & (least <= high)).all(axis=1)]
+    own = corners[boxes.query(shapely.box(*places.min(axis=0), *places.max(axis=0)))]
     a, b, c = own[:, 0], own[:, 1], own[:, 2]
     size = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0])
     x, y = places[:, 0][:, None], places[:, 1][:, None]
@@ -124,10 +124,11 @@ def _tops(over: Over, rings: list[Floats]) -> list[float]:
 
 
 @lru_cache(maxsize=32)
-def _looking_up(over: Over) -> tuple[Floats, Floats, Floats]:
-    """The triangles that look up, and the least and the most of each in X and Y."""
+def _looking_up(over: Over) -> tuple[Floats, shapely.STRtree]:
+    """The triangles that look up, and their boxes in X and Y."""
     corners = triangles_of(over)
     a, b, c = corners[:, 0], corners[:, 1], corners[:, 2]
     size = (b[:, 0] - a[:, 0]) * (c[:, 1] - a[:, 1]) - (b[:, 1] - a[:, 1]) * (c[:, 0] - a[:, 0])
     up = corners[size > FLAT]
-    return up, up[:, :, :2].min(axis=1), up[:, :, :2].max(axis=1)
+    least, most = up[:, :, :2].min(axis=1), up[:, :, :2].max(axis=1)
+    return up, shapely.STRtree(shapely.box(least[:, 0], least[:, 1], most[:, 0], most[:, 1]))
