@@ -39,7 +39,7 @@ class Sight:
         self._of_face = [order[starts[i] : starts[i + 1]] for i in range(len(starts) - 1)]
         self._owners = owners
         self._highest: dict[Vec, float] = {}
-        self._trees: dict[Vec, tuple[shapely.STRtree, Floats, Floats, NDArray[np.intp]]] = {}
+        self._trees: dict[tuple[Vec, bool], tuple[shapely.STRtree, Floats, Floats, NDArray[np.intp]]] = {}
 
     def reached(self, faces: Iterable[int], directions: Sequence[Vec], facing: float | None = None) -> tuple[Vec, ...]:
         """Those of `directions` along which all of the faces are seen from outside.
@@ -89,7 +89,8 @@ class Sight:
     def hidden(self, points: Floats, direction: Vec) -> NDArray[np.bool_]:
         """Which of the points something stands before, seen from far along a direction."""
         found = np.zeros(len(points), dtype=bool)
-        found[self._crossings(points, np.array(direction), direction)[0]] = True
+        # whatever stands before a point, its last surface looks to the eye
+        found[self._crossings(points, np.array(direction), direction, facing=True)[0]] = True
         return found
 
     def highest(self, direction: Vec) -> float:
@@ -139,9 +140,13 @@ class Sight:
         still = stopped | self.inside(aside)
         return not bool(still.reshape(4, -1).all(axis=0).any())
 
-    def _crossings(self, points: Floats, d: Floats, direction: Vec) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
-        """(point, triangle) for each triangle that the ray from a point along a direction goes through."""
-        tree, flat, plane, numbers = self._tree(direction)
+    def _crossings(
+        self, points: Floats, d: Floats, direction: Vec, *, facing: bool = False
+    ) -> tuple[NDArray[np.intp], NDArray[np.intp]]:
+        """(point, triangle) for each triangle, or each that looks that way, that the ray from a point along a direction
+        goes through.
+        """
+        tree, flat, plane, numbers = self._tree(direction, facing=facing)
         at = points @ _basis(d).T
         hits = tree.query(shapely.points(at))
         triangle = hits[1]
@@ -150,18 +155,19 @@ class Sight:
         through = _inside(at[hits[0]], flat[triangle]) & (distance > 1e-6)
         return hits[0][through], numbers[triangle[through]]
 
-    def _tree(self, direction: Vec) -> tuple[shapely.STRtree, Floats, Floats, NDArray[np.intp]]:
-        if direction not in self._trees:
-            d = np.array(direction)
+    def _tree(self, direction: Vec, *, facing: bool) -> tuple[shapely.STRtree, Floats, Floats, NDArray[np.intp]]:
+        if (direction, facing) not in self._trees:
+            looks = self._normals @ np.array(direction)
             # triangles along the ray cannot stop it, their neighbours do
-            numbers = np.nonzero(np.abs(self._normals @ d) > 1e-4)[0]
+            numbers = np.nonzero((looks if facing else np.abs(looks)) > 1e-4)[0]
+            d = np.array(direction)
             flat = self._corners[numbers] @ _basis(d).T
             low, high = flat.min(axis=1), flat.max(axis=1)
             tree = shapely.STRtree(shapely.box(low[:, 0], low[:, 1], high[:, 0], high[:, 1]))
             normal = self._normals[numbers]
             offset = np.einsum("ij,ij->i", normal, self._corners[numbers][:, 0])
-            self._trees[direction] = (tree, flat, np.column_stack([normal, offset]), numbers)
-        return self._trees[direction]
+            self._trees[direction, facing] = (tree, flat, np.column_stack([normal, offset]), numbers)
+        return self._trees[direction, facing]
 
 
 def _basis(direction: Floats) -> Floats:

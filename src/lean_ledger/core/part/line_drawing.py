@@ -6,7 +6,7 @@ The kernel's exact hidden-line algorithm grows with the square of the faces; thi
 from __future__ import annotations
 
 import itertools
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 from functools import partial
 
 import numpy as np
@@ -27,15 +27,18 @@ Floats = NDArray[np.float64]
 Polylines = tuple[tuple[tuple[float, float], ...], ...]
 
 
-def mesh_drawings(solid: Solid) -> list[Callable[[], Drawing]]:
-    """Makes the part as it is seen along its six axes and isometrically above each of its six sides."""
+def mesh_drawings(solid: Solid) -> Sequence[Callable[[], Drawing]]:
+    """Makes the part as it is seen along its six axes and, without what is hidden, isometrically above each of its six
+    sides.
+    """
     sight = Sight(solid.mesh)
     edges = _sharp_runs(solid)
     folds = _Folds(solid)
-    return [partial(_drawing, sight, edges, folds, *view) for view in (*axis_views(), *isometric_views())]
+    axes = [partial(_drawing, sight, edges, folds, *view, dashed=True) for view in axis_views()]
+    return axes + [partial(_drawing, sight, edges, folds, *view, dashed=False) for view in isometric_views()]
 
 
-def _drawing(sight: Sight, edges: list[Floats], folds: _Folds, view: Vec, right: Vec) -> Drawing:
+def _drawing(sight: Sight, edges: list[Floats], folds: _Folds, view: Vec, right: Vec, *, dashed: bool) -> Drawing:
     runs = [*edges, *folds.outline(view)]
     starts = np.concatenate([run[:-1] for run in runs])
     ends = np.concatenate([run[1:] for run in runs])
@@ -51,7 +54,8 @@ def _drawing(sight: Sight, edges: list[Floats], folds: _Folds, view: Vec, right:
         begin = 0
         for k in range(1, len(states) + 1):
             if k == len(states) or states[k] != states[begin]:
-                (behind if states[begin] else shown).append(flat[begin : k + 1])
+                if dashed or not states[begin]:
+                    (behind if states[begin] else shown).append(flat[begin : k + 1])
                 begin = k
     return Drawing(view, right, _tidy(shown), _tidy(behind))
 

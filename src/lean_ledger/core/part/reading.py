@@ -14,7 +14,6 @@ from lean_ledger.core.part.line_drawing import mesh_drawings
 from lean_ledger.core.part.model import Part, analyse
 
 MODULE = __name__
-BESIDE = 10  # views of a large part that another process draws, of twelve
 
 log = logging.getLogger("lean_ledger")
 
@@ -42,12 +41,8 @@ def read_analysed(path: Path, name: str, solid_index: int, report: Report = sile
 
 
 def _drawn_beside(model: PartModel, report: Report) -> Part:
-    """Another process draws most of the views of a large part, while its features are recognised here."""
-    views = mesh_drawings(model.solid)
-    with beside(views[:BESIDE]) as others:
+    """Another process draws the views of a large part, while its features are recognised here."""
+    with beside(mesh_drawings(model.solid)) as drawings:
         part = analyse(model, report)
-        own = []
-        for view in views[BESIDE:]:
-            report("drawing", 0.99)
-            own.append(view())
-        return replace(part, model=replace(model, drawings=(*others(), *own)))
+        report("drawing", 0.99)
+        return replace(part, model=replace(model, drawings=tuple(drawings())))

@@ -224,8 +224,8 @@ def _recesses(place: Workplace, features: Sequence[Feature]) -> list[Recessed]:
         order.insert(first, group[0])  # the others take its tools
     made: dict[str, Made | None] = {}
     for recess in order:
-        first = made.get(place.led.first_of(recess.feature.id))
-        if first is None or not first.again(place, recess, _label(place, recess)):
+        like = made.get(place.led.first_of(recess.feature.id))
+        if like is None or not like.again(place, recess, _label(place, recess)):
             _make(place, recess, closed)
         if recess.feature.id in leading:
             made[recess.feature.id] = made_alike(place, recess, _label(place, recess))

@@ -14,7 +14,7 @@ from math import dist, radians, tan
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely.geometry import Polygon
+from shapely.geometry import Polygon, box
 
 from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.flat import way_seen
@@ -214,7 +214,7 @@ def _measured(
 def _box_of(lines: tuple[_Counted, ...]) -> Polygon:
     low = np.min([line.points[:, :2].min(axis=0) for line in lines], axis=0)
     high = np.max([line.points[:, :2].max(axis=0) for line in lines], axis=0)
-    return shapely.box(*low, *high)
+    return box(*low, *high)
 
 
 def _shares(times: NDArray[np.float64], allowed: float, beside: int) -> NDArray[np.float64]:

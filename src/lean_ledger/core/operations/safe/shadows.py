@@ -35,16 +35,16 @@ def _part_at(over: Over, bores: tuple[Bore, ...], level: float) -> BaseGeometry:
     shapely.prepare(found)
     # the wall of a bore is drawn in chords, which stand into it: where it is open, all of its circle is
     wide = [bore for bore in bores if CHORDS * bore[2] > SEEN]
-    if wide:
-        at = np.array(wide)
-        centres, radii = shapely.points(at[:, :2]), at[:, 2]
-        # only chords stand in it: where a bore ends in a slot, the slot's wall may be within its circle
-        is_open = ~shapely.dwithin(found, centres, (1 - CHORDS) * radii - HAIR)
-        if is_open.any():
-            discs = shapely.buffer(centres[is_open], radii[is_open], quad_segs=48)
-            found = found.difference(shapely.union_all(discs))
-            shapely.prepare(found)
+    discs = [Point(x, y).buffer(radius, quad_segs=48) for x, y, radius in wide if _is_open(found, x, y, radius)]
+    if discs:
+        found = found.difference(shapely.union_all(discs))
+        shapely.prepare(found)
     return found
+
+
+def _is_open(found: BaseGeometry, x: float, y: float, radius: float) -> bool:
+    """Whether only chords stand in it: where a bore ends in a slot, the slot's wall may be within its circle."""
+    return not shapely.dwithin(found, Point(x, y), (1 - CHORDS) * radius - HAIR)
 
 
 def _plain_level(over: Over, level: float) -> float:
