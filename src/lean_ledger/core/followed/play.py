@@ -156,7 +156,7 @@ def timed_moves(strokes: Sequence[Stroke], machine: Machine) -> Iterator[tuple[f
                 for a, b in pairwise(stroke.points):
                     yield rapid_seconds(a, b, machine), b, True
             continue
-        chain, moves = chained(run, machine)
+        chain, moves = chained(run, machine.acceleration)
         for (segment, _), seconds in zip(moves, chain.seconds(machine.corner_tolerance), strict=True):
             if isinstance(segment, Arc):
                 count = max(1, ceil(abs(segment.angle) / TURN))

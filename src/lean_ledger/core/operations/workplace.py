@@ -100,7 +100,7 @@ class Workplace:
         high = tuple(max(b.max[i] for b in self.boxes) for i in range(3))
         return Bounds(low, high)  # type: ignore[arg-type]
 
-    @property
+    @cached_property
     def box(self) -> Bounds:
         return self.frame.box(self.part.model.solid.bounds)
 

@@ -9,10 +9,12 @@ from __future__ import annotations
 
 from collections.abc import Iterable, Sequence
 from dataclasses import dataclass
+from functools import lru_cache
 from itertools import pairwise
 from math import dist, sqrt
 
 from lean_ledger.core.basis.errors import PlanError
+from lean_ledger.core.basis.same import Same
 from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.timing.arcs import Segment, segments
 from lean_ledger.core.timing.chain import NOTHING, Arc, MoveChain, least_share, trapezoid_seconds
@@ -122,7 +124,7 @@ def _time_rapid(stroke: Stroke, machine: Machine) -> StrokeTime:
     return StrokeTime(0.0, seconds, 0.0, stroke.length, 0.0)
 
 
-def chained(strokes: Iterable[Stroke], machine: Machine) -> tuple[MoveChain, list[tuple[Segment, float]]]:
+def chained(strokes: Iterable[Stroke], acceleration: Vec) -> tuple[MoveChain, list[tuple[Segment, float]]]:
     """Feed strokes as one chain, and each of its moves with its feed in mm/s."""
     chain = MoveChain()
     moves: list[tuple[Segment, float]] = []
@@ -130,17 +132,26 @@ def chained(strokes: Iterable[Stroke], machine: Machine) -> tuple[MoveChain, lis
         speed = stroke.feed_mm_per_min / 60
         for segment in segments(stroke.points):
             if isinstance(segment, Arc):
-                there = chain.arc(segment, speed, machine.acceleration)
+                there = chain.arc(segment, speed, acceleration)
             else:
-                there = chain.line(*segment, speed, machine.acceleration)
+                there = chain.line(*segment, speed, acceleration)
             if there:
                 moves.append((segment, speed))
     return chain, moves
 
 
 def _time_chain(strokes: Sequence[Stroke], machine: Machine) -> StrokeTime:
-    chain, moves = chained(strokes, machine)
+    same = tuple((Same(stroke.points), stroke.feed_mm_per_min) for stroke in strokes)
+    return _chain_time(same, machine.acceleration, machine.corner_tolerance)
+
+
+@lru_cache(maxsize=8_000)
+def _chain_time(
+    strokes: tuple[tuple[Same[tuple[Vec, ...]], float], ...], acceleration: Vec, tolerance: float
+) -> StrokeTime:  # fmt: skip
+    """Kept by the very same points: what lies between cuts changes more often than they do."""
+    chain, moves = chained([Stroke(same.value, feed) for same, feed in strokes], acceleration)
     if not moves:
         return NO_TIME
     nominal = sum(length / speed for length, (_, speed) in zip(chain.length, moves, strict=True))
-    return StrokeTime(sum(chain.seconds(machine.corner_tolerance)), 0.0, sum(chain.length), 0.0, nominal)
+    return StrokeTime(sum(chain.seconds(tolerance)), 0.0, sum(chain.length), 0.0, nominal)

@@ -13,11 +13,13 @@ from shapely.geometry import LineString, Point
 from shapely.geometry.base import BaseGeometry
 
 from lean_ledger.core.basis.same import Same
+from lean_ledger.core.geometry.vectors import Vec
 from lean_ledger.core.operations.model import Motion, Operation
 from lean_ledger.core.operations.safe.tool_outline import profile_of
 from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.types import Tool
 
+MOST_KNOWN = 500  # areas that are kept of one way
 PIECE = 12  # points of a line that are widened at once: too few to go round, where a buffer may fill the middle
 
 
@@ -35,6 +37,19 @@ class Went:
 
     def area(self, level: float, until: int | None = None, near: BaseGeometry | None = None) -> BaseGeometry:
         """Cleared down to a level at least, by the first `until` cuts; of cuts that come nowhere `near` nothing."""
+        key = (level, until, near)
+        if key not in self._known:
+            if len(self._known) >= MOST_KNOWN:
+                self._known.clear()
+            self._known[key] = self._area(*key)
+        return self._known[key]
+
+    @cached_property
+    def _known(self) -> dict[tuple[float, int | None, BaseGeometry | None], BaseGeometry]:
+        """What was asked before: more stock elsewhere asks for the same."""
+        return {}
+
+    def _area(self, level: float, until: int | None, near: BaseGeometry | None) -> BaseGeometry:
         lines, of = self._pieces
         able = self.heights <= level + 0.02
         if until is not None:
@@ -82,11 +97,17 @@ def _one_for_all(path: Path) -> Same[Path]:
 
 @lru_cache(maxsize=4096)
 def went(path: Same[Path], tool: Tool) -> Went:
+    return _went(tuple(Same(s.points) for s in path.value.strokes if not s.is_rapid), tool)
+
+
+@lru_cache(maxsize=4096)
+def _went(lines: tuple[Same[tuple[Vec, ...]], ...], tool: Tool) -> Went:
+    """Kept by the very same cuts, whatever lies between them."""
     profile = profile_of(tool)
     if not profile:  # what cuts a thread clears nothing
         return Went((), (), 0.0)
     full = profile[-1][1]
-    cuts = [s for s in path.value.strokes if not s.is_rapid]
+    cuts = [Stroke(same.value, 1.0) for same in lines]
     return Went(
         tuple(max(p[2] for p in s.points) + full for s in cuts if not plunges(s))
         + tuple(min(p[2] for p in s.points) + full for s in cuts if plunges(s)),

@@ -152,28 +152,27 @@ def _over_fixture(path: Motion, tool: Tool, keep: Keep, high: float) -> Motion:
 def _kept_off(path: Motion, tool: Tool, keep: Keep) -> Kept:
     if path.cycle is not None:
         return _holes_kept_off(path, path.cycle, tool, keep)
-    slices = keep.near(tool)
     lifted = 0.0
     if tool.kind == ToolKind.BALL_MILL:
         off, lifted = ball_kept_off(path, tool.diameter / 2, keep.part, keep.ridges, Mended(keep.clearance, keep.top))
         if off is None:
             return Kept(None, lifted)
         path = off
-    cuts = [s for s in path.strokes if not s.is_rapid]
-    if not cuts or not _meets(slices, _lowest(cuts), shapely.geometrycollections(_flat(cuts))):
+    cuts = tuple(Same(s.points) for s in path.strokes if not s.is_rapid)
+    if _is_free(cuts, tool, replace(keep, clearance=0.0, top=0.0)):
         return Kept(path, lifted)
-    by_level = [_Cut.of(s) for s in path.strokes]
-    if not any(_meets(slices, cut.low, cut.line) for cut in by_level if cut.line is not None):
-        return Kept(path, lifted)
-    return _clipped(by_level, slices, keep, lifted)
+    return _clipped([_Cut.of(s) for s in path.strokes], keep.near(tool), keep, lifted)
 
 
-def _lowest(cuts: Sequence[Stroke]) -> float:
-    return min(p[2] for s in cuts for p in s.points)
-
-
-def _flat(cuts: Sequence[Stroke]) -> list[LineString | Point]:
-    return [way_seen(s.points) for s in cuts]
+@lru_cache(maxsize=4096)
+def _is_free(cuts: tuple[Same[tuple[Vec, ...]], ...], tool: Tool, keep: Keep) -> bool:
+    """Whether cuts meet nothing; kept by the very same points, wherever the clearance plane lies."""
+    slices = keep.near(tool)
+    seen = [way_seen(one.value) for one in cuts]
+    lowest = [min(p[2] for p in one.value) for one in cuts]
+    if not cuts or not _meets(slices, min(lowest), shapely.geometrycollections(seen)):
+        return True
+    return not any(_meets(slices, low, line) for low, line in zip(lowest, seen, strict=True))
 
 
 def _meets(slices: Sequence[_Slice], z: float, way: BaseGeometry) -> bool:
@@ -234,15 +233,7 @@ def _clipped(cuts: Sequence[_Cut], slices: Sequence[_Slice], keep: Keep, left_ou
 
 def _holes_kept_off(path: Motion, cycle: HoleCycle, tool: Tool, keep: Keep) -> Kept:
     """Holes that go as deep as all of them may; one that may not be begun is left out."""
-    slices = keep.near(tool, goes_down=True)
-    deepest = []
-    for at in cycle.points:
-        low = cycle.bottom
-        if is_pointed(tool):
-            radius = tool.diameter / 2
-            touches = lowest_tip(keep.part, at, radius, tool.tip_angle, keep.astray + CHORDS * radius)
-            low = low if touches <= low + FINE else min(touches, cycle.r)
-        deepest.append(_deepest(slices, at, cycle.r, low))
+    deepest = _depths(cycle, tool, replace(keep, clearance=0.0, top=0.0))
     if all(z <= cycle.bottom for z in deepest):
         return Kept(path)
     whole = cycle.r - cycle.bottom
@@ -252,6 +243,21 @@ def _holes_kept_off(path: Motion, cycle: HoleCycle, tool: Tool, keep: Keep) -> K
     bottom = max(z for _, z in able)
     kept = replace(cycle, points=tuple(at for at, _ in able), bottom=bottom)
     return Kept(_drilled(path, kept), 0.0, len(cycle.points) - len(able), max(0.0, round(bottom - cycle.bottom, 4)))
+
+
+@lru_cache(maxsize=4096)
+def _depths(cycle: HoleCycle, tool: Tool, keep: Keep) -> list[float]:
+    """The lowest level of the tip at each place; the same wherever the clearance plane lies."""
+    slices = keep.near(tool, goes_down=True)
+    deepest = []
+    for at in cycle.points:
+        low = cycle.bottom
+        if is_pointed(tool):
+            radius = tool.diameter / 2
+            touches = lowest_tip(keep.part, at, radius, tool.tip_angle, keep.astray + CHORDS * radius)
+            low = low if touches <= low + FINE else min(touches, cycle.r)
+        deepest.append(_deepest(slices, at, cycle.r, low))
+    return deepest
 
 
 def _deepest(slices: Sequence[_Slice], at: tuple[float, float], high: float, low: float) -> float:

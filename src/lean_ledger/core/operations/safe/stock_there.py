@@ -4,17 +4,22 @@ from __future__ import annotations
 
 from collections.abc import Iterator
 from dataclasses import dataclass
+from functools import lru_cache
 
 import numpy as np
 import shapely
+from numpy.typing import NDArray
 from shapely.geometry import MultiPoint, Point, Polygon, box
 from shapely.geometry.base import BaseGeometry
 
+from lean_ledger.core.basis.same import Same
 from lean_ledger.core.features import Feature, Hole, Pocket, Slot, Step
 from lean_ledger.core.geometry.flat import polygons
+from lean_ledger.core.geometry.model import Solid
 from lean_ledger.core.operations.milling.surface_paths import Over, risen
 from lean_ledger.core.operations.safe.shadows import part_above
 from lean_ledger.core.operations.workplace import Workplace
+from lean_ledger.core.setups.frame import Frame
 
 GRAZE = 0.01  # mm of a tool's radius that may meet stock: offsets are chords
 LEAST_AREA, LEAST_VOLUME = 0.01, 0.2  # mm² and mm³ from which something counts as standing: a thin column, if high
@@ -81,20 +86,22 @@ def left_before(place: Workplace) -> Standing:
     return Standing(tuple(found), top=there.top, less=over)
 
 
-def _points(place: Workplace, feature: Feature) -> list[tuple[float, float, float]]:
-    return [place.frame.point(p) for p in place.part.model.solid.edge_points(feature.faces)]
+@lru_cache(maxsize=4096)
+def _points(solid: Same[Solid], frame: Frame, faces: tuple[int, ...]) -> NDArray[np.float64]:
+    points = [frame.point(p) for p in solid.value.edge_points(faces)]
+    return np.array(points, dtype=np.float64).reshape(-1, 3)
 
 
 def _opens(place: Workplace, feature: Feature) -> bool:
     """Whether it is a hollow that nothing of the part covers."""
     if not isinstance(feature, Hole | Pocket | Slot | Step):
         return False
-    return max((p[2] for p in _points(place, feature)), default=0.0) > place.box.max[2] - OPEN
+    points = _points(Same(place.part.model.solid), place.frame, feature.faces)
+    return bool(points[:, 2].max(initial=0.0) > place.box.max[2] - OPEN)
 
 
 def _seen(place: Workplace, feature: Feature) -> BaseGeometry:
-    points = np.array(_points(place, feature)).reshape(-1, 3)[:, :2]
-    return MultiPoint(points).convex_hull
+    return MultiPoint(_points(Same(place.part.model.solid), place.frame, feature.faces)[:, :2]).convex_hull
 
 
 def stands(area: BaseGeometry, height: float) -> bool:
