@@ -32,11 +32,14 @@ def test_what_a_process_that_dies_would_have_made_is_made_here() -> None:
     assert [pid == os.getpid() for _, pid in made] == [True] * 4
 
 
-def test_it_is_gone_with_its_block_and_its_error_is_raised_here() -> None:
+def test_it_is_gone_with_its_block_and_its_error_is_raised_here(monkeypatch: pytest.MonkeyPatch) -> None:
     def fails() -> int:
         raise ValueError("no such view")
 
+    begun: list[int] = []
+    fork = os.fork
+    monkeypatch.setattr(os, "fork", lambda: begun.append(pid := fork()) or pid)
     with pytest.raises(ValueError, match="no such view"), beside([fails]) as found:
         found()
     with pytest.raises(ChildProcessError):
-        os.waitpid(-1, os.WNOHANG)
+        os.waitpid(begun[0], os.WNOHANG)

@@ -23,6 +23,7 @@ from lean_ledger.core.operations import build
 from lean_ledger.core.operations.many import Alike, Led, put_together
 from lean_ledger.core.operations.milling import recesses
 from lean_ledger.core.operations.model import Operation
+from lean_ledger.core.operations.workplace import Workplace
 from lean_ledger.core.part.lineage import follow
 from lean_ledger.core.part.model import Part
 from lean_ledger.core.plan import ChainChoice, OperationEdit
@@ -81,13 +82,46 @@ def test_six_pockets_are_one_line_each_and_cost_its_programming(apart: Any) -> N
     lines = len(single.operations) - len(ledger.operations)
     assert lines == 5 * len(named(ledger, "6 pockets P1 to P6"))
     assert dict(rough.strategies)[rough.strategy or ""] == pytest.approx(rough.time.cut + rough.time.rapid)
-    # the same cuts, the ways between them within the operation
-    assert rough.time.cut == pytest.approx(sum(op.time.cut for op in named(single, "Rough pocket P")))
-    assert sum(op.time.cut for op in ledger.operations) == pytest.approx(sum(op.time.cut for op in single.operations))
+    # the same cuts but for where a way around begins, the ways between them within the operation
+    same = pytest.approx(sum(op.time.cut for op in named(single, "Rough pocket P")), rel=1e-4)
+    assert rough.time.cut == same
+    cut = sum(op.time.cut for op in single.operations)
+    assert sum(op.time.cut for op in ledger.operations) == pytest.approx(cut, rel=1e-4)
     assert ledger.cycle <= single.cycle + 1e-6
     # an hour at the desk: so many lines at the shop's share of an hour each
     spared = lines * LIB.rates.programming_hours_per_operation
     assert single.problem.programming_hours - ledger.problem.programming_hours == spared > Decimal("0")
+
+
+def test_each_is_gone_along_as_the_first_is() -> None:
+    ledger = planned(plate(3, 2))
+    for op in named(ledger, "6 pockets P1 to P6"):
+        cuts = [stroke.points for stroke in op.motion.strokes if not stroke.is_rapid]
+        own = len(cuts) // 6
+        shapes = {
+            tuple((round(x - cuts[k * own][0][0], 3) + 0.0, round(y - cuts[k * own][0][1], 3) + 0.0, z)
+                  for points in cuts[k * own : (k + 1) * own] for x, y, z in points)
+            for k in range(6)
+        }  # fmt: skip
+        assert len(shapes) == 1, op.name
+
+
+def test_one_where_the_way_is_not_free_is_made_by_itself(monkeypatch: pytest.MonkeyPatch) -> None:
+    free = Workplace.goes_as_it_is
+    asked: list[str] = []
+
+    def not_at_the_third(place: Workplace, named: Any, *args: Any) -> bool:
+        asked.append(named.chain)
+        return named.chain != "P3" and free(place, named, *args)
+
+    whole = planned(plate(3, 2))
+    build._built.cache_clear()
+    monkeypatch.setattr(Workplace, "goes_as_it_is", not_at_the_third)
+    found = planned(plate(3, 2))
+    build._built.cache_clear()
+    assert "P3" in asked
+    assert {f for op in found.operations for f in op.features} == {f for op in whole.operations for f in op.features}
+    assert found.cycle == pytest.approx(whole.cycle, rel=1e-3)
 
 
 def test_three_stay_apart() -> None:
