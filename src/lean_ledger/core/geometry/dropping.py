@@ -164,6 +164,37 @@ def seen_from_above(flat: Floats) -> BaseGeometry:
     if not len(turned):
         return shapely.Polygon()
     # a hair wider, so that neighbours join
-    whole = CrossSection(list(turned), FillRule.NonZero).offset(HAIR, JoinType.Miter)
+    whole = CrossSection(_around(turned), FillRule.NonZero).offset(HAIR, JoinType.Miter)
     rings = [shapely.LinearRing(ring) for ring in whole.to_polygons() if len(ring) > 2]
     return shapely.build_area(shapely.multilinestrings(rings))  # a hole may hold an island
+
+
+def _around(triangles: Floats) -> list[Floats]:
+    """Closed lines that wind as often about each place as counter-clockwise triangles (n, 3, 2) cover it: where two
+    meet along a side, they run there and back, and neither is needed.
+    """
+    corners, at = np.unique(triangles.reshape(-1, 2) @ np.array([1, 1j]), return_inverse=True)
+    a, b = at.reshape(-1), at.reshape(-1, 3)[:, [1, 2, 0]].reshape(-1)
+    sides, of = np.unique(np.minimum(a, b) * len(corners) + np.maximum(a, b), return_inverse=True)
+    over = np.bincount(of.reshape(-1), weights=np.sign(b - a)).astype(np.int64)  # there, less back
+    low, high = np.divmod(np.repeat(sides, np.abs(over)), len(corners))
+    forth = np.repeat(over > 0, np.abs(over))
+    return [np.column_stack([corners[loop].real, corners[loop].imag]) for loop in _loops(
+        np.where(forth, low, high).tolist(), np.where(forth, high, low).tolist()
+    )]  # fmt: skip
+
+
+def _loops(starts: list[int], ends: list[int]) -> list[list[int]]:
+    """Directed sides, as many away from each corner as to it, as closed walks of corners."""
+    on: dict[int, list[int]] = {}
+    for start, end in zip(starts, ends, strict=True):
+        on.setdefault(start, []).append(end)
+    found = []
+    for first in starts:
+        while on[first]:
+            walk, here = [first], on[first].pop()
+            while here != first:
+                walk.append(here)
+                here = on[here].pop()
+            found.append(walk)
+    return found

@@ -7,10 +7,11 @@ from functools import lru_cache
 import numpy as np
 import shapely
 from numpy.typing import NDArray
-from shapely.geometry import Point, Polygon, box
+from shapely.geometry import MultiPolygon, Point, Polygon, box
 from shapely.geometry.base import BaseGeometry
 
 from lean_ledger.core.basis.same import Same
+from lean_ledger.core.geometry.flat import polygons
 from lean_ledger.core.geometry.model import Solid, Surface
 from lean_ledger.core.geometry.vectors import parallel
 from lean_ledger.core.holding.obstacles import Block, Obstacle, Rod
@@ -36,10 +37,32 @@ def _part_at(over: Over, bores: tuple[Bore, ...], level: float) -> BaseGeometry:
     # the wall of a bore is drawn in chords, which stand into it: where it is open, all of its circle is
     wide = [bore for bore in bores if CHORDS * bore[2] > SEEN]
     discs = [Point(x, y).buffer(radius, quad_segs=48) for x, y, radius in wide if _is_open(found, x, y, radius)]
-    if discs:
-        found = found.difference(shapely.union_all(discs))
+    if discs and not found.is_empty:
+        found = _opened(found, discs)
         shapely.prepare(found)
     return found
+
+
+def _opened(found: BaseGeometry, discs: list[Polygon]) -> BaseGeometry:
+    """An area less discs. One that only widens a hole of it becomes that hole: of a plate with hundreds there is little
+    left to cut.
+    """
+    tree, areas = shapely.STRtree(discs), polygons(found)
+    met = [[tree.query(line, predicate="intersects") for line in (area.exterior, *area.interiors)] for area in areas]
+    borders = np.bincount(np.concatenate([there for own in met for there in own]), minlength=len(discs))
+    left, pieces = dict(enumerate(discs)), []
+    for area, (_, *own) in zip(areas, met, strict=True):
+        holes = []
+        for hole, there in zip(area.interiors, own, strict=True):
+            (wider, *more) = shapely.get_parts(shapely.union_all([Polygon(hole), *(discs[k] for k in there)]))
+            alone = not more and not len(wider.interiors) and (borders[there] == 1).all()
+            holes.append(wider.exterior if alone else hole)
+            for k in there if alone else ():
+                del left[k]
+        pieces.append(Polygon(area.exterior, holes))
+    rest = [disc for disc in left.values() if shapely.intersects(found, disc)]
+    whole = pieces[0] if len(pieces) == 1 else MultiPolygon(pieces)
+    return whole.difference(shapely.union_all(rest)) if rest else whole
 
 
 def _is_open(found: BaseGeometry, x: float, y: float, radius: float) -> bool:
