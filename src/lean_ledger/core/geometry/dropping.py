@@ -140,20 +140,31 @@ def shadow(triangles: Floats, level: float) -> BaseGeometry:
     normal_z = np.cross(triangles[:, 1] - triangles[:, 0], triangles[:, 2] - triangles[:, 0])[:, 2]
     triangles = triangles[normal_z > FLAT]
     over = triangles[:, :, 2] - level
-    whole = (over > 0).all(axis=1)
-    pieces = [triangles[whole][:, :, :2]]
-    cut = (over > 0).any(axis=1) & ~whole
-    for tri, h in zip(triangles[cut], over[cut], strict=True):
-        points = []
-        for k in range(3):
-            p, q, hp, hq = tri[k], tri[(k + 1) % 3], h[k], h[(k + 1) % 3]
-            if hp > 0:
-                points.append(p[:2])
-            if (hp > 0) != (hq > 0):
-                points.append((p + (q - p) * hp / (hp - hq))[:2])
-        for k in range(1, len(points) - 1):
-            pieces.append(np.array([[points[0], points[k], points[k + 1]]]))
-    return seen_from_above(np.concatenate(pieces))
+    count = (over > 0).sum(axis=1)
+    return seen_from_above(
+        np.concatenate([triangles[count == 3][:, :, :2], *(_cut_off(triangles, over, count == n) for n in (1, 2))])
+    )
+
+
+def _cut_off(triangles: Floats, over: Floats, chosen: NDArray[np.bool_]) -> Floats:
+    """What of triangles of which one corner, or two, is over a level lies over it, seen from above (n, 3, 2)."""
+    triangles, over = triangles[chosen], over[chosen]
+    if not len(triangles):
+        return np.empty((0, 3, 2))
+    single = (over > 0).sum(axis=1)[0] == 1
+    alone = (over > 0).argmax(axis=1) if single else (over <= 0).argmax(axis=1)  # the corner on its own side
+    rows, turn = np.arange(len(over))[:, None], (alone[:, None] + np.arange(3)) % 3
+    (a, b, c), h = np.moveaxis(triangles[rows, turn][:, :, :2], 1, 0), over[rows, turn]
+
+    def between(p: Floats, q: Floats, hp: Floats, hq: Floats) -> Floats:
+        """From the corner that is over it, so that neighbours come to the very same place."""
+        return np.asarray(p + (q - p) * (hp / (hp - hq))[:, None])
+
+    if single:
+        on_ab, on_ac = between(a, b, h[:, 0], h[:, 1]), between(a, c, h[:, 0], h[:, 2])
+        return np.stack([a, on_ab, on_ac], axis=1)
+    on_ab, on_ac = between(b, a, h[:, 1], h[:, 0]), between(c, a, h[:, 2], h[:, 0])
+    return np.concatenate([np.stack([on_ab, b, c], axis=1), np.stack([on_ab, c, on_ac], axis=1)])
 
 
 def seen_from_above(flat: Floats) -> BaseGeometry:

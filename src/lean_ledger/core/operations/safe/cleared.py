@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
+from collections.abc import Callable, Sequence
 from dataclasses import dataclass
 from functools import cached_property, lru_cache
 from typing import Any
@@ -20,6 +20,7 @@ from lean_ledger.core.timing.motion import Stroke
 from lean_ledger.library.types import Tool
 
 MOST_KNOWN = 500  # areas that are kept of one way
+AT_ONCE = 12  # pieces of a way
 PIECE = 12  # points of a line that are widened at once: too few to go round, where a buffer may fill the middle
 
 
@@ -43,6 +44,22 @@ class Went:
                 self._known.clear()
             self._known[key] = self._area(*key)
         return self._known[key]
+
+    def left_of(self, rest: BaseGeometry, level: float, counts: Callable[[BaseGeometry], bool]) -> BaseGeometry:
+        """What of an area is not cleared down to a level; the cuts nearest to it come first, until no more of it
+        `counts`.
+        """
+        lines, of = self._pieces
+        chosen = lines[(self.heights <= level + 0.02)[of]]
+        chosen = chosen[shapely.dwithin(chosen, rest, self.radius)]
+        if len(chosen) > AT_ONCE:
+            chosen = chosen[np.argsort(shapely.distance(chosen, rest.centroid), kind="stable")]
+        for first in range(0, len(chosen), AT_ONCE):
+            widened = shapely.buffer(chosen[first : first + AT_ONCE], self.radius, quad_segs=24)
+            rest = rest.difference(shapely.union_all(widened) if len(widened) > 1 else widened[0])
+            if not counts(rest):
+                break
+        return rest
 
     @cached_property
     def _known(self) -> dict[tuple[float, int | None, BaseGeometry | None], BaseGeometry]:

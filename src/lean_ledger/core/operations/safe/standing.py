@@ -218,7 +218,7 @@ def _left_beside(
         return Point(), level
     rest, top = shapely.union_all([part for part, _ in parts]), max(top for _, top in parts)
     for path, other in before:
-        rest = rest.difference(went(path, other).area(level, near=rest))
+        rest = went(path, other).left_of(rest, level, lambda area: stands(area, top - level))
         if not stands(rest, top - level):
             return Point(), level
     return rest, top
