@@ -53,7 +53,7 @@ def test_grip_finding_is_read_and_mended(planner: Planner, cap: int) -> None:
 def test_what_could_hold_is_looked_through_and_taken(planner: Planner, cap: int) -> None:
     page = open_setup(planner, cap, "S2")
     page.get_by_role("button", name="All, with the reasons of those that do not hold").click()
-    row = page.get_by_role("row", name=re.compile("^Toe clamps .* 0°"))
+    row = page.get_by_role("row", name=re.compile("^Toe clamps on plate .* 0°"))
     expect(row).to_contain_text("A toe clamp finds")
     page.get_by_role("button", name="Take: Screw plate 200 × 150, M4, turned 0°").click()
     planner.settled()

@@ -17,7 +17,7 @@ from lean_ledger.core.first.machine import beginnings, begun, begun_on
 from lean_ledger.core.followed.findings import stock_findings
 from lean_ledger.core.followed.in_process import Followed
 from lean_ledger.core.geometry.model import Bounds
-from lean_ledger.core.geometry.solids import block, rod
+from lean_ledger.core.geometry.solids import block, rod, rounded_block
 from lean_ledger.core.holding.obstacles import Block, Rod, seen_along
 from lean_ledger.core.ledger.evaluate import evaluate
 from lean_ledger.core.ledger.machines import moved_to, on_machines
@@ -194,6 +194,21 @@ def test_slanted_faces_and_holes_begin_where_an_axis_brings_them_upright(name: s
     assert isinstance(found.outcome, Followed)
     found_in_solids = stock_findings(part, begin.best.ledger, found.outcome)
     assert [f.title for f in found_in_solids if f.severity == Severity.ERROR] == []
+
+
+@pytest.mark.parametrize("size", [(320, 310, 20), (640, 340, 16)])
+def test_plate_beyond_the_vises_is_clamped_on_the_table_and_made_whole(size: tuple[float, float, float]) -> None:
+    x, y, z = size
+    body = block((0, 0, 0), size) - rounded_block((20, 20, z - 8), (x - 20, y - 20, z + 1), 6)
+    for u, v in ((10, 10), (x - 10, y - 10)):
+        body = body - rod((u, v, 0), (0, 0, 1), 6.6, z)
+    part = built(body)
+    best = begun(part, "al-6082", (10,), with_machines("mill-762")).best
+    assert [s.built.hold.fixture.id for s in best.ledger.setups] == ["toe-table", "toe-table"]
+    assert errors(best.ledger) == []
+    found = followed_plan(part, best.ledger)
+    assert isinstance(found.outcome, Followed)
+    assert stock_findings(part, best.ledger, found.outcome) == []
 
 
 @pytest.mark.parametrize(("name", "kind"), [("seat-ring", "bore"), ("long-shaft", "groove")])
