@@ -45,6 +45,24 @@ def test_path_of_a_pocket_elsewhere_is_the_same_moved(x: float, y: float) -> Non
         assert [s.feed_mm_per_min for s in one.strokes] == [s.feed_mm_per_min for s in other.strokes]
 
 
+def test_another_clearance_plane_lies_over_the_very_same_cuts() -> None:
+    """More stock on the top asks for no other cut; at a plane where it lies already no rapid goes up to it."""
+    space, down = Space((pocket(0, 0),), 8.0, 0.2), DOWN
+    low = clear_path(space, 3.0, down, 600.0, predrilled=False)
+    high = clear_path(space, 3.0, replace(down, clearance=31.5), 900.0, predrilled=False)
+    cuts, again = ([s for s in motion.strokes if not s.is_rapid] for motion in (low, high))
+    assert all(a.points is b.points for a, b in zip(cuts, again, strict=True))
+    assert [b.feed_mm_per_min for b in again] == pytest.approx([1.5 * a.feed_mm_per_min for a in cuts])
+    for motion, plane in ((low, 25.0), (high, 31.5)):
+        rapids = [s for s in motion.strokes if s.is_rapid]
+        assert motion.end[2] == max(p[2] for s in rapids for p in s.points) == plane
+    assert [s.points for s in low.strokes if s.is_rapid] == [
+        tuple((x, y, 25.0 if z == 31.5 else z) for x, y, z in s.points) for s in high.strokes if s.is_rapid
+    ]
+    flush = clear_path(space, 3.0, replace(down, clearance=22.0), 600.0, predrilled=False)
+    assert all(len(set(s.points)) > 1 for s in flush.strokes)
+
+
 def test_alike_ones_are_worked_out_once() -> None:
     asked: list[Region] = []
 

@@ -50,6 +50,9 @@ def beside(makes: Sequence[Callable[[], T]]) -> Iterator[Callable[[], list[T]]]:
 def _make(makes: Sequence[Callable[[], T]], near: int, parent: int) -> None:
     """All of them before the first is sent: a pipe takes little until somebody listens."""
     try:
+        # what it has inherited it would keep open beyond the end of the one that has to be seen to end
+        os.closerange(3, near)
+        os.closerange(near + 1, os.sysconf("SC_OPEN_MAX"))
         made = []
         for make in makes:
             if os.getppid() != parent:

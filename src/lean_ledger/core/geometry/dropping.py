@@ -196,16 +196,24 @@ def _around(triangles: Floats) -> list[Floats]:
 
 
 def _loops(starts: list[int], ends: list[int]) -> list[list[int]]:
-    """Directed sides, as many away from each corner as to it, as closed walks of corners."""
+    """Directed sides, as many away from each corner as to it, as closed walks that come to no corner twice: the union
+    of walks that touch themselves may lose a hole.
+    """
     on: dict[int, list[int]] = {}
     for start, end in zip(starts, ends, strict=True):
         on.setdefault(start, []).append(end)
     found = []
     for first in starts:
-        while on[first]:
-            walk, here = [first], on[first].pop()
-            while here != first:
+        walk, at = [first], {first: 0}
+        while on[walk[-1]]:
+            here = on[walk[-1]].pop()
+            if here in at:  # closed: what came before goes on
+                loop = walk[at[here] :]
+                found.append(loop)
+                for corner in loop[1:]:
+                    del at[corner]
+                del walk[at[here] + 1 :]
+            else:
+                at[here] = len(walk)
                 walk.append(here)
-                here = on[here].pop()
-            found.append(walk)
     return found

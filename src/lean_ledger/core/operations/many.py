@@ -58,6 +58,7 @@ class Led:
         self._first.update(dict.fromkeys(alike.features[1:], alike.features[0]))
 
     def first_of(self, feature: str) -> str:
+        """The feature that leads it, or itself."""
         return self._first.get(feature, feature)
 
     def operation(self, id: str) -> str:

@@ -49,11 +49,12 @@ class Made:
 def made_alike(place: Workplace, recess: Recessed, label: str) -> Made | None:
     """What others may be made like: closed all round, from the top down, with nothing to be said about it."""
     own = tuple(op for op in place.operations if op.chain == recess.feature.id)
+    ids = {op.id for op in own}
     plain = (
         bool(own) and recess.top >= place.top - WALL and not recess.region.open_edges and not recess.also
-        and not any(recess.feature.id in finding.features for finding in place.findings)
+        and not any(recess.feature.id in found.features or found.operation in ids for found in place.findings)
         and all(op.id == place.id_of(recess.feature.id, op.kind) and not _deep_by_hand(op) for op in own)
-        and {before for op in own for before, _ in op.after} <= {op.id for op in own}
+        and {before for op in own for before, _ in op.after} <= ids
     )  # fmt: skip
     return Made(recess, label, own) if plain and all(_stays(place, op) for op in own) else None
 

@@ -246,7 +246,7 @@ def _holes_kept_off(path: Motion, cycle: HoleCycle, tool: Tool, keep: Keep) -> K
 
 
 @lru_cache(maxsize=4096)
-def _depths(cycle: HoleCycle, tool: Tool, keep: Keep) -> list[float]:
+def _depths(cycle: HoleCycle, tool: Tool, keep: Keep) -> tuple[float, ...]:
     """The lowest level of the tip at each place; the same wherever the clearance plane lies."""
     slices = keep.near(tool, goes_down=True)
     deepest = []
@@ -257,7 +257,7 @@ def _depths(cycle: HoleCycle, tool: Tool, keep: Keep) -> list[float]:
             touches = lowest_tip(keep.part, at, radius, tool.tip_angle, keep.astray + CHORDS * radius)
             low = low if touches <= low + FINE else min(touches, cycle.r)
         deepest.append(_deepest(slices, at, cycle.r, low))
-    return deepest
+    return tuple(deepest)
 
 
 def _deepest(slices: Sequence[_Slice], at: tuple[float, float], high: float, low: float) -> float:

@@ -60,6 +60,8 @@ def _opened(found: BaseGeometry, discs: list[Polygon]) -> BaseGeometry:
             for k in there if alone else ():
                 del left[k]
         pieces.append(Polygon(area.exterior, holes))
+    if not all(piece.is_valid for piece in pieces):  # holes that were apart have come together
+        return found.difference(shapely.union_all(discs))
     rest = [disc for disc in left.values() if shapely.intersects(found, disc)]
     whole = pieces[0] if len(pieces) == 1 else MultiPolygon(pieces)
     return whole.difference(shapely.union_all(rest)) if rest else whole
